@@ -1,0 +1,31 @@
+import { createInterface } from 'node:readline'
+import { z } from 'zod'
+import { run } from './run.ts'
+
+const batchLine = z.object({ id: z.union([z.string(), z.number()]), args: z.array(z.string()) })
+
+/** One process for many calls: a line of JSON in, a line of JSON out, in the same order. */
+async function batch(): Promise<void> {
+  for await (const line of createInterface({ input: process.stdin, crlfDelay: Infinity })) {
+    if (line.trim() === '') continue
+    process.stdout.write(JSON.stringify(answer(line)) + '\n')
+  }
+}
+
+function answer(line: string) {
+  try {
+    const { id, args } = batchLine.parse(JSON.parse(line))
+    return { id, ...run(args) }
+  } catch {
+    return { id: null, exit: 2, stdout: '', stderr: JSON.stringify({ error: { code: 'usage', path: 'args', message: 'A batch line is {"id", "args"}.' } }) + '\n' }
+  }
+}
+
+const args = process.argv.slice(2)
+if (args[0] === 'batch') await batch()
+else {
+  const { exit, stdout, stderr } = run(args)
+  process.stdout.write(stdout)
+  process.stderr.write(stderr)
+  process.exitCode = exit
+}

@@ -1,0 +1,126 @@
+import { z } from 'zod'
+import { quantity } from '../../method/settings.ts'
+import { solveBeam } from '../../calc/beam-solve.ts'
+
+const size = (title: string) => quantity('length', { title, positive: true })
+
+const material = {
+  modulus: quantity('pressure', { title: 'Modulus', positive: true }),
+  strength: quantity('pressure', { title: 'Strength, bending', positive: true }),
+  shearStrength: quantity('pressure', { title: 'Strength, shear', positive: true }),
+  density: quantity('density', { title: 'Density', positive: true }),
+}
+
+/**
+ * What is known of an arm fixed at its root: a section that may taper linearly to the tip, and its material.
+ * `box`: caps and webs around a hollow; `tube`: round; `solid`: rectangular.
+ */
+export const staticArticle = z.discriminatedUnion('section', [
+  z.object({
+    section: z.literal('box'), length: size('Length'), width: size('Width'), rootHeight: size('Height at the root'), tipHeight: size('Height at the tip'),
+    capThickness: size('Cap thickness'), webThickness: size('Web thickness'), ...material,
+  }),
+  z.object({ section: z.literal('tube'), length: size('Length'), rootDiameter: size('Diameter at the root'), tipDiameter: size('Diameter at the tip'), wallThickness: size('Wall thickness'), ...material }),
+  z.object({ section: z.literal('solid'), length: size('Length'), width: size('Width'), rootHeight: size('Height at the root'), tipHeight: size('Height at the tip'), ...material }),
+])
+
+export type StaticArticle = z.output<typeof staticArticle>
+export type StaticArticleInput = z.input<typeof staticArticle>
+
+export interface Section {
+  /** Second moment of area, m⁴. */
+  inertia: number
+  /** m² */
+  area: number
+  /** Outermost fibre from the neutral axis, m. */
+  fibre: number
+  /** Largest shear stress per newton of shear force, 1/m². */
+  shearPerForce: number
+}
+
+/** The section at x from the root. @source Timoshenko & Gere, Mechanics of Materials, ch. 5 (flexure and shear formulas) */
+export function sectionAt(a: StaticArticle, x: number): Section {
+  const taper = (root: number, tip: number) => root + (tip - root) * (x / a.length)
+  switch (a.section) {
+    case 'box': {
+      const [h, b, tc, tw] = [taper(a.rootHeight, a.tipHeight), a.width, a.capThickness, a.webThickness]
+      const [hi, bi] = [Math.max(0, h - 2 * tc), Math.max(0, b - 2 * tw)]
+      const inertia = (b * h ** 3 - bi * hi ** 3) / 12
+      const firstMoment = (b * tc * (h - tc)) / 2 + tw * (hi / 2) ** 2
+      return { inertia, area: b * h - bi * hi, fibre: h / 2, shearPerForce: firstMoment / (inertia * 2 * tw) }
+    }
+    case 'tube': {
+      const D = taper(a.rootDiameter, a.tipDiameter)
+      const d = Math.max(0, D - 2 * a.wallThickness)
+      const inertia = (Math.PI * (D ** 4 - d ** 4)) / 64
+      return { inertia, area: (Math.PI * (D ** 2 - d ** 2)) / 4, fibre: D / 2, shearPerForce: (D ** 3 - d ** 3) / 12 / (inertia * 2 * a.wallThickness) }
+    }
+    case 'solid': {
+      const h = taper(a.rootHeight, a.tipHeight)
+      const area = a.width * h
+      return { inertia: (a.width * h ** 3) / 12, area, fibre: h / 2, shearPerForce: 1.5 / area }
+    }
+  }
+}
+
+/** How the test load goes in: shares of the total at places along the arm. */
+export interface LoadShare {
+  x: number
+  share: number
+}
+
+export interface ArmPrediction {
+  /** Deflection where it is measured per newton of total load, m/N. */
+  compliance: number
+  /** Total load at which the first stress reaches its strength, N; where, m; and how. */
+  failureLoad: number
+  failurePlace: number
+  failureMode: 'bending' | 'shear'
+  /** Of the section alone, kg. */
+  mass: number
+  /** Bending strain of the outer fibre per newton, at x. */
+  strainPerForce(x: number): number
+}
+
+const PIECES = 60
+
+/**
+ * The beam calculation of an arm: linear, root held ideally stiff, section constant over each of 60 pieces.
+ *
+ * @param loads  shares that add up to 1
+ * @param deflectionAt  where deflection is read, m from the root
+ */
+export function predictArm(a: StaticArticle, loads: LoadShare[], deflectionAt: number): ArmPrediction {
+  const L = a.length
+  const edge = (i: number) => (L * i) / PIECES
+  const middles = Array.from({ length: PIECES }, (_, i) => sectionAt(a, (edge(i) + edge(i + 1)) / 2))
+  const solved = solveBeam({
+    support: 'cantilever', length: L, distributed: [],
+    bendingStiffness: middles.map((s, i) => ({ to: i === PIECES - 1 ? L : edge(i + 1), value: a.modulus * s.inertia })),
+    points: loads.map(l => ({ x: Math.min(l.x, L), force: l.share })),
+  })
+  const weakest = weakestPlace(a, x => solved.at(x))
+  return {
+    compliance: solved.at(Math.min(deflectionAt, L)).deflection,
+    ...weakest,
+    mass: a.density * middles.reduce((sum, s) => sum + s.area * (L / PIECES), 0),
+    strainPerForce: x => {
+      const { inertia, fibre } = sectionAt(a, x)
+      return (solved.at(x).moment * fibre) / (a.modulus * inertia)
+    },
+  }
+}
+
+function weakestPlace(a: StaticArticle, at: (x: number) => { moment: number; shear: number }): Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> {
+  let weakest: Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> = { failureLoad: Infinity, failurePlace: 0, failureMode: 'bending' }
+  for (let i = 0; i <= PIECES; i++) {
+    const x = (a.length * i) / PIECES
+    const { moment, shear } = at(x)
+    const { inertia, fibre, shearPerForce } = sectionAt(a, x)
+    const bending = (a.strength * inertia) / (Math.abs(moment) * fibre)
+    const shearing = a.shearStrength / (Math.abs(shear) * shearPerForce)
+    if (bending < weakest.failureLoad * (1 - 1e-9)) weakest = { failureLoad: bending, failurePlace: x, failureMode: 'bending' }
+    if (shearing < weakest.failureLoad * (1 - 1e-9)) weakest = { failureLoad: shearing, failurePlace: x, failureMode: 'shear' }
+  }
+  return weakest
+}

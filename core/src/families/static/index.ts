@@ -1,0 +1,45 @@
+import { defineFamily } from '../../method/define.ts'
+import { adviseStatic } from './advise.ts'
+import { staticArticle } from './article.ts'
+import { loadDeflectionFigure } from './figures.ts'
+import { staticPlan, viewPlan } from './plan.ts'
+import { proposeSettings } from './propose.ts'
+import { readyItems } from './readiness.ts'
+import { reduceStatic } from './reduce.ts'
+import { advanceRig, commandRig, drawTruth, startRig } from './simulate.ts'
+import { staticSettings } from './settings.ts'
+
+/** Static load on a beam, wing, arm or deck: deflection, stiffness, set and strength. */
+export const staticLoad = defineFamily({
+  id: 'static',
+  title: 'Static load',
+  purpose: 'Load in steps: how far it bends, how much stays, what it carries',
+  version: '1.0.0',
+  roles: {
+    t: { label: 'Time', kind: 'time' },
+    load: { label: 'Load', kind: 'force' },
+    deflection: { label: 'Deflection', kind: 'length' },
+    '*': { label: 'Any other channel', kind: 'any', optional: true },
+  },
+  settings: staticSettings,
+  results: {
+    maxLoad: { label: 'Largest load', kind: 'force', limited: 'atLeast' },
+    loadFactor: { label: 'Load factor', kind: 'ratio', limited: 'atLeast' },
+    deflectionAtDesign: { label: 'Deflection at design load', kind: 'length', limited: 'atMost' },
+    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast' },
+    nonlinearity: { label: 'Nonlinearity', kind: 'ratio', limited: 'atMost' },
+    permanentSet: { label: 'Permanent set', kind: 'length', limited: 'atMost' },
+    setRatio: { label: 'Set ratio', kind: 'ratio', limited: 'atMost' },
+  },
+  reduce: reduceStatic,
+  stages: {
+    article: staticArticle,
+    plan: staticPlan,
+    viewPlan,
+    readyItems,
+    rig: { drawTruth, start: startRig, command: commandRig, advance: advanceRig },
+    proposeSettings,
+    figures: (reduction, settings) => ({ loadDeflection: loadDeflectionFigure(reduction, settings) }),
+    advise: adviseStatic,
+  },
+})

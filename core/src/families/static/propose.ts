@@ -1,0 +1,41 @@
+import { findPlateaus } from '../../signal/plateaus.ts'
+import type { StaticPlan } from './plan.ts'
+import { OUTCOMES, type Outcome, type StaticSettings } from './settings.ts'
+
+/**
+ * Settings to begin a reduction with, from the plan and the record: the zero windows are the first and the last
+ * plateau near no load, a little trimmed at their ends.
+ *
+ * @param t  s
+ * @param load  N, as recorded
+ */
+export function proposeSettings(plan: StaticPlan, t: Float64Array, load: Float64Array, outcome: string): StaticSettings {
+  const { minHold, holdTolerance, designLoad } = plan
+  const plateaus = findPlateaus(t, load, holdTolerance, minHold)
+  const largest = load.reduce((m, v) => Math.max(m, v), -Infinity)
+  const first = plateaus[0]
+  const firstLoad = first ? meanOf(load, first) : load[0]!
+  const nearZero = plateaus.filter(p => meanOf(load, p) - firstLoad < 0.05 * (largest - firstLoad))
+  const trimmed = (p: { from: number; to: number }): [number, number] => {
+    const [a, b] = [t[p.from]!, t[p.to - 1]!]
+    const edge = Math.min(2, 0.1 * (b - a))
+    return [round(a + edge), round(b - edge)]
+  }
+  const last = nearZero.at(-1)
+  const hasEnd = last !== undefined && last !== nearZero[0] && last === plateaus.at(-1)
+  return {
+    zeroStart: nearZero[0] ? trimmed(nearZero[0]) : [t[0]!, t[Math.min(t.length - 1, 9)]!],
+    ...(hasEnd ? { zeroEnd: trimmed(last) } : {}),
+    designLoad, minHold, holdTolerance, outcome: isOutcome(outcome) ? outcome : 'no-failure',
+  }
+}
+
+const isOutcome = (text: string): text is Outcome => (OUTCOMES as readonly string[]).includes(text)
+
+const round = (seconds: number) => Math.round(seconds * 100) / 100
+
+function meanOf(y: Float64Array, { from, to }: { from: number; to: number }): number {
+  let sum = 0
+  for (let i = from; i < to; i++) sum += y[i]!
+  return sum / (to - from)
+}

@@ -1,0 +1,157 @@
+import { HypometError } from '../../error.ts'
+import type { ReduceContext, Table } from '../../method/define.ts'
+import type { Bound, Reduction, Result, Warning } from '../../method/reduction.ts'
+import { findPlateaus, plateauTable } from '../../signal/plateaus.ts'
+import { windowRange } from '../../signal/window.ts'
+import { fitLine, type LineFit } from '../../statistics/line.ts'
+import { meanSd } from '../../statistics/mean.ts'
+import { checkRange } from '../../uncertainty/sensor.ts'
+import type { StaticSettings } from './settings.ts'
+import { withUncertainty } from './uncertainty.ts'
+
+const STIFFNESS_FROM = 0.1
+const STIFFNESS_TO = 0.6
+const GAP_SHARE = 0.01
+
+/** What the static results are made of; the uncertainty budget reads it too. All SI, zeroed. */
+export interface StaticAnalysis {
+  maxLoad: number
+  deflectionAtDesign: number | null
+  fit: LineFit & { loadSpan: number; deflectionSpan: number }
+  nonlinearity: number
+  /** Means of deflection in the zero windows, with their standard errors. */
+  zeroStart: { mean: number; error: number }
+  zeroEnd: { mean: number; error: number } | null
+  largestDeflection: number
+  /** Noise of a single reading in the first zero window. */
+  loadNoise: number
+  deflectionNoise: number
+}
+
+/**
+ * Static reduction: zero, steps, stiffness, deflection at the design load, permanent set, largest load.
+ * A test ended by its fixture, or not ended at all, says only that the article carries at least the largest load.
+ *
+ * @param table  load [N], deflection [m], free channels (gaps NaN), t [s]
+ * @throws HypometError `setting-range` for a window without samples, `data-range` with too few samples to fit,
+ *         `over-range` beyond a sensor's full scale
+ * @source methods.md, “static”
+ */
+export function reduceStatic(table: Table, s: StaticSettings, context: ReduceContext): Reduction {
+  const { t } = table
+  const zeroed = Object.fromEntries(Object.entries(table.channels).map(([role, y]) => [role, zeroOver(t, y, s.zeroStart)]))
+  const [load, deflection] = [zeroed['load']!, zeroed['deflection']!]
+  const warnings: Warning[] = [...gapWarnings(zeroed), ...rangeWarnings(table, context)]
+  const analysis = analyse(t, load, deflection, s, warnings)
+  return {
+    results: withUncertainty(resultsOf(analysis, s), analysis, s, context),
+    tables: { steps: plateauTable(t, findPlateaus(t, load, s.holdTolerance, s.minHold), zeroed, table.units) },
+    warnings,
+    traces: { t, ...zeroed, stiffnessLine: lineBetween(analysis) },
+  }
+}
+
+function analyse(t: Float64Array, load: Float64Array, deflection: Float64Array, s: StaticSettings, warnings: Warning[]): StaticAnalysis {
+  const peak = indexOfMax(load)
+  const maxLoad = load[peak]!
+  const deflectionAtDesign = crossing(load, deflection, peak, s.designLoad)
+  if (deflectionAtDesign === null) warnings.push({ code: 'design-not-reached', message: 'The load did not reach the design load; there is no deflection at it.' })
+  const { fit, nonlinearity } = stiffnessFit(load, deflection, peak)
+  return {
+    maxLoad, deflectionAtDesign, fit, nonlinearity,
+    zeroStart: zeroOf(t, deflection, s.zeroStart, 'zeroStart'),
+    zeroEnd: s.zeroEnd ? zeroOf(t, deflection, s.zeroEnd, 'zeroEnd') : null,
+    largestDeflection: deflection.reduce((big, d) => (Math.abs(d) > Math.abs(big) ? d : big), 0),
+    loadNoise: windowSd(t, load, s.zeroStart),
+    deflectionNoise: windowSd(t, deflection, s.zeroStart),
+  }
+}
+
+function resultsOf(a: StaticAnalysis, s: StaticSettings): Record<string, Result> {
+  const strength: Bound = s.outcome === 'article' ? 'exact' : 'atLeast'
+  const exact = (value: number | null, unit: string): Result => ({ value, unit, bound: 'exact' })
+  const results: Record<string, Result> = {
+    maxLoad: { value: a.maxLoad, unit: 'N', bound: strength },
+    loadFactor: { value: a.maxLoad / s.designLoad, unit: '1', bound: strength },
+    deflectionAtDesign: exact(a.deflectionAtDesign, 'm'),
+    stiffness: exact(a.fit.slope, 'N/m'),
+    nonlinearity: exact(a.nonlinearity, '1'),
+  }
+  if (a.zeroEnd) {
+    const set = a.zeroEnd.mean - a.zeroStart.mean
+    results['permanentSet'] = exact(set, 'm')
+    results['setRatio'] = exact(set / a.largestDeflection, '1')
+  }
+  return results
+}
+
+function zeroOver(t: Float64Array, y: Float64Array, window: [number, number]): Float64Array {
+  const { mean } = zeroOf(t, y, window, 'zeroStart', true)
+  return Number.isNaN(mean) ? y : y.map(v => v - mean)
+}
+
+function zeroOf(t: Float64Array, y: Float64Array, window: [number, number], key: string, mayBeEmpty = false): { mean: number; error: number } {
+  const [from, to] = windowRange(t, window)
+  if (to <= from) throw new HypometError('setting-range', 'The zero window holds no sample.', { path: `settings.${key}` })
+  const values = y.subarray(from, to).filter(v => !Number.isNaN(v))
+  if (values.length === 0 && !mayBeEmpty) throw new HypometError('setting-range', 'The zero window holds no sample.', { path: `settings.${key}` })
+  const { mean, sd, n } = meanSd(values)
+  return { mean, error: n > 1 ? sd / Math.sqrt(n) : 0 }
+}
+
+function windowSd(t: Float64Array, y: Float64Array, window: [number, number]): number {
+  const [from, to] = windowRange(t, window)
+  const { sd } = meanSd(y.subarray(from, to))
+  return Number.isFinite(sd) ? sd : 0
+}
+
+/** The fitted line between the ends of its window: two deflections, then their loads. */
+function lineBetween({ fit, maxLoad }: StaticAnalysis): Float64Array {
+  const [from, to] = [STIFFNESS_FROM * maxLoad, STIFFNESS_TO * maxLoad]
+  return Float64Array.of((from - fit.intercept) / fit.slope, (to - fit.intercept) / fit.slope, from, to)
+}
+
+/** First index of the largest value. */
+function indexOfMax(y: Float64Array): number {
+  let at = 0
+  for (let i = 1; i < y.length; i++) if (y[i]! > y[at]!) at = i
+  return at
+}
+
+/** Deflection at the first pair of samples on the rising branch with the load below, then at or above `level`. */
+function crossing(load: Float64Array, deflection: Float64Array, peak: number, level: number): number | null {
+  for (let i = 1; i <= peak; i++) {
+    const [below, above] = [load[i - 1]!, load[i]!]
+    if (below < level && above >= level) return deflection[i - 1]! + ((level - below) / (above - below)) * (deflection[i]! - deflection[i - 1]!)
+  }
+  return null
+}
+
+function stiffnessFit(load: Float64Array, deflection: Float64Array, peak: number): Pick<StaticAnalysis, 'fit' | 'nonlinearity'> {
+  const [from, to] = [STIFFNESS_FROM * load[peak]!, STIFFNESS_TO * load[peak]!]
+  const inside: number[] = []
+  for (let i = 0; i <= peak; i++) if (load[i]! >= from && load[i]! <= to) inside.push(i)
+  if (inside.length < 3) throw new HypometError('data-range', 'Fewer than three samples lie between 10 and 60 % of the largest load; there is no stiffness to fit.', { path: 'channels.load' })
+  const x = Float64Array.from(inside, i => deflection[i]!)
+  const y = Float64Array.from(inside, i => load[i]!)
+  const fit = fitLine(x, y)
+  let worst = 0
+  for (let i = 0; i < x.length; i++) worst = Math.max(worst, Math.abs(x[i]! - (y[i]! - fit.intercept) / fit.slope))
+  const span = (v: Float64Array) => v.reduce((a, b) => Math.max(a, b), -Infinity) - v.reduce((a, b) => Math.min(a, b), Infinity)
+  return { fit: { ...fit, loadSpan: span(y), deflectionSpan: span(x) }, nonlinearity: worst / Math.abs(x.at(-1)!) }
+}
+
+function gapWarnings(channels: Record<string, Float64Array>): Warning[] {
+  return Object.entries(channels).flatMap(([role, y]) => {
+    const share = y.filter(Number.isNaN).length / y.length
+    return share > GAP_SHARE ? [{ code: 'gap', message: `${(share * 100).toFixed(1)} % of channel ${role} is missing.` }] : []
+  })
+}
+
+function rangeWarnings({ channels }: Table, { sensors }: ReduceContext): Warning[] {
+  return Object.entries(sensors).flatMap(([role, sensor]) => {
+    const y = channels[role]
+    if (!y) return []
+    return checkRange(role, y.reduce((big, v) => (Math.abs(v) > Math.abs(big) ? v : big), 0), sensor.fullScale)
+  })
+}

@@ -1,0 +1,134 @@
+import { HypometError } from '../error.ts'
+import { findUnit, sameDimension, toSi, type Unit } from '../quantity/index.ts'
+import type { Warning } from '../method/reduction.ts'
+import { decodeText } from './decode.ts'
+import { cellNumber, isGap } from './cells.ts'
+import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines.ts'
+
+/** One role's column in a file; `unit` is null for text. */
+export interface ColumnMapping {
+  role: string
+  column: string
+  unit: Unit | null
+  /** Multiplies the reading before the unit is applied; −1 turns the sign. */
+  scale: number
+}
+
+/** Columns of a file in SI; gaps are NaN. `rows` are the file's own line numbers. */
+export interface RawTable {
+  rows: number[]
+  numbers: Record<string, Float64Array>
+  text: Record<string, string[]>
+  warnings: Warning[]
+}
+
+/**
+ * Reads the mapped columns of a delimited text file by the contract's rules: the header is the first line that holds
+ * all mapped columns, whatever stands before it is preamble, a row of units is recognised and skipped.
+ *
+ * @throws HypometError `empty-file`, `missing-column`, `ragged-row`, `no-data`, with row and column
+ */
+export function readTable(bytes: Uint8Array, mappings: ColumnMapping[]): RawTable {
+  const lines = contentLines(decodeText(bytes))
+  if (lines.length === 0) throw new HypometError('empty-file', 'The file holds no line.')
+  const header = findHeader(lines, mappings)
+  const body = lines.slice(header.index + 1)
+  const warnings: Warning[] = []
+  const first = body[0] && splitCells(body[0].text, header.delimiter)
+  if (first && isUnitsRow(first, mappings, header)) {
+    warnings.push(...unitMismatches(first, mappings, header))
+    body.shift()
+  }
+  const rows = cellsOf(body, header, warnings)
+  if (rows.length === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: lines[header.index]!.row })
+  return fillColumns(rows, mappings, header, warnings)
+}
+
+interface Header {
+  index: number
+  delimiter: Delimiter
+  width: number
+  columnOf: Map<string, number>
+}
+
+function findHeader(lines: Line[], mappings: ColumnMapping[]): Header {
+  let nearest = { held: -1, missing: mappings[0]! }
+  for (const [index, line] of lines.entries()) {
+    for (const delimiter of DELIMITERS) {
+      const cells = splitCells(line.text, delimiter)
+      const missing = mappings.filter(m => !cells.includes(m.column))
+      if (missing.length === 0) {
+        const columnOf = new Map(mappings.map(m => [m.role, cells.indexOf(m.column)]))
+        return { index, delimiter, width: trimEnd(cells).length, columnOf }
+      }
+      const held = mappings.length - missing.length
+      if (held > nearest.held) nearest = { held, missing: missing[0]! }
+    }
+  }
+  const { role, column } = nearest.missing
+  throw new HypometError('missing-column', `No line of the file holds all mapped columns; “${column}” (for ${role}) is not there.`, { path: `channels.${role}.column`, column })
+}
+
+function isUnitsRow(cells: string[], mappings: ColumnMapping[], header: Header): boolean {
+  const numeric = mappings.filter(m => m.unit).map(m => cells[header.columnOf.get(m.role)!] ?? '')
+  return numeric.some(c => c !== '') && numeric.every(c => Number.isNaN(cellNumber(c, header.delimiter)))
+}
+
+function unitMismatches(cells: string[], mappings: ColumnMapping[], header: Header): Warning[] {
+  return mappings.flatMap(({ role, column, unit }) => {
+    const said = (cells[header.columnOf.get(role)!] ?? '').replace(/^[[({<]\s*|\s*[\])}>]$/g, '')
+    if (!unit || said === '') return []
+    const meanings = [findUnit(said), findUnit(said, 'gravity')].filter(u => u !== null)
+    const agrees = meanings.some(u => sameDimension(u.dimension, unit.dimension) && Math.abs((u.multiply / u.divide) * (unit.divide / unit.multiply) - 1) < 1e-12)
+    if (agrees || meanings.length === 0) return []
+    return [{ code: 'unit-mismatch', message: `The file says column “${column}” is in ${said}; the setup's unit for ${role} is used.` }]
+  })
+}
+
+interface Row {
+  row: number
+  cells: string[]
+}
+
+function cellsOf(body: Line[], header: Header, warnings: Warning[]): Row[] {
+  const rows: Row[] = []
+  for (const [i, line] of body.entries()) {
+    const cells = splitCells(line.text, header.delimiter)
+    const filled = trimEnd(cells).length
+    if (filled > header.width) throw ragged(line.row, filled, header.width)
+    if (cells.length < header.width) {
+      if (i < body.length - 1) throw ragged(line.row, cells.length, header.width)
+      warnings.push({ code: 'truncated-row', message: `The last row (${line.row}) breaks off and is left out.` })
+    } else rows.push({ row: line.row, cells })
+  }
+  return rows
+}
+
+const ragged = (row: number, has: number, wants: number) =>
+  new HypometError('ragged-row', `Row ${row} has ${has} cells where the header has ${wants}.`, { row })
+
+function fillColumns(rows: Row[], mappings: ColumnMapping[], header: Header, warnings: Warning[]): RawTable {
+  const table: RawTable = { rows: rows.map(r => r.row), numbers: {}, text: {}, warnings }
+  for (const { role, column, unit, scale } of mappings) {
+    const at = header.columnOf.get(role)!
+    if (!unit) {
+      table.text[role] = rows.map(r => r.cells[at]!)
+      continue
+    }
+    const values = new Float64Array(rows.length)
+    let bad = 0
+    let firstBad = 0
+    let numbers = 0
+    for (let i = 0; i < rows.length; i++) {
+      const cell = rows[i]!.cells[at]!
+      const number = cellNumber(cell, header.delimiter)
+      values[i] = toSi(number * scale, unit)
+      if (!Number.isNaN(number)) numbers++
+      else if (!isGap(cell) && bad++ === 0) firstBad = rows[i]!.row
+    }
+    if (numbers === 0) throw new HypometError('no-data', `Column “${column}” (for ${role}) holds no number.`, { path: `channels.${role}.column`, column })
+    if (bad > 0) warnings.push({ code: 'bad-cell', message: `Column “${column}”: ${bad} ${bad === 1 ? 'cell is' : 'cells are'} no number, first in row ${firstBad}; taken as gaps.` })
+    table.numbers[role] = values
+  }
+  return table
+}

@@ -1,0 +1,61 @@
+import type { z } from 'zod'
+import type { Kind } from '../quantity/index.ts'
+import type { Reduction } from './reduction.ts'
+import type { SensorSpecification } from '../uncertainty/sensor.ts'
+import type { RigState, Stages } from './stages.ts'
+
+/** A role that a family reads. `kind: 'any'` takes every unit; `optional` roles may be left out. */
+export interface Role {
+  label: string
+  kind: Kind | 'any' | 'text'
+  optional?: boolean
+}
+
+export interface ResultDeclaration {
+  label: string
+  kind: Kind
+  /** Which way a limit on it usually points; results without it are rarely limited. */
+  limited?: 'atLeast' | 'atMost'
+}
+
+/** Aligned SI columns of one record; gaps in free roles are NaN. `units` holds the SI unit of each role. */
+export interface Table {
+  t: Float64Array
+  channels: Record<string, Float64Array>
+  units: Record<string, string>
+}
+
+/** What is known beside the record: the sensors behind the roles. */
+export interface ReduceContext {
+  sensors: Record<string, SensorSpecification>
+}
+
+export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType, Truth = unknown, State extends RigState = RigState> {
+  id: string
+  title: string
+  purpose: string
+  version: string
+  /** `*` takes free roles. */
+  roles: Record<string, Role>
+  settings: S
+  results: Record<string, ResultDeclaration>
+  reduce(table: Table, settings: z.output<S>, context: ReduceContext): Reduction
+  stages: Stages<z.output<S>, P, A, Truth, State>
+}
+
+/** A family as general code holds it: what its own schemas parsed goes back into its own functions. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- the registry forgets which family's types they are
+export type AnyFamily = Family<any, any, any, any, any>
+
+export interface Calculation<S extends z.ZodType = z.ZodType> {
+  id: string
+  title: string
+  purpose: string
+  version: string
+  settings: S
+  calculate(settings: z.output<S>): Omit<Reduction, 'traces'>
+}
+
+export const defineFamily = <S extends z.ZodType, P extends z.ZodType, A extends z.ZodType, Truth, State extends RigState>(family: Family<S, P, A, Truth, State>): Family<S, P, A, Truth, State> => family
+
+export const defineCalc = <S extends z.ZodType>(calc: Calculation<S>): Calculation<S> => calc

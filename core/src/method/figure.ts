@@ -1,0 +1,23 @@
+import type { Kind } from '../quantity/index.ts'
+
+/** A figure as plain data in SI; the interface converts, draws and prints it. */
+export interface Figure {
+  x: Axis
+  y: Axis
+  series: Series[]
+  /** Straight marks across the figure. */
+  lines: { axis: 'x' | 'y'; value: number; label: string }[]
+}
+
+export interface Axis {
+  label: string
+  kind: Kind
+}
+
+export interface Series {
+  name: string
+  /** Dotted is predicted, solid is measured: throughout. */
+  style: 'measured' | 'predicted' | 'points' | 'fit'
+  x: (number | null)[]
+  y: (number | null)[]
+}

@@ -1,0 +1,58 @@
+/** How sure the side of a value is. An interval's value is its middle. */
+export type Bound = 'exact' | 'atLeast' | 'atMost' | { interval: [number, number] }
+
+export interface Result {
+  /** SI, or null where it cannot be had. */
+  value: number | null
+  unit: string
+  bound: Bound
+  /** Standard uncertainty, SI. */
+  u?: number
+  /** Coverage factor: the expanded uncertainty is k·u. */
+  k?: number
+}
+
+export interface ResultTable {
+  columns: Record<string, (number | string | null)[]>
+  units: Record<string, string>
+}
+
+export interface Warning {
+  code: string
+  message: string
+}
+
+export interface Reduction {
+  results: Record<string, Result>
+  tables: Record<string, ResultTable>
+  warnings: Warning[]
+  /** SI arrays that the figures are drawn from; not part of the stored output. */
+  traces: Record<string, Float64Array>
+}
+
+/** A reduction or calculation as it is stored and printed. The same inputs give the same bytes. */
+export interface MethodOutput {
+  family?: string
+  calc?: string
+  method: string
+  version: string
+  results: Record<string, Result>
+  tables: Record<string, ResultTable>
+  warnings: Warning[]
+}
+
+/** Strips what is not stored, and lets no NaN or infinity out. */
+export function toOutput(name: { family: string } | { calc: string }, version: string, r: Omit<Reduction, 'traces'>): MethodOutput {
+  const finite = (x: number | null) => (x !== null && Number.isFinite(x) ? x : null)
+  const results = Object.fromEntries(Object.entries(r.results).map(([key, result]) => {
+    const { u, k, ...rest } = result
+    const kept = u !== undefined && Number.isFinite(u) ? { u, ...(k !== undefined && Number.isFinite(k) ? { k } : {}) } : {}
+    return [key, { ...rest, value: finite(result.value), ...kept }]
+  }))
+  const tables = Object.fromEntries(Object.entries(r.tables).map(([name, t]) => [name, {
+    columns: Object.fromEntries(Object.entries(t.columns).map(([c, cells]) => [c, cells.map(x => (typeof x === 'string' ? x : finite(x)))])),
+    units: t.units,
+  }]))
+  const id = 'family' in name ? name.family : name.calc
+  return { ...name, method: id, version, results, tables, warnings: r.warnings }
+}

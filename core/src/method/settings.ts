@@ -1,0 +1,99 @@
+import { z } from 'zod'
+import { HypometError, isHypometError } from '../error.ts'
+import { quantityToSi, type Kind, type Quantity } from '../quantity/index.ts'
+
+/** A setting as it may be written: a number in SI, or a value with its unit. */
+export type QuantityInput = number | Quantity
+
+export interface QuantityOptions {
+  title?: string
+  /** Zero and below are refused. */
+  positive?: boolean
+  min?: number
+  max?: number
+}
+
+/** Adds an issue that carries a code of the contract. */
+export const issue = (ctx: z.core.$RefinementCtx, code: string, message: string, path: PropertyKey[] = []): never => {
+  ctx.issues.push({ code: 'custom', message, params: { code }, input: undefined, path })
+  return z.NEVER
+}
+
+/** A quantity of one kind; the parsed value is SI. */
+export function quantity(kind: Kind, o: QuantityOptions = {}) {
+  return z
+    .custom<QuantityInput>()
+    .transform((raw, ctx): number => {
+      if (raw === undefined || raw === null) return issue(ctx, 'missing-setting', 'A value is needed here.')
+      try {
+        return inRange(readQuantity(raw, kind), o)
+      } catch (e) {
+        if (!isHypometError(e)) throw e
+        return issue(ctx, e.code, e.message)
+      }
+    })
+    .meta({ ...(o.title ? { title: o.title } : {}), kind, anyOf: [{ type: 'number' }, { type: 'object', properties: { value: { type: 'number' }, unit: { type: 'string' } }, required: ['value', 'unit'] }] })
+}
+
+/** A plain number without a dimension; a ratio with its unit (12 %) is one too. */
+export const plain = (o: QuantityOptions = {}) => quantity('ratio', o)
+
+/** A window of time, both ends inside; the parsed value is in seconds. */
+export const timeWindow = (title?: string) =>
+  z
+    .custom<[QuantityInput, QuantityInput]>()
+    .transform((raw, ctx): [number, number] => {
+      if (raw === undefined || raw === null) return issue(ctx, 'missing-setting', 'A window [from, to] is needed here.')
+      if (!Array.isArray(raw) || raw.length !== 2) return issue(ctx, 'setting-type', 'A window is two times: [from, to].')
+      try {
+        const [a, b] = [readQuantity(raw[0], 'time'), readQuantity(raw[1], 'time')]
+        return a < b ? [a, b] : issue(ctx, 'setting-range', 'A window must end after it begins.')
+      } catch (e) {
+        if (!isHypometError(e)) throw e
+        return issue(ctx, e.code, e.message)
+      }
+    })
+    .meta({ ...(title ? { title } : {}), kind: 'time', type: 'array', minItems: 2, maxItems: 2 })
+
+function readQuantity(raw: unknown, kind: Kind): number {
+  if (typeof raw === 'number' && Number.isFinite(raw)) return raw
+  const q = raw as Partial<Quantity> | null
+  if (typeof q === 'object' && q !== null && typeof q.value === 'number' && Number.isFinite(q.value) && typeof q.unit === 'string')
+    return quantityToSi(q as Quantity, kind)
+  throw new HypometError('setting-type', 'A number in SI, or a value with its unit, is needed here.')
+}
+
+function inRange(si: number, { positive, min, max }: QuantityOptions): number {
+  if (positive && !(si > 0)) throw new HypometError('setting-range', 'Must be greater than zero.')
+  if (min !== undefined && si < min) throw new HypometError('setting-range', `Must not be below ${min}.`)
+  if (max !== undefined && si > max) throw new HypometError('setting-range', `Must not be above ${max}.`)
+  return si
+}
+
+/**
+ * Parses settings and turns the first issue into an error of the contract.
+ *
+ * @throws HypometError `missing-setting`, `setting-type`, `setting-range`, `unit-unknown`, `unit-dimension`, with path
+ */
+export function parseSettings<S extends z.ZodType>(schema: S, raw: unknown, root = 'settings'): z.output<S> {
+  const parsed = schema.safeParse(raw ?? {})
+  if (parsed.success) return parsed.data
+  throw settingsErrors(parsed.error.issues, raw, root)[0]!
+}
+
+/** All issues of a Zod parse as errors of the contract, in the schema's order. */
+export function settingsErrors(issues: readonly z.core.$ZodIssue[], raw: unknown, root: string): HypometError[] {
+  return issues.map(i => {
+    const path = [root, ...i.path.map(String)].filter(p => p !== '').join('.')
+    return new HypometError(codeOf(i, raw), i.message, { path })
+  })
+}
+
+function codeOf(i: z.core.$ZodIssue, raw: unknown): string {
+  const own = i.code === 'custom' ? (i.params?.['code'] as string | undefined) : undefined
+  if (own) return own
+  const value = i.path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | null | undefined)?.[key], raw)
+  if (value === undefined) return 'missing-setting'
+  if (i.code === 'too_small' || i.code === 'too_big' || i.code === 'invalid_value' || i.code === 'not_multiple_of') return 'setting-range'
+  return 'setting-type'
+}

@@ -1,0 +1,173 @@
+import type { z } from 'zod'
+import type { Comparator, Decision, DecisionRule } from '../judge/decide.ts'
+import type { Kind, UnitPreference } from '../quantity/index.ts'
+import type { RangeState, SensorSpecification } from '../uncertainty/sensor.ts'
+import type { Figure } from './figure.ts'
+import type { Bound, MethodOutput, Reduction, Result } from './reduction.ts'
+
+/* What a family declares beyond its reduction, so that the six stages run without naming it. All values SI. */
+
+export interface RungView {
+  target: number
+  hold: number
+  isZero: boolean
+  /** s from the start of the run, when the hold begins. */
+  start: number
+  expectedReading: number
+}
+
+export interface ChannelView {
+  role: string
+  label: string
+  kind: Kind
+  sensorId: number | null
+  expectedPeak: number
+  fullScale: number | null
+  utilisation: number | null
+  state: RangeState | 'no-sensor'
+  /** Expanded uncertainty of a single reading at the expected peak. */
+  U: number | null
+}
+
+export interface PredictedValue {
+  quantity: string
+  value: number
+  u: number
+}
+
+/** Everything that follows from a plan's numbers. */
+export interface PlanView {
+  rungs: RungView[]
+  /** Kind and name of what the ladder commands and of what is read against it. */
+  commanded: { role: string; kind: Kind }
+  read: { role: string; kind: Kind }
+  maxTarget: number
+  designTarget: number
+  duration: number
+  channels: ChannelView[]
+  storedEnergy: number
+  standoff: number
+  caution: string
+  predictions: PredictedValue[]
+  /** Reading expected per unit commanded: the dotted line of the run and of the curve. */
+  expectedSlope: number
+  failure: { place: number; mode: string }
+  mass: number
+}
+
+export interface ReadyItem {
+  /** Stable while the plan keeps its channels, so that a tick survives a change elsewhere. */
+  key: string
+  group: 'Range' | 'Sensors' | 'Set-up' | 'Safety'
+  text: string
+  why: string
+  /** Settled by the plan itself: true or false. Undefined wants a person. */
+  automatic?: boolean
+}
+
+export interface SensorDue {
+  name: string
+  calibrationDue: string | null
+}
+
+export type RigPhase = 'ramp' | 'hold' | 'paused' | 'unloading' | 'ended'
+export type RigEnd = 'ladder done' | 'aborted' | 'article broke' | 'fixture gave way'
+export type RigCommand = 'hold' | 'resume' | 'abort'
+
+/** What every simulated rig remembers; families add their own plain data, so that a run survives its process. */
+export interface RigState {
+  t: number
+  rung: number
+  phase: RigPhase
+  /** Seconds in this phase. */
+  elapsed: number
+  load: number
+  end: RigEnd | null
+}
+
+export interface RigBlock {
+  t: number[]
+  channels: Record<string, number[]>
+}
+
+export interface Rig<Plan, Article, Truth, State extends RigState> {
+  /** Draws what the article really does; the same seed gives the same article. */
+  drawTruth(plan: Plan, article: Article, seed: number): Truth
+  start(seed: number): State
+  command(state: State, command: RigCommand): State
+  advance(plan: Plan, article: Article, truth: Truth, state: State, samples: number): { state: State; block: RigBlock }
+}
+
+export interface AdviceLimit {
+  id: number
+  name: string
+  quantity: string
+  comparator: Comparator
+  value: number
+}
+
+export interface AdviceInput<Plan, Article> {
+  article: Article
+  plan: Plan
+  /** Mass of the tested revision as weighed; without it the calculated mass is taken. */
+  mass: number | null
+  results: MethodOutput['results']
+  limits: AdviceLimit[]
+  materials: unknown
+  rule: DecisionRule
+  settings: unknown
+}
+
+export type Driver = 'stiffness' | 'strength' | 'set'
+
+export interface Need {
+  limit: AdviceLimit
+  driver: Driver
+  /** Needed over actual, uncertainty and wanted margin inside: above 1 the article must get better by that much. */
+  ratio: number
+}
+
+export interface Change {
+  property: string
+  label: string
+  kind: Kind
+  from: number
+  to: number
+}
+
+export interface Candidate {
+  id: string
+  title: string
+  changes: Change[]
+  mass: number
+  massChange: number
+  leadTimeDays: number
+  predictions: Record<string, Result>
+  decisions: { limitId: number; decision: Decision }[]
+  touches: string[]
+}
+
+export interface Advice {
+  needs: Need[]
+  driver: Need | null
+  /** True when every limit is met with the wanted margin: then the candidates take mass out. */
+  overDesigned: boolean
+  calibration: { stiffness: number; strength: number; strengthBound: Bound }
+  candidates: Candidate[]
+  /** Ideas that cannot meet all limits, and why. */
+  ruledOut: { title: string; reason: string }[]
+  /** Limits that the test did not reach: a bound says nothing of the size that is needed. Test again before sizing for them. */
+  undemonstrated: AdviceLimit[]
+}
+
+export interface Stages<S, P extends z.ZodType, A extends z.ZodType, Truth, State extends RigState> {
+  article: A
+  plan: P
+  viewPlan(plan: z.output<P>, article: z.output<A>, sensors: Record<number, SensorSpecification>): PlanView
+  readyItems(view: PlanView, sensors: Record<number, SensorDue>, today: string, prefer?: UnitPreference): ReadyItem[]
+  rig: Rig<z.output<P>, z.output<A>, Truth, State>
+  /** Settings to begin a reduction with. `guide` is the commanded channel as recorded. */
+  proposeSettings(plan: z.output<P>, t: Float64Array, guide: Float64Array, outcome: string): S
+  figures(reduction: Pick<Reduction, 'traces' | 'results' | 'tables'>, settings: S): Record<string, Figure>
+  advise(input: AdviceInput<z.output<P>, z.output<A>>): Advice
+}

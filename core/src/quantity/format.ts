@@ -1,0 +1,64 @@
+import { fromSi, unitFor } from './convert.ts'
+import { KINDS, type Kind } from './kinds.ts'
+
+/** Units in which a campaign likes to read each kind; what is not named is shown in SI. */
+export type UnitPreference = Partial<Record<Kind, string>>
+
+export const METRIC: UnitPreference = {
+  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', angle: '°', energy: 'J', time: 's', density: 'kg/m³',
+}
+
+export const IMPERIAL: UnitPreference = {
+  ...METRIC, force: 'lbf', length: 'in', mass: 'lb', pressure: 'psi', stiffness: 'lbf/in', temperature: '°F', energy: 'ft·lbf', density: 'lb/in³',
+}
+
+const THIN_SPACE = '\u202f'
+const MINUS = '−'
+
+const tidy = (text: string): string => text.replace('-', MINUS)
+
+/** Decimals that show `value` with `digits` significant digits. */
+const decimalsFor = (value: number, digits: number): number =>
+  value === 0 ? 0 : Math.min(12, Math.max(0, digits - 1 - Math.floor(Math.log10(Math.abs(Number(value.toPrecision(digits)))))))
+
+/** A plain number with significant digits, never “NaN”: what cannot be had is a dash. */
+export function formatNumber(value: number | null | undefined, digits = 4): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return '–'
+  const size = Math.abs(value)
+  if (size !== 0 && (size >= 1e7 || size < 1e-4)) return tidy(value.toExponential(digits - 1))
+  return tidy(value.toFixed(decimalsFor(value, digits)))
+}
+
+export interface FormatOptions {
+  /** Campaign's preference; SI where it is silent. */
+  prefer?: UnitPreference
+  /** A unit for this one number, before the preference. */
+  unit?: string
+  digits?: number
+  /** Expanded uncertainty in SI: the value is then rounded to two digits of it, and it is shown. */
+  U?: number | null
+}
+
+export const preferredUnit = (kind: Kind, o: FormatOptions = {}): string => o.unit ?? o.prefer?.[kind] ?? KINDS[kind].si
+
+/** Value of a difference or a width (°C shifts do not apply) in the preferred unit. */
+export function inUnit(si: number, kind: Kind, unit: string): number {
+  return fromSi(si, unitFor(unit, kind))
+}
+
+/**
+ * A quantity as people read it: preferred unit, sensible digits, with its expanded uncertainty when known.
+ *
+ * @example formatQuantity(4321.7, 'force', { prefer: METRIC, U: 38 }) // '4.322 ± 0.038 kN'
+ */
+export function formatQuantity(si: number | null | undefined, kind: Kind, o: FormatOptions = {}): string {
+  const unit = preferredUnit(kind, o)
+  const label = unit === '1' ? '' : THIN_SPACE + unit
+  if (si === null || si === undefined || !Number.isFinite(si)) return '–'
+  const value = inUnit(si, kind, unit)
+  if (o.U === undefined || o.U === null || !(o.U > 0)) return formatNumber(value, o.digits ?? 4) + label
+  const { multiply, divide } = unitFor(unit, kind)
+  const U = (o.U * divide) / multiply
+  const decimals = decimalsFor(U, 2)
+  return `${tidy(value.toFixed(decimals))} ±${THIN_SPACE}${U.toFixed(decimals)}${label}`
+}

@@ -1,0 +1,6 @@
+export * from './convert.ts'
+export * from './format.ts'
+export * from './kinds.ts'
+export * from './parse.ts'
+export { findUnit, STANDARD_GRAVITY, type Unit } from './units.ts'
+export { sameDimension, type Dimension } from './dimension.ts'
