@@ -1,6 +1,6 @@
 import { createInterface } from 'node:readline'
 import { z } from 'zod'
-import { run } from './run.ts'
+import { run } from './run'
 
 const batchLine = z.object({ id: z.union([z.string(), z.number()]), args: z.array(z.string()) })
 

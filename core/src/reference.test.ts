@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { calcs, families, isHypometError, runCalc, runReduce, type MethodOutput, type Setup } from './index.ts'
+import { calcs, families, isHypometError, runCalc, runReduce, type MethodOutput, type Setup } from './index'
 
 /** Cases with numbers from an independent implementation; elsewhere, set HYPOMET_REFERENCE to their folder. */
 const FOLDER = process.env['HYPOMET_REFERENCE'] ?? join(import.meta.dirname, '../../../shared/reference')

@@ -1,7 +1,7 @@
-import type { AnyFamily, Calculation } from './method/define.ts'
-import { beam } from './calc/beam.ts'
-import { storedEnergy } from './calc/stored-energy.ts'
-import { staticLoad } from './families/static/index.ts'
+import type { AnyFamily, Calculation } from './method/define'
+import { beam } from './calc/beam'
+import { storedEnergy } from './calc/stored-energy'
+import { staticLoad } from './families/static/index'
 
 const byId = <T extends { id: string }>(list: T[]): Record<string, T | undefined> => Object.fromEntries(list.map(m => [m.id, m]))
 

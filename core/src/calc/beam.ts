@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { defineCalc } from '../method/define.ts'
-import { issue, quantity } from '../method/settings.ts'
-import type { Result, ResultTable } from '../method/reduction.ts'
-import { solveBeam, type Beam, type BeamState } from './beam-solve.ts'
+import { defineCalc } from '../method/define'
+import { issue, quantity } from '../method/settings'
+import type { Result, ResultTable } from '../method/reduction'
+import { solveBeam, type Beam, type BeamState } from './beam-solve'
 
 const at = quantity('length', { min: 0 })
 
@@ -70,14 +70,20 @@ export const beam = defineCalc({
       results['reactionEnd'] = value(solved.end, 'N')
     }
     if (s.fibre !== undefined) results['maxStrain'] = value(solved.maxCurvature * s.fibre, '1')
-    return { results, tables: s.at ? { stations: stationTable(s.at.map(x => solved.at(x)), s.fibre) } : {}, warnings: [] }
+    const tables: Record<string, ResultTable> = {}
+    if (s.at) tables['stations'] = stationTable(s.at.map(x => solved.at(x)), s.fibre)
+    return { results, tables, warnings: [] }
   },
 })
 
 function stationTable(states: BeamState[], fibre: number | undefined): ResultTable {
-  const strain = fibre === undefined ? {} : { strain: states.map(s => s.curvature * fibre) }
-  return {
-    columns: { x: states.map(s => s.x), shear: states.map(s => s.shear), moment: states.map(s => s.moment), slope: states.map(s => s.slope), deflection: states.map(s => s.deflection), ...strain },
-    units: { x: 'm', shear: 'N', moment: 'N·m', slope: '1', deflection: 'm', ...(fibre === undefined ? {} : { strain: '1' }) },
+  const table: ResultTable = {
+    columns: { x: states.map(s => s.x), shear: states.map(s => s.shear), moment: states.map(s => s.moment), slope: states.map(s => s.slope), deflection: states.map(s => s.deflection) },
+    units: { x: 'm', shear: 'N', moment: 'N·m', slope: '1', deflection: 'm' },
   }
+  if (fibre !== undefined) {
+    table.columns['strain'] = states.map(s => s.curvature * fibre)
+    table.units['strain'] = '1'
+  }
+  return table
 }

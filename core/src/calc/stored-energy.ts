@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { STANDARD_GRAVITY } from '../quantity/index.ts'
-import { defineCalc } from '../method/define.ts'
-import { plain, quantity } from '../method/settings.ts'
-import type { Warning } from '../method/reduction.ts'
+import { STANDARD_GRAVITY } from '../quantity/index'
+import { defineCalc } from '../method/define'
+import { plain, quantity } from '../method/settings'
+import type { Warning } from '../method/reduction'
 
 /** J per kg of TNT, as pressure-test practice takes it (ASME PCC-2, article 501). */
 const TNT = 4.26692e6

@@ -1,4 +1,4 @@
-import type { Delimiter } from './lines.ts'
+import type { Delimiter } from './lines'
 
 const GAPS = new Set(['', 'nan', 'na', 'n/a', '-', '--', 'null'])
 const WITH_POINT = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/

@@ -1,9 +1,9 @@
-import { HypometError } from '../error.ts'
-import { findUnit, sameDimension, toSi, type Unit } from '../quantity/index.ts'
-import type { Warning } from '../method/reduction.ts'
-import { decodeText } from './decode.ts'
-import { cellNumber, isGap } from './cells.ts'
-import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines.ts'
+import { HypometError } from '../error'
+import { findUnit, sameDimension, toSi, type Unit } from '../quantity/index'
+import type { Warning } from '../method/reduction'
+import { decodeText } from './decode'
+import { cellNumber, isGap } from './cells'
+import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
 /** One role's column in a file; `unit` is null for text. */
 export interface ColumnMapping {

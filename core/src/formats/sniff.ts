@@ -1,8 +1,8 @@
-import { HypometError } from '../error.ts'
-import { findUnit } from '../quantity/index.ts'
-import { cellNumber } from './cells.ts'
-import { decodeText } from './decode.ts'
-import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines.ts'
+import { HypometError } from '../error'
+import { findUnit } from '../quantity/index'
+import { cellNumber } from './cells'
+import { decodeText } from './decode'
+import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
 export interface SniffedColumn {
   name: string

@@ -1,5 +1,5 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf'
-import type { Result } from '../method/reduction.ts'
+import type { Result } from '../method/reduction'
 
 export type Comparator = 'atLeast' | 'atMost'
 export type DecisionRule = 'guarded' | 'simple'

@@ -1,4 +1,4 @@
-import type { Comparator } from './decide.ts'
+import type { Comparator } from './decide'
 
 export const CONVENTIONS = ['margin-of-safety', 'reserve-factor'] as const
 export type Convention = (typeof CONVENTIONS)[number]

@@ -1,7 +1,7 @@
-import { HypometError } from '../error.ts'
-import { findUnit, siUnitOf, unitFor, type Unit } from '../quantity/index.ts'
-import type { ColumnMapping, RawTable } from '../formats/readTable.ts'
-import type { Role, Table } from './define.ts'
+import { HypometError } from '../error'
+import { findUnit, siUnitOf, unitFor, type Unit } from '../quantity/index'
+import type { ColumnMapping, RawTable } from '../formats/readTable'
+import type { Role, Table } from './define'
 
 /** A role's column as a setup gives it. */
 export interface ChannelEntry {

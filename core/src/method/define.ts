@@ -1,8 +1,8 @@
 import type { z } from 'zod'
-import type { Kind } from '../quantity/index.ts'
-import type { Reduction } from './reduction.ts'
-import type { SensorSpecification } from '../uncertainty/sensor.ts'
-import type { RigState, Stages } from './stages.ts'
+import type { Kind } from '../quantity/index'
+import type { Reduction } from './reduction'
+import type { SensorSpecification } from '../uncertainty/sensor'
+import type { RigState, Stages } from './stages'
 
 /** A role that a family reads. `kind: 'any'` takes every unit; `optional` roles may be left out. */
 export interface Role {

@@ -1,4 +1,4 @@
-import type { Kind } from '../quantity/index.ts'
+import type { Kind } from '../quantity/index'
 
 /** A figure as plain data in SI; the interface converts, draws and prints it. */
 export interface Figure {

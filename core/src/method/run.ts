@@ -1,10 +1,10 @@
-import { HypometError } from '../error.ts'
-import { readTable } from '../formats/readTable.ts'
-import { calcs, families } from '../registry.ts'
-import { alignTable, resolveChannels } from './channels.ts'
-import type { ReduceContext } from './define.ts'
-import { toOutput, type MethodOutput } from './reduction.ts'
-import { parseSettings } from './settings.ts'
+import { HypometError } from '../error'
+import { readTable } from '../formats/readTable'
+import { calcs, families } from '../registry'
+import { alignTable, resolveChannels } from './channels'
+import type { ReduceContext } from './define'
+import { toOutput, type MethodOutput } from './reduction'
+import { parseSettings } from './settings'
 
 export interface Setup {
   family?: unknown

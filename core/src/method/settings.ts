@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { HypometError, isHypometError } from '../error.ts'
-import { quantityToSi, type Kind, type Quantity } from '../quantity/index.ts'
+import { HypometError, isHypometError } from '../error'
+import { quantityToSi, type Kind, type Quantity } from '../quantity/index'
 
 /** A setting as it may be written: a number in SI, or a value with its unit. */
 export type QuantityInput = number | Quantity

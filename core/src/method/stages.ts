@@ -1,9 +1,9 @@
 import type { z } from 'zod'
-import type { Comparator, Decision, DecisionRule } from '../judge/decide.ts'
-import type { Kind, UnitPreference } from '../quantity/index.ts'
-import type { RangeState, SensorSpecification } from '../uncertainty/sensor.ts'
-import type { Figure } from './figure.ts'
-import type { Bound, MethodOutput, Reduction, Result } from './reduction.ts'
+import type { Comparator, Decision, DecisionRule } from '../judge/decide'
+import type { Kind, UnitPreference } from '../quantity/index'
+import type { RangeState, SensorSpecification } from '../uncertainty/sensor'
+import type { Figure } from './figure'
+import type { Bound, MethodOutput, Reduction, Result } from './reduction'
 
 /* What a family declares beyond its reduction, so that the six stages run without naming it. All values SI. */
 

@@ -1,7 +1,7 @@
-import { HypometError } from '../error.ts'
-import { KINDS, type Kind } from './kinds.ts'
-import { dimension, sameDimension } from './dimension.ts'
-import { findUnit, type Unit } from './units.ts'
+import { HypometError } from '../error'
+import { KINDS, type Kind } from './kinds'
+import { dimension, sameDimension } from './dimension'
+import { findUnit, type Unit } from './units'
 
 /** A number as it was entered, with the unit as it was typed. */
 export interface Quantity {

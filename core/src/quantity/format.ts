@@ -1,5 +1,5 @@
-import { fromSi, unitFor } from './convert.ts'
-import { KINDS, type Kind } from './kinds.ts'
+import { fromSi, unitFor } from './convert'
+import { KINDS, type Kind } from './kinds'
 
 /** Units in which a campaign likes to read each kind; what is not named is shown in SI. */
 export type UnitPreference = Partial<Record<Kind, string>>

@@ -1,4 +1,4 @@
-import { BASES, DIMENSIONLESS, dimension, sameDimension, type Dimension } from './dimension.ts'
+import { BASES, DIMENSIONLESS, dimension, sameDimension, type Dimension } from './dimension'
 
 /** Kinds of quantity that a setting, a channel or a result can be, with the SI unit in which the core computes. */
 const kind = (si: string, dimension: Dimension) => ({ si, dimension })

@@ -1,6 +1,6 @@
-import { HypometError } from '../error.ts'
-import { KINDS, type Kind } from './kinds.ts'
-import { unitFor, type Quantity } from './convert.ts'
+import { HypometError } from '../error'
+import { KINDS, type Kind } from './kinds'
+import { unitFor, type Quantity } from './convert'
 
 /** Words that people put between the number and the unit, or write out. */
 const WRITTEN_OUT: Record<string, string> = { 'in H2O': 'inH2O', 'mm H2O': 'mmH2O', 'in Hg': 'inHg', '"': 'in', "'": 'ft', 'lbs': 'lb', 'pound-force': 'lbf', 'microstrain': 'µε' }

@@ -1,4 +1,4 @@
-import { DIMENSIONLESS, dimension, multiply, power, type Dimension } from './dimension.ts'
+import { DIMENSIONLESS, dimension, multiply, power, type Dimension } from './dimension'
 
 /**
  * A unit as SI = (value + shift) · multiply / divide. Numerator and denominator stay apart, so that 3.2 mm becomes the

@@ -1,6 +1,6 @@
-import type { ResultTable } from '../method/reduction.ts'
-import { meanSd } from '../statistics/mean.ts'
-import { fitLine } from '../statistics/line.ts'
+import type { ResultTable } from '../method/reduction'
+import { meanSd } from '../statistics/mean'
+import { fitLine } from '../statistics/line'
 
 /** Samples of a plateau: [from, to). */
 export interface Plateau {

@@ -1,6 +1,6 @@
-import { HypometError } from '../error.ts'
-import type { Warning } from '../method/reduction.ts'
-import type { Contribution } from './coverage.ts'
+import { HypometError } from '../error'
+import type { Warning } from '../method/reduction'
+import type { Contribution } from './coverage'
 
 /** What a data sheet and a certificate say of a sensor; all in the SI unit of what it measures. */
 export interface SensorSpecification {

@@ -1,11 +1,11 @@
 import { z } from 'zod'
-import { decide } from '../../judge/decide.ts'
-import type { Result } from '../../method/reduction.ts'
-import { parseSettings, plain, quantity } from '../../method/settings.ts'
-import type { Advice, AdviceInput, AdviceLimit, Candidate, Change, Driver, Need } from '../../method/stages.ts'
-import type { Kind } from '../../quantity/index.ts'
-import { predictArm, type ArmPrediction, type StaticArticle } from './article.ts'
-import type { StaticPlan } from './plan.ts'
+import { decide } from '../../judge/decide'
+import type { Result } from '../../method/reduction'
+import { parseSettings, plain, quantity } from '../../method/settings'
+import type { Advice, AdviceInput, AdviceLimit, Candidate, Change, Driver, Need } from '../../method/stages'
+import type { Kind } from '../../quantity/index'
+import { predictArm, type ArmPrediction, type StaticArticle } from './article'
+import type { StaticPlan } from './plan'
 
 export const material = z.object({
   name: z.string(),

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { quantity } from '../../method/settings.ts'
-import { solveBeam } from '../../calc/beam-solve.ts'
+import { quantity } from '../../method/settings'
+import { solveBeam } from '../../calc/beam-solve'
 
 const size = (title: string) => quantity('length', { title, positive: true })
 

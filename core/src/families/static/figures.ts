@@ -1,6 +1,6 @@
-import type { Figure, Series } from '../../method/figure.ts'
-import type { Reduction } from '../../method/reduction.ts'
-import type { StaticSettings } from './settings.ts'
+import type { Figure, Series } from '../../method/figure'
+import type { Reduction } from '../../method/reduction'
+import type { StaticSettings } from './settings'
 
 const MOST_POINTS = 1500
 

@@ -1,13 +1,13 @@
-import { defineFamily } from '../../method/define.ts'
-import { adviseStatic } from './advise.ts'
-import { staticArticle } from './article.ts'
-import { loadDeflectionFigure } from './figures.ts'
-import { staticPlan, viewPlan } from './plan.ts'
-import { proposeSettings } from './propose.ts'
-import { readyItems } from './readiness.ts'
-import { reduceStatic } from './reduce.ts'
-import { advanceRig, commandRig, drawTruth, startRig } from './simulate.ts'
-import { staticSettings } from './settings.ts'
+import { defineFamily } from '../../method/define'
+import { adviseStatic } from './advise'
+import { staticArticle } from './article'
+import { loadDeflectionFigure } from './figures'
+import { staticPlan, viewPlan } from './plan'
+import { proposeSettings } from './propose'
+import { readyItems } from './readiness'
+import { reduceStatic } from './reduce'
+import { advanceRig, commandRig, drawTruth, startRig } from './simulate'
+import { staticSettings } from './settings'
 
 /** Static load on a beam, wing, arm or deck: deflection, stiffness, set and strength. */
 export const staticLoad = defineFamily({

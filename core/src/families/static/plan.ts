@@ -1,10 +1,10 @@
 import { z } from 'zod'
-import { storedEnergy } from '../../calc/stored-energy.ts'
-import { plain, quantity } from '../../method/settings.ts'
-import type { ChannelView, PlanView, PredictedValue, RungView } from '../../method/stages.ts'
-import { combine } from '../../uncertainty/coverage.ts'
-import { rangeState, sensorBudget, type SensorSpecification } from '../../uncertainty/sensor.ts'
-import { predictArm, type ArmPrediction, type StaticArticle } from './article.ts'
+import { storedEnergy } from '../../calc/stored-energy'
+import { plain, quantity } from '../../method/settings'
+import type { ChannelView, PlanView, PredictedValue, RungView } from '../../method/stages'
+import { combine } from '../../uncertainty/coverage'
+import { rangeState, sensorBudget, type SensorSpecification } from '../../uncertainty/sensor'
+import { predictArm, type ArmPrediction, type StaticArticle } from './article'
 
 export const CHANNEL_KINDS = ['force', 'length', 'ratio'] as const
 

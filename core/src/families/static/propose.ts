@@ -1,6 +1,6 @@
-import { findPlateaus } from '../../signal/plateaus.ts'
-import type { StaticPlan } from './plan.ts'
-import { OUTCOMES, type Outcome, type StaticSettings } from './settings.ts'
+import { findPlateaus } from '../../signal/plateaus'
+import type { StaticPlan } from './plan'
+import { OUTCOMES, type Outcome, type StaticSettings } from './settings'
 
 /**
  * Settings to begin a reduction with, from the plan and the record: the zero windows are the first and the last

@@ -1,5 +1,5 @@
-import { formatQuantity, METRIC, type UnitPreference } from '../../quantity/index.ts'
-import type { PlanView, ReadyItem, SensorDue } from '../../method/stages.ts'
+import { formatQuantity, METRIC, type UnitPreference } from '../../quantity/index'
+import type { PlanView, ReadyItem, SensorDue } from '../../method/stages'
 
 /** The checklist that a plan generates; the caller keeps what has been ticked or overridden by whom. */
 export function readyItems(view: PlanView, sensors: Record<number, SensorDue>, today: string, prefer: UnitPreference = METRIC): ReadyItem[] {

@@ -1,13 +1,13 @@
-import { HypometError } from '../../error.ts'
-import type { ReduceContext, Table } from '../../method/define.ts'
-import type { Bound, Reduction, Result, Warning } from '../../method/reduction.ts'
-import { findPlateaus, plateauTable } from '../../signal/plateaus.ts'
-import { windowRange } from '../../signal/window.ts'
-import { fitLine, type LineFit } from '../../statistics/line.ts'
-import { meanSd } from '../../statistics/mean.ts'
-import { checkRange } from '../../uncertainty/sensor.ts'
-import type { StaticSettings } from './settings.ts'
-import { withUncertainty } from './uncertainty.ts'
+import { HypometError } from '../../error'
+import type { ReduceContext, Table } from '../../method/define'
+import type { Bound, Reduction, Result, Warning } from '../../method/reduction'
+import { findPlateaus, plateauTable } from '../../signal/plateaus'
+import { windowRange } from '../../signal/window'
+import { fitLine, type LineFit } from '../../statistics/line'
+import { meanSd } from '../../statistics/mean'
+import { checkRange } from '../../uncertainty/sensor'
+import type { StaticSettings } from './settings'
+import { withUncertainty } from './uncertainty'
 
 const STIFFNESS_FROM = 0.1
 const STIFFNESS_TO = 0.6

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { quantity, timeWindow } from '../../method/settings.ts'
+import { quantity, timeWindow } from '../../method/settings'
 
 export const OUTCOMES = ['no-failure', 'article', 'fixture'] as const
 export type Outcome = (typeof OUTCOMES)[number]

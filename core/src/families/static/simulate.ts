@@ -1,7 +1,7 @@
-import type { RigBlock, RigCommand, RigPhase, RigState } from '../../method/stages.ts'
-import { SeededRandom } from '../../statistics/random.ts'
-import { predictArm, type StaticArticle } from './article.ts'
-import type { StaticPlan } from './plan.ts'
+import type { RigBlock, RigCommand, RigPhase, RigState } from '../../method/stages'
+import { SeededRandom } from '../../statistics/random'
+import { predictArm, type StaticArticle } from './article'
+import type { StaticPlan } from './plan'
 
 /** What a simulated article and rig really do, SI. Nothing of it is known to the plan. */
 export interface RigTruth {

@@ -1,9 +1,9 @@
-import type { ReduceContext } from '../../method/define.ts'
-import type { Result } from '../../method/reduction.ts'
-import { combine, type Contribution } from '../../uncertainty/coverage.ts'
-import { sensorBudget, ZERO_DIFFERENCE_ITEMS, type SensorSpecification } from '../../uncertainty/sensor.ts'
-import type { StaticAnalysis } from './reduce.ts'
-import type { StaticSettings } from './settings.ts'
+import type { ReduceContext } from '../../method/define'
+import type { Result } from '../../method/reduction'
+import { combine, type Contribution } from '../../uncertainty/coverage'
+import { sensorBudget, ZERO_DIFFERENCE_ITEMS, type SensorSpecification } from '../../uncertainty/sensor'
+import type { StaticAnalysis } from './reduce'
+import type { StaticSettings } from './settings'
 
 /**
  * Standard uncertainties of the static results from the sensors' budgets and the record's own noise, by first-order

@@ -1,0 +1,1 @@
+<template><p>Hypomet</p></template>

@@ -1,0 +1,3 @@
+import { listCampaigns } from '../../db/campaigns'
+
+export default defineRoute(() => listCampaigns(useServices().database))

@@ -1,0 +1,3 @@
+import { SOFTWARE_VERSION } from '../version'
+
+export default defineRoute(() => ({ ok: true, version: SOFTWARE_VERSION }))

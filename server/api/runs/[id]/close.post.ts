@@ -1,0 +1,4 @@
+export default defineRoute(async event => {
+  await useServices().runs.close(personOf(event), idOf(event))
+  return { ok: true }
+})

@@ -1,0 +1,4 @@
+export default defineRoute(async event => {
+  await useServices().runs.resume(personOf(event), idOf(event))
+  return { ok: true }
+})

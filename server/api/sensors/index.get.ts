@@ -1,0 +1,3 @@
+import { listSensors } from '../../db/sensors'
+
+export default defineRoute(() => listSensors(useServices().database.read))

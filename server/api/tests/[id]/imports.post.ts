@@ -1,0 +1,24 @@
+import { z } from 'zod'
+import { families } from '@hypomet/core'
+import { beginImport, finishImport, plannedChannels } from '../../../db/datasets'
+import { testContext } from '../../../db/stageStates'
+
+const body = z.object({
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  fileName: z.string(),
+  channels: z.record(z.string(), z.object({ column: z.string(), unit: z.string().optional(), scale: z.number().optional() })),
+  end: z.enum(['ladder done', 'article broke', 'fixture gave way', 'aborted']),
+})
+
+/** Starts an import as a job; the dataset appears when it is complete. */
+export default defineRoute(async event => {
+  const { database, jobs } = useServices()
+  const testId = idOf(event)
+  const by = personOf(event)
+  const input = await bodyOf(event, body)
+  const { test } = (await testContext(database.read, testId))!
+  const planned = await plannedChannels(database.read, testId)
+  const { id: datasetId } = await beginImport(database, by, testId, input as never)
+  const payload = { datasetId, sha256: input.sha256, fileName: input.fileName, family: families[test.family]!.id, channels: input.channels as never, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])) }
+  return { jobId: await jobs.start('import', payload, () => finishImport(database, by, testId, datasetId, input as never)) }
+})

@@ -1,0 +1,3 @@
+import { testPage } from '../../../db/tests'
+
+export default defineRoute(event => testPage(useServices().database, idOf(event)))

@@ -1,0 +1,86 @@
+import { eq } from 'drizzle-orm'
+import { HypometError, parseSettings, sniffTable, type ChannelMap, type Kind, unitFor } from '@hypomet/core'
+import { familyOf } from './campaigns'
+import { record } from './audit'
+import type { Database, Db } from './client'
+import { notFound } from './notFound'
+import { dataset, run, test } from './schema'
+import { assertReady, lockPredictions } from './tests'
+
+interface PlannedChannel {
+  role: string
+  label: string
+  kind: Kind
+  sensorId: number | null
+}
+
+/** Plan channels a file is mapped to, time first. */
+export async function plannedChannels(db: Db, testId: number): Promise<PlannedChannel[]> {
+  const [t] = await db.select().from(test).where(eq(test.id, testId))
+  if (!t) throw notFound('test', testId)
+  if (!t.plan) throw new HypometError('no-plan', 'This test has no plan yet; plan its channels first.')
+  const { channels } = parseSettings(familyOf(t.family).stages.plan, t.plan, 'plan') as { channels: PlannedChannel[] }
+  return [{ role: 't', label: 'Time', kind: 'time', sensorId: null }, ...channels]
+}
+
+/** What a file's head says, with a first guess of which column is which channel. */
+export function previewFile(bytes: Uint8Array, planned: PlannedChannel[]) {
+  const sniffed = sniffTable(bytes)
+  const free = sniffed.columns.filter(c => c.isNumeric)
+  const guess: ChannelMap = {}
+  for (const p of planned) {
+    const best = free.map(c => ({ c, score: likeness(p, c.name, c.unit) })).filter(x => x.score > 0).sort((a, b) => b.score - a.score)[0]
+    if (!best) continue
+    guess[p.role] = { column: best.c.name, ...(best.c.unit ? { unit: best.c.unit } : {}) }
+    free.splice(free.indexOf(best.c), 1)
+  }
+  return { ...sniffed, planned, guess }
+}
+
+const WORDS: Record<string, RegExp> = { t: /^(t|time|zeit|temps|elapsed)\b/i, load: /load|force|last|kraft/i, deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i, ratio: /strain|eps|gauge|dms|sg/i }
+
+/** How well a column suits a channel: its unit must be of the kind, its name may speak for it. */
+function likeness({ role, label, kind }: PlannedChannel, name: string, unit: string | null): number {
+  const plainName = name.toLowerCase()
+  const named = plainName === role.toLowerCase() || plainName === label.toLowerCase() ? 4 : (WORDS[role] ?? WORDS[kind])?.test(name) ? 2 : 0
+  if (unit === null) return named
+  try {
+    unitFor(unit, kind)
+    return named + 1
+  } catch {
+    return 0
+  }
+}
+
+export interface NewImport {
+  sha256: string
+  fileName: string
+  channels: ChannelMap
+  end: 'ladder done' | 'article broke' | 'fixture gave way' | 'aborted'
+}
+
+/** A dataset that nobody sees until its import is complete. */
+export function beginImport(database: Database, by: string, testId: number, input: NewImport) {
+  return database.write(async db => {
+    await assertReady(db, testId)
+    const [made] = await db.insert(dataset).values({ testId, source: 'file', name: input.fileName, status: 'importing', sha256: input.sha256, channelMap: input.channels as never, warnings: [], createdAt: new Date().toISOString() }).returning()
+    await record(db, { who: by, what: 'import begins', entity: 'dataset', entityId: made!.id, after: { fileName: input.fileName, sha256: input.sha256, channels: input.channels } })
+    return made!
+  })
+}
+
+/** The imported file counts as the test's run, and locks its predictions. */
+export function finishImport(database: Database, by: string, testId: number, datasetId: number, input: NewImport) {
+  return database.write(async db => {
+    await lockPredictions(db, testId)
+    const at = new Date().toISOString()
+    const [made] = await db.insert(run).values({ testId, datasetId, source: 'file', status: 'closed', end: input.end, by, startedAt: at, endedAt: at }).returning()
+    await record(db, { who: by, what: 'import done', entity: 'dataset', entityId: datasetId, after: { runId: made!.id } })
+    return { runId: made!.id, datasetId }
+  })
+}
+
+/** Half imports of an earlier process are taken away at start. */
+export async function halfImports(db: Db): Promise<number[]> {
+  return (await db.select({ id: dataset.id }).from(dataset).where(eq(dataset.status, 'importing'))).map(d => d.id)
+}

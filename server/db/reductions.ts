@@ -1,0 +1,43 @@
+import { createHash } from 'node:crypto'
+import { HypometError } from '@hypomet/core'
+import { and, desc, eq } from 'drizzle-orm'
+import type { ReducePayload, Reduced } from '../jobs/handlers'
+import { record } from './audit'
+import type { Database, Db } from './client'
+import { notFound } from './notFound'
+import { channel, dataset, reduction, run, test } from './schema'
+import { listSensors } from './sensors'
+import { SOFTWARE_VERSION } from '../version'
+
+const OUTCOME_OF_END: Record<string, string> = { 'article broke': 'article', 'fixture gave way': 'fixture' }
+
+/** What a reduction of a test's newest data needs. */
+export async function reductionInput(db: Db, testId: number, settings: Record<string, unknown> | null): Promise<ReducePayload & { sha256: string }> {
+  const [t] = await db.select().from(test).where(eq(test.id, testId))
+  if (!t) throw notFound('test', testId)
+  const [data] = await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id)).limit(1)
+  if (!data) throw new HypometError('no-data', 'There are no readings yet: run the test or import a file.')
+  const [r] = await db.select().from(run).where(eq(run.datasetId, data.id)).limit(1)
+  const specifications = new Map((await listSensors(db)).map(s => [s.id, s.si]))
+  const channels = await db.select().from(channel).where(eq(channel.datasetId, data.id))
+  const sensors = Object.fromEntries(channels.flatMap(c => {
+    const si = c.sensorId === null ? undefined : specifications.get(c.sensorId)
+    return si ? [[c.role, si]] : []
+  }))
+  return { datasetId: data.id, family: t.family, settings, plan: t.plan, outcome: OUTCOME_OF_END[r?.end ?? ''] ?? 'no-failure', sensors, sha256: data.sha256! }
+}
+
+/** Stores a reduction beside the ones it supersedes. The output's hash lets anyone check that it recomputes. */
+export function storeReduction(database: Database, by: string, testId: number, input: ReducePayload & { sha256: string }, reduced: Reduced) {
+  return database.write(async db => {
+    const [before] = await db.select({ id: reduction.id }).from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(1)
+    const [made] = await db.insert(reduction).values({
+      testId, datasetId: input.datasetId, family: input.family, methodVersion: reduced.output.version, softwareVersion: SOFTWARE_VERSION,
+      settings: reduced.settings, sensors: input.sensors, inputSha256: input.sha256, output: reduced.output, figures: reduced.figures,
+      outputSha256: createHash('sha256').update(JSON.stringify(reduced.output)).digest('hex'),
+      supersedesId: before?.id ?? null, by, createdAt: new Date().toISOString(),
+    }).returning()
+    await record(db, { who: by, what: 'reduce', entity: 'test', entityId: testId, before: before ?? null, after: { reductionId: made!.id, settings: reduced.settings } })
+    return made!
+  })
+}

@@ -1,0 +1,234 @@
+import type { Figure, MethodOutput, QuantityInput, RigState } from '@hypomet/core'
+import { blob, integer, real, sqliteTable, text, uniqueIndex, index } from 'drizzle-orm/sqlite-core'
+
+const id = () => integer('id').primaryKey({ autoIncrement: true })
+const json = <T>(name: string) => text(name, { mode: 'json' }).$type<T>()
+const at = (name: string) => text(name)
+
+export const campaign = sqliteTable('campaign', {
+  id: id(),
+  slug: text('slug').notNull().unique(),
+  title: text('title').notNull(),
+  purpose: text('purpose').notNull().default(''),
+  due: at('due'),
+  system: text('system', { enum: ['metric', 'imperial'] }).notNull().default('metric'),
+  rule: text('rule', { enum: ['guarded', 'simple'] }).notNull().default('guarded'),
+  convention: text('convention', { enum: ['margin-of-safety', 'reserve-factor'] }).notNull().default('margin-of-safety'),
+  /** What candidates may be made of: materials as the family's advice reads them. */
+  materials: json<unknown[]>('materials').notNull(),
+  createdAt: at('created_at').notNull(),
+})
+
+export const article = sqliteTable('article', {
+  id: id(),
+  campaignId: integer('campaign_id').notNull().references(() => campaign.id),
+  name: text('name').notNull(),
+  family: text('family').notNull(),
+  note: text('note').notNull().default(''),
+  createdAt: at('created_at').notNull(),
+})
+
+export const revision = sqliteTable('revision', {
+  id: id(),
+  articleId: integer('article_id').notNull().references(() => article.id),
+  parentId: integer('parent_id'),
+  label: text('label').notNull(),
+  changed: text('changed').notNull().default(''),
+  why: text('why').notNull().default(''),
+  /** Reduction on whose finding the change was made. */
+  findingReductionId: integer('finding_reduction_id'),
+  /** As weighed, kg. */
+  mass: real('mass'),
+  /** As entered; the family's article schema reads it. */
+  properties: json<Record<string, unknown>>('properties').notNull(),
+  createdAt: at('created_at').notNull(),
+}, t => [uniqueIndex('revision_label').on(t.articleId, t.label)])
+
+export const limit = sqliteTable('design_limit', {
+  id: id(),
+  articleId: integer('article_id').notNull().references(() => article.id),
+  name: text('name').notNull(),
+  quantity: text('quantity').notNull(),
+  comparator: text('comparator', { enum: ['atLeast', 'atMost'] }).notNull(),
+  level: text('level', { enum: ['service', 'limit', 'ultimate', 'required-factor'] }).notNull(),
+  /** As entered, and in SI. */
+  entered: json<QuantityInput>('entered').notNull(),
+  value: real('value').notNull(),
+  source: text('source').notNull().default(''),
+  createdAt: at('created_at').notNull(),
+})
+
+export const sensor = sqliteTable('sensor', {
+  id: id(),
+  name: text('name').notNull(),
+  kind: text('kind').notNull(),
+  /** As entered; the sensor schema reads it to SI. */
+  specification: json<Record<string, unknown>>('specification').notNull(),
+  calibrationDue: at('calibration_due'),
+  createdAt: at('created_at').notNull(),
+})
+
+export const test = sqliteTable('test', {
+  id: id(),
+  revisionId: integer('revision_id').notNull().references(() => revision.id),
+  family: text('family').notNull(),
+  title: text('title').notNull(),
+  /** As entered; the family's plan schema reads it. */
+  plan: json<Record<string, unknown>>('plan'),
+  createdAt: at('created_at').notNull(),
+})
+
+export const prediction = sqliteTable('prediction', {
+  id: id(),
+  testId: integer('test_id').notNull().references(() => test.id),
+  quantity: text('quantity').notNull(),
+  value: real('value').notNull(),
+  u: real('u').notNull(),
+  k: real('k').notNull().default(2),
+  bound: json<MethodOutput['results'][string]['bound']>('bound').notNull(),
+  source: text('source').notNull(),
+  createdAt: at('created_at').notNull(),
+  /** Set when the first sample of the test comes in; from then on it stands. */
+  lockedAt: at('locked_at'),
+})
+
+export const readyMark = sqliteTable('ready_mark', {
+  id: id(),
+  testId: integer('test_id').notNull().references(() => test.id),
+  key: text('key').notNull(),
+  state: text('state', { enum: ['open', 'done', 'overridden'] }).notNull(),
+  by: text('by').notNull(),
+  reason: text('reason').notNull().default(''),
+  at: at('at').notNull(),
+}, t => [uniqueIndex('ready_mark_key').on(t.testId, t.key)])
+
+export const dataset = sqliteTable('dataset', {
+  id: id(),
+  testId: integer('test_id').notNull().references(() => test.id),
+  source: text('source', { enum: ['file', 'rig'] }).notNull(),
+  name: text('name').notNull(),
+  status: text('status', { enum: ['importing', 'recording', 'ready'] }).notNull(),
+  /** Of the original file's bytes, or of what the rig recorded. */
+  sha256: text('sha256'),
+  channelMap: json<Record<string, { column: string; unit: string; scale?: number }>>('channel_map'),
+  warnings: json<{ code: string; message: string }[]>('warnings').notNull(),
+  rows: integer('rows').notNull().default(0),
+  createdAt: at('created_at').notNull(),
+})
+
+export const channel = sqliteTable('channel', {
+  id: id(),
+  datasetId: integer('dataset_id').notNull().references(() => dataset.id),
+  role: text('role').notNull(),
+  unit: text('unit').notNull(),
+  sensorId: integer('sensor_id'),
+}, t => [uniqueIndex('channel_role').on(t.datasetId, t.role)])
+
+/** Samples as Float64 in SI; time is a channel of its own, so that what comes out is to the bit what came in. */
+export const chunk = sqliteTable('chunk', {
+  id: id(),
+  channelId: integer('channel_id').notNull().references(() => channel.id),
+  seq: integer('seq').notNull(),
+  count: integer('count').notNull(),
+  min: real('min'),
+  max: real('max'),
+  mean: real('mean'),
+  data: blob('data', { mode: 'buffer' }).notNull(),
+}, t => [uniqueIndex('chunk_seq').on(t.channelId, t.seq)])
+
+/** Minimum and maximum of `factor` samples each, interleaved Float64; level 1 is the finest. */
+export const pyramid = sqliteTable('pyramid', {
+  id: id(),
+  channelId: integer('channel_id').notNull().references(() => channel.id),
+  level: integer('level').notNull(),
+  factor: integer('factor').notNull(),
+  data: blob('data', { mode: 'buffer' }).notNull(),
+}, t => [uniqueIndex('pyramid_level').on(t.channelId, t.level)])
+
+export const run = sqliteTable('run', {
+  id: id(),
+  testId: integer('test_id').notNull().references(() => test.id),
+  datasetId: integer('dataset_id').notNull().references(() => dataset.id),
+  source: text('source', { enum: ['file', 'rig'] }).notNull(),
+  status: text('status', { enum: ['running', 'interrupted', 'closed'] }).notNull(),
+  pace: real('pace').notNull().default(1),
+  seed: integer('seed').notNull().default(0),
+  /** The rig's memory after its last recorded block. */
+  rigState: json<RigState>('rig_state'),
+  end: text('end'),
+  by: text('by').notNull(),
+  startedAt: at('started_at').notNull(),
+  endedAt: at('ended_at'),
+})
+
+export const runEvent = sqliteTable('run_event', {
+  id: id(),
+  runId: integer('run_id').notNull().references(() => run.id),
+  /** s on the run's clock */
+  t: real('t').notNull(),
+  kind: text('kind').notNull(),
+  rung: integer('rung'),
+  value: real('value'),
+  reading: real('reading'),
+  note: text('note').notNull().default(''),
+  by: text('by').notNull(),
+  at: at('at').notNull(),
+}, t => [index('run_event_run').on(t.runId)])
+
+export const reduction = sqliteTable('reduction', {
+  id: id(),
+  testId: integer('test_id').notNull().references(() => test.id),
+  datasetId: integer('dataset_id').notNull().references(() => dataset.id),
+  family: text('family').notNull(),
+  methodVersion: text('method_version').notNull(),
+  softwareVersion: text('software_version').notNull(),
+  settings: json<Record<string, unknown>>('settings').notNull(),
+  sensors: json<Record<string, unknown>>('sensors').notNull(),
+  inputSha256: text('input_sha256').notNull(),
+  output: json<MethodOutput>('output').notNull(),
+  outputSha256: text('output_sha256').notNull(),
+  figures: json<Record<string, Figure>>('figures').notNull(),
+  supersedesId: integer('supersedes_id'),
+  by: text('by').notNull(),
+  createdAt: at('created_at').notNull(),
+})
+
+export const judgement = sqliteTable('judgement', {
+  id: id(),
+  testId: integer('test_id').notNull().references(() => test.id),
+  reductionId: integer('reduction_id').notNull().references(() => reduction.id),
+  validity: text('validity', { enum: ['valid', 'valid-with-remarks', 'invalid'] }).notNull(),
+  cause: text('cause', { enum: ['none', 'article', 'fixture', 'instrumentation', 'procedure', 'manufacture'] }).notNull(),
+  place: text('place').notNull().default(''),
+  mode: text('mode').notNull().default(''),
+  note: text('note').notNull().default(''),
+  verdicts: json<{ limitId: number; verdict: 'pass' | 'undecided' | 'fail'; reason: string }[]>('verdicts').notNull(),
+  by: text('by').notNull(),
+  createdAt: at('created_at').notNull(),
+})
+
+export const job = sqliteTable('job', {
+  id: id(),
+  kind: text('kind').notNull(),
+  status: text('status', { enum: ['waiting', 'running', 'done', 'failed', 'cancelled'] }).notNull(),
+  progress: real('progress').notNull().default(0),
+  doing: text('doing').notNull().default(''),
+  payload: json<unknown>('payload').notNull(),
+  result: json<unknown>('result'),
+  error: json<{ code: string; message: string; place: Record<string, unknown> }>('error'),
+  createdAt: at('created_at').notNull(),
+})
+
+/** Who did what, each entry chained to the one before by its hash. */
+export const audit = sqliteTable('audit', {
+  id: id(),
+  at: at('at').notNull(),
+  who: text('who').notNull(),
+  what: text('what').notNull(),
+  entity: text('entity').notNull(),
+  entityId: integer('entity_id'),
+  before: json<unknown>('before'),
+  after: json<unknown>('after'),
+  previousHash: text('previous_hash').notNull(),
+  hash: text('hash').notNull(),
+})

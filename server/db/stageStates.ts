@@ -1,0 +1,89 @@
+import { parseSettings, type PlanView } from '@hypomet/core'
+import { and, desc, eq, ne } from 'drizzle-orm'
+import type { Db } from './client'
+import { familyOf } from './campaigns'
+import { article, dataset, judgement, readyMark, reduction, revision, run, test } from './schema'
+import { listSensors } from './sensors'
+import { revisionAfter } from './changes'
+
+export const STAGES = ['plan', 'ready', 'run', 'reduce', 'judge', 'change'] as const
+export type Stage = (typeof STAGES)[number]
+
+export interface StageState {
+  stage: Stage
+  /** The state in words, for the strip. */
+  words: string
+  state: 'todo' | 'open' | 'done'
+}
+
+/** The plan as its family sees it, or null while there is none that holds together. */
+export async function planViewOf(db: Db, testId: number): Promise<PlanView | null> {
+  const [t] = await db.select().from(test).where(eq(test.id, testId))
+  if (!t?.plan) return null
+  const [r] = await db.select().from(revision).where(eq(revision.id, t.revisionId))
+  const { stages } = familyOf(t.family)
+  const sensors = Object.fromEntries((await listSensors(db)).map(s => [s.id, s.si]))
+  const plan = stages.plan.safeParse(t.plan)
+  return plan.success ? stages.viewPlan(plan.data, parseSettings(stages.article, r!.properties, 'properties'), sensors) : null
+}
+
+export async function readyItemsOf(db: Db, testId: number, today: string) {
+  const view = await planViewOf(db, testId)
+  if (!view) return []
+  const [t] = await db.select().from(test).where(eq(test.id, testId))
+  const sensors = Object.fromEntries((await listSensors(db)).map(s => [s.id, { name: s.name, calibrationDue: s.calibrationDue }]))
+  const marks = new Map((await db.select().from(readyMark).where(eq(readyMark.testId, testId))).map(m => [m.key, m]))
+  return familyOf(t!.family).stages.readyItems(view, sensors, today).map(item => {
+    const mark = marks.get(item.key)
+    const state = item.automatic === true ? ('done' as const) : mark?.state ?? ('open' as const)
+    return { ...item, state, by: mark?.by ?? null, reason: mark?.reason ?? '', at: mark?.at ?? null }
+  })
+}
+
+/** The state of each stage in words: what the strip says and where the next step is. */
+export async function stageStates(db: Db, testId: number): Promise<StageState[]> {
+  const view = await planViewOf(db, testId)
+  const ready = await readyItemsOf(db, testId, new Date().toISOString().slice(0, 10))
+  const open = ready.filter(i => i.state === 'open').length
+  const overridden = ready.filter(i => i.state === 'overridden').length
+  const [lastRun] = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id)).limit(1)
+  const [data] = await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id)).limit(1)
+  const [reduced] = await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(1)
+  const [judged] = await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1)
+  const next = reduced ? await revisionAfter(db, testId) : null
+  const count = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`
+  return [
+    { stage: 'plan', words: view ? count(view.rungs.length, 'rung') : 'no plan yet', state: view ? 'done' : 'todo' },
+    { stage: 'ready', words: !view ? 'waits for the plan' : open > 0 ? `${open} of ${ready.length} open` : overridden > 0 ? `${overridden} overridden` : 'all checked', state: !view ? 'todo' : open > 0 ? 'open' : 'done' },
+    { stage: 'run', words: runWords(lastRun), state: data ? 'done' : lastRun ? 'open' : 'todo' },
+    { stage: 'reduce', words: reduced ? count(Object.keys(reduced.output.results).length, 'result') : data ? 'data waits' : 'no data yet', state: reduced ? 'done' : data ? 'open' : 'todo' },
+    { stage: 'judge', words: judgeWords(judged, reduced), state: judged && judged.reductionId === reduced?.id ? 'done' : reduced ? 'open' : 'todo' },
+    { stage: 'change', words: next ? `revision ${next.label} follows` : reduced ? 'nothing chosen' : 'waits for results', state: next ? 'done' : judged ? 'open' : 'todo' },
+  ]
+}
+
+function runWords(r: typeof run.$inferSelect | undefined): string {
+  if (!r) return 'not run'
+  if (r.status === 'running') return 'running now'
+  if (r.status === 'interrupted') return 'interrupted'
+  return r.source === 'file' ? 'file imported' : r.end ?? 'closed'
+}
+
+function judgeWords(judged: typeof judgement.$inferSelect | undefined, reduced: typeof reduction.$inferSelect | undefined): string {
+  if (!reduced) return 'waits for results'
+  if (!judged) return 'not judged'
+  if (judged.reductionId !== reduced.id) return 'results are newer'
+  const counted = (['fail', 'undecided', 'pass'] as const).map(v => ({ v, n: judged.verdicts.filter(x => x.verdict === v).length })).filter(c => c.n > 0)
+  return counted.map(c => `${c.n} ${c.v}`).join(', ') || 'no limits'
+}
+
+/** Stored revision, article and family of a test. */
+export async function testContext(db: Db, testId: number) {
+  const [t] = await db.select().from(test).where(eq(test.id, testId))
+  if (!t) return null
+  const [r] = await db.select().from(revision).where(eq(revision.id, t.revisionId))
+  const [a] = await db.select().from(article).where(eq(article.id, r!.articleId))
+  return { test: t, revision: r!, article: a! }
+}
+
+export const notClosed = ne(run.status, 'closed')

@@ -1,0 +1,102 @@
+import { HypometError, parseSettings, type PlanView } from '@hypomet/core'
+import { asc, desc, eq, and } from 'drizzle-orm'
+import { record } from './audit'
+import { familyOf } from './campaigns'
+import { revisionAfter } from './changes'
+import type { Database, Db } from './client'
+import { notFound } from './notFound'
+import { article, campaign, dataset, judgement, limit, prediction, readyMark, reduction, revision, run, runEvent, test } from './schema'
+import { listSensors } from './sensors'
+import { planViewOf, readyItemsOf, stageStates } from './stageStates'
+
+const now = () => new Date().toISOString()
+
+export function createTest(database: Database, by: string, revisionId: number, input: { title: string; plan: Record<string, unknown> | null }) {
+  return database.write(async db => {
+    const [r] = await db.select().from(revision).where(eq(revision.id, revisionId))
+    if (!r) throw notFound('revision', revisionId)
+    const [a] = await db.select().from(article).where(eq(article.id, r.articleId))
+    if (input.plan) parseSettings(familyOf(a!.family).stages.plan, input.plan, 'plan')
+    const [made] = await db.insert(test).values({ ...input, revisionId, family: a!.family, createdAt: now() }).returning()
+    await record(db, { who: by, what: 'create', entity: 'test', entityId: made!.id, after: made })
+    return made!
+  })
+}
+
+/** Replaces a plan. Once a run has begun the plan stands: what was run is not rewritten. */
+export function savePlan(database: Database, by: string, testId: number, plan: Record<string, unknown>) {
+  return database.write(async db => {
+    const [t] = await db.select().from(test).where(eq(test.id, testId))
+    if (!t) throw notFound('test', testId)
+    if ((await db.select({ id: run.id }).from(run).where(eq(run.testId, testId)).limit(1)).length > 0)
+      throw new HypometError('plan-fixed', 'This test has been run; its plan stands as it was.')
+    parseSettings(familyOf(t.family).stages.plan, plan, 'plan')
+    await db.update(test).set({ plan }).where(eq(test.id, testId))
+    await record(db, { who: by, what: 'plan', entity: 'test', entityId: testId, before: t.plan, after: plan })
+  })
+}
+
+/** Ticks, unticks or overrides an item of the checklist; an override needs a name and a reason. */
+export function markReady(database: Database, by: string, testId: number, input: { key: string; state: 'open' | 'done' | 'overridden'; reason: string }) {
+  return database.write(async db => {
+    const items = await readyItemsOf(db, testId, now().slice(0, 10))
+    const item = items.find(i => i.key === input.key)
+    if (!item) throw notFound('checklist item', input.key)
+    if (item.automatic === true) throw new HypometError('settled', 'The plan settles this item by itself.', { path: 'key' })
+    if (item.automatic === false && input.state === 'done') throw new HypometError('needs-override', 'This cannot be ticked off: change the plan, or override it with a reason.', { path: 'state' })
+    if (input.state === 'overridden' && input.reason.trim() === '') throw new HypometError('missing-reason', 'An override needs a reason.', { path: 'reason' })
+    const values = { testId, ...input, by, at: now() }
+    await db.insert(readyMark).values(values).onConflictDoUpdate({ target: [readyMark.testId, readyMark.key], set: values })
+    await record(db, { who: by, what: `ready: ${input.state}`, entity: 'test', entityId: testId, before: { state: item.state }, after: input })
+  })
+}
+
+/** Open items block the run. @throws HypometError `not-ready` */
+export async function assertReady(db: Db, testId: number): Promise<void> {
+  const open = (await readyItemsOf(db, testId, now().slice(0, 10))).filter(i => i.state === 'open')
+  if (open.length > 0) throw new HypometError('not-ready', `${open.length} ${open.length === 1 ? 'item is' : 'items are'} still open on the checklist: ${open[0]!.text}${open.length > 1 ? ', …' : ''}.`)
+}
+
+/**
+ * Locks what was predicted, at the first sample: the plan's own calculation joins those that stand already.
+ * Later calls change nothing.
+ */
+export async function lockPredictions(db: Db, testId: number): Promise<void> {
+  const existing = await db.select().from(prediction).where(eq(prediction.testId, testId))
+  if (existing.some(p => p.lockedAt)) return
+  const view = await planViewOf(db, testId)
+  const lockedAt = now()
+  if (view) await db.insert(prediction).values(view.predictions.map(p => ({ testId, ...p, bound: 'exact' as const, source: CALCULATION, createdAt: lockedAt })))
+  await db.update(prediction).set({ lockedAt }).where(eq(prediction.testId, testId))
+}
+
+export const CALCULATION = 'beam calculation'
+
+export type StoredPrediction = typeof prediction.$inferSelect
+
+/** All that the six stages of a test show. */
+export async function testPage({ read: db }: Database, testId: number) {
+  const [t] = await db.select().from(test).where(eq(test.id, testId))
+  if (!t) throw notFound('test', testId)
+  const [r] = await db.select().from(revision).where(eq(revision.id, t.revisionId))
+  const [a] = await db.select().from(article).where(eq(article.id, r!.articleId))
+  const [c] = await db.select().from(campaign).where(eq(campaign.id, a!.campaignId))
+  const revisions = await db.select().from(revision).where(eq(revision.articleId, a!.id)).orderBy(asc(revision.id))
+  const runs = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id))
+  const view: PlanView | null = await planViewOf(db, testId)
+  const next = await revisionAfter(db, testId)
+  const nextTests = next ? await db.select({ id: test.id }).from(test).where(eq(test.revisionId, next.id)).limit(1) : []
+  return {
+    test: t, revision: r!, article: a!, campaign: c!, revisions, view,
+    limits: await db.select().from(limit).where(eq(limit.articleId, a!.id)).orderBy(asc(limit.id)),
+    sensors: await listSensors(db),
+    ready: await readyItemsOf(db, testId, now().slice(0, 10)),
+    stages: await stageStates(db, testId),
+    predictions: await db.select().from(prediction).where(eq(prediction.testId, testId)).orderBy(asc(prediction.id)),
+    datasets: await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id)),
+    runs: await Promise.all(runs.map(async x => ({ ...x, rigState: null, events: await db.select().from(runEvent).where(eq(runEvent.runId, x.id)).orderBy(asc(runEvent.id)) }))),
+    reductions: await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(2),
+    judgement: (await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1))[0] ?? null,
+    next: next ? { id: next.id, label: next.label, testId: nextTests[0]?.id ?? null } : null,
+  }
+}

@@ -1,0 +1,121 @@
+import { HypometError, siUnit, type Kind, type RigCommand, type RigState } from '@hypomet/core'
+import { and, asc, count, eq, ne } from 'drizzle-orm'
+import { record } from '../db/audit'
+import { familyOf } from '../db/campaigns'
+import type { Database } from '../db/client'
+import { notFound } from '../db/notFound'
+import { addChannel, readSamples } from '../db/samples'
+import { channel, chunk, dataset, run, runEvent } from '../db/schema'
+import { planViewOf, testContext } from '../db/stageStates'
+import { assertReady } from '../db/tests'
+import { closeRun, LiveRun, type LiveEvent, type LiveFrame } from './run'
+import { watchesOf } from './watch'
+
+export const PACES = [1, 5, 20] as const
+
+/** All runs that are going on; the one place that starts, resumes, commands and closes them. */
+export class RunDesk {
+  private readonly live = new Map<number, LiveRun>()
+
+  constructor(private readonly database: Database) {}
+
+  /** Begins a run on the simulated rig. @throws HypometError `not-ready`, `no-plan`, `already-running` */
+  async start(by: string, testId: number, { pace, seed }: { pace: number; seed: number }): Promise<number> {
+    const runId = await this.database.write(async db => {
+      await assertReady(db, testId)
+      const context = await testContext(db, testId)
+      const view = await planViewOf(db, testId)
+      if (!context || !view) throw new HypometError('no-plan', 'This test has no plan yet.')
+      const open = await db.select().from(run).where(and(eq(run.testId, testId), ne(run.status, 'closed')))
+      if (open.length > 0) throw new HypometError('already-running', 'A run of this test is still open; close or resume it first.')
+      const at = new Date().toISOString()
+      const [data] = await db.insert(dataset).values({ testId, source: 'rig', name: `simulated rig, seed ${seed}`, status: 'recording', warnings: [], createdAt: at }).returning()
+      await addChannel(db, data!.id, 't', 's', null)
+      for (const c of view.channels) await addChannel(db, data!.id, c.role, siUnit(c.kind as Kind), c.sensorId)
+      const rigState = familyOf(context.test.family).stages.rig.start(seed)
+      const [made] = await db.insert(run).values({ testId, datasetId: data!.id, source: 'rig', status: 'running', pace, seed, rigState, by, startedAt: at }).returning()
+      await record(db, { who: by, what: 'start run', entity: 'run', entityId: made!.id, after: { testId, pace, seed } })
+      return made!.id
+    })
+    await this.open(runId)
+    return runId
+  }
+
+  /** Goes on with a run that its process did not survive, from the last recorded sample. */
+  async resume(by: string, runId: number): Promise<void> {
+    await this.database.write(async db => {
+      const [r] = await db.select().from(run).where(eq(run.id, runId))
+      if (r?.status !== 'interrupted') throw new HypometError('not-interrupted', 'Only an interrupted run can be resumed.')
+      await db.update(run).set({ status: 'running' }).where(eq(run.id, runId))
+      await db.insert(runEvent).values({ runId, t: r.rigState?.t ?? 0, kind: 'resumed after a stop', by, at: new Date().toISOString() })
+      await record(db, { who: by, what: 'resume run', entity: 'run', entityId: runId })
+    })
+    await this.open(runId)
+  }
+
+  /** Closes an interrupted run with what was recorded. */
+  async close(by: string, runId: number): Promise<void> {
+    await this.database.write(async db => {
+      const [r] = await db.select().from(run).where(eq(run.id, runId))
+      if (r?.status !== 'interrupted') throw new HypometError('not-interrupted', 'Only an interrupted run can be closed by hand.')
+      await closeRun(db, runId, r.datasetId, r.rigState?.end ?? null)
+      await record(db, { who: by, what: 'close run', entity: 'run', entityId: runId })
+    })
+  }
+
+  command(runId: number, command: RigCommand | 'call-out' | 'mark', by: string, note: string): void {
+    const live = this.live.get(runId)
+    if (!live) throw new HypometError('not-running', 'This run is not going on.')
+    if (command === 'call-out' || command === 'mark') live.note(command, by, note)
+    else live.command(command, by)
+  }
+
+  /** What has happened so far, and from then on every frame. */
+  async join(runId: number, listener: (frame: LiveFrame) => void): Promise<() => void> {
+    const first = await this.history(runId)
+    const leave = this.live.get(runId)?.listen(listener) ?? (() => {})
+    listener(first)
+    return leave
+  }
+
+  /** Runs whose process ended under them. */
+  async sweep(): Promise<void> {
+    await this.database.write(db => db.update(run).set({ status: 'interrupted' }).where(eq(run.status, 'running')))
+  }
+
+  async stopAll(): Promise<void> {
+    await Promise.all([...this.live.values()].map(l => l.stop()))
+  }
+
+  private async open(runId: number): Promise<void> {
+    const { read: db } = this.database
+    const [r] = await db.select().from(run).where(eq(run.id, runId))
+    const context = await testContext(db, r!.testId)
+    const view = await planViewOf(db, r!.testId)
+    const channels = await db.select().from(channel).where(eq(channel.datasetId, r!.datasetId))
+    const time = channels.find(c => c.role === 't')!
+    const [stored] = await db.select({ n: count() }).from(chunk).where(eq(chunk.channelId, time.id))
+    const live = new LiveRun({
+      database: this.database, runId, testId: r!.testId, datasetId: r!.datasetId, family: context!.test.family, plan: context!.test.plan, article: context!.revision.properties,
+      view: view!, seed: r!.seed, pace: r!.pace, by: r!.by, channels: Object.fromEntries(channels.map(c => [c.role, c.id])), state: r!.rigState as RigState, seq: stored!.n, watches: watchesOf(view!),
+    })
+    this.live.set(runId, live)
+    live.onClosed = () => this.live.delete(runId)
+    live.start()
+  }
+
+  private async history(runId: number): Promise<LiveFrame> {
+    const { read: db } = this.database
+    const [r] = await db.select().from(run).where(eq(run.id, runId))
+    if (!r) throw notFound('run', runId)
+    const view = await planViewOf(db, r.testId)
+    const channels = await db.select().from(channel).where(eq(channel.datasetId, r.datasetId))
+    const samples = async (role: string) => Array.from(await readSamples(db, channels.find(c => c.role === role)!.id))
+    const [t, commanded, read] = [await samples('t'), await samples(view!.commanded.role), await samples(view!.read.role)]
+    const stride = Math.max(1, Math.ceil(t.length / 2000))
+    const thin = (values: number[]) => values.filter((_, i) => i % stride === 0)
+    const events: LiveEvent[] = await db.select().from(runEvent).where(eq(runEvent.runId, runId)).orderBy(asc(runEvent.id))
+    const { rung = 0, phase = 'ended', elapsed = 0, end = null, t: at = 0 } = r.rigState ?? {}
+    return { t: thin(t), commanded: thin(commanded), read: thin(read), state: { t: at, rung, phase, elapsed, end }, events, closed: r.status !== 'running' }
+  }
+}

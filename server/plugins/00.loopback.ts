@@ -1,0 +1,11 @@
+import { isLoopback } from '../utils/loopback'
+
+/** Until there are accounts, Hypomet listens on this machine only. */
+export default defineNitroPlugin(() => {
+  const host = process.env['NITRO_HOST'] || process.env['HOST'] || '127.0.0.1'
+  if (!isLoopback(host)) {
+    console.error(`Hypomet has no sign-in yet and listens on 127.0.0.1 only; it will not start on ${host}.`)
+    process.exit(1)
+  }
+  process.env['NITRO_HOST'] = host
+})

@@ -1,0 +1,16 @@
+import { closeServices, openServices } from '../utils/services'
+
+/** Nitro does not wait for plugins, so requests wait for this promise instead. */
+export default defineNitroPlugin(nitro => {
+  const url = process.env['HYPOMET_DB'] ?? 'file:./data/hypomet.db'
+  const ready = openServices(url)
+  ready.then(
+    applied => applied > 0 && console.log(`Database ready, ${applied} migrations applied.`),
+    (e: unknown) => {
+      console.error('The database could not be opened.', e)
+      process.exit(1)
+    },
+  )
+  nitro.hooks.hook('request', async () => void (await ready))
+  nitro.hooks.hook('close', closeServices)
+})

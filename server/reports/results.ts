@@ -1,0 +1,42 @@
+import { HypometError } from '@hypomet/core'
+import type { Database } from '../db/client'
+import { verdictsFor } from '../db/judgements'
+import { testPage } from '../db/tests'
+
+async function latest(database: Database, testId: number) {
+  const page = await testPage(database, testId)
+  const [reduction] = page.reductions
+  if (!reduction) throw new HypometError('no-results', 'There are no results to export yet.')
+  return { page, reduction, verdicts: await verdictsFor(database.read, reduction.id) }
+}
+
+/** Everything a reader needs to recompute: results, tables, settings and the hashes of what went in. SI. */
+export async function resultsJson(database: Database, testId: number) {
+  const { page, reduction, verdicts } = await latest(database, testId)
+  const { campaign, article, revision, test, limits, predictions, judgement } = page
+  return {
+    campaign: campaign.title, article: article.name, revision: revision.label, test: test.title,
+    ...reduction.output,
+    settings: reduction.settings, inputSha256: reduction.inputSha256, outputSha256: reduction.outputSha256, softwareVersion: reduction.softwareVersion, reducedAt: reduction.createdAt, reducedBy: reduction.by,
+    limits: limits.map(l => ({ name: l.name, quantity: l.quantity, comparator: l.comparator, value: l.value, level: l.level, ...verdicts.find(v => v.limitId === l.id) })),
+    predictions, judgement,
+  }
+}
+
+const cell = (value: unknown): string => {
+  const text = value === null || value === undefined ? '' : String(value)
+  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text
+}
+
+/** One row a result, SI, with bound, uncertainty, limit and verdict. */
+export async function resultsCsv(database: Database, testId: number): Promise<string> {
+  const { page, reduction, verdicts } = await latest(database, testId)
+  const header = ['result', 'value', 'unit', 'bound', 'u', 'k', 'limit', 'comparator', 'limit_value', 'verdict']
+  const rows = Object.entries(reduction.output.results).flatMap(([key, r]) => {
+    const bound = typeof r.bound === 'object' ? `interval ${r.bound.interval.join(' ')}` : r.bound
+    const own = [key, r.value, r.unit, bound, r.u, r.k]
+    const limits = page.limits.filter(l => l.quantity === key)
+    return limits.length === 0 ? [[...own, '', '', '', '']] : limits.map(l => [...own, l.name, l.comparator, l.value, verdicts.find(v => v.limitId === l.id)?.verdict])
+  })
+  return [header, ...rows].map(row => row.map(cell).join(',')).join('\n') + '\n'
+}

@@ -1,0 +1,49 @@
+import { dirname, join, resolve } from 'node:path'
+import { Worker } from 'node:worker_threads'
+import { Database } from '../db/client'
+import { halfImports } from '../db/datasets'
+import { migrate } from '../db/migrate'
+import { Originals } from '../db/originals'
+import { discard } from '../jobs/handlers'
+import { JobRunner } from '../jobs/runner'
+import { RunDesk } from '../live/desk'
+
+export interface Services {
+  database: Database
+  originals: Originals
+  jobs: JobRunner
+  runs: RunDesk
+}
+
+let services: Services | undefined
+
+export function useServices(): Services {
+  if (!services) throw new Error('the database is not open yet')
+  return services
+}
+
+/** Opens the database, brings it up to date, and takes away what an earlier process left half done. */
+export async function openServices(url: string): Promise<number> {
+  const database = await Database.open(url)
+  const assets = useStorage('assets:migrations')
+  const asText = (raw: Uint8Array | string | null) => (typeof raw === 'string' ? raw : Buffer.from(raw ?? []).toString('utf8'))
+  const applied = await migrate(database.client, {
+    journal: async () => JSON.parse(asText(await assets.getItemRaw<Uint8Array | string>('meta/_journal.json'))) as { entries: { tag: string; when: number }[] },
+    sql: async tag => asText(await assets.getItemRaw<Uint8Array | string>(`${tag}.sql`)),
+  })
+  const originalsFolder = join(url.startsWith('file:') ? dirname(resolve(url.slice('file:'.length))) : resolve('data'), 'originals')
+  const spawn = () => new Worker(new URL('./workers/jobs.mjs', import.meta.url), { workerData: { url, originalsFolder } })
+  services = { database, originals: new Originals(originalsFolder), jobs: new JobRunner(database, spawn), runs: new RunDesk(database) }
+  for (const id of await halfImports(database.read)) await database.write(db => discard(db, id))
+  await services.jobs.sweep()
+  await services.runs.sweep()
+  return applied
+}
+
+export async function closeServices(): Promise<void> {
+  const open = services
+  services = undefined
+  await open?.runs.stopAll()
+  await open?.jobs.close()
+  open?.database.close()
+}

@@ -1,0 +1,3 @@
+import { version } from '../package.json'
+
+export const SOFTWARE_VERSION: string = version
