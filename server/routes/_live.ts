@@ -8,7 +8,7 @@ const leaving = new Map<string, () => void>()
 export default defineWebSocketHandler({
   upgrade(request) {
     const { headers } = request as { headers: Headers }
-    if (!isLocalRequest(undefined, headers.get('host') ?? undefined, headers.get('origin') ?? undefined)) return new Response('Hypomet answers this machine only.', { status: 403 })
+    if (!isLocalRequest('127.0.0.1', headers.get('host') ?? undefined, headers.get('origin') ?? undefined)) return new Response('Hypomet answers this machine only.', { status: 403 })
   },
   async open(peer) {
     const runId = Number(new URL(peer.request.url, 'http://localhost').searchParams.get('run'))

@@ -7,6 +7,8 @@ export interface Figure {
   series: Series[]
   /** Straight marks across the figure. */
   lines: { axis: 'x' | 'y'; value: number; label: string }[]
+  /** Ranges of x that mean something: zero windows, steps. */
+  bands?: { from: number; to: number; label: string }[]
 }
 
 export interface Axis {

@@ -18,6 +18,8 @@ export const adviceSettings = z.object({
   wantedMargin: plain({ title: 'Wanted margin', min: 0, max: 2 }).default(0.02),
   /** Thickness comes in steps (a ply, a gauge); sizes are rounded up to them. */
   wallStep: quantity('length', { title: 'Wall step', positive: true }).default(0.00025),
+  /** Outer sizes are rounded up to this. */
+  sizeStep: quantity('length', { title: 'Size step', positive: true }).default(0.001),
   minimumWall: quantity('length', { title: 'Thinnest wall', positive: true }).default(0.001),
 })
 
@@ -98,8 +100,9 @@ interface Idea {
 
 function ideasFor({ article, materials, settings }: Sizing): Idea[] {
   const wall = (t: number, scale: number) => Math.max(settings.minimumWall, Math.ceil((t * scale) / settings.wallStep - 1e-9) * settings.wallStep)
+  const outer = (d: number, scale: number) => Math.ceil((d * scale) / settings.sizeStep - 1e-9) * settings.sizeStep
   const walls = (a: StaticArticle, scale: number): StaticArticle =>
-    a.section === 'box' ? { ...a, capThickness: wall(a.capThickness, scale) } : a.section === 'tube' ? { ...a, wallThickness: wall(a.wallThickness, scale) } : { ...a, rootHeight: a.rootHeight * scale, tipHeight: a.tipHeight * scale }
+    a.section === 'box' ? { ...a, capThickness: wall(a.capThickness, scale) } : a.section === 'tube' ? { ...a, wallThickness: wall(a.wallThickness, scale) } : { ...a, rootHeight: outer(a.rootHeight, scale), tipHeight: outer(a.tipHeight, scale) }
   const ideas: Idea[] = materials.filter(m => m.modulus !== article.modulus || m.density !== article.density).map(m => ({
     id: `material:${m.name}`, title: `${m.name}, wall to suit`, leadTimeDays: m.leadTimeDays,
     apply: scale => walls({ ...article, modulus: m.modulus, strength: m.strength, shearStrength: m.shearStrength, density: m.density }, scale),
@@ -110,10 +113,10 @@ function ideasFor({ article, materials, settings }: Sizing): Idea[] {
     own('caps', 'Cap thickness', ['Lay-up table of the caps'], scale => walls(article, scale))
     own('walls', 'Cap and web thickness together', ['Lay-up tables of caps and webs'], scale => ({ ...article, capThickness: wall(article.capThickness, scale), webThickness: wall(article.webThickness, scale) }))
     own('caps-webs', 'Caps for stiffness, webs thinned', ['Lay-up tables of caps and webs', 'Web buckling is not in this calculation: check it'], scale => ({ ...article, capThickness: wall(article.capThickness, scale), webThickness: wall(article.webThickness, 0.75) }))
-    own('depth', 'Deeper section', ['Mould', 'Root clamp', 'Clearance around the arm'], scale => ({ ...article, rootHeight: article.rootHeight * scale, tipHeight: article.tipHeight * scale }))
+    own('depth', 'Deeper section', ['Mould', 'Root clamp', 'Clearance around the arm'], scale => ({ ...article, rootHeight: outer(article.rootHeight, scale), tipHeight: outer(article.tipHeight, scale) }))
   } else if (article.section === 'tube') {
     own('wall', 'Wall thickness', ['Tube stock'], scale => walls(article, scale))
-    own('diameter', 'Larger diameter', ['Root clamp', 'Tube stock'], scale => ({ ...article, rootDiameter: article.rootDiameter * scale, tipDiameter: article.tipDiameter * scale }))
+    own('diameter', 'Larger diameter', ['Root clamp', 'Tube stock'], scale => ({ ...article, rootDiameter: outer(article.rootDiameter, scale), tipDiameter: outer(article.tipDiameter, scale) }))
   } else own('height', 'Height of the section', ['Root clamp'], scale => walls(article, scale))
   return ideas
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { storedEnergy } from '../../calc/stored-energy'
-import { plain, quantity } from '../../method/settings'
+import { issue, plain, quantity, type QuantityInput } from '../../method/settings'
 import type { ChannelView, PlanView, PredictedValue, RungView } from '../../method/stages'
 import { combine } from '../../uncertainty/coverage'
 import { rangeState, sensorBudget, type SensorSpecification } from '../../uncertainty/sensor'
@@ -24,8 +24,10 @@ export const staticPlan = z
       label: z.string().min(1, 'A channel needs a name.'),
       kind: z.enum(CHANNEL_KINDS),
       x: quantity('length', { title: 'Place', min: 0 }).optional(),
+      /** Largest reading expected where the beam calculation has none: a frame's motion, say. */
+      expected: z.custom<QuantityInput>().optional(),
       sensorId: z.number().int().nullable().default(null),
-    })),
+    }).transform(expectedToSi)),
   })
   .superRefine((plan, ctx) => {
     const refuse = (path: PropertyKey[], message: string, code = 'setting-range') => ctx.addIssue({ code: 'custom', path, message, params: { code } })
@@ -36,6 +38,15 @@ export const staticPlan = z
     for (const role of ['load', 'deflection']) if (!plan.channels.some(c => c.role === role)) refuse(['channels'], `The channel “${role}” is needed.`, 'missing-channel')
     if (new Set(plan.channels.map(c => c.role)).size < plan.channels.length) refuse(['channels'], 'Two channels have the same role.')
   })
+
+/** The expected reading is of the channel's own kind. */
+function expectedToSi<C extends { kind: (typeof CHANNEL_KINDS)[number]; expected?: QuantityInput | undefined }>(c: C, ctx: z.core.$RefinementCtx): Omit<C, 'expected'> & { expected?: number } {
+  const { expected, ...rest } = c
+  if (expected === undefined) return rest
+  const parsed = quantity(c.kind, { positive: true }).safeParse(expected)
+  if (parsed.success) return { ...rest, expected: parsed.data }
+  return issue(ctx, 'unit-dimension', parsed.error.issues[0]!.message, ['expected'])
+}
 
 export type StaticPlan = z.output<typeof staticPlan>
 export type StaticPlanInput = z.input<typeof staticPlan>
@@ -80,7 +91,7 @@ function schedule({ rungs, ramp }: StaticPlan, compliance: number): { rungs: Run
 
 function channelView(c: StaticPlan['channels'][number], arm: ArmPrediction, maxTarget: number, sensors: Record<number, SensorSpecification>): ChannelView {
   const perForce = c.kind === 'force' ? 1 : c.kind === 'ratio' ? arm.strainPerForce(c.x ?? 0) : arm.compliance
-  const expectedPeak = maxTarget * perForce
+  const expectedPeak = c.expected ?? maxTarget * perForce
   const base = { role: c.role, label: c.label, kind: c.kind, sensorId: c.sensorId, expectedPeak }
   const sensor = c.sensorId === null ? undefined : sensors[c.sensorId]
   if (!sensor) return { ...base, fullScale: null, utilisation: null, state: 'no-sensor', U: null }

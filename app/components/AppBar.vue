@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import { Moon, Search, Sun } from '@lucide/vue'
+
+defineProps<{ trail: { name: string; to?: string }[] }>()
+const emit = defineEmits<{ find: [] }>()
+const person = usePerson()
+const { isDark, toggle } = useTheme()
+</script>
+
+<template>
+  <header class="no-print flex h-11 items-center gap-4 border-b border-line bg-panel px-4">
+    <NuxtLink to="/" class="flex items-center gap-2 text-ink no-underline">
+      <svg viewBox="0 0 32 32" class="size-6" aria-hidden="true"><rect width="32" height="32" rx="7" fill="var(--accent)" /><path d="M6 22h20M24 10v12" stroke="var(--on-accent)" stroke-width="3" stroke-linecap="round" /><path d="M9 15h10M9 12v6M19 12v6" stroke="var(--on-accent)" stroke-width="2" stroke-linecap="round" /></svg>
+      <span class="font-bold tracking-tight">Hypomet</span>
+    </NuxtLink>
+    <nav aria-label="You are here" class="min-w-0 flex-1">
+      <ol class="flex min-w-0 items-center gap-1.5 text-sm">
+        <li v-for="(t, i) in trail" :key="i" class="flex min-w-0 items-center gap-1.5">
+          <span class="text-quiet" aria-hidden="true">›</span>
+          <NuxtLink v-if="t.to" :to="t.to" class="truncate">{{ t.name }}</NuxtLink>
+          <span v-else class="truncate font-medium" aria-current="page">{{ t.name }}</span>
+        </li>
+      </ol>
+    </nav>
+    <NuxtLink to="/sensors" class="text-sm">Sensors</NuxtLink>
+    <button type="button" class="button text-sm text-quiet" @click="emit('find')"><Search class="size-3.5" aria-hidden="true" />Go to <span class="key">/</span></button>
+    <label class="flex items-center gap-1.5 text-sm"><span class="text-quiet">You are</span><input v-model.lazy.trim="person" class="field w-36" placeholder="name, for the record" autocomplete="name"></label>
+    <button type="button" class="button px-1.5" :aria-label="isDark ? 'Light theme' : 'Dark theme'" @click="toggle"><Sun v-if="isDark" class="size-4" aria-hidden="true" /><Moon v-else class="size-4" aria-hidden="true" /></button>
+  </header>
+</template>

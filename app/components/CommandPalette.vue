@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import { Search } from '@lucide/vue'
+import type { CampaignList } from '~/types/api'
+
+/** Finds any screen, campaign, article, test and channel by name; opened by `/`. */
+const open = defineModel<boolean>('open', { required: true })
+const words = ref('')
+const campaigns = ref<CampaignList>([])
+const api = useApi()
+
+watch(open, async isOpen => {
+  if (!isOpen) return
+  words.value = ''
+  campaigns.value = await api.get<CampaignList>('/api/campaigns')
+})
+
+interface Target {
+  key: string
+  name: string
+  where: string
+  to: string
+}
+
+const stages = ['plan', 'ready', 'run', 'reduce', 'judge', 'change']
+const targets = computed<Target[]>(() => [
+  { key: 'bench', name: 'Bench', where: 'what is due and open', to: '/' },
+  { key: 'sensors', name: 'Sensors', where: 'inventory and calibration', to: '/sensors' },
+  ...campaigns.value.flatMap(c => [
+    { key: `c${c.id}`, name: c.title, where: 'campaign', to: `/campaigns/${c.slug}` },
+    ...c.articles.flatMap(a => [
+      { key: `a${a.id}`, name: a.name, where: `article of ${c.title}`, to: `/campaigns/${c.slug}#article-${a.id}` },
+      ...a.revisions.flatMap(r => r.tests.flatMap(t => [
+        ...stages.map(s => ({ key: `t${t.id}${s}`, name: `${a.name} ${r.label} · ${s}`, where: t.title, to: `/tests/${t.id}/${s}` })),
+        { key: `t${t.id}report`, name: `${a.name} ${r.label} · report`, where: t.title, to: `/reports/${t.id}` },
+      ])),
+    ]),
+  ]),
+])
+const found = computed(() => {
+  const parts = words.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return targets.value.filter(t => parts.every(p => `${t.name} ${t.where}`.toLowerCase().includes(p))).slice(0, 12)
+})
+
+function go(target: Target | null): void {
+  if (!target) return
+  open.value = false
+  void navigateTo(target.to)
+}
+</script>
+
+<template>
+  <Dialog :open="open" class="relative z-50" @close="open = false">
+    <div class="fixed inset-0 bg-black/40" aria-hidden="true" />
+    <div class="fixed inset-0 flex items-start justify-center p-6 pt-24">
+      <DialogPanel class="w-full max-w-xl overflow-hidden rounded-xl border border-line bg-panel shadow-2xl">
+        <DialogTitle class="sr-only">Go to</DialogTitle>
+        <Combobox :model-value="null" nullable @update:model-value="go">
+          <div class="flex items-center gap-2 border-b border-line px-3">
+            <Search class="size-4 text-quiet" aria-hidden="true" />
+            <ComboboxInput class="w-full bg-transparent py-3 outline-none" placeholder="Campaign, article, revision, stage …" aria-label="Go to" autocomplete="off" @change="words = $event.target.value" />
+          </div>
+          <ComboboxOptions static class="max-h-96 overflow-y-auto py-1">
+            <ComboboxOption v-for="t in found" :key="t.key" v-slot="{ active }" :value="t" as="template">
+              <li :class="['flex items-baseline justify-between gap-4 px-3 py-1.5', active ? 'bg-accent-soft' : '']"><span class="font-medium">{{ t.name }}</span><span class="truncate text-xs text-quiet">{{ t.where }}</span></li>
+            </ComboboxOption>
+            <li v-if="found.length === 0" class="px-3 py-2 text-sm text-quiet">Nothing by that name.</li>
+          </ComboboxOptions>
+        </Combobox>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

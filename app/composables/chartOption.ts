@@ -1,0 +1,50 @@
+import { formatNumber, inUnit, preferredUnit, type Figure, type Series, type UnitPreference } from '@hypomet/core'
+
+/** A figure in SI as options of the chart library: preferred units, house colours, dotted for predicted. */
+export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSStyleDeclaration): Record<string, unknown> {
+  const token = (name: string) => style.getPropertyValue(`--${name}`).trim()
+  const [xUnit, yUnit] = [preferredUnit(figure.x.kind, { prefer }), preferredUnit(figure.y.kind, { prefer })]
+  const x = (v: number) => inUnit(v, figure.x.kind, xUnit)
+  const y = (v: number) => inUnit(v, figure.y.kind, yUnit)
+  const text = { color: token('quiet'), fontFamily: 'Inter Variable', fontSize: 11 }
+  const axis = (label: string, unit: string, gap: number) => ({
+    type: 'value', scale: true, name: `${label} [${unit}]`, nameLocation: 'middle', nameGap: gap, nameTextStyle: { ...text, color: token('ink'), fontWeight: 600 },
+    axisLabel: { ...text, formatter: (v: number) => formatNumber(v, 3).replace(/\.0+$/, '') }, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
+  })
+  return {
+    animation: false,
+    grid: { left: 62, right: 18, top: 14, bottom: 42 },
+    xAxis: axis(figure.x.label, xUnit, 26),
+    yAxis: axis(figure.y.label, yUnit, 46),
+    tooltip: {
+      trigger: 'axis', backgroundColor: token('panel'), borderColor: token('line'), textStyle: { ...text, color: token('ink') }, axisPointer: { type: 'cross', label: { backgroundColor: token('quiet') } },
+      formatter: (points: { seriesName: string; value: [number, number] }[]) => points.map(p => `${p.seriesName}: ${formatNumber(p.value[0], 4)} ${xUnit}, <b>${formatNumber(p.value[1], 4)} ${yUnit}</b>`).join('<br>'),
+    },
+    toolbox: { show: true, itemSize: 0, feature: { dataZoom: { show: true, title: { zoom: '', back: '' } } } },
+    dataZoom: [{ type: 'inside', zoomOnMouseWheel: 'ctrl', moveOnMouseMove: false }],
+    series: [
+      ...figure.series.map(s => seriesOption(s, x, y, token)),
+      { type: 'line', name: '', data: [], silent: true, markLine: { silent: true, symbol: 'none', animation: false, lineStyle: { color: token('ink'), type: 'solid', width: 1 }, data: figure.lines.map(l => ({ [l.axis === 'y' ? 'yAxis' : 'xAxis']: l.axis === 'y' ? y(l.value) : x(l.value), label: { ...text, formatter: l.label, position: 'insideStartTop' } })) }, ...bandsOption(figure, x, token, text) },
+    ],
+  }
+}
+
+function seriesOption(s: Series, x: (v: number) => number, y: (v: number) => number, token: (name: string) => string): Record<string, unknown> {
+  const data = s.x.map((v, i) => (v === null || s.y[i] == null ? [null, null] : [x(v), y(s.y[i]!)]))
+  if (s.style === 'points') return { type: 'scatter', name: s.name, data, symbolSize: 9, itemStyle: { color: 'transparent', borderColor: token('ink'), borderWidth: 1.6 }, z: 4 }
+  const color = s.style === 'predicted' ? token('predicted') : s.style === 'fit' ? token('ink') : token('measured')
+  const type = s.style === 'predicted' ? [2, 4] : s.style === 'fit' ? [8, 4] : 'solid'
+  return { type: 'line', name: s.name, data, showSymbol: false, lineStyle: { color, type, width: s.style === 'measured' ? 1.6 : 1.8 }, itemStyle: { color }, emphasis: { disabled: true }, z: s.style === 'fit' ? 3 : 2 }
+}
+
+function bandsOption({ bands = [] }: Figure, x: (v: number) => number, token: (name: string) => string, text: object): Record<string, unknown> {
+  if (bands.length === 0) return {}
+  return { markArea: { silent: true, itemStyle: { color: token('predicted'), opacity: 0.16 }, label: { ...text, position: 'insideTop' }, data: bands.map(b => [{ name: b.label, xAxis: x(b.from) }, { xAxis: x(b.to) }]) } }
+}
+
+/** The figure's data in the units shown, one row a point. */
+export function figureCsv(figure: Figure, prefer: UnitPreference): string {
+  const [xUnit, yUnit] = [preferredUnit(figure.x.kind, { prefer }), preferredUnit(figure.y.kind, { prefer })]
+  const rows = figure.series.flatMap(s => s.x.flatMap((v, i) => (v === null || s.y[i] == null ? [] : [`"${s.name}",${inUnit(v, figure.x.kind, xUnit)},${inUnit(s.y[i]!, figure.y.kind, yUnit)}`])))
+  return [`series,${figure.x.label} [${xUnit}],${figure.y.label} [${yUnit}]`, ...rows].join('\n') + '\n'
+}

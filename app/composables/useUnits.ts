@@ -1,0 +1,18 @@
+import { formatQuantity, IMPERIAL, METRIC, preferredUnit, type FormatOptions, type Kind, type Result } from '@hypomet/core'
+
+/** Formatting in a campaign's units: the one place where numbers become text. */
+export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
+  const prefer = computed(() => (toValue(system) === 'imperial' ? IMPERIAL : METRIC))
+  return {
+    prefer,
+    unit: (kind: Kind) => preferredUnit(kind, { prefer: prefer.value }),
+    show: (si: number | null | undefined, kind: Kind, o: FormatOptions = {}) => formatQuantity(si, kind, { prefer: prefer.value, ...o }),
+    /** A result with its bound and expanded uncertainty. */
+    result: (r: Pick<Result, 'value' | 'bound' | 'u' | 'k'> | undefined, kind: Kind) => {
+      if (!r || r.value === null) return '–'
+      const U = r.u === undefined ? null : r.u * (r.k ?? 2)
+      const text = formatQuantity(r.value, kind, { prefer: prefer.value, U })
+      return r.bound === 'atLeast' ? `≥ ${text}` : r.bound === 'atMost' ? `≤ ${text}` : text
+    },
+  }
+}

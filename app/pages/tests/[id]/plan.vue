@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { CalendarPlus, Redo2, TriangleAlert, Undo2 } from '@lucide/vue'
+import { parseSettings, type StaticArticle, type Kind } from '@hypomet/core'
+import { newPlan } from '~/composables/newPlan'
+import type { PlanDraft } from '~/composables/usePlanDraft'
+
+const { page, family, units, resultLabel, resultKind } = useTest()
+const fixed = page.value.runs.length > 0
+const { draft, view, problems, problemAt, history, saved, saveProblem } = usePlanDraft((page.value.test.plan ?? newPlan(page.value.revision.properties, page.value.limits)) as PlanDraft, fixed)
+const selected = ref(1)
+const rung = computed(() => draft.value.rungs[selected.value])
+const prefer = computed(() => units.prefer.value)
+const ladder = computed(() => (view.value?.rungs ?? []).map(r => ({ ...r, expected: r.expectedReading })))
+const article = computed(() => parseSettings(family.value.stages.article, page.value.revision.properties, 'properties') as StaticArticle)
+
+function addRung(): void {
+  const at = selected.value + 1
+  draft.value.rungs.splice(at, 0, structuredClone(toRaw(draft.value.rungs[selected.value]!)))
+  selected.value = at
+}
+function removeRung(): void {
+  draft.value.rungs.splice(selected.value, 1)
+  selected.value = Math.max(0, selected.value - 1)
+}
+const strip = (p: string) => p.replace(/^settings\./, '')
+const predictions = computed(() => page.value.predictions.length > 0 ? page.value.predictions.map(p => ({ ...p, locked: p.lockedAt })) : (view.value?.predictions ?? []).map(p => ({ ...p, k: 2, bound: 'exact' as const, source: 'beam calculation', locked: null })))
+onKeyStroke(['z', 'Z'], e => {
+  if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest('input')) return
+  e.preventDefault()
+  if (e.shiftKey) history.redo()
+  else history.undo()
+})
+</script>
+
+<template>
+  <main class="grid grid-cols-[27rem_1fr] gap-3">
+    <div class="space-y-3">
+      <section class="panel">
+        <div class="mb-2 flex items-center justify-between">
+          <h2>Load ladder</h2>
+          <div v-if="!fixed" class="flex items-center gap-1 text-xs text-quiet">
+            <span role="status">{{ problems.length > 0 ? 'not saved yet' : saved ? 'saved' : 'saving …' }}</span>
+            <button type="button" class="button px-1.5" :disabled="!history.canUndo.value" title="Undo (Ctrl Z)" aria-label="Undo" @click="history.undo()"><Undo2 class="size-3.5" aria-hidden="true" /></button>
+            <button type="button" class="button px-1.5" :disabled="!history.canRedo.value" title="Redo" aria-label="Redo" @click="history.redo()"><Redo2 class="size-3.5" aria-hidden="true" /></button>
+          </div>
+          <span v-else class="text-xs text-quiet">run: the plan stands</span>
+        </div>
+        <StepLadder :rungs="ladder" :show-load="v => units.show(v, 'force', { digits: 3 })" :show-reading="v => units.show(v, view!.read.kind, { digits: 3 })" :editable="!fixed" :selected="fixed ? undefined : selected" @select="selected = $event" />
+        <p class="mt-1 text-xs text-quiet">First rung at the bottom; <span class="text-predicted">⋯ expected {{ view ? view.read.role : '' }}</span> beside each.</p>
+        <div v-if="!fixed && rung" class="mt-2 grid grid-cols-[1fr_1fr_auto_auto] items-end gap-2 border-t border-line pt-2">
+          <QuantityField v-model="(rung.target as never)" kind="force" :prefer="prefer" :label="`Rung ${selected + 1}: target`" :problem="problemAt(`rungs.${selected}.target`)" />
+          <QuantityField v-model="(rung.hold as never)" kind="time" :prefer="prefer" label="Hold" :problem="problemAt(`rungs.${selected}.hold`)" />
+          <button type="button" class="button" @click="addRung">Add above</button>
+          <button type="button" class="button" :disabled="draft.rungs.length <= 2" @click="removeRung">Remove</button>
+        </div>
+      </section>
+      <section class="panel">
+        <h2 class="mb-2">Numbers</h2>
+        <div class="grid grid-cols-3 gap-2">
+          <QuantityField v-model="(draft.designLoad as never)" kind="force" :prefer="prefer" label="Design load" :disabled="fixed" :problem="problemAt('designLoad')" />
+          <QuantityField v-model="(draft.ramp as never)" kind="time" :prefer="prefer" label="Between rungs" :disabled="fixed" :problem="problemAt('ramp')" />
+          <QuantityField v-model="(draft.rate as never)" kind="frequency" :prefer="prefer" label="Sample rate" :disabled="fixed" :problem="problemAt('rate')" />
+          <QuantityField v-model="(draft.minHold as never)" kind="time" :prefer="prefer" label="Shortest hold" :disabled="fixed" :problem="problemAt('minHold')" />
+          <QuantityField v-model="(draft.holdTolerance as never)" kind="force" :prefer="prefer" label="Hold tolerance" :disabled="fixed" :problem="problemAt('holdTolerance')" />
+          <QuantityField v-model="(draft.predictionBand as never)" kind="ratio" :prefer="{ ratio: '%' }" label="Band of calculation" :disabled="fixed" :problem="problemAt('predictionBand')" />
+        </div>
+        <ul v-if="problems.length > 0" role="alert" class="mt-2 space-y-0.5 text-xs text-fail"><li v-for="p in problems" :key="p.place.path">{{ p.message }} <span class="text-quiet">({{ strip(p.place.path ?? '') }})</span></li></ul>
+        <ProblemNote class="mt-2" :problem="saveProblem" />
+      </section>
+    </div>
+    <div class="min-w-0 space-y-3">
+      <section class="panel">
+        <div class="flex items-baseline justify-between"><h2>Set-up at the top rung</h2><span v-if="view" class="text-xs text-quiet">{{ units.show(view.maxTarget, 'force') }} · {{ Math.round(view.duration / 60) }} min of ladder · deflection drawn to scale</span></div>
+        <ArmDiagram v-if="view" :article="article" :plan="draft" :view="view" :prefer="prefer" />
+      </section>
+      <div class="grid grid-cols-2 gap-3">
+        <section class="panel">
+          <h2 class="mb-1">Prediction {{ page.predictions.some(p => p.lockedAt) ? '· locked' : '· locks at the first sample' }}</h2>
+          <table class="data">
+            <thead><tr><th>Result</th><th class="number">Predicted</th><th>From</th></tr></thead>
+            <tbody><tr v-for="p in predictions" :key="p.quantity + p.source"><td>{{ resultLabel(p.quantity) }}</td><td class="number text-predicted">{{ units.result({ value: p.value, bound: p.bound, u: p.u, k: p.k }, resultKind(p.quantity)) }}</td><td class="text-xs text-quiet">{{ p.source }}</td></tr></tbody>
+          </table>
+          <p v-if="view" class="mt-1 text-xs text-quiet">Expected to end by {{ view.failure.mode }} {{ units.show(view.failure.place, 'length') }} from the root.</p>
+        </section>
+        <section v-if="view" class="panel border-caution/50 bg-caution-ground text-caution">
+          <h2 class="mb-1 flex items-center gap-1.5 text-caution!"><TriangleAlert class="size-4" aria-hidden="true" />Stored energy</h2>
+          <p class="text-2xl font-bold">{{ units.show(view.storedEnergy, 'energy', { digits: 3 }) }}</p>
+          <p class="text-sm">{{ view.caution }}</p>
+        </section>
+      </div>
+      <section class="panel">
+        <div class="flex items-baseline justify-between"><h2>Channels and their range</h2><NuxtLink to="/sensors" class="text-xs">Sensor inventory</NuxtLink></div>
+        <ChannelTable v-if="view" v-model="draft.channels" :views="view.channels" :sensors="page.sensors" :prefer="prefer" :fixed="fixed" />
+      </section>
+      <div v-if="view && !fixed" class="flex justify-end"><NuxtLink :to="`/tests/${page.test.id}/ready`" class="button-main"><CalendarPlus class="size-4" aria-hidden="true" />To the checklist</NuxtLink></div>
+    </div>
+  </main>
+</template>
