@@ -30,7 +30,7 @@ export const sensors = {
   cell: { name: 'Load cell LC-04', kind: 'force', specification: { fullScale: kN(10), certificate: { U: { value: 12, unit: 'N' }, k: 2 }, linearity: 0.0005, hysteresis: 0.0005, repeatability: 0.0003 } },
   wireHired: { name: 'Draw-wire W-7 (hired)', kind: 'length', specification: { fullScale: { value: 10, unit: 'in' }, certificate: { U: { value: 0.01, unit: 'in' }, k: 2 }, linearity: 0.001, repeatability: 0.0005, hysteresis: 0.0005 } },
   wire: { name: 'Draw-wire W-2', kind: 'length', specification: { fullScale: mm(250), certificate: { U: mm(0.1), k: 2 }, linearity: 0.0008, repeatability: 0.0003, hysteresis: 0.0003, resolution: mm(0.02) } },
-  gauge: { name: 'Strain gauge pair RC-1', kind: 'ratio', specification: { fullScale: { value: 8000, unit: 'µε' }, certificate: { U: { value: 20, unit: 'µε' }, k: 2 } } },
+  gauge: { name: 'Strain gauge pair RC-1', kind: 'strain', specification: { fullScale: { value: 8000, unit: 'µε' }, certificate: { U: { value: 20, unit: 'µε' }, k: 2 } } },
   dial: { name: 'Dial gauge D-3', kind: 'length', specification: { fullScale: mm(10), resolution: mm(0.01), repeatability: 0.001 } },
 } as const
 
@@ -49,7 +49,7 @@ export function planWith(load: SensorName, deflection: SensorName, more: { role:
   }
 }
 
-const rootStrain = { role: 'strainRoot', label: 'Root cap strain', kind: 'ratio', x: mm(150), sensor: 'gauge' as const }
+const rootStrain = { role: 'strainRoot', label: 'Root cap strain', kind: 'strain', x: mm(150), sensor: 'gauge' as const }
 const frame = { role: 'frame', label: 'Frame motion', kind: 'length', expected: mm(4), sensor: 'dial' as const }
 
 export const revisions = [

@@ -14,6 +14,7 @@ const { isDark, toggle } = useTheme()
       <span class="font-bold tracking-tight">Hypomet</span>
     </NuxtLink>
     <nav aria-label="You are here" class="min-w-0 flex-1">
+      <ClientOnly>
       <ol class="flex min-w-0 items-center gap-1.5 text-sm">
         <li v-for="(t, i) in trail" :key="i" class="flex min-w-0 items-center gap-1.5">
           <span class="text-quiet" aria-hidden="true">›</span>
@@ -21,6 +22,7 @@ const { isDark, toggle } = useTheme()
           <span v-else class="truncate font-medium" aria-current="page">{{ t.name }}</span>
         </li>
       </ol>
+      </ClientOnly>
     </nav>
     <NuxtLink to="/sensors" class="text-sm">Sensors</NuxtLink>
     <button type="button" class="button text-sm text-quiet" @click="emit('find')"><Search class="size-3.5" aria-hidden="true" />Go to <span class="key">/</span></button>

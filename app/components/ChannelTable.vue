@@ -22,7 +22,7 @@ const words: Record<ChannelView['state'], string> = { fits: 'fits', 'low-range':
 function add(): void {
   let n = 1
   while (channels.value.some(c => c.role === `extra${n}`)) n++
-  channels.value.push({ role: `extra${n}`, label: `Channel ${channels.value.length + 1}`, kind: 'ratio', x: { value: 0, unit: 'm' }, sensorId: null })
+  channels.value.push({ role: `extra${n}`, label: `Channel ${channels.value.length + 1}`, kind: 'strain', x: { value: 0, unit: 'm' }, sensorId: null })
 }
 const bar = (v: ChannelView) => `${Math.min(100, 100 * (v.utilisation ?? 0))}%`
 </script>

@@ -11,16 +11,16 @@ export interface ThreadRevision {
   tests: { id: number; title: string; stage: string; words: string; verdicts: { name: string; verdict: Verdict }[] }[]
 }
 
-defineProps<{ revisions: ThreadRevision[]; currentId?: number }>()
+defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: string; to: string } | undefined }>()
 </script>
 
 <template>
   <ol class="flex items-stretch overflow-x-auto pb-1" aria-label="Revisions, oldest first">
     <li v-for="(r, i) in revisions" :key="r.id" class="flex min-w-0 items-stretch">
-      <div v-if="i > 0" class="relative flex w-48 shrink-0 flex-col justify-start pt-1">
-        <p class="px-3 text-xs leading-snug" :title="r.why">{{ r.changed || 'no change written down' }}</p>
-        <p class="mt-0.5 line-clamp-2 px-3 text-xs text-quiet">{{ r.why }}</p>
-        <span class="absolute inset-x-0 top-[5.2rem] h-0.5 bg-accent" aria-hidden="true" />
+      <div v-if="i > 0" class="relative w-52 shrink-0 pt-7">
+        <span class="absolute inset-x-0 top-4 h-0.5 bg-accent" aria-hidden="true" />
+        <p class="px-3 text-xs leading-snug">{{ r.changed || 'no change written down' }}</p>
+        <p class="mt-1 px-3 text-xs leading-snug text-quiet">{{ r.why }}</p>
       </div>
       <article :class="['w-72 shrink-0 rounded-lg border bg-panel', r.id === currentId ? 'border-accent' : 'border-line']">
         <header class="flex items-baseline justify-between border-b border-line px-3 py-1.5">
@@ -39,6 +39,10 @@ defineProps<{ revisions: ThreadRevision[]; currentId?: number }>()
         <p v-else class="px-3 py-2 text-xs text-quiet">No test yet.</p>
         <slot name="below" :revision="r" />
       </article>
+    </li>
+    <li v-if="next" class="flex items-stretch">
+      <div class="relative w-10 shrink-0"><span class="absolute inset-x-0 top-4 border-t-2 border-dashed border-quiet" aria-hidden="true" /></div>
+      <NuxtLink :to="next.to" class="flex w-44 flex-col items-start justify-center rounded-lg border border-dashed border-quiet px-3 text-sm">{{ next.words }}</NuxtLink>
     </li>
   </ol>
 </template>

@@ -17,7 +17,7 @@ const save = () => run(async () => {
   emit('saved')
   emit('close')
 })
-const kinds = [{ value: 'force', label: 'Force' }, { value: 'length', label: 'Displacement' }, { value: 'ratio', label: 'Strain' }]
+const kinds = [{ value: 'force', label: 'Force' }, { value: 'length', label: 'Displacement' }, { value: 'strain', label: 'Strain' }]
 </script>
 
 <template>

@@ -9,12 +9,12 @@ export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSSt
   const text = { color: token('quiet'), fontFamily: 'Inter Variable', fontSize: 11 }
   const axis = (label: string, unit: string, gap: number) => ({
     type: 'value', scale: true, name: `${label} [${unit}]`, nameLocation: 'middle', nameGap: gap, nameTextStyle: { ...text, color: token('ink'), fontWeight: 600 },
-    axisLabel: { ...text, formatter: (v: number) => formatNumber(v, 3).replace(/\.0+$/, '') }, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
+    axisLabel: { ...text, formatter: (v: number) => formatNumber(v, 3).replace(/\.0+$/, '') }, min: floor, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
   })
   return {
     animation: false,
     grid: { left: 62, right: 18, top: 14, bottom: 42 },
-    xAxis: axis(figure.x.label, xUnit, 26),
+    xAxis: { ...axis(figure.x.label, xUnit, 26), ...(figure.x.kind === 'time' ? { min: 'dataMin', max: 'dataMax' } : {}) },
     yAxis: axis(figure.y.label, yUnit, 46),
     tooltip: {
       trigger: 'axis', backgroundColor: token('panel'), borderColor: token('line'), textStyle: { ...text, color: token('ink') }, axisPointer: { type: 'cross', label: { backgroundColor: token('quiet') } },
@@ -28,6 +28,9 @@ export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSSt
     ],
   }
 }
+
+/** Noise a little below zero does not open a whole division under it. */
+const floor = ({ min, max }: { min: number; max: number }): number | null => (min < 0 && min > -0.04 * max ? 0 : null)
 
 function seriesOption(s: Series, x: (v: number) => number, y: (v: number) => number, token: (name: string) => string): Record<string, unknown> {
   const data = s.x.map((v, i) => (v === null || s.y[i] == null ? [null, null] : [x(v), y(s.y[i]!)]))

@@ -6,7 +6,7 @@ export function useApi() {
   const person = usePerson()
   async function call<T>(method: 'GET' | 'POST' | 'PUT', path: string, body?: unknown, headers: Record<string, string> = {}): Promise<T> {
     try {
-      return await $fetch<T>(path, { method, headers: { 'x-hypomet-person': encodeURIComponent(person.value), ...headers }, ...(body === undefined ? {} : { body: body as Record<string, unknown> }) })
+      return (await $fetch<unknown>(path, { method, headers: { 'x-hypomet-person': encodeURIComponent(person.value), ...headers }, ...(body === undefined ? {} : { body: body as Record<string, unknown> }) })) as T
     } catch (e) {
       throw asHypometError(e)
     }

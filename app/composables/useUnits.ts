@@ -1,4 +1,4 @@
-import { formatQuantity, IMPERIAL, METRIC, preferredUnit, type FormatOptions, type Kind, type Result } from '@hypomet/core'
+import { formatQuantity, IMPERIAL, METRIC, preferredUnit, type FormatOptions, type Kind, type QuantityInput, type Result } from '@hypomet/core'
 
 /** Formatting in a campaign's units: the one place where numbers become text. */
 export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
@@ -7,6 +7,8 @@ export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
     prefer,
     unit: (kind: Kind) => preferredUnit(kind, { prefer: prefer.value }),
     show: (si: number | null | undefined, kind: Kind, o: FormatOptions = {}) => formatQuantity(si, kind, { prefer: prefer.value, ...o }),
+    /** A number as it was entered, with its own unit. */
+    entered: (q: QuantityInput, kind: Kind) => (typeof q === 'number' ? formatQuantity(q, kind, { prefer: prefer.value }) : `${q.value}\u202f${q.unit}`),
     /** A result with its bound and expanded uncertainty. */
     result: (r: Pick<Result, 'value' | 'bound' | 'u' | 'k'> | undefined, kind: Kind) => {
       if (!r || r.value === null) return '–'

@@ -48,7 +48,7 @@ const doing: Record<string, string> = { plan: 'Plan it', ready: 'Work through th
               <td>{{ row.next ? doing[row.next.stage] : 'All six stages done' }}</td>
               <td class="text-quiet">{{ row.next?.words ?? '' }}</td>
               <td><NuxtLink :to="`/campaigns/${row.campaign.slug}`">{{ row.campaign.title }}</NuxtLink></td>
-              <td class="whitespace-nowrap">{{ row.campaign.due ?? '–' }}</td>
+              <td class="whitespace-nowrap">{{ row.campaign.due ? day(row.campaign.due) : '–' }}</td>
             </tr>
             <tr v-if="rows.length === 0"><td colspan="5" class="text-quiet">No tests yet. <NuxtLink v-for="c in campaigns" :key="c.id" :to="`/campaigns/${c.slug}`" class="mr-2">Open {{ c.title }}</NuxtLink></td></tr>
           </tbody>

@@ -26,9 +26,9 @@ const share = (v: number | undefined) => (v === undefined ? '–' : `${(100 * v)
         <thead><tr><th>Sensor</th><th>Measures</th><th class="number">Full scale</th><th class="number">Linearity</th><th class="number">Hysteresis</th><th class="number">Repeatability</th><th>Calibration due</th></tr></thead>
         <tbody>
           <tr v-for="s in sensors" :key="s.id">
-            <td class="font-medium">{{ s.name }}</td><td>{{ s.kind === 'ratio' ? 'strain' : s.kind }}</td><td class="number">{{ entered(s, 'fullScale') }}</td>
+            <td class="font-medium">{{ s.name }}</td><td>{{ s.kind === 'length' ? 'displacement' : s.kind }}</td><td class="number">{{ entered(s, 'fullScale') }}</td>
             <td class="number">{{ share(s.si.linearity) }}</td><td class="number">{{ share(s.si.hysteresis) }}</td><td class="number">{{ share(s.si.repeatability) }}</td>
-            <td :class="s.calibrationDue && s.calibrationDue < today ? 'font-semibold text-fail' : ''">{{ s.calibrationDue ?? '–' }}<template v-if="s.calibrationDue && s.calibrationDue < today"> overdue</template></td>
+            <td :class="s.calibrationDue && s.calibrationDue < today ? 'font-semibold text-fail' : ''">{{ s.calibrationDue ? day(s.calibrationDue) : '–' }}<template v-if="s.calibrationDue && s.calibrationDue < today"> overdue</template></td>
           </tr>
         </tbody>
       </table>

@@ -37,7 +37,7 @@ export function previewFile(bytes: Uint8Array, planned: PlannedChannel[]) {
   return { ...sniffed, planned, guess }
 }
 
-const WORDS: Record<string, RegExp> = { t: /^(t|time|zeit|temps|elapsed)\b/i, load: /load|force|last|kraft/i, deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i, ratio: /strain|eps|gauge|dms|sg/i }
+const WORDS: Record<string, RegExp> = { t: /^(t|time|zeit|temps|elapsed)\b/i, load: /load|force|last|kraft/i, deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i, strain: /strain|eps|gauge|dms|sg/i }
 
 /** How well a column suits a channel: its unit must be of the kind, its name may speak for it. */
 function likeness({ role, label, kind }: PlannedChannel, name: string, unit: string | null): number {

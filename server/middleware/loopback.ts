@@ -4,6 +4,6 @@ import { isLocalRequest } from '../utils/loopback'
 export default defineEventHandler(event => {
   const remote = event.node.req.socket.remoteAddress
   // Calls that the server makes to itself while it renders a page have no socket.
-  if (remote !== undefined && !isLocalRequest(remote, getRequestHeader(event, 'host'), getRequestHeader(event, 'origin')))
+  if (remote && !isLocalRequest(remote, getRequestHeader(event, 'host'), getRequestHeader(event, 'origin')))
     throw createError({ statusCode: 403, message: 'Hypomet answers this machine only.' })
 })

@@ -6,7 +6,7 @@ import type { PlanDraft } from '~/composables/usePlanDraft'
 const props = defineProps<{ article: StaticArticle; plan: PlanDraft; view: PlanView; prefer: UnitPreference }>()
 
 const WIDTH = 720
-const HEIGHT = 230
+const HEIGHT = 256
 const LEFT = 60
 const AXIS = 78
 const scale = computed(() => (WIDTH - LEFT - 90) / props.article.length)
@@ -23,17 +23,18 @@ const si = (q: unknown) => {
 const loads = computed(() => props.plan.loads.map(l => ({ x: si(l.x), share: typeof l.share === 'number' ? l.share : 1 })))
 const gaugeAt = computed(() => si(props.plan.deflectionAt))
 const tip = computed(() => props.view.expectedSlope * props.view.maxTarget)
-/** Deflection of a cantilever under its tip load, as a share of the tip's: drawn shape between the computed end points. */
-const shape = (s: number) => (3 * s ** 2 - s ** 3) / 2
-const outline = (sag: number) => {
-  const steps = Array.from({ length: 25 }, (_, i) => i / 24)
-  const half = (s: number) => ((heights.value[0] + (heights.value[1] - heights.value[0]) * s) / 2) * scale.value
-  const y = (s: number) => AXIS + shape(s) * sag * scale.value
-  const top = steps.map(s => `${px(s * props.article.length)},${y(s) - half(s)}`)
-  const bottom = steps.toReversed().map(s => `${px(s * props.article.length)},${y(s) + half(s)}`)
+/** Outline along the shape; a sag of 0 is the arm at rest. */
+const outline = (sag: 0 | 1) => {
+  const half = (x: number) => ((heights.value[0] + (heights.value[1] - heights.value[0]) * (x / props.article.length)) / 2) * scale.value
+  const y = (p: { deflection: number }) => AXIS + sag * p.deflection * scale.value
+  const top = props.view.shape.map(p => `${px(p.x)},${y(p) - half(p.x)}`)
+  const bottom = props.view.shape.toReversed().map(p => `${px(p.x)},${y(p) + half(p.x)}`)
   return `M${[...top, ...bottom].join(' L')} Z`
 }
-const sagAt = (x: number) => shape(x / props.article.length) * tip.value * scale.value
+const sagAt = (x: number) => {
+  const after = props.view.shape.findIndex(p => p.x >= x - 1e-9)
+  return (props.view.shape[after === -1 ? props.view.shape.length - 1 : after]?.deflection ?? 0) * scale.value
+}
 const show = (v: number, kind: 'force' | 'length') => formatQuantity(v, kind, { prefer: props.prefer, digits: 3 })
 </script>
 
@@ -45,7 +46,7 @@ const show = (v: number, kind: 'force' | 'length') => formatQuantity(v, kind, { 
     </defs>
     <rect :x="LEFT - 22" :y="AXIS - 46" width="22" height="92" fill="url(#ground)" stroke="var(--quiet)" />
     <path :d="outline(0)" fill="none" stroke="var(--quiet)" stroke-dasharray="1 3" />
-    <path :d="outline(tip)" fill="var(--accent-soft)" stroke="var(--accent)" stroke-width="1.5" />
+    <path :d="outline(1)" fill="var(--accent-soft)" stroke="var(--accent)" stroke-width="1.5" />
     <g v-for="(l, i) in loads" :key="i">
       <line :x1="px(l.x)" :x2="px(l.x)" :y1="AXIS + sagAt(l.x) + 22" :y2="AXIS + sagAt(l.x) + 22 + 52 * Math.sqrt(l.share)" stroke="var(--ink)" stroke-width="2.5" marker-end="url(#head)" />
       <text :x="px(l.x)" :y="AXIS + sagAt(l.x) + 42 + 52 * Math.sqrt(l.share)" text-anchor="middle" class="fill-ink text-[12px] font-semibold">{{ show(l.share * view.maxTarget, 'force') }}</text>
@@ -54,13 +55,13 @@ const show = (v: number, kind: 'force' | 'length') => formatQuantity(v, kind, { 
     <g>
       <line :x1="px(gaugeAt) + 26" :x2="px(gaugeAt) + 26" :y1="AXIS" :y2="AXIS + sagAt(gaugeAt)" stroke="var(--predicted)" stroke-width="1.6" stroke-dasharray="2 2" />
       <path :d="`M${px(gaugeAt) + 21} ${AXIS} h10 M${px(gaugeAt) + 21} ${AXIS + sagAt(gaugeAt)} h10`" stroke="var(--predicted)" stroke-width="1.6" />
-      <text :x="px(gaugeAt) + 4" :y="AXIS - 24" class="fill-predicted text-[12px] font-semibold">{{ show(tip, 'length') }} expected</text>
+      <text :x="px(gaugeAt) + 34" :y="AXIS - 26" text-anchor="end" class="fill-predicted text-[12px] font-semibold">{{ show(tip, 'length') }} expected</text>
     </g>
     <g :transform="`translate(${px(view.failure.place)} ${AXIS - 62})`">
       <path d="M0 14 l-5 -9 h10 z" fill="var(--open)" />
       <text x="9" y="9" class="fill-open text-[11px]">expected to end here ({{ view.failure.mode }})</text>
     </g>
-    <line :x1="px(0)" :x2="px(article.length)" :y1="HEIGHT - 14" :y2="HEIGHT - 14" stroke="var(--quiet)" />
-    <text :x="px(article.length / 2)" :y="HEIGHT - 2" text-anchor="middle" class="fill-quiet text-[11px]">{{ show(article.length, 'length') }}</text>
+    <path :d="`M${px(0)} ${AXIS + 66} v8`" fill="none" stroke="var(--quiet)" />
+    <text :x="px(0) + 8" :y="AXIS + 84" class="fill-quiet text-[11px]">{{ show(article.length, 'length') }} from root to tip</text>
   </svg>
 </template>

@@ -26,6 +26,13 @@ const thread = (a: ArticleView) => a.revisions.map(r => ({
   }),
 }))
 
+/** What the thread goes on with: the change that the newest judged test asks for. */
+function nextOf(a: ArticleView): { words: string; to: string } | undefined {
+  const test = a.revisions.at(-1)?.tests.findLast(t => t.verdicts.length > 0)
+  const unmet = test?.verdicts.filter(v => v.verdict !== 'pass').length ?? 0
+  return test ? { words: unmet > 0 ? `${unmet} of ${a.limits.length} limits not passed: choose the next revision` : 'Every limit passes: see what mass can come out', to: `/tests/${test.id}/change` } : undefined
+}
+
 /** The standing result of each revision for each limit: that of its newest judged test. */
 const matrix = (a: ArticleView) => a.limits.map(limit => ({
   limit,
@@ -43,7 +50,7 @@ const levels: Record<string, string> = { service: 'service', limit: 'limit', ult
     <header class="flex items-start justify-between gap-4">
       <div><h1>{{ campaign.title }}</h1><p class="text-quiet">{{ campaign.purpose }}</p></div>
       <dl class="flex gap-5 text-right text-sm">
-        <div><dt class="text-xs text-quiet">Due</dt><dd class="font-semibold">{{ campaign.due ?? 'no date' }}</dd></div>
+        <div><dt class="text-xs text-quiet">Due</dt><dd class="font-semibold">{{ campaign.due ? day(campaign.due) : 'no date' }}</dd></div>
         <div><dt class="text-xs text-quiet">Decision rule</dt><dd class="font-semibold">{{ campaign.rule }}</dd></div>
         <div><button type="button" class="button" @click="open('article', null)"><Plus class="size-4" aria-hidden="true" />Article</button></div>
       </dl>
@@ -54,14 +61,14 @@ const levels: Record<string, string> = { service: 'service', limit: 'limit', ult
         <p class="text-lg font-semibold">{{ a.name }}</p><p class="text-sm text-quiet">{{ a.familyTitle }} · {{ a.note }}</p>
         <div class="ml-auto flex gap-2"><button type="button" class="button text-sm" @click="open('revision', a)">New revision</button><button type="button" class="button text-sm" @click="open('test', a)">New test</button><button type="button" class="button text-sm" @click="open('limit', a)">New limit</button></div>
       </div>
-      <RevisionThread :revisions="thread(a)" />
+      <RevisionThread :revisions="thread(a)" :next="nextOf(a)" />
       <div class="panel">
         <h2 class="mb-1">Limits, and where each revision stands</h2>
         <table v-if="a.limits.length > 0" class="data table-fixed">
           <thead><tr><th class="w-64">Limit</th><th v-for="r in a.revisions" :key="r.id">Revision {{ r.label }}</th></tr></thead>
           <tbody>
             <tr v-for="row in matrix(a)" :key="row.limit.id">
-              <td><span class="font-medium">{{ row.limit.name }}</span><span class="block text-xs text-quiet">{{ row.limit.comparator === 'atMost' ? '≤' : '≥' }} {{ units.show(row.limit.value, row.kind) }} · {{ levels[row.limit.level] }}<template v-if="row.limit.source"> · {{ row.limit.source }}</template></span></td>
+              <td><span class="font-medium">{{ row.limit.name }}</span><span class="block text-xs text-quiet">{{ row.limit.comparator === 'atMost' ? '≤' : '≥' }} {{ units.entered(row.limit.entered, row.kind) }} · {{ levels[row.limit.level] }}<template v-if="row.limit.source"> · {{ row.limit.source }}</template></span></td>
               <td v-for="c in row.cells" :key="c.revision.id">
                 <template v-if="c.test && c.verdict">
                   <LimitRail :label="row.limit.name" :limit="row.limit.value" :comparator="row.limit.comparator" :result="c.result" :verdict="c.verdict.verdict" :show="v => units.show(v, row.kind)" />

@@ -52,6 +52,8 @@ export interface PlanView {
   /** Reading expected per unit commanded: the dotted line of the run and of the curve. */
   expectedSlope: number
   failure: { place: number; mode: string }
+  /** Deflected shape at the top rung, for the set-up's diagram. */
+  shape: { x: number; deflection: number }[]
   mass: number
 }
 

@@ -5,7 +5,7 @@ import { KINDS, type Kind } from './kinds'
 export type UnitPreference = Partial<Record<Kind, string>>
 
 export const METRIC: UnitPreference = {
-  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', angle: '°', energy: 'J', time: 's', density: 'kg/m³',
+  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', strain: 'µε', angle: '°', energy: 'J', time: 's', density: 'kg/m³',
 }
 
 export const IMPERIAL: UnitPreference = {
@@ -39,6 +39,30 @@ export interface FormatOptions {
   U?: number | null
 }
 
+const unitLabel = (unit: string): string => (unit === '1' ? '' : THIN_SPACE + unit)
+
+/** Moduli beside strengths: a pressure of 58000 MPa is read as 58 GPa. */
+const NEXT_LARGER: Record<string, string> = { kPa: 'MPa', MPa: 'GPa', N: 'kN' }
+
+function readableUnit(si: number, kind: Kind, o: FormatOptions): string {
+  const unit = preferredUnit(kind, o)
+  const larger = o.unit ? undefined : NEXT_LARGER[unit]
+  return larger && Math.abs(inUnit(si, kind, unit)) >= 10_000 ? larger : unit
+}
+
+/**
+ * One writing for a whole column: as many decimals as show the largest with `digits` significant digits, so that
+ * small values beside it do not pretend to more.
+ */
+export function columnFormatter(values: readonly (number | null)[], kind: Kind, o: FormatOptions = {}): (si: number | null) => string {
+  const unit = preferredUnit(kind, o)
+  const largest = values.reduce<number>((m, v) => Math.max(m, Math.abs(v === null ? 0 : inUnit(v, kind, unit))), 0)
+  const decimals = decimalsFor(largest, o.digits ?? 4)
+  return si => (si === null || !Number.isFinite(si) ? '–' : tidy(dropMinusZero(inUnit(si, kind, unit).toFixed(decimals))) + unitLabel(unit))
+}
+
+const dropMinusZero = (text: string): string => (Number(text) === 0 ? text.replace('-', '') : text)
+
 export const preferredUnit = (kind: Kind, o: FormatOptions = {}): string => o.unit ?? o.prefer?.[kind] ?? KINDS[kind].si
 
 /** Value of a difference or a width (°C shifts do not apply) in the preferred unit. */
@@ -52,9 +76,9 @@ export function inUnit(si: number, kind: Kind, unit: string): number {
  * @example formatQuantity(4321.7, 'force', { prefer: METRIC, U: 38 }) // '4.322 ± 0.038 kN'
  */
 export function formatQuantity(si: number | null | undefined, kind: Kind, o: FormatOptions = {}): string {
-  const unit = preferredUnit(kind, o)
-  const label = unit === '1' ? '' : THIN_SPACE + unit
   if (si === null || si === undefined || !Number.isFinite(si)) return '–'
+  const unit = readableUnit(si, kind, o)
+  const label = unitLabel(unit)
   const value = inUnit(si, kind, unit)
   if (o.U === undefined || o.U === null || !(o.U > 0)) return formatNumber(value, o.digits ?? 4) + label
   const { multiply, divide } = unitFor(unit, kind)

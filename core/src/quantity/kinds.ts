@@ -5,6 +5,8 @@ const kind = (si: string, dimension: Dimension) => ({ si, dimension })
 
 export const KINDS = {
   ratio: kind('1', DIMENSIONLESS),
+  /** A ratio that people read in microstrain. */
+  strain: kind('1', DIMENSIONLESS),
   force: kind('N', dimension({ kg: 1, m: 1, s: -2 })),
   length: kind('m', dimension({ m: 1 })),
   area: kind('m²', dimension({ m: 2 })),

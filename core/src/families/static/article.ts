@@ -78,6 +78,8 @@ export interface ArmPrediction {
   failureMode: 'bending' | 'shear'
   /** Of the section alone, kg. */
   mass: number
+  /** Deflection per newton, at x. */
+  deflectionPerForce(x: number): number
   /** Bending strain of the outer fibre per newton, at x. */
   strainPerForce(x: number): number
 }
@@ -104,6 +106,7 @@ export function predictArm(a: StaticArticle, loads: LoadShare[], deflectionAt: n
     compliance: solved.at(Math.min(deflectionAt, L)).deflection,
     ...weakest,
     mass: a.density * middles.reduce((sum, s) => sum + s.area * (L / PIECES), 0),
+    deflectionPerForce: x => solved.at(x).deflection,
     strainPerForce: x => {
       const { inertia, fibre } = sectionAt(a, x)
       return (solved.at(x).moment * fibre) / (a.modulus * inertia)

@@ -6,7 +6,7 @@ import { combine } from '../../uncertainty/coverage'
 import { rangeState, sensorBudget, type SensorSpecification } from '../../uncertainty/sensor'
 import { predictArm, type ArmPrediction, type StaticArticle } from './article'
 
-export const CHANNEL_KINDS = ['force', 'length', 'ratio'] as const
+export const CHANNEL_KINDS = ['force', 'length', 'strain'] as const
 
 export const staticPlan = z
   .object({
@@ -68,6 +68,7 @@ export function viewPlan(plan: StaticPlan, article: StaticArticle, sensors: Reco
     designTarget: plan.designLoad,
     expectedSlope: arm.compliance,
     failure: { place: arm.failurePlace, mode: arm.failureMode },
+    shape: Array.from({ length: 25 }, (_, i) => (article.length * i) / 24).map(x => ({ x, deflection: maxTarget * arm.deflectionPerForce(x) })),
     mass: arm.mass,
     maxTarget,
     channels: plan.channels.map(c => channelView(c, arm, maxTarget, sensors)),
@@ -90,7 +91,7 @@ function schedule({ rungs, ramp }: StaticPlan, compliance: number): { rungs: Run
 }
 
 function channelView(c: StaticPlan['channels'][number], arm: ArmPrediction, maxTarget: number, sensors: Record<number, SensorSpecification>): ChannelView {
-  const perForce = c.kind === 'force' ? 1 : c.kind === 'ratio' ? arm.strainPerForce(c.x ?? 0) : arm.compliance
+  const perForce = c.kind === 'force' ? 1 : c.kind === 'strain' ? arm.strainPerForce(c.x ?? 0) : arm.compliance
   const expectedPeak = c.expected ?? maxTarget * perForce
   const base = { role: c.role, label: c.label, kind: c.kind, sensorId: c.sensorId, expectedPeak }
   const sensor = c.sensorId === null ? undefined : sensors[c.sensorId]

@@ -70,7 +70,7 @@ export function advanceRig(plan: StaticPlan, article: StaticArticle, truth: RigT
   const random = new SeededRandom(s.random)
   const dt = 1 / plan.rate
   const arm = predictArm(article, plan.loads, plan.deflectionAt)
-  const strains = plan.channels.filter(c => c.kind === 'ratio').map(c => ({ role: c.role, perForce: (arm.strainPerForce(c.x ?? 0) * truth.compliance) / arm.compliance }))
+  const strains = plan.channels.filter(c => c.kind === 'strain').map(c => ({ role: c.role, perForce: (arm.strainPerForce(c.x ?? 0) * truth.compliance) / arm.compliance }))
   const others = plan.channels.filter(c => c.kind === 'length' && c.role !== 'deflection')
   const block: RigBlock = { t: [], channels: Object.fromEntries(plan.channels.map(c => [c.role, []])) }
   for (let i = 0; i < n && s.phase !== 'ended'; i++) {

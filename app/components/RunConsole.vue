@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { CirclePause, CirclePlay, Flag, Megaphone, OctagonX } from '@lucide/vue'
+import type { Figure } from '@hypomet/core'
+
+/** The console of a running test: what rung, what load, what reading, and one key for each thing to do. */
+const props = defineProps<{ runId: number }>()
+const { page, api, store, units } = useTest()
+const { problem, run } = useAction()
+const id = computed(() => props.runId as number | null)
+const live = useLiveRun(id, () => void store.refresh())
+const view = computed(() => page.value.view!)
+const limit = computed(() => page.value.limits.find(l => l.quantity === 'deflectionAtDesign'))
+
+const zero = computed(() => {
+  const until = live.t.value.findIndex(t => t > view.value.rungs[0]!.hold)
+  const n = Math.max(1, until === -1 ? live.t.value.length : until)
+  const mean = (v: number[]) => v.slice(0, n).reduce((a, b) => a + b, 0) / n
+  return live.t.value.length === 0 ? { commanded: 0, read: 0 } : { commanded: mean(live.commanded.value), read: mean(live.read.value) }
+})
+const load = computed(() => (live.commanded.value.at(-1) ?? 0) - zero.value.commanded)
+const reading = computed(() => (live.read.value.at(-1) ?? 0) - zero.value.read)
+const rung = computed(() => live.state.value?.rung ?? 0)
+const target = computed(() => view.value.rungs[rung.value]?.target ?? 0)
+const next = computed(() => view.value.rungs[rung.value + 1] ?? null)
+const phase = computed(() => live.state.value?.phase ?? 'hold')
+const phaseWords: Record<string, string> = { ramp: 'Loading', hold: 'Holding', paused: 'HELD', unloading: 'Unloading', ended: 'Ended' }
+const left = computed(() => Math.max(0, Math.round((view.value.rungs[rung.value]?.hold ?? 0) - (live.state.value?.elapsed ?? 0))))
+
+const ladder = computed(() => view.value.rungs.map((r, i) => {
+  const reached = live.events.value.find(e => e.kind === 'rung reached' && e.rung === i)
+  const call = live.events.value.findLast(e => e.kind === 'call-out' && e.rung === i)
+  return {
+    ...r, expected: r.expectedReading,
+    reached: i < rung.value ? r.target : i === rung.value ? load.value : null,
+    reading: reached?.reading != null && i > 0 ? (call?.reading ?? reached.reading) - zero.value.read : null,
+    calledBy: call?.by,
+    decision: i < rung.value ? ('done' as const) : i === rung.value ? (phase.value === 'paused' ? ('held' as const) : phase.value === 'unloading' ? ('stopped' as const) : ('going' as const)) : ('waiting' as const),
+  }
+}))
+
+const figure = computed<Figure>(() => ({
+  x: { label: 'Deflection', kind: view.value.read.kind },
+  y: { label: 'Load', kind: view.value.commanded.kind },
+  series: [
+    { name: 'Predicted', style: 'predicted', x: [0, view.value.maxTarget * view.value.expectedSlope], y: [0, view.value.maxTarget] },
+    { name: 'Measured', style: 'measured', x: live.read.value.map(v => v - zero.value.read), y: live.commanded.value.map(v => v - zero.value.commanded) },
+  ],
+  lines: [{ axis: 'y', value: target.value, label: 'this rung' }],
+}))
+
+const send = (command: 'hold' | 'resume' | 'abort' | 'call-out' | 'mark') => run(() => api.post(`/api/runs/${props.runId}/command`, { command }))
+const confirming = ref(false)
+const holdOrResume = () => (phase.value === 'paused' ? (confirming.value = true) : void send('hold'))
+function resume(): void {
+  confirming.value = false
+  void send('resume')
+}
+const keys: Record<string, () => unknown> = { c: () => send('call-out'), m: () => send('mark'), h: holdOrResume, x: () => send('abort') }
+onKeyStroke(Object.keys(keys), e => {
+  if (isTyping(e) || e.repeat) return
+  e.preventDefault()
+  keys[e.key]!()
+})
+const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`
+const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: ${e.note}` : e.kind)
+</script>
+
+<template>
+  <div class="grid h-[calc(100vh-7.2rem)] grid-cols-[1fr_20rem] grid-rows-[auto_1fr_auto] gap-3">
+    <section class="panel grid grid-cols-[auto_1fr_1fr_1fr] items-center gap-6" aria-label="Now">
+      <div>
+        <p class="text-sm text-quiet">Rung {{ rung + 1 }} of {{ view.rungs.length }}</p>
+        <p :class="['text-3xl font-bold', phase === 'paused' ? 'text-open' : 'text-ink']" role="status">{{ phaseWords[phase] }}</p>
+        <p class="text-sm text-quiet">{{ phase === 'hold' ? `${left} s left` : live.connected.value ? ' ' : 'line lost, coming back …' }}</p>
+      </div>
+      <div><p class="text-sm text-quiet">Load · target {{ units.show(target, 'force', { digits: 3 }) }}</p><p class="text-5xl font-bold tabular-nums" data-testid="load">{{ units.show(load, 'force', { digits: 3 }) }}</p></div>
+      <div><p class="text-sm text-quiet">Deflection · expected {{ units.show(load * view.expectedSlope, view.read.kind, { digits: 3 }) }}</p><p class="text-5xl font-bold tabular-nums">{{ units.show(reading, view.read.kind, { digits: 3 }) }}</p></div>
+      <div>
+        <template v-if="limit">
+          <p class="text-sm text-quiet">{{ limit.name }} at {{ units.show(view.designTarget, 'force') }}</p>
+          <LimitRail :label="limit.name" :limit="limit.value" :comparator="limit.comparator" :result="{ value: Math.max(0, reading), bound: 'exact' }" :verdict="reading > limit.value ? 'fail' : 'pass'" :show="v => units.show(v, view.read.kind, { digits: 3 })" />
+        </template>
+        <p class="text-sm text-quiet">{{ next ? `Next rung ${units.show(next.target, 'force', { digits: 3 })} → ${units.show(next.expectedReading, view.read.kind, { digits: 3 })} expected` : 'Last rung' }}</p>
+      </div>
+    </section>
+    <section class="panel row-span-2 flex flex-col overflow-hidden">
+      <h2 class="mb-1">Events</h2>
+      <ol class="flex-1 overflow-y-auto text-sm" aria-live="polite" tabindex="0" aria-label="Events, newest first">
+        <li v-for="(e, i) in live.events.value.toReversed()" :key="live.events.value.length - i" class="border-b border-line/60 py-1">
+          <span class="mr-2 text-quiet">{{ clock(e.t) }}</span><span :class="['font-medium', e.kind === 'watch' || e.kind.includes('broke') || e.kind === 'abort' ? 'text-open' : '']">{{ eventWords(e) }}</span>
+          <span class="block text-xs text-quiet">{{ e.value === null ? '' : units.show(e.value - zero.commanded, 'force', { digits: 3 }) }}{{ e.reading === null ? '' : ` · ${units.show(e.reading - zero.read, view.read.kind, { digits: 3 })}` }} · {{ e.by }}</span>
+        </li>
+      </ol>
+    </section>
+    <section class="grid min-h-0 grid-cols-[26rem_1fr] gap-3">
+      <div class="panel overflow-y-auto" tabindex="0" aria-label="Ladder"><StepLadder :rungs="ladder" :current="rung" :show-load="v => units.show(v, 'force', { digits: 3 })" :show-reading="v => units.show(v, view.read.kind, { digits: 3 })" /></div>
+      <div class="panel min-h-0"><FigureChart :figure="figure" :prefer="units.prefer.value" name="run" height="100%" live class="flex h-full flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" /></div>
+    </section>
+    <section class="col-span-2 grid grid-cols-[1fr_1fr_1fr_1.4fr] gap-3" aria-label="Controls">
+      <button type="button" class="button py-3 text-lg" @click="send('call-out')"><Megaphone class="size-6" aria-hidden="true" />Call out <span class="key">c</span></button>
+      <button type="button" class="button py-3 text-lg" @click="send('mark')"><Flag class="size-6" aria-hidden="true" />Mark <span class="key">m</span></button>
+      <button type="button" class="button py-3 text-lg" @click="holdOrResume"><CirclePlay v-if="phase === 'paused'" class="size-6" aria-hidden="true" /><CirclePause v-else class="size-6" aria-hidden="true" />{{ phase === 'paused' ? 'Go on' : 'Hold' }} <span class="key">h</span></button>
+      <button type="button" class="button border-fail! py-3 text-lg text-fail!" @click="send('abort')"><OctagonX class="size-6" aria-hidden="true" />Abort: unload now <span class="key">x</span></button>
+      <ProblemNote class="col-span-4" :problem="problem" />
+    </section>
+    <BaseDialog :open="confirming" title="Go on with the ladder?" :description="`${units.show(load, 'force', { digits: 3 })} are on the article. Nobody within ${units.show(view.standoff, 'length', { unit: 'm', digits: 2 })}?`" @close="confirming = false">
+      <div class="flex justify-end gap-2"><button type="button" class="button" @click="confirming = false">Stay held</button><button type="button" class="button-main" @click="resume">Go on</button></div>
+    </BaseDialog>
+  </div>
+</template>

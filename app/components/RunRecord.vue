@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import type { TestPage } from '~/types/api'
+
+defineProps<{ runs: TestPage['runs']; datasets: TestPage['datasets'] }>()
+const { page, units } = useTest()
+</script>
+
+<template>
+  <section class="panel">
+    <div class="mb-1 flex items-center justify-between"><h2>Recorded</h2><NuxtLink :to="`/tests/${page.test.id}/reduce`" class="button-main">To the reduction</NuxtLink></div>
+    <table class="data">
+      <thead><tr><th>Run</th><th>Data</th><th class="number">Rows</th><th>SHA-256</th><th>How it ended</th><th>By</th></tr></thead>
+      <tbody>
+        <tr v-for="r in runs" :key="r.id">
+          <td>{{ r.source === 'rig' ? 'Simulated rig' : 'Logger file' }} · {{ moment(r.startedAt) }}</td>
+          <td>{{ datasets.find(d => d.id === r.datasetId)?.name ?? '–' }}</td>
+          <td class="number">{{ datasets.find(d => d.id === r.datasetId)?.rows ?? '–' }}</td>
+          <td><code class="text-xs">{{ datasets.find(d => d.id === r.datasetId)?.sha256?.slice(0, 12) ?? '–' }}</code></td>
+          <td>{{ r.end }}</td><td>{{ r.by }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <template v-if="runs[0] && runs[0].events.length > 0">
+      <h2 class="mb-1 mt-3">Events of the newest run</h2>
+      <ol class="grid max-h-48 grid-cols-2 gap-x-6 overflow-y-auto text-sm" tabindex="0" aria-label="Events">
+        <li v-for="e in runs[0].events" :key="e.id" class="flex gap-2 border-b border-line/60 py-0.5"><span class="w-14 text-right text-quiet">{{ e.t.toFixed(1) }} s</span><span class="font-medium">{{ e.kind }}</span><span class="text-quiet">{{ e.value === null ? '' : units.show(e.value, 'force', { digits: 3 }) }} {{ e.note }}</span><span class="ml-auto text-quiet">{{ e.by }}</span></li>
+      </ol>
+    </template>
+    <p v-for="w in datasets[0]?.warnings ?? []" :key="w.message" class="mt-2 text-sm text-open">{{ w.message }}</p>
+  </section>
+</template>

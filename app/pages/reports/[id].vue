@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { Printer } from '@lucide/vue'
+import { columnFormatter, type Figure } from '@hypomet/core'
+
+const id = Number(useRoute().params.id)
+const store = useTestStore()
+const { error } = await useAsyncData(`report-${id}`, async () => (await store.load(id), true))
+if (error.value || !store.page) throw createError({ statusCode: 404, statusMessage: 'There is no such test.' })
+const { page, units, resultLabel, resultKind, family } = useTest()
+const { judged } = useVerdicts()
+useTrail().value = [{ name: page.value.campaign.title, to: `/campaigns/${page.value.campaign.slug}` }, { name: `${page.value.article.name} ${page.value.revision.label}`, to: `/tests/${id}/judge` }, { name: 'Report' }]
+useHead({ title: `Report · ${page.value.article.name} ${page.value.revision.label} · Hypomet` })
+const forced = useForcedTheme()
+onMounted(() => { forced.value = 'light' })
+onBeforeUnmount(() => { forced.value = null })
+
+const reduction = computed(() => page.value.reductions[0] ?? null)
+const run = computed(() => page.value.runs[0] ?? null)
+const data = computed(() => page.value.datasets.find(d => d.id === reduction.value?.datasetId) ?? null)
+const figure = computed<Figure | null>(() => {
+  const f = reduction.value?.figures['loadDeflection']
+  if (!f) return null
+  const top = reduction.value!.output.results['maxLoad']?.value ?? 0
+  return { ...f, series: [{ name: 'Predicted', style: 'predicted', x: [0, top * page.value.view!.expectedSlope], y: [0, top] }, ...f.series] }
+})
+const steps = computed(() => {
+  const c = reduction.value?.output.tables['steps']?.columns as Record<string, (number | null)[]> | undefined
+  if (!c) return []
+  const prefer = units.prefer.value
+  const [load, deflection] = [columnFormatter(c['loadMean']!, 'force', { prefer }), columnFormatter(c['deflectionMean']!, 'length', { prefer })]
+  return c['start']!.map((start, i) => ({ start: start!, end: c['end']![i]!, load: load(c['loadMean']![i]!), deflection: deflection(c['deflectionMean']![i]!), creep: deflection(c['deflectionCreep']![i]!) }))
+})
+const causes: Record<string, string> = { none: 'nothing failed', article: 'the article', fixture: 'the fixture', instrumentation: 'instrumentation', procedure: 'procedure', manufacture: 'manufacture' }
+const print = () => window.print()
+</script>
+
+<template>
+  <main class="mx-auto w-full max-w-4xl space-y-4 p-4 print:max-w-none print:p-0">
+    <div class="no-print flex justify-end gap-2">
+      <a v-if="reduction" class="button" :href="`/api/tests/${id}/results?format=csv`" download>Results as CSV</a>
+      <a v-if="reduction" class="button" :href="`/api/tests/${id}/results?format=json`" download>Results as JSON</a>
+      <button type="button" class="button-main" @click="print"><Printer class="size-4" aria-hidden="true" />Print</button>
+    </div>
+    <header class="border-b-2 border-ink pb-2">
+      <p class="text-sm text-quiet">{{ page.campaign.title }} · {{ family.title }}</p>
+      <h1>{{ page.article.name }}, revision {{ page.revision.label }}: {{ page.test.title }}</h1>
+      <p class="text-sm text-quiet">{{ page.article.note }}<template v-if="page.revision.changed"> Changed from the revision before: {{ page.revision.changed }}.</template></p>
+    </header>
+    <EmptyState v-if="!reduction" title="Nothing to report yet" text="A report stands on a kept reduction." action="To the reduction" :to="`/tests/${id}/reduce`" />
+    <template v-else>
+      <section>
+        <h2 class="mb-1">Verdicts ({{ page.campaign.rule }} decision)</h2>
+        <table class="data">
+          <thead><tr><th>Limit</th><th class="number">Required</th><th class="number">Result</th><th class="number">Margin</th><th class="w-56">On the rail</th><th>Verdict</th></tr></thead>
+          <tbody>
+            <tr v-for="j in judged" :key="j.limit.id">
+              <td class="font-medium">{{ j.limit.name }}</td><td class="number">{{ j.limit.comparator === 'atMost' ? '≤' : '≥' }} {{ units.entered(j.limit.entered, j.kind) }}</td><td class="number">{{ units.result(j.result ?? undefined, j.kind) }}</td><td class="number">{{ j.margin }}</td>
+              <td><LimitRail :label="j.limit.name" :limit="j.limit.value" :comparator="j.limit.comparator" :result="j.result" :verdict="j.decision.verdict" :show="v => units.show(v, j.kind)" /></td>
+              <td><VerdictMark :verdict="j.decision.verdict" /></td>
+            </tr>
+          </tbody>
+        </table>
+        <ul class="mt-1 text-sm text-quiet"><li v-for="j in judged.filter(j => j.decision.verdict !== 'pass')" :key="j.limit.id">{{ j.limit.name }}: {{ j.decision.reason }}</li></ul>
+        <p v-if="page.judgement" class="mt-1 text-sm">Validity: <strong>{{ page.judgement.validity.replaceAll('-', ' ') }}</strong>. Ended by: <strong>{{ causes[page.judgement.cause] }}</strong><template v-if="page.judgement.place">, {{ page.judgement.place }}</template><template v-if="page.judgement.mode"> ({{ page.judgement.mode }})</template>. {{ page.judgement.note }} <span class="text-quiet">Judged by {{ page.judgement.by }}, {{ day(page.judgement.createdAt) }}.</span></p>
+        <p v-else class="mt-1 text-sm text-open">Not judged yet.</p>
+      </section>
+      <section class="break-inside-avoid">
+        <h2 class="mb-1">Load over deflection</h2>
+        <FigureChart v-if="figure" :figure="figure" :prefer="units.prefer.value" :name="`report-${id}`" height="300px" />
+      </section>
+      <section class="grid grid-cols-2 gap-4">
+        <div>
+          <h2 class="mb-1">Results</h2>
+          <table class="data"><tbody><tr v-for="(r, key) in reduction.output.results" :key="key"><td>{{ resultLabel(String(key)) }}</td><td class="number">{{ units.result(r, resultKind(String(key))) }}</td></tr></tbody></table>
+          <p class="mt-1 text-xs text-quiet">± is the expanded uncertainty, 95.45 %. ≥ marks a lower bound.</p>
+          <p v-for="w in reduction.output.warnings" :key="w.code" class="text-xs text-open">{{ w.message }}</p>
+        </div>
+        <div>
+          <h2 class="mb-1">Prediction, locked {{ page.predictions[0]?.lockedAt ? day(page.predictions[0].lockedAt) : 'not yet' }}</h2>
+          <table class="data"><tbody><tr v-for="p in page.predictions" :key="p.id"><td>{{ resultLabel(p.quantity) }}<span class="block text-xs text-quiet">{{ p.source }}</span></td><td class="number text-predicted">{{ units.result({ value: p.value, bound: p.bound, u: p.u, k: p.k }, resultKind(p.quantity)) }}</td></tr></tbody></table>
+        </div>
+      </section>
+      <section>
+        <h2 class="mb-1">Steps</h2>
+        <table class="data">
+          <thead><tr><th class="number">From</th><th class="number">To</th><th class="number">Load, mean</th><th class="number">Deflection, mean</th><th class="number">Creep over the hold</th></tr></thead>
+          <tbody><tr v-for="s in steps" :key="s.start"><td class="number">{{ s.start.toFixed(1) }} s</td><td class="number">{{ s.end.toFixed(1) }} s</td><td class="number">{{ s.load }}</td><td class="number">{{ s.deflection }}</td><td class="number">{{ s.creep }}</td></tr></tbody>
+        </table>
+      </section>
+      <section class="break-inside-avoid text-xs text-quiet">
+        <h2 class="mb-1">Where it comes from</h2>
+        <p>Readings {{ data?.name }} ({{ data?.rows }} rows, SHA-256 <code>{{ reduction.inputSha256 }}</code>), {{ run?.source === 'rig' ? 'simulated rig' : 'logger file' }}, {{ run?.end }}. Method {{ reduction.family }} {{ reduction.methodVersion }}, Hypomet {{ reduction.softwareVersion }}, kept by {{ reduction.by }} on {{ moment(reduction.createdAt) }}; output SHA-256 <code>{{ reduction.outputSha256.slice(0, 16) }}</code>.</p>
+        <p class="mt-1">Results describe the test that was made; they are no clearance to use the article. Follow your site’s rules, local codes and licensed practice.</p>
+      </section>
+    </template>
+  </main>
+</template>
