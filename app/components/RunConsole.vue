@@ -20,6 +20,9 @@ const zero = computed(() => {
 const load = computed(() => (live.commanded.value.at(-1) ?? 0) - zero.value.commanded)
 const reading = computed(() => (live.read.value.at(-1) ?? 0) - zero.value.read)
 const rung = computed(() => live.state.value?.rung ?? 0)
+/** Reading per load so far: what the article does, for the projection; the calculation until there is enough load. */
+const slope = computed(() => (load.value > 0.1 * view.value.designTarget ? reading.value / load.value : view.value.expectedSlope))
+const projected = computed(() => slope.value * view.value.designTarget)
 const target = computed(() => view.value.rungs[rung.value]?.target ?? 0)
 const next = computed(() => view.value.rungs[rung.value + 1] ?? null)
 const phase = computed(() => live.state.value?.phase ?? 'hold')
@@ -28,7 +31,7 @@ const left = computed(() => Math.max(0, Math.round((view.value.rungs[rung.value]
 
 const ladder = computed(() => view.value.rungs.map((r, i) => {
   const reached = live.events.value.find(e => e.kind === 'rung reached' && e.rung === i)
-  const call = live.events.value.findLast(e => e.kind === 'call-out' && e.rung === i)
+  const call = live.events.value.findLast(e => e.kind === 'call-out' && e.rung === i && reached !== undefined && e.t >= reached.t)
   return {
     ...r, expected: r.expectedReading,
     reached: i < rung.value ? r.target : i === rung.value ? load.value : null,
@@ -77,10 +80,10 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
       <div><p class="text-sm text-quiet">Deflection · expected {{ units.show(load * view.expectedSlope, view.read.kind, { digits: 3 }) }}</p><p class="text-5xl font-bold tabular-nums">{{ units.show(reading, view.read.kind, { digits: 3 }) }}</p></div>
       <div>
         <template v-if="limit">
-          <p class="text-sm text-quiet">{{ limit.name }} at {{ units.show(view.designTarget, 'force') }}</p>
-          <LimitRail :label="limit.name" :limit="limit.value" :comparator="limit.comparator" :result="{ value: Math.max(0, reading), bound: 'exact' }" :verdict="reading > limit.value ? 'fail' : 'pass'" :show="v => units.show(v, view.read.kind, { digits: 3 })" />
+          <p class="text-sm text-quiet">{{ limit.name }}, projected to {{ units.show(view.designTarget, 'force', { digits: 3 }) }}</p>
+          <LimitRail :label="limit.name" :limit="limit.value" :comparator="limit.comparator" :result="{ value: projected, bound: 'exact' }" :verdict="projected > limit.value ? 'fail' : 'pass'" :show="v => units.show(v, view.read.kind, { digits: 3 })" />
         </template>
-        <p class="text-sm text-quiet">{{ next ? `Next rung ${units.show(next.target, 'force', { digits: 3 })} → ${units.show(next.expectedReading, view.read.kind, { digits: 3 })} expected` : 'Last rung' }}</p>
+        <p class="text-sm text-quiet">{{ next ? `Next rung ${units.show(next.target, 'force', { digits: 3 })} → ${units.show(slope * next.target, view.read.kind, { digits: 3 })} to come` : 'Last rung' }}</p>
       </div>
     </section>
     <section class="panel row-span-2 flex flex-col overflow-hidden">

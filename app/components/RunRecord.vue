@@ -21,7 +21,7 @@ const { page, units } = useTest()
       </tbody>
     </table>
     <template v-if="runs[0] && runs[0].events.length > 0">
-      <h2 class="mb-1 mt-3">Events of the newest run</h2>
+      <h2 class="mb-1 mt-3">Events of the newest run, values as recorded</h2>
       <ol class="grid max-h-48 grid-cols-2 gap-x-6 overflow-y-auto text-sm" tabindex="0" aria-label="Events">
         <li v-for="e in runs[0].events" :key="e.id" class="flex gap-2 border-b border-line/60 py-0.5"><span class="w-14 text-right text-quiet">{{ e.t.toFixed(1) }} s</span><span class="font-medium">{{ e.kind }}</span><span class="text-quiet">{{ e.value === null ? '' : units.show(e.value, 'force', { digits: 3 }) }} {{ e.note }}</span><span class="ml-auto text-quiet">{{ e.by }}</span></li>
       </ol>

@@ -6,7 +6,7 @@ import type { PlanDraft } from '~/composables/usePlanDraft'
 const props = defineProps<{ article: StaticArticle; plan: PlanDraft; view: PlanView; prefer: UnitPreference }>()
 
 const WIDTH = 720
-const HEIGHT = 256
+const HEIGHT = 236
 const LEFT = 60
 const AXIS = 78
 const scale = computed(() => (WIDTH - LEFT - 90) / props.article.length)

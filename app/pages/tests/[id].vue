@@ -7,9 +7,11 @@ if (error.value || !store.page) throw createError({ statusCode: 404, statusMessa
 
 const stage = computed(() => route.path.split('/')[3] ?? 'plan')
 const page = computed(() => store.page!)
+// Only ever written here: an effect that also read it would chase the one of the page that is leaving.
+const trail = useTrail()
 watchEffect(() => {
   const { campaign, article, revision, test } = page.value
-  useTrail().value = [{ name: campaign.title, to: `/campaigns/${campaign.slug}` }, { name: `${article.name} ${revision.label}` }, { name: test.title }]
+  trail.value = [{ name: campaign.title, to: `/campaigns/${campaign.slug}` }, { name: `${article.name} ${revision.label}` }, { name: test.title }]
 })
 useHead({ title: () => `${page.value.article.name} ${page.value.revision.label} · ${stage.value} · Hypomet` })
 </script>

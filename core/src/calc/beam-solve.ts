@@ -144,14 +144,16 @@ const evaluate = (c: number[], s: number): number => c.reduceRight((sum, a) => s
 /** Coefficients of constant + factor · ∫ polynomial. */
 const antiderivative = (c: number[], constant: number, factor: number): number[] => [constant, ...c.map((a, i) => (factor * a) / (i + 1))]
 
-/** Roots inside (0, h) where the polynomial changes sign, by bisection between 32 samples. */
+/** Roots inside (0, h): those that fall on one of 32 samples, and sign changes between them by bisection. */
 function signChanges(c: number[], h: number): number[] {
   const roots: number[] = []
   const STEPS = 32
   for (let i = 0; i < STEPS; i++) {
     let [a, b] = [(h * i) / STEPS, (h * (i + 1)) / STEPS]
-    if (evaluate(c, a) * evaluate(c, b) >= 0) continue
-    const rises = evaluate(c, a) < 0
+    const [atA, atB] = [evaluate(c, a), evaluate(c, b)]
+    if (atA === 0) roots.push(a)
+    if (atA * atB >= 0) continue
+    const rises = atA < 0
     for (let k = 0; k < 60; k++) {
       const m = (a + b) / 2
       if (evaluate(c, m) < 0 === rises) a = m

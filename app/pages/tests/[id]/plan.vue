@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { CalendarPlus, Redo2, TriangleAlert, Undo2 } from '@lucide/vue'
-import { parseSettings, type StaticArticle, type Kind } from '@hypomet/core'
+import { parseSettings, type StaticArticle } from '@hypomet/core'
 import { newPlan } from '~/composables/newPlan'
 import type { PlanDraft } from '~/composables/usePlanDraft'
 
@@ -23,7 +23,15 @@ function removeRung(): void {
   selected.value = Math.max(0, selected.value - 1)
 }
 const strip = (p: string) => p.replace(/^settings\./, '')
-const predictions = computed(() => page.value.predictions.length > 0 ? page.value.predictions.map(p => ({ ...p, locked: p.lockedAt })) : (view.value?.predictions ?? []).map(p => ({ ...p, k: 2, bound: 'exact' as const, source: 'beam calculation', locked: null })))
+const locked = computed(() => page.value.predictions.some(p => p.lockedAt))
+/** Every source beside the others; the plan's own calculation joins what stands until the first sample locks them. */
+const predictions = computed(() => {
+  const own = locked.value ? [] : (view.value?.predictions ?? []).map(p => ({ ...p, k: 2, bound: 'exact' as const, source: 'beam calculation' }))
+  const all = [...page.value.predictions, ...own]
+  const sources = [...new Set(all.map(p => p.source))]
+  const quantities = ['stiffness', ...page.value.limits.map(l => l.quantity)].filter((q, i, list) => list.indexOf(q) === i && all.some(p => p.quantity === q))
+  return { sources, rows: quantities.map(quantity => ({ quantity, cells: sources.map(s => all.find(p => p.quantity === quantity && p.source === s)) })) }
+})
 onKeyStroke(['z', 'Z'], e => {
   if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest('input')) return
   e.preventDefault()
@@ -75,10 +83,10 @@ onKeyStroke(['z', 'Z'], e => {
       </section>
       <div class="grid grid-cols-2 gap-3">
         <section class="panel">
-          <h2 class="mb-1">Prediction {{ page.predictions.some(p => p.lockedAt) ? '· locked' : '· locks at the first sample' }}</h2>
+          <h2 class="mb-1">Prediction {{ locked ? '· locked' : '· locks at the first sample' }}</h2>
           <table class="data">
-            <thead><tr><th>Result</th><th class="number">Predicted</th><th>From</th></tr></thead>
-            <tbody><tr v-for="p in predictions" :key="p.quantity + p.source"><td>{{ resultLabel(p.quantity) }}</td><td class="number text-predicted">{{ units.result({ value: p.value, bound: p.bound, u: p.u, k: p.k }, resultKind(p.quantity)) }}</td><td class="text-xs text-quiet">{{ p.source }}</td></tr></tbody>
+            <thead><tr><th>Result</th><th v-for="s in predictions.sources" :key="s" class="number">{{ s }}</th></tr></thead>
+            <tbody><tr v-for="r in predictions.rows" :key="r.quantity"><td>{{ resultLabel(r.quantity) }}</td><td v-for="(p, i) in r.cells" :key="i" class="number whitespace-nowrap text-predicted">{{ units.result(p, resultKind(r.quantity)) }}</td></tr></tbody>
           </table>
           <p v-if="view" class="mt-1 text-xs text-quiet">Expected to end by {{ view.failure.mode }} {{ units.show(view.failure.place, 'length') }} from the root.</p>
         </section>

@@ -1,0 +1,175 @@
+import { describe, expect, it } from 'vitest'
+import { adviseFor, ARTICLE, PLAN, record, SENSORS, SETTINGS } from './fixtures/arm'
+import { families, parseSettings, type RigState } from '../../index'
+import { predictArm, sectionAt } from './article'
+import { advanceRig, commandRig, drawTruth, simulateStatic, startRig, type StaticRigState } from './simulate'
+import { viewPlan } from './plan'
+import { readyItems } from './readiness'
+
+const { reduce, stages } = families['static']!
+
+describe('static reduction', () => {
+  it('finds what was put in: stiffness, deflection at design, set', () => {
+    const { table } = record({ compliance: 2.5e-5, setAtStrength: 0.004, creepShare: 0 })
+    const { results } = reduce(table, SETTINGS, { sensors: {} })
+    // The set that grows while loading softens the fit by a few tenths of a per cent.
+    expect(results['stiffness']!.value! * 2.5e-5).toBeCloseTo(1, 2)
+    expect(results['deflectionAtDesign']!.value).toBeCloseTo(3200 * 2.5e-5, 3)
+    expect(results['permanentSet']!.value! / (0.004 * (5600 / 8000) ** 3)).toBeCloseTo(1, 1)
+    expect(results['nonlinearity']!.value).toBeLessThan(0.01)
+    expect(results['loadFactor']!.value).toBeCloseTo(5600 / 3200, 2)
+  })
+
+  it('a fixture-caused end makes the largest load a lower bound, an article’s end makes it exact', () => {
+    const { table } = record({ fixtureStrength: 4400 })
+    const bound = (outcome: 'fixture' | 'article') => reduce(table, { ...SETTINGS, zeroEnd: undefined, outcome }, { sensors: {} }).results['maxLoad']!.bound
+    expect([bound('fixture'), bound('article')]).toEqual(['atLeast', 'exact'])
+  })
+
+  it('has no deflection at a design load that was not reached, and says so', () => {
+    const { table } = record({ fixtureStrength: 2000 })
+    const { results, warnings } = reduce(table, { ...SETTINGS, zeroEnd: undefined }, { sensors: {} })
+    expect(results['deflectionAtDesign']!.value).toBeNull()
+    expect(warnings.map((w: { code: string }) => w.code)).toContain('design-not-reached')
+  })
+
+  it('carries the sensors’ errors into every result, and claims nothing without sensors', () => {
+    const { table } = record({})
+    expect(reduce(table, SETTINGS, { sensors: {} }).results['stiffness']!.u).toBeUndefined()
+    const u = reduce(table, SETTINGS, { sensors: SENSORS }).results
+    // Load cell: 12/2 N, linearity 0.0005·10 kN/√3, and one reading's noise of 3 N.
+    expect(u['maxLoad']!.u).toBeCloseTo(Math.hypot(6, 5 / Math.sqrt(3), 3), 0)
+    // A set is a difference of two readings: what does not repeat counts twice, the certificate not at all.
+    expect(u['permanentSet']!.u).toBeCloseTo((Math.SQRT2 * 0.0003 * 0.25) / Math.sqrt(3), 5)
+    expect(reduce(table, SETTINGS, { sensors: { ...SENSORS, load: { ...SENSORS.load, fullScale: 50_000 } } }).warnings.map((w: { code: string }) => w.code)).toContain('low-range')
+    expect(() => reduce(table, SETTINGS, { sensors: { ...SENSORS, load: { ...SENSORS.load, fullScale: 5000 } } })).toThrow(expect.objectContaining({ code: 'over-range' }) as Error)
+  })
+
+  it('gives the same bytes for the same inputs', () => {
+    const { table } = record({})
+    const once = () => JSON.stringify(reduce(table, SETTINGS, { sensors: SENSORS }))
+    expect(once()).toBe(once())
+  })
+
+  it('proposes the first and last plateau near zero as zero windows', () => {
+    const { table } = record({})
+    const proposed = stages.proposeSettings(PLAN, table.t, table.channels['load']!, 'no-failure') as typeof SETTINGS
+    expect(proposed.zeroStart[0]).toBeGreaterThanOrEqual(0)
+    expect(proposed.zeroStart[1]).toBeLessThan(24)
+    expect(proposed.zeroEnd![0]).toBeGreaterThan(table.t.at(-1)! - 62)
+  })
+})
+
+describe('beam calculation of an arm', () => {
+  it('is that of the textbook for a straight solid arm under a tip load', () => {
+    const solid = parseSettings(stages.article, { section: 'solid', length: 1, width: 0.02, rootHeight: 0.01, tipHeight: 0.01, modulus: 70e9, strength: 200e6, shearStrength: 1e9, density: 2700 })
+    const I = (0.02 * 0.01 ** 3) / 12
+    const arm = predictArm(solid, [{ x: 1, share: 1 }], 1)
+    expect(arm.compliance).toBeCloseTo(1 / (3 * 70e9 * I), 10)
+    expect(arm.failureLoad).toBeCloseTo((200e6 * I) / 0.005, 6)
+    expect([arm.failurePlace, arm.failureMode]).toEqual([0, 'bending'])
+    expect(arm.mass).toBeCloseTo(2700 * 0.02 * 0.01, 10)
+    expect(arm.strainPerForce(0)).toBeCloseTo(0.005 / (70e9 * I), 14)
+  })
+
+  it('a tube’s shear stress tends to twice the mean in a thin wall', () => {
+    const tube = parseSettings(stages.article, { section: 'tube', length: 1, rootDiameter: 0.1, tipDiameter: 0.1, wallThickness: 0.001, modulus: 70e9, strength: 2e8, shearStrength: 1e8, density: 2700 })
+    const { shearPerForce, area } = sectionAt(tube, 0.5)
+    expect(shearPerForce * area).toBeCloseTo(2, 1)
+  })
+})
+
+describe('plan', () => {
+  const view = viewPlan(PLAN, ARTICLE, { 1: SENSORS.load, 2: SENSORS.deflection })
+
+  it('expects, checks ranges and stores the energy of the bent arm', () => {
+    expect(view.rungs[4]!.expectedReading).toBeCloseTo(3200 * view.expectedSlope, 12)
+    expect(view.storedEnergy).toBeCloseTo(0.5 * 5600 ** 2 * view.expectedSlope, 8)
+    expect(view.channels.map(c => c.state)).toEqual(['fits', 'fits', 'no-sensor'])
+    expect(view.caution).toMatch(/Nobody within 3 m/)
+  })
+
+  it('makes a checklist that blocks on a missing sensor and an overdue certificate', () => {
+    const items = readyItems(view, { 1: { name: 'LC', calibrationDue: '2026-01-01' }, 2: { name: 'W', calibrationDue: null } }, '2026-06-01')
+    expect(items.filter(i => i.automatic === false).map(i => i.key)).toEqual(['due:load', 'sensor:strainRoot'])
+    expect(items.some(i => i.key === 'standoff')).toBe(true)
+  })
+
+  it.each([
+    [{ rungs: [{ target: 800, hold: 20 }, { target: 0, hold: 20 }] }, 'rungs.0.target'],
+    [{ loads: [{ x: 2.1, share: 0.5 }] }, 'loads'],
+    [{ designLoad: { value: 3, unit: 'mm' } }, 'designLoad'],
+    [{ channels: [{ role: 'load', label: 'L', kind: 'force' }] }, 'channels'],
+  ])('refuses %j', (change, path) => {
+    const parsed = stages.plan.safeParse({ ...PLAN, ...change })
+    expect(parsed.error?.issues.map((i: { path: PropertyKey[] }) => i.path.join('.'))).toContain(path)
+  })
+})
+
+describe('simulated rig', () => {
+  const truth = drawTruth(PLAN, ARTICLE, 7)
+
+  it('climbs the ladder to its end, and resumes from its memory as if nothing had happened', () => {
+    const whole = simulateStatic(PLAN, ARTICLE, truth, 7)
+    expect(whole.state.end).toBe('ladder done')
+    let state: StaticRigState = startRig(7)
+    const load: number[] = []
+    while (state.phase !== 'ended') {
+      const part = advanceRig(PLAN, ARTICLE, truth, JSON.parse(JSON.stringify(state)) as StaticRigState, 137)
+      load.push(...part.block.channels['load']!)
+      state = part.state
+    }
+    expect(load).toEqual(whole.block.channels['load'])
+  })
+
+  it('holds and goes on; abort unloads and ends; a break unloads by itself', () => {
+    let { state } = advanceRig(PLAN, ARTICLE, truth, startRig(7), 500)
+    const held = advanceRig(PLAN, ARTICLE, truth, commandRig(state, 'hold'), 100)
+    expect([held.state.phase, held.state.load]).toEqual(['paused', state.load])
+    expect(commandRig(held.state, 'resume').phase).toBe(state.phase)
+    state = advanceRig(PLAN, ARTICLE, truth, commandRig(state, 'abort'), 1000).state
+    expect(state).toMatchObject({ phase: 'ended', end: 'aborted', load: 0 } satisfies Partial<RigState>)
+    const weak = simulateStatic(PLAN, ARTICLE, { ...truth, articleStrength: 3000 }, 7)
+    expect(weak.state.end).toBe('article broke')
+    expect(Math.max(...weak.block.channels['load']!)).toBeLessThan(3200)
+  })
+})
+
+describe('advice', () => {
+  it('names stiffness as the driver of an arm that bends too far but is strong', () => {
+    const advice = adviseFor({ deflection: 0.0894, maxLoad: 5600 })
+    expect(advice.driver).toMatchObject({ driver: 'stiffness', limit: { quantity: 'deflectionAtDesign' } })
+    expect(advice.overDesigned).toBe(false)
+    expect(advice.candidates.length).toBeGreaterThanOrEqual(3)
+  })
+
+  it('every candidate meets every limit with its band inside; they come lightest first, in whole steps', () => {
+    const { candidates } = adviseFor({ deflection: 0.0894, maxLoad: 5600 })
+    for (const c of candidates) expect(c.decisions.every(d => d.decision.verdict === 'pass'), c.title).toBe(true)
+    expect(candidates.map(c => c.mass)).toEqual(candidates.map(c => c.mass).toSorted((a, b) => a - b))
+    const caps = candidates.find(c => c.id === 'caps')!.changes.find(c => c.property === 'capThickness')!
+    expect(caps.to / 0.00025).toBeCloseTo(Math.round(caps.to / 0.00025), 9)
+    expect(caps.to).toBeGreaterThan(caps.from)
+  })
+
+  it('predicts by the ratio of two beam calculations', () => {
+    const { candidates } = adviseFor({ deflection: 0.0894, maxLoad: 5600 })
+    const caps = candidates.find(c => c.id === 'caps')!
+    const thicker = { ...ARTICLE, capThickness: caps.changes[0]!.to } as typeof ARTICLE
+    const ratio = predictArm(thicker, PLAN.loads, 2.1).compliance / predictArm(ARTICLE, PLAN.loads, 2.1).compliance
+    expect(caps.predictions['deflectionAtDesign']!.value).toBeCloseTo(0.0894 * ratio, 10)
+    expect(caps.predictions['maxLoad']!.bound).toBe('atLeast')
+  })
+
+  it('takes mass out of an arm that meets everything with room', () => {
+    const advice = adviseFor({ deflection: 0.055, maxLoad: 9000 })
+    expect(advice.overDesigned).toBe(true)
+    expect(advice.candidates[0]!.massChange).toBeLessThan(0)
+  })
+
+  it('does not size for a strength that the test only bounds from below', () => {
+    const advice = adviseFor({ deflection: 0.0894, maxLoad: 4350 })
+    expect(advice.undemonstrated.map(l => l.quantity)).toEqual(['maxLoad'])
+    expect(advice.needs.some(n => n.limit.quantity === 'maxLoad')).toBe(false)
+  })
+})

@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest'
+import { SeededRandom } from '../statistics/random'
+import { findPlateaus, plateauTable } from './plateaus'
+import { buildPyramid } from './pyramid'
+
+/** By the definition, slowly: all windows. */
+function slowest(t: number[], y: number[], width: number, minHold: number, from = 0, to = y.length): { from: number; to: number }[] {
+  let best: { from: number; to: number; lasts: number } | null = null
+  for (let i = from; i < to; i++)
+    for (let j = i; j < to; j++) {
+      const part = y.slice(i, j + 1)
+      if (Math.max(...part) - Math.min(...part) > width) break
+      const lasts = t[j]! - t[i]!
+      if (lasts >= minHold - 1e-9 && lasts > (best?.lasts ?? -1) + 1e-9) best = { from: i, to: j + 1, lasts }
+    }
+  if (!best) return []
+  return [...slowest(t, y, width, minHold, from, best.from), { from: best.from, to: best.to }, ...slowest(t, y, width, minHold, best.to, to)]
+}
+
+describe('plateaus', () => {
+  it('are those of the definition, on noisy staircases with uneven time', () => {
+    for (let seed = 1; seed <= 20; seed++) {
+      const random = new SeededRandom(seed)
+      const t: number[] = []
+      const y: number[] = []
+      for (let i = 0; i < 90; i++) {
+        t.push((t.at(-1) ?? 0) + 0.5 + random.uniform())
+        y.push(Math.floor(i / 18) * 10 + (i % 18 < 5 ? (i % 18) * 2 : 10) + random.normal())
+      }
+      expect(findPlateaus(Float64Array.from(t), Float64Array.from(y), 2, 5), `seed ${seed}`).toEqual(slowest(t, y, 4, 5))
+    }
+  })
+
+  it('give mean, spread and creep over the hold, and null where a channel has nothing', () => {
+    const t = Float64Array.from([0, 1, 2, 3])
+    const table = plateauTable(t, [{ from: 0, to: 4 }], { load: Float64Array.from([1, 2, 3, 4]), dead: new Float64Array(4).fill(NaN) }, { load: 'N', dead: 'm' })
+    expect(table.columns).toMatchObject({ n: [4], loadMean: [2.5], loadCreep: [3], deadMean: [null], deadSd: [null], deadCreep: [null] })
+    expect(table.columns['loadSd']![0]).toBeCloseTo(1.2909944487358056, 14)
+  })
+})
+
+describe('pyramid', () => {
+  it('keeps every extreme on every level, and passes gaps by', () => {
+    const values = Float64Array.from({ length: 40_001 }, (_, i) => Math.sin(i / 50) + (i === 31_234 ? 9 : 0))
+    values.fill(NaN, 8, 16)
+    const levels = buildPyramid(values)
+    expect(levels.map(l => l.factor)).toEqual([8, 64, 512])
+    expect(Number.isNaN(levels[0]!.data[2]!)).toBe(true)
+    for (const { factor, data } of levels) {
+      const at = Math.floor(31_234 / factor)
+      const block = values.slice(at * factor, (at + 1) * factor)
+      expect([data[2 * at], data[2 * at + 1]]).toEqual([Math.min(...block), Math.max(...block)])
+    }
+  })
+})

@@ -1,0 +1,47 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import * as demo from '../../demo/scenario'
+import { createArticle, createCampaign, createLimit } from '../db/campaigns'
+import type { Database } from '../db/client'
+import { beginImport, finishImport, plannedChannels, previewFile, type NewImport } from '../db/datasets'
+import { reductionInput, storeReduction } from '../db/reductions'
+import { createSensor } from '../db/sensors'
+import { readyItemsOf } from '../db/stageStates'
+import { createTest, markReady } from '../db/tests'
+import type { temporaryDatabase } from './database'
+
+export const BY = 'Tester'
+export const demoFile = (name: string): Uint8Array => readFileSync(join(import.meta.dirname, '../../demo/data', name))
+
+/** The demo's arm with its limits and sensors, and a planned test of revision B. */
+export async function armWithPlan(database: Database) {
+  const { id: campaignId, slug } = await createCampaign(database, BY, { ...demo.campaign, due: null, system: 'metric', rule: 'guarded', convention: 'margin-of-safety' })
+  const sensorIds: Record<string, number> = {}
+  for (const [key, s] of Object.entries(demo.sensors)) sensorIds[key] = (await createSensor(database, BY, { ...s, calibrationDue: null })).id
+  const { test: planned, ...revision } = demo.revisions[1]
+  const made = await createArticle(database, BY, campaignId, { ...demo.article, revision: { ...revision, parentId: null } })
+  for (const l of demo.limits) await createLimit(database, BY, made.id, l)
+  const plan = { ...planned.plan, channels: planned.plan.channels.map(({ sensor, ...c }) => ({ ...c, sensorId: sensorIds[sensor]! })) }
+  const test = await createTest(database, BY, made.revision.id, { title: planned.title, plan })
+  return { slug, articleId: made.id, revisionId: made.revision.id, testId: test.id, plan }
+}
+
+export async function tickAll(database: Database, testId: number) {
+  for (const item of await readyItemsOf(database.read, testId, '2026-01-01'))
+    if (item.state === 'open') await markReady(database, BY, testId, { key: item.key, state: 'done', reason: '' })
+}
+
+/** Imports a file as the routes do. */
+export async function importBytes({ database, originals, run }: Awaited<ReturnType<typeof temporaryDatabase>>, testId: number, bytes: Uint8Array, change: Partial<NewImport> = {}) {
+  const planned = await plannedChannels(database.read, testId)
+  const input: NewImport = { sha256: await originals.keep(bytes), fileName: 'arm.csv', channels: change.channels ?? previewFile(bytes, planned).guess, end: 'ladder done', ...change }
+  const { id: datasetId } = await beginImport(database, BY, testId, input)
+  await run('import', { datasetId, sha256: input.sha256, fileName: input.fileName, family: 'static', channels: input.channels, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])) })
+  return finishImport(database, BY, testId, datasetId, input)
+}
+
+export async function reduceAndKeep({ database, run }: Awaited<ReturnType<typeof temporaryDatabase>>, testId: number, settings: Record<string, unknown> | null = null) {
+  const { sha256, ...payload } = await reductionInput(database.read, testId, settings)
+  const reduced = await run('reduce', payload)
+  return storeReduction(database, BY, testId, { ...payload, sha256 }, reduced)
+}

@@ -1,0 +1,29 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Database, openConnection } from '../db/client'
+import { migrate } from '../db/migrate'
+import { Originals } from '../db/originals'
+import { handlers, type JobKind, type PayloadOf, type ResultOf } from '../jobs/handlers'
+
+const MIGRATIONS = join(import.meta.dirname, '../db/migrations')
+
+/** A fresh database in a temporary folder, with the job handlers run in this thread. */
+export async function temporaryDatabase() {
+  const folder = mkdtempSync(join(tmpdir(), 'hypomet-server-'))
+  const url = `file:${join(folder, 'test.db')}`
+  const open = async () => {
+    const database = await Database.open(url)
+    await migrate(database.client, {
+      journal: () => Promise.resolve(JSON.parse(readFileSync(join(MIGRATIONS, 'meta/_journal.json'), 'utf8')) as { entries: { tag: string; when: number }[] }),
+      sql: tag => Promise.resolve(readFileSync(join(MIGRATIONS, `${tag}.sql`), 'utf8')),
+    })
+    return database
+  }
+  const database = await open()
+  const originals = new Originals(join(folder, 'originals'))
+  const worker = await openConnection(url)
+  const run = <K extends JobKind>(kind: K, payload: PayloadOf<K>): Promise<ResultOf<K>> =>
+    (handlers[kind] as (c: object, p: unknown) => Promise<ResultOf<K>>)({ db: worker, originals, progress: () => {} }, payload)
+  return { database, originals, run, reopen: open, close: () => (database.close(), worker.$client.close(), rmSync(folder, { recursive: true, force: true })) }
+}

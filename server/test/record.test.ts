@@ -1,0 +1,138 @@
+import { createHash } from 'node:crypto'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { runReduce, type HypometError } from '@hypomet/core'
+import { eq } from 'drizzle-orm'
+import { firstBreak } from '../db/audit'
+import { campaignPage, createLimit } from '../db/campaigns'
+import { acceptCandidate, adviceFor } from '../db/changes'
+import { plannedChannels, previewFile } from '../db/datasets'
+import { recordJudgement } from '../db/judgements'
+import { audit, channel, chunk, dataset } from '../db/schema'
+import { readStrip } from '../db/samples'
+import { assertReady, markReady, savePlan, testPage } from '../db/tests'
+import { resultsCsv, resultsJson } from '../reports/results'
+import { temporaryDatabase } from './database'
+import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, tickAll } from './campaign'
+import { demoFiles } from '../../demo/generate'
+
+let server: Awaited<ReturnType<typeof temporaryDatabase>>
+let arm: Awaited<ReturnType<typeof armWithPlan>>
+beforeEach(async () => {
+  server = await temporaryDatabase()
+  arm = await armWithPlan(server.database)
+})
+afterEach(() => server.close())
+
+const refused = async (work: Promise<unknown>): Promise<HypometError> => work.then(() => { throw new Error('was not refused') }, (e: HypometError) => e)
+
+describe('one thread, from limit to next revision', () => {
+  it('keeps a file as it came, reduces it with uncertainty, judges it and makes the next revision', async () => {
+    const { database } = server
+    await tickAll(database, arm.testId)
+    await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
+    const kept = await reduceAndKeep(server, arm.testId)
+    const { results } = kept.output
+    expect(results['deflectionAtDesign']!.value).toBeCloseTo(0.0894, 3)
+    expect(results['maxLoad']).toMatchObject({ bound: 'atLeast' })
+    expect(results['deflectionAtDesign']!.u).toBeGreaterThan(0)
+    const judged = await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'none', place: '', mode: '', note: '' })
+    expect(judged.reductionId).toBe(kept.id)
+    expect(judged.verdicts.map(v => v.verdict)).toEqual(['pass', 'fail', 'undecided'])
+
+    const advice = await adviceFor(database.read, arm.testId, {})
+    expect(advice.driver?.driver).toBe('stiffness')
+    const { testId: nextId, revision } = await acceptCandidate(database, BY, arm.testId, { candidateId: 'caps-webs', label: 'C', settings: {} })
+    expect(revision.changed).toMatch(/cap thickness 3\.00.mm → /)
+    const next = await testPage(database, nextId)
+    expect(next.predictions.every(p => p.source === 'scaled from revision B' && p.lockedAt === null)).toBe(true)
+    expect((await refused(acceptCandidate(database, BY, arm.testId, { candidateId: 'caps', label: 'C', settings: {} }))).code).toBe('taken')
+
+    // The new revision's readings lock what was predicted, and the plan's own calculation with it.
+    await tickAll(database, nextId)
+    await importBytes(server, nextId, demoFile('hanger-arm-b.csv'))
+    const { predictions } = await testPage(database, nextId)
+    expect(predictions.every(p => p.lockedAt !== null)).toBe(true)
+    expect(new Set(predictions.map(p => p.source))).toEqual(new Set(['scaled from revision B', 'beam calculation']))
+
+    const page = await campaignPage(database, arm.slug)
+    expect(page.articles[0]!.revisions.map(r => r.label)).toEqual(['B', 'C'])
+    expect(await firstBreak(database.read)).toBeNull()
+  })
+
+  it('recomputes to the same digits, from the store and from the file', async () => {
+    await tickAll(server.database, arm.testId)
+    const bytes = demoFile('hanger-arm-b.csv')
+    await importBytes(server, arm.testId, bytes)
+    const first = await reduceAndKeep(server, arm.testId)
+    const second = await reduceAndKeep(server, arm.testId, first.settings)
+    expect(second.outputSha256).toBe(first.outputSha256)
+    expect(second.supersedesId).toBe(first.id)
+    const channels = previewFile(bytes, await plannedChannels(server.database.read, arm.testId)).guess
+    const fromFile = runReduce({ family: 'static', channels, settings: first.settings }, bytes, { sensors: first.sensors as never })
+    expect({ ...fromFile, warnings: [] }).toEqual({ ...first.output, warnings: [] })
+    const json = await resultsJson(server.database, arm.testId)
+    expect(json.inputSha256).toBe(createHash('sha256').update(bytes).digest('hex'))
+    expect(await resultsCsv(server.database, arm.testId)).toMatch(/^maxLoad,5\d{3}\.\d+,N,atLeast,[\d.]+,[\d.]+,Ultimate load,atLeast,4800,pass$/m)
+    const strip = await readStrip(server.database.read, first.datasetId, ['load'], 100)
+    expect(strip.channels['load']!.max.length).toBe(strip.t.length)
+    expect(Math.max(...strip.channels['load']!.max.map(v => v ?? 0)) - 5600).toBeLessThan(30)
+  })
+
+  it('makes the same demo files as those that ship', () => {
+    for (const [name, text] of Object.entries(demoFiles())) expect(Buffer.from(demoFile(name)).toString('utf8') === text, name).toBe(true)
+  })
+})
+
+describe('what is refused', () => {
+  it('an open checklist blocks; an override wants a reason; a settled item cannot be ticked', async () => {
+    const { database } = server
+    expect((await refused(assertReady(database.read, arm.testId))).code).toBe('not-ready')
+    expect((await refused(importBytes(server, arm.testId, demoFile('hanger-arm-b.csv')))).code).toBe('not-ready')
+    expect((await refused(markReady(database, BY, arm.testId, { key: 'tethers', state: 'overridden', reason: ' ' }))).code).toBe('missing-reason')
+    expect((await refused(markReady(database, BY, arm.testId, { key: 'range:load', state: 'done', reason: '' }))).code).toBe('settled')
+    await tickAll(database, arm.testId)
+    await expect(assertReady(database.read, arm.testId)).resolves.toBeUndefined()
+  })
+
+  it.each([
+    ['time goes back', 'Time;Last;Weg\n0;1;2\n1;2;3\n0,5;3;4\n2;4;5\n', 'time-order', { row: 4, column: 'Time' }],
+    ['a ragged row', 'Time;Last;Weg\n0;1;2\n1;2\n2;3;4\n', 'ragged-row', { row: 3 }],
+    ['no such column', 'Time;Kraft;Weg\n0;1;2\n', 'missing-column', { column: 'Last' }],
+    ['nothing', '', 'empty-file', {}],
+    ['no numbers', 'Time;Last;Weg\n0;off;2\n1;off;3\n', 'no-data', { column: 'Last' }],
+  ])('a broken file (%s) names its place and leaves nothing behind', async (_what, text, code, place) => {
+    await tickAll(server.database, arm.testId)
+    const channels = { t: { column: 'Time', unit: 's' }, load: { column: 'Last', unit: 'kN' }, deflection: { column: 'Weg', unit: 'mm' } }
+    const error = await refused(importBytes(server, arm.testId, new TextEncoder().encode(text), { channels }))
+    expect(error).toMatchObject({ code, place: { file: 'arm.csv', ...place } })
+    const { read } = server.database
+    expect([await read.select().from(dataset), await read.select().from(channel), await read.select().from(chunk)]).toEqual([[], [], []])
+    const page = await testPage(server.database, arm.testId)
+    expect([page.runs.length, page.predictions.length]).toEqual([0, 0])
+  })
+
+  it('a column in a unit of the wrong dimension', async () => {
+    await tickAll(server.database, arm.testId)
+    const channels = { t: { column: 'Zeit', unit: 's' }, load: { column: 'Last', unit: 'mm' }, deflection: { column: 'Weg Spitze', unit: 'mm' } }
+    expect(await refused(importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'), { channels }))).toMatchObject({ code: 'unit-dimension', place: { path: 'channels.load.unit' } })
+  })
+
+  it('a limit in the wrong dimension, and one on a result that the family does not have', async () => {
+    const limit = { name: 'Bend', quantity: 'deflectionAtDesign', comparator: 'atMost' as const, level: 'service' as const, source: '' }
+    expect(await refused(createLimit(server.database, BY, arm.articleId, { ...limit, entered: { value: 4, unit: 'kN' } }))).toMatchObject({ code: 'unit-dimension', place: { path: 'entered' } })
+    expect((await refused(createLimit(server.database, BY, arm.articleId, { ...limit, quantity: 'beauty', entered: 4 }))).code).toBe('unknown-result')
+  })
+
+  it('a plan that does not hold together, and any change of one that was run', async () => {
+    expect(await refused(savePlan(server.database, BY, arm.testId, { ...arm.plan, designLoad: { value: 1, unit: 'mm' } }))).toMatchObject({ code: 'unit-dimension', place: { path: 'plan.designLoad' } })
+    await tickAll(server.database, arm.testId)
+    await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
+    expect((await refused(savePlan(server.database, BY, arm.testId, arm.plan))).code).toBe('plan-fixed')
+  })
+
+  it('an audit entry that was touched breaks the chain at its place', async () => {
+    const entries = await server.database.read.select().from(audit)
+    await server.database.write(db => db.update(audit).set({ who: 'somebody else' }).where(eq(audit.id, entries[2]!.id)))
+    expect(await firstBreak(server.database.read)).toBe(entries[2]!.id)
+  })
+})
