@@ -10,7 +10,7 @@ export default defineConfig({
       {
         plugins: [vue()],
         resolve: { alias: { '~': fileURLToPath(new URL('./app', import.meta.url)) } },
-        test: { name: 'app', include: ['app/**/*.test.ts'], environment: 'happy-dom' },
+        test: { name: 'app', include: ['app/**/*.test.ts'], environment: 'happy-dom', setupFiles: ['app/test/nuxt-globals.ts'] },
       },
     ],
   },

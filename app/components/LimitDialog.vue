@@ -8,7 +8,7 @@ const { busy, problem, run } = useAction()
 
 const limitable = computed(() => Object.entries(props.results).filter(([, r]) => r.limited))
 const form = reactive({ name: '', quantity: '', comparator: 'atLeast' as 'atLeast' | 'atMost', level: 'limit', source: '', entered: null as QuantityInput | null })
-watch(() => props.open, isOpen => isOpen && (choose(limitable.value[0]![0]), problem.value = null))
+watch(() => props.open, isOpen => isOpen && (choose(limitable.value[0]![0]), problem.value = null), { immediate: true })
 
 function choose(key: string): void {
   const r = props.results[key]!

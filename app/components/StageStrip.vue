@@ -7,8 +7,10 @@ const props = defineProps<{ testId: number; stages: StageState[]; current: strin
 const titles: Record<string, string> = { plan: 'Plan', ready: 'Ready', run: 'Run', reduce: 'Reduce', judge: 'Judge', change: 'Change' }
 const to = (stage: string) => `/tests/${props.testId}/${stage}`
 
+const router = useRouter()
 onKeyStroke(['1', '2', '3', '4', '5', '6'], e => {
-  if (isTyping(e)) return
+  // While the next test's page is loading, this strip still listens; its keys are no longer meant.
+  if (isTyping(e) || router.currentRoute.value.params['id'] !== String(props.testId)) return
   void navigateTo(to(props.stages[Number(e.key) - 1]!.stage))
 })
 </script>

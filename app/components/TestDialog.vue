@@ -4,7 +4,7 @@ const emit = defineEmits<{ close: [] }>()
 const api = useApi()
 const { busy, problem, run } = useAction()
 const form = reactive({ title: '', revisionId: 0 })
-watch(() => props.open, isOpen => isOpen && Object.assign(form, { title: '', revisionId: props.revisions.at(-1)?.id ?? 0 }))
+watch(() => props.open, isOpen => isOpen && Object.assign(form, { title: '', revisionId: props.revisions.at(-1)?.id ?? 0 }), { immediate: true })
 
 const create = () => run(async () => {
   const { id } = await api.post<{ id: number }>(`/api/revisions/${form.revisionId}/tests`, { title: form.title })

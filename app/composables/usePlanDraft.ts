@@ -8,13 +8,16 @@ export interface PlanDraft {
   loads: { x: unknown; share: unknown }[]
 }
 
+/** A copy without the proxies of whoever gave it; plans are plain JSON. */
+export const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
 /**
  * The plan being edited: everything that follows from it at once, undo for every edit, and saving by itself once it
  * holds together.
  */
 export function usePlanDraft(initial: PlanDraft, fixed: boolean) {
   const { page, family, api, store } = useTest()
-  const draft = ref<PlanDraft>(structuredClone(toRaw(initial)))
+  const draft = ref<PlanDraft>(copyOf(initial))
   const history = useRefHistory(draft, { deep: true, capacity: 200 })
   const sensors = computed<Record<number, SensorSpecification>>(() => Object.fromEntries(page.value.sensors.map(s => [s.id, s.si])))
   const { problem: saveProblem, run } = useAction()
@@ -41,6 +44,8 @@ export function usePlanDraft(initial: PlanDraft, fixed: boolean) {
     saved.value = true
     await store.refresh()
   }), 400)
+  // A first plan is one from the start: its checklist is there without an edit.
+  onMounted(() => page.value.test.plan === null && save())
   watch(draft, () => {
     if (fixed) return
     saved.value = false

@@ -5,6 +5,7 @@ import { readDataset } from '../db/samples'
 import { testPage } from '../db/tests'
 import { RunDesk } from '../live/desk'
 import type { LiveFrame } from '../live/run'
+import { crossedWatches, watchesOf } from '../live/watch'
 import { isLocalRequest } from '../utils/loopback'
 import { armWithPlan, BY, reduceAndKeep, tickAll } from './campaign'
 import { temporaryDatabase } from './database'
@@ -73,6 +74,15 @@ describe('a run on the simulated rig', () => {
     await desk.close(BY, runId)
     const kept = await reduceAndKeep(server, testId)
     expect(kept.output.results['stiffness']!.value).toBeGreaterThan(20_000)
+  })
+})
+
+describe('watch rules', () => {
+  it('speak up when a channel passes 95 % of its sensor’s range, on full-rate data', async () => {
+    const watches = watchesOf((await testPage(server.database, testId)).view!)
+    const crossed = (load: number[]) => crossedWatches(watches, { t: load, channels: { load } }).map(w => [w.role, w.hold])
+    expect(crossed([9400, 9499])).toEqual([])
+    expect(crossed([9400, -9501, 9400])).toEqual([['load', true]])
   })
 })
 

@@ -49,11 +49,10 @@ const levels: Record<string, string> = { service: 'service', limit: 'limit', ult
   <main v-if="campaign" class="mx-auto w-full max-w-7xl flex-1 space-y-4 p-4">
     <header class="flex items-start justify-between gap-4">
       <div><h1>{{ campaign.title }}</h1><p class="text-quiet">{{ campaign.purpose }}</p></div>
-      <dl class="flex gap-5 text-right text-sm">
+      <div class="flex items-start gap-5"><dl class="flex gap-5 text-right text-sm">
         <div><dt class="text-xs text-quiet">Due</dt><dd class="font-semibold">{{ campaign.due ? day(campaign.due) : 'no date' }}</dd></div>
         <div><dt class="text-xs text-quiet">Decision rule</dt><dd class="font-semibold">{{ campaign.rule }}</dd></div>
-        <div><button type="button" class="button" @click="open('article', null)"><Plus class="size-4" aria-hidden="true" />Article</button></div>
-      </dl>
+      </dl><button type="button" class="button" @click="open('article', null)"><Plus class="size-4" aria-hidden="true" />Article</button></div>
     </header>
     <EmptyState v-if="campaign.articles.length === 0" title="No articles yet" text="An article is the hardware under test. It has revisions, limits, and tests on each revision." action="Add the first article" @act="open('article', null)" />
     <section v-for="a in campaign.articles" :id="`article-${a.id}`" :key="a.id" class="space-y-3">

@@ -2,7 +2,7 @@
 import { CalendarPlus, Redo2, TriangleAlert, Undo2 } from '@lucide/vue'
 import { parseSettings, type StaticArticle } from '@hypomet/core'
 import { newPlan } from '~/composables/newPlan'
-import type { PlanDraft } from '~/composables/usePlanDraft'
+import { copyOf, type PlanDraft } from '~/composables/usePlanDraft'
 
 const { page, family, units, resultLabel, resultKind } = useTest()
 const fixed = page.value.runs.length > 0
@@ -15,7 +15,7 @@ const article = computed(() => parseSettings(family.value.stages.article, page.v
 
 function addRung(): void {
   const at = selected.value + 1
-  draft.value.rungs.splice(at, 0, structuredClone(toRaw(draft.value.rungs[selected.value]!)))
+  draft.value.rungs.splice(at, 0, copyOf(draft.value.rungs[selected.value]!))
   selected.value = at
 }
 function removeRung(): void {

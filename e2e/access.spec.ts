@@ -1,0 +1,25 @@
+import AxeBuilder from '@axe-core/playwright'
+import { join } from 'node:path'
+import { loadDemo } from '../demo/load'
+import { expect, open, test } from './person'
+
+test('every screen, light and dark: axe finds nothing, and nothing runs out of 1280 pixels', async ({ person: page, context, baseURL }) => {
+  const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
+  const [campaign] = ((await (await page.request.get('/api/campaigns')).json()) as { slug: string; articles: { revisions: { tests: { id: number }[] }[] }[] }[]).filter(c => c.slug === slug)
+  const id = campaign!.articles[0]!.revisions[1]!.tests[0]!.id
+  for (const theme of ['light', 'dark']) {
+    await context.addCookies([{ name: 'hypomet-theme', value: theme, url: baseURL! }])
+    for (const path of ['/', `/campaigns/${slug}`, '/sensors', ...['plan', 'ready', 'run', 'reduce', 'judge', 'change'].map(s => `/tests/${id}/${s}`), `/reports/${id}`]) {
+      await open(page, path)
+      await page.waitForLoadState('networkidle')
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze()
+      expect(violations.map(v => `${theme} ${path}: ${v.id} ${v.nodes[0]?.html ?? ''}`)).toEqual([])
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(1280)
+    }
+  }
+})
+
+test('a test that is not there says so', async ({ page }) => {
+  expect((await page.goto('/tests/99999/plan'))!.status()).toBe(404)
+  expect((await page.goto('/campaigns/nowhere'))!.status()).toBe(404)
+})

@@ -1,0 +1,58 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { join } from 'node:path'
+import { loadDemo } from '../demo/load'
+import { expect, test } from './person'
+
+const port = 40_000 + (process.pid % 10_000)
+const base = `http://127.0.0.1:${port}`
+
+async function start(): Promise<ChildProcess> {
+  const server = spawn('node', ['.output/server/index.mjs'], { stdio: 'ignore', env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), HYPOMET_DB: `file:${join(process.env['E2E_FOLDER']!, 'killed.db')}` } })
+  await expect(async () => expect((await fetch(`${base}/api/health`)).ok).toBe(true)).toPass({ timeout: 20_000 })
+  return server
+}
+
+const post = (path: string, body: object) => fetch(base + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+
+interface RunRow { id: number; status: string; end: string | null }
+const runs = async (testId: number) => ((await (await fetch(`${base}/api/tests/${testId}`)).json()) as { runs: RunRow[]; datasets: { rows: number }[] })
+
+test('a server killed in mid-run keeps all but the last second; the run can be resumed or closed', async ({ page, context }) => {
+  let server = await start()
+  try {
+    await loadDemo(base, join(import.meta.dirname, '../demo/data'))
+    await context.addCookies([{ name: 'hypomet-person', value: 'Ada', url: base }])
+    const { runId } = (await (await post('/api/tests/2/runs', { pace: 1, seed: 5 })).json()) as { runId: number }
+    const begun = Date.now()
+    await new Promise(resolve => setTimeout(resolve, 4000))
+    server.kill('SIGKILL')
+    const lasted = (Date.now() - begun) / 1000
+    await new Promise(resolve => server.once('exit', resolve))
+    server = await start()
+    expect((await runs(2)).runs[0]).toMatchObject({ id: runId, status: 'interrupted' })
+
+    await page.goto(`${base}/tests/2/run`)
+    await page.getByRole('button', { name: 'Go on from the last sample' }).click()
+    await expect(page.getByText(/^Rung 1 of 10/)).toBeVisible()
+    server.kill('SIGKILL')
+    await new Promise(resolve => server.once('exit', resolve))
+    server = await start()
+    await page.goto(`${base}/tests/2/run`)
+    await page.getByRole('button', { name: 'Close with what was recorded' }).click()
+    await expect(page.getByRole('cell', { name: 'closed early' })).toBeVisible()
+    const after = await runs(2)
+    expect(after.runs[0]!.status).toBe('closed')
+    // Ten samples a second, and less than one second of them lost in each of the two kills.
+    expect(after.datasets[0]!.rows).toBeGreaterThan((lasted - 1) * 10)
+  } finally {
+    server.kill('SIGKILL')
+  }
+})
+
+test('it will not start on any other address', async () => {
+  const server = spawn('node', ['.output/server/index.mjs'], { stdio: ['ignore', 'ignore', 'pipe'], env: { ...process.env, HOST: '0.0.0.0', PORT: String(port + 1), HYPOMET_DB: `file:${join(process.env['E2E_FOLDER']!, 'other.db')}` } })
+  let said = ''
+  server.stderr!.on('data', (d: Buffer) => { said += d.toString() })
+  expect(await new Promise(resolve => server.once('exit', resolve))).toBe(1)
+  expect(said).toContain('listens on 127.0.0.1 only')
+})
