@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { CirclePause, CirclePlay, Flag, Megaphone, OctagonX } from '@lucide/vue'
-import type { Figure } from '@hypomet/core'
+import { columnFormatter, type Figure } from '@hypomet/core'
 
 /** The console of a running test: what rung, what load, what reading, and one key for each thing to do. */
 const props = defineProps<{ runId: number }>()
@@ -9,6 +9,9 @@ const { problem, run } = useAction()
 const id = computed(() => props.runId as number | null)
 const live = useLiveRun(id, () => void store.refresh())
 const view = computed(() => page.value.view!)
+/** Decimals by the largest that can come: at zero load the display does not dance with the noise. */
+const showLoad = computed(() => columnFormatter([view.value.maxTarget], view.value.commanded.kind, { prefer: units.prefer.value, digits: 3 }))
+const showReading = computed(() => columnFormatter([view.value.maxTarget * view.value.expectedSlope], view.value.read.kind, { prefer: units.prefer.value, digits: 4 }))
 const limit = computed(() => page.value.limits.find(l => l.quantity === 'deflectionAtDesign'))
 
 const zero = computed(() => {
@@ -76,8 +79,8 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
         <p :class="['text-3xl font-bold', phase === 'paused' ? 'text-open' : 'text-ink']" role="status">{{ phaseWords[phase] }}</p>
         <p class="text-sm text-quiet">{{ phase === 'hold' ? `${left} s left` : live.connected.value ? ' ' : 'line lost, coming back …' }}</p>
       </div>
-      <div><p class="text-sm text-quiet">Load · target {{ units.show(target, 'force', { digits: 3 }) }}</p><p class="text-5xl font-bold tabular-nums" data-testid="load">{{ units.show(load, 'force', { digits: 3 }) }}</p></div>
-      <div><p class="text-sm text-quiet">Deflection · expected {{ units.show(load * view.expectedSlope, view.read.kind, { digits: 3 }) }}</p><p class="text-5xl font-bold tabular-nums">{{ units.show(reading, view.read.kind, { digits: 3 }) }}</p></div>
+      <div><p class="text-sm text-quiet">Load · target {{ units.show(target, 'force', { digits: 3 }) }}</p><p class="text-5xl font-bold tabular-nums" data-testid="load">{{ showLoad(load) }}</p></div>
+      <div><p class="text-sm text-quiet">Deflection · expected {{ showReading(load * view.expectedSlope) }}</p><p class="text-5xl font-bold tabular-nums">{{ showReading(reading) }}</p></div>
       <div>
         <template v-if="limit">
           <p class="text-sm text-quiet">{{ limit.name }}, projected to {{ units.show(view.designTarget, 'force', { digits: 3 }) }}</p>
@@ -91,12 +94,12 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
       <ol class="flex-1 overflow-y-auto text-sm" aria-live="polite" tabindex="0" aria-label="Events, newest first">
         <li v-for="(e, i) in live.events.value.toReversed()" :key="live.events.value.length - i" class="border-b border-line/60 py-1">
           <span class="mr-2 text-quiet">{{ clock(e.t) }}</span><span :class="['font-medium', e.kind === 'watch' || e.kind.includes('broke') || e.kind === 'abort' ? 'text-open' : '']">{{ eventWords(e) }}</span>
-          <span class="block text-xs text-quiet">{{ e.value === null ? '' : units.show(e.value - zero.commanded, 'force', { digits: 3 }) }}{{ e.reading === null ? '' : ` · ${units.show(e.reading - zero.read, view.read.kind, { digits: 3 })}` }} · {{ e.by }}</span>
+          <span class="block text-xs text-quiet">{{ e.value === null ? '' : showLoad(e.value - zero.commanded) }}{{ e.reading === null ? '' : ` · ${showReading(e.reading - zero.read)}` }} · {{ e.by }}</span>
         </li>
       </ol>
     </section>
     <section class="grid min-h-0 grid-cols-[26rem_1fr] gap-3">
-      <div class="panel overflow-y-auto" tabindex="0" aria-label="Ladder"><StepLadder :rungs="ladder" :current="rung" :show-load="v => units.show(v, 'force', { digits: 3 })" :show-reading="v => units.show(v, view.read.kind, { digits: 3 })" /></div>
+      <div class="panel overflow-y-auto" tabindex="0" aria-label="Ladder"><StepLadder :rungs="ladder" :current="rung" :show-load="showLoad" :show-reading="showReading" /></div>
       <div class="panel min-h-0"><FigureChart :figure="figure" :prefer="units.prefer.value" name="run" height="100%" live class="flex h-full flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" /></div>
     </section>
     <section class="col-span-2 grid grid-cols-[1fr_1fr_1fr_1.4fr] gap-3" aria-label="Controls">

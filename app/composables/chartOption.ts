@@ -7,15 +7,16 @@ export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSSt
   const x = (v: number) => inUnit(v, figure.x.kind, xUnit)
   const y = (v: number) => inUnit(v, figure.y.kind, yUnit)
   const text = { color: token('quiet'), fontFamily: 'Inter Variable', fontSize: 11 }
-  const axis = (label: string, unit: string, gap: number) => ({
+  const axis = (label: string, unit: string, gap: number, values: (number | null)[][]) => ({
+    ...floorOf(values),
     type: 'value', scale: true, name: `${label} [${unit}]`, nameLocation: 'middle', nameGap: gap, nameTextStyle: { ...text, color: token('ink'), fontWeight: 600 },
-    axisLabel: { ...text, formatter: (v: number) => formatNumber(v, 3).replace(/\.0+$/, '') }, min: floor, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
+    axisLabel: { ...text, showMinLabel: floorOf(values).min === undefined, formatter: (v: number) => formatNumber(v, 3).replace(/\.0+$/, '') }, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
   })
   return {
     animation: false,
     grid: { left: 62, right: 18, top: 14, bottom: 42 },
-    xAxis: { ...axis(figure.x.label, xUnit, 26), ...(figure.x.kind === 'time' ? { min: 'dataMin', max: 'dataMax' } : {}) },
-    yAxis: axis(figure.y.label, yUnit, 46),
+    xAxis: { ...axis(figure.x.label, xUnit, 26, figure.series.map(s => s.x.map(v => v && x(v)))), ...(figure.x.kind === 'time' ? { min: 'dataMin', max: 'dataMax' } : {}) },
+    yAxis: axis(figure.y.label, yUnit, 46, figure.series.map(s => s.y.map(v => v && y(v)))),
     tooltip: {
       trigger: 'axis', backgroundColor: token('panel'), borderColor: token('line'), textStyle: { ...text, color: token('ink') }, axisPointer: { type: 'cross', label: { backgroundColor: token('quiet') } },
       formatter: (points: { seriesName: string; value: [number, number] }[]) => points.map(p => `${p.seriesName}: ${formatNumber(p.value[0], 4)} ${xUnit}, <b>${formatNumber(p.value[1], 4)} ${yUnit}</b>`).join('<br>'),
@@ -29,8 +30,11 @@ export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSSt
   }
 }
 
-/** Noise a little below zero does not open a whole division under it. */
-const floor = ({ min, max }: { min: number; max: number }): number | null => (min < 0 && min > -0.04 * max ? 0 : null)
+/** Noise a little below zero does not open a whole division under it: the axis then begins just below. */
+function floorOf(values: (number | null)[][]): { min?: number } {
+  const [lowest, highest] = values.flat().reduce<[number, number]>(([lo, hi], v) => (v === null ? [lo, hi] : [Math.min(lo, v), Math.max(hi, v)]), [Infinity, -Infinity])
+  return lowest < 0 && lowest > -0.04 * highest ? { min: -0.04 * highest } : {}
+}
 
 function seriesOption(s: Series, x: (v: number) => number, y: (v: number) => number, token: (name: string) => string): Record<string, unknown> {
   const data = s.x.map((v, i) => (v === null || s.y[i] == null ? [null, null] : [x(v), y(s.y[i]!)]))

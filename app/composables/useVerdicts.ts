@@ -24,7 +24,7 @@ export function useVerdicts() {
 }
 
 function marginTexts(limit: LimitRow, result: Result | null, convention: 'margin-of-safety' | 'reserve-factor'): { margin: string; otherMargin: string } {
-  if (!result || result.value === null) return { margin: '–', otherMargin: '' }
+  if (!result || result.value === null) return { margin: '', otherMargin: '' }
   const sign = result.bound === 'atLeast' ? '≥ ' : result.bound === 'atMost' ? '≤ ' : ''
   const ms = marginOfSafety(result.value, limit.comparator, limit.value)
   const texts = [`MS ${sign}${ms >= 0 ? '+' : '−'}${Math.abs(ms).toFixed(2)}`, `RF ${sign}${reserveFactor(result.value, limit.comparator, limit.value).toFixed(2)}`] as const

@@ -50,7 +50,7 @@ const WHOLE: Record<string, Unit> = {
   lbf: unit(force, 4.4482216152605), kip: unit(force, 4448.2216152605), kgf: unit(force, 9.80665),
   in: unit(length, 254, 1e4), ft: unit(length, 3048, 1e4), lb: unit(mass, 0.45359237), t: unit(mass, 1000),
   min: unit(time, 60), h: unit(time, 3600), d: unit(time, 86400),
-  psi: unit(pressure, 6894.757293168361), ksi: unit(pressure, 6894757.293168361), Msi: unit(pressure, 6894.757293168361 * 1e6),
+  psi: unit(pressure, 6894.757293168361), ksi: unit(pressure, 6894.757293168361 * 1e3), Msi: unit(pressure, 6894.757293168361 * 1e6),
   inHg: unit(pressure, 3386.389), inH2O: unit(pressure, 249.08891), mmH2O: unit(pressure, 9.80665),
   deg: unit(angle, Math.PI, 180), rpm: unit(dimension({ rad: 1, s: -1 }), Math.PI, 30),
   kn: unit(velocity, 1852, 3600), cfm: unit(volumeFlow, 4.719474432e-4),

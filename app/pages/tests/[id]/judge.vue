@@ -37,7 +37,7 @@ const causes = [{ value: 'none', label: 'Nothing failed' }, { value: 'article', 
         <article v-for="j in judged" :key="j.limit.id" class="panel" :data-limit="j.limit.name">
           <header class="mb-2 flex items-baseline justify-between gap-4">
             <div><p class="text-base font-semibold">{{ j.limit.name }}</p><p class="text-xs text-quiet">{{ j.limit.comparator === 'atMost' ? 'at most' : 'at least' }} {{ units.entered(j.limit.entered, j.kind) }}{{ j.limit.source ? ` · ${j.limit.source}` : '' }}</p></div>
-            <div class="text-right"><p class="text-xl font-bold">{{ units.result(j.result ?? undefined, j.kind) }}</p><p class="text-xs text-quiet" :title="j.otherMargin">{{ j.margin }} ({{ j.otherMargin }})</p></div>
+            <div class="text-right"><p class="text-xl font-bold">{{ units.result(j.result ?? undefined, j.kind) }}</p><p class="text-xs text-quiet" :title="j.otherMargin">{{ j.margin }}<template v-if="j.otherMargin"> ({{ j.otherMargin }})</template></p></div>
           </header>
           <LimitRail :label="j.limit.name" :limit="j.limit.value" :comparator="j.limit.comparator" :result="j.result" :verdict="j.decision.verdict" :predicted="predictionsFor(j.limit.quantity)[0] ?? null" :show="v => units.show(v, j.kind)" />
           <div class="mt-2 flex items-start justify-between gap-4 text-sm">

@@ -79,7 +79,7 @@ onKeyStroke(['z', 'Z'], e => {
     <div class="min-w-0 space-y-3">
       <section class="panel">
         <div class="flex items-baseline justify-between"><h2>Set-up at the top rung</h2><span v-if="view" class="text-xs text-quiet">{{ units.show(view.maxTarget, 'force') }} · {{ Math.round(view.duration / 60) }} min of ladder · deflection drawn to scale</span></div>
-        <ArmDiagram v-if="view" :article="article" :plan="draft" :view="view" :prefer="prefer" />
+        <ArmDiagram v-if="view" :article="article" :plan="draft" :view="view" :prefer="prefer" class="max-h-60" />
       </section>
       <div class="grid grid-cols-2 gap-3">
         <section class="panel">

@@ -1,0 +1,66 @@
+// Makes docs/screenshots/ anew from the demo data, in the built application.
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium } from '@playwright/test'
+import { ensureBuild, ensurePackages } from './ensure.mjs'
+
+ensurePackages()
+ensureBuild()
+const { serve } = await import('./serve.mjs')
+const { loadDemo } = await import('../.output/demo/load.mjs')
+const folder = mkdtempSync(join(tmpdir(), 'hypomet-shots-'))
+const { base, server } = await serve({ database: `file:${join(folder, 'hypomet.db')}`, port: 4599 })
+const slug = await loadDemo(base, join('demo', 'data'))
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' })
+await context.addCookies([{ name: 'hypomet-person', value: 'Mara%20Lindqvist', url: base }])
+const page = await context.newPage()
+
+const shot = async name => {
+  await page.waitForTimeout(900)
+  await page.screenshot({ path: `docs/screenshots/${name}.png` })
+}
+const at = async (path, name) => {
+  await page.goto(base + path, { waitUntil: 'networkidle' })
+  await shot(name)
+}
+
+await at('/', 'bench')
+await at(`/campaigns/${slug}`, 'campaign')
+await at('/sensors', 'sensors')
+await at('/tests/2/reduce', 'reduce')
+await at('/tests/1/judge', 'judge')
+await at('/reports/2', 'report')
+await at('/tests/2/change', 'change')
+await page.locator('[data-candidate="caps-webs"]').getByRole('button', { name: 'Accept' }).click()
+await page.getByRole('button', { name: 'Make revision C' }).click()
+await page.waitForURL('**/tests/3/plan')
+await shot('plan')
+await page.goto(`${base}/tests/3/ready`, { waitUntil: 'networkidle' })
+const open = page.getByRole('button', { name: /^Tick off/ })
+for (let i = 0; i < 4; i++) {
+  await open.first().click()
+  await page.waitForTimeout(200)
+}
+await shot('ready')
+for (let left = await open.count(); left > 0; left = await open.count()) {
+  await open.first().click()
+  await page.waitForTimeout(200)
+}
+await page.goto(`${base}/tests/3/run`, { waitUntil: 'networkidle' })
+await page.getByLabel('Logger file').setInputFiles(join('demo', 'data', 'hanger-arm-b.csv'))
+await page.getByText('semicolon-separated').waitFor()
+await shot('import')
+await page.getByLabel('Pace').selectOption('20')
+await page.getByRole('button', { name: 'Start the ladder' }).click()
+await page.waitForTimeout(7600)
+await page.keyboard.press('c')
+await page.waitForTimeout(1200)
+await page.keyboard.press('h')
+await shot('run')
+
+await browser.close()
+server.removeAllListeners('exit')
+server.kill('SIGTERM')
+rmSync(folder, { recursive: true, force: true })
