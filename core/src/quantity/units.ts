@@ -54,7 +54,7 @@ const WHOLE: Record<string, Unit> = {
   inHg: unit(pressure, 3386.389), inH2O: unit(pressure, 249.08891), mmH2O: unit(pressure, 9.80665),
   deg: unit(angle, Math.PI, 180), rpm: unit(dimension({ rad: 1, s: -1 }), Math.PI, 30),
   kn: unit(velocity, 1852, 3600), cfm: unit(volumeFlow, 4.719474432e-4),
-  'in·lbf': unit(energy, 0.1129848290276167), 'ft·lbf': unit(energy, 1.3558179483314004),
+  'in·lbf': unit(energy, 0.1129848290276167), 'ft·lbf': unit(energy, 0.3048 * 4.4482216152605),
   degC: unit(temperature, 1, 1, 273.15), degF: unit(temperature, 5, 9, 459.67),
 }
 
