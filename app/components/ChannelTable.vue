@@ -19,20 +19,21 @@ const units = { show: (v: number | null, kind: Kind, digits = 3) => useUnits('me
 const needed = ['load', 'deflection']
 const words: Record<ChannelView['state'], string> = { fits: 'fits', 'low-range': 'too large a sensor', 'near-full-scale': 'near full scale', 'over-range': 'beyond full scale', 'no-sensor': 'no sensor' }
 
-function add(): void {
+function add(kind: 'strain' | 'length'): void {
   let n = 1
   while (channels.value.some(c => c.role === `extra${n}`)) n++
-  channels.value.push({ role: `extra${n}`, label: `Channel ${channels.value.length + 1}`, kind: 'strain', x: { value: 0, unit: 'm' }, sensorId: null })
+  channels.value.push({ role: `extra${n}`, label: `Channel ${channels.value.length + 1}`, kind, ...(kind === 'strain' ? { x: { value: 0, unit: 'm' } } : {}), sensorId: null })
 }
 const bar = (v: ChannelView) => `${Math.min(100, 100 * (v.utilisation ?? 0))}%`
 </script>
 
 <template>
   <table class="data">
-    <thead><tr><th>Channel</th><th>Sensor</th><th class="number">Expected</th><th class="number">Full scale</th><th class="number">±U there</th><th>Range used</th><th><span class="sr-only">Remove</span></th></tr></thead>
+    <thead><tr><th>Channel</th><th class="w-24">At</th><th>Sensor</th><th class="number">Expected</th><th class="number">Full scale</th><th class="number">±U there</th><th>Range used</th><th><span class="sr-only">Remove</span></th></tr></thead>
     <tbody>
       <tr v-for="(c, i) in channels" :key="c.role">
         <td><input v-model.lazy="c.label" class="field border-transparent px-1 font-medium" :aria-label="`Name of ${c.role}`" :disabled="fixed"></td>
+        <td><QuantityField v-if="c.kind === 'strain'" hide-label :label="`Place of ${c.label}, from the root`" kind="length" :prefer="prefer" :disabled="fixed" :model-value="(c.x as QuantityInput)" @update:model-value="c.x = $event" /></td>
         <td>
           <select v-model="c.sensorId" class="field" :aria-label="`Sensor of ${c.label}`" :disabled="fixed">
             <option :value="null">none yet</option>
@@ -55,5 +56,8 @@ const bar = (v: ChannelView) => `${Math.min(100, 100 * (v.utilisation ?? 0))}%`
       </tr>
     </tbody>
   </table>
-  <button v-if="!fixed" type="button" class="button mt-2 text-xs" @click="add"><Plus class="size-3.5" aria-hidden="true" />Strain channel</button>
+  <div v-if="!fixed" class="mt-2 flex gap-2">
+    <button type="button" class="button text-xs" @click="add('strain')"><Plus class="size-3.5" aria-hidden="true" />Strain channel</button>
+    <button type="button" class="button text-xs" @click="add('length')"><Plus class="size-3.5" aria-hidden="true" />Displacement channel</button>
+  </div>
 </template>

@@ -72,8 +72,8 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
 </script>
 
 <template>
-  <div class="grid h-[calc(100vh-7.2rem)] grid-cols-[1fr_20rem] grid-rows-[auto_1fr_auto] gap-3">
-    <section class="panel grid grid-cols-[auto_1fr_1fr_1fr] items-center gap-6" aria-label="Now">
+  <div class="grid gap-3 lg:h-[calc(100vh-7.2rem)] lg:grid-cols-[1fr_20rem] lg:grid-rows-[auto_1fr_auto]">
+    <section class="panel grid grid-cols-2 items-center gap-6 lg:grid-cols-[auto_1fr_1fr_1fr]" aria-label="Now">
       <div>
         <p class="text-sm text-quiet">Rung {{ rung + 1 }} of {{ view.rungs.length }}</p>
         <p :class="['text-3xl font-bold', phase === 'paused' ? 'text-open' : 'text-ink']" role="status">{{ phaseWords[phase] }}</p>
@@ -89,7 +89,7 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
         <p class="text-sm text-quiet">{{ next ? `Next rung ${units.show(next.target, 'force', { digits: 3 })} → ${units.show(slope * next.target, view.read.kind, { digits: 3 })} to come` : 'Last rung' }}</p>
       </div>
     </section>
-    <section class="panel row-span-2 flex flex-col overflow-hidden">
+    <section class="panel order-last flex max-h-80 flex-col overflow-hidden lg:order-none lg:row-span-2 lg:max-h-none">
       <h2 class="mb-1">Events</h2>
       <ol class="flex-1 overflow-y-auto text-sm" aria-live="polite" tabindex="0" aria-label="Events, newest first">
         <li v-for="(e, i) in live.events.value.toReversed()" :key="live.events.value.length - i" class="border-b border-line/60 py-1">
@@ -98,11 +98,11 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
         </li>
       </ol>
     </section>
-    <section class="grid min-h-0 grid-cols-[26rem_1fr] gap-3">
+    <section class="grid min-h-0 gap-3 lg:grid-cols-[26rem_1fr]">
       <div class="panel overflow-y-auto" tabindex="0" aria-label="Ladder"><StepLadder :rungs="ladder" :current="rung" :show-load="showLoad" :show-reading="showReading" /></div>
-      <div class="panel min-h-0"><FigureChart :figure="figure" :prefer="units.prefer.value" name="run" height="100%" live class="flex h-full flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" /></div>
+      <div class="panel h-96 min-h-0 lg:h-auto"><FigureChart :figure="figure" :prefer="units.prefer.value" name="run" height="100%" live class="flex h-full flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" /></div>
     </section>
-    <section class="col-span-2 grid grid-cols-[1fr_1fr_1fr_1.4fr] gap-3" aria-label="Controls">
+    <section class="grid grid-cols-[1fr_1fr_1fr_1.4fr] gap-3 lg:col-span-2" aria-label="Controls">
       <button type="button" class="button py-3 text-lg" @click="send('call-out')"><Megaphone class="size-6" aria-hidden="true" />Call out <span class="key">c</span></button>
       <button type="button" class="button py-3 text-lg" @click="send('mark')"><Flag class="size-6" aria-hidden="true" />Mark <span class="key">m</span></button>
       <button type="button" class="button py-3 text-lg" @click="holdOrResume"><CirclePlay v-if="phase === 'paused'" class="size-6" aria-hidden="true" /><CirclePause v-else class="size-6" aria-hidden="true" />{{ phase === 'paused' ? 'Go on' : 'Hold' }} <span class="key">h</span></button>

@@ -42,12 +42,19 @@ export function usePlanDraft(initial: PlanDraft, fixed: boolean) {
     if (!view.value) return
     await api.put(`/api/tests/${page.value.test.id}/plan`, draft.value)
     saved.value = true
+    sessionStorage.removeItem(`hypomet-plan-${page.value.test.id}`)
     await store.refresh()
   }), 400)
-  // A first plan is one from the start: its checklist is there without an edit.
-  onMounted(() => page.value.test.plan === null && save())
+  const kept = `hypomet-plan-${page.value.test.id}`
+  onMounted(() => {
+    const unsaved = fixed ? null : sessionStorage.getItem(kept)
+    if (unsaved) draft.value = JSON.parse(unsaved) as PlanDraft
+    // A first plan is one from the start: its checklist is there without an edit.
+    else if (page.value.test.plan === null) void save()
+  })
   watch(draft, () => {
     if (fixed) return
+    sessionStorage.setItem(kept, JSON.stringify(draft.value))
     saved.value = false
     void save()
   }, { deep: true })

@@ -17,3 +17,4 @@ export { readTable, type ColumnMapping, type RawTable } from './formats/readTabl
 export { buildPyramid, type PyramidLevel } from './signal/pyramid'
 export { findPlateaus } from './signal/plateaus'
 export { type StaticArticle } from './families/static/article'
+export { material } from './method/material'

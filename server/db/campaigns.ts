@@ -1,4 +1,4 @@
-import { families, HypometError, parseSettings, quantity, siUnit, type QuantityInput, type ResultDeclaration } from '@hypomet/core'
+import { families, HypometError, material, parseSettings, quantity, type QuantityInput, type ResultDeclaration } from '@hypomet/core'
 import { and, asc, desc, eq, inArray } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
@@ -27,6 +27,17 @@ export function createCampaign(database: Database, by: string, input: NewCampaig
     const [made] = await db.insert(campaign).values({ ...input, slug, createdAt: now() }).returning()
     await record(db, { who: by, what: 'create', entity: 'campaign', entityId: made!.id, after: made })
     return made!
+  })
+}
+
+/** A material that candidates may be made of, as entered; it must hold together for the advice to read it. */
+export function addMaterial(database: Database, by: string, slug: string, entered: Record<string, unknown>) {
+  parseSettings(material, entered, '')
+  return database.write(async db => {
+    const [found] = await db.select().from(campaign).where(eq(campaign.slug, slug))
+    if (!found) throw notFound('campaign', slug)
+    await db.update(campaign).set({ materials: [...found.materials, entered] }).where(eq(campaign.id, found.id))
+    await record(db, { who: by, what: 'add material', entity: 'campaign', entityId: found.id, after: entered })
   })
 }
 
@@ -134,6 +145,3 @@ async function testSummary(db: Db, t: typeof test.$inferSelect) {
   const standing = judged && latest && judged.reductionId === latest.id ? judged : null
   return { id: t.id, title: t.title, results: latest?.output.results ?? null, verdicts: standing?.verdicts ?? [], cause: standing?.cause ?? null, stages: await stageStates(db, t.id) }
 }
-
-/** Unit shown in a limit's message when none was typed. */
-export const unitOf = (family: string, result: string): string => siUnit(familyOf(family).results[result]!.kind)

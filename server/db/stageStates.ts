@@ -1,8 +1,8 @@
-import { parseSettings, type PlanView } from '@hypomet/core'
-import { and, desc, eq, ne } from 'drizzle-orm'
+import { IMPERIAL, METRIC, parseSettings, type PlanView, type UnitPreference } from '@hypomet/core'
+import { and, desc, eq } from 'drizzle-orm'
 import type { Db } from './client'
 import { familyOf } from './campaigns'
-import { article, dataset, judgement, readyMark, reduction, revision, run, test } from './schema'
+import { article, campaign, dataset, judgement, readyMark, reduction, revision, run, test } from './schema'
 import { listSensors } from './sensors'
 import { revisionAfter } from './changes'
 
@@ -33,11 +33,16 @@ export async function readyItemsOf(db: Db, testId: number, today: string) {
   const [t] = await db.select().from(test).where(eq(test.id, testId))
   const sensors = Object.fromEntries((await listSensors(db)).map(s => [s.id, { name: s.name, calibrationDue: s.calibrationDue }]))
   const marks = new Map((await db.select().from(readyMark).where(eq(readyMark.testId, testId))).map(m => [m.key, m]))
-  return familyOf(t!.family).stages.readyItems(view, sensors, today).map(item => {
+  return familyOf(t!.family).stages.readyItems(view, sensors, today, await preferenceOf(db, t!.revisionId)).map(item => {
     const mark = marks.get(item.key)
     const state = item.automatic === true ? ('done' as const) : mark?.state ?? ('open' as const)
     return { ...item, state, by: mark?.by ?? null, reason: mark?.reason ?? '', at: mark?.at ?? null }
   })
+}
+
+async function preferenceOf(db: Db, revisionId: number): Promise<UnitPreference> {
+  const [found] = await db.select({ system: campaign.system }).from(revision).innerJoin(article, eq(article.id, revision.articleId)).innerJoin(campaign, eq(campaign.id, article.campaignId)).where(eq(revision.id, revisionId))
+  return found?.system === 'imperial' ? IMPERIAL : METRIC
 }
 
 /** The state of each stage in words: what the strip says and where the next step is. */
@@ -85,5 +90,3 @@ export async function testContext(db: Db, testId: number) {
   const [a] = await db.select().from(article).where(eq(article.id, r!.articleId))
   return { test: t, revision: r!, article: a! }
 }
-
-export const notClosed = ne(run.status, 'closed')

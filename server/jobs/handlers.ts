@@ -1,5 +1,6 @@
 import { alignTable, families, HypometError, readTable, resolveChannels, siUnitOf, toOutput, type ChannelMap, type Figure, type MethodOutput, type SensorSpecification, type Table, parseSettings } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
+import { z } from 'zod'
 import type { Db } from '../db/client'
 import type { Originals } from '../db/originals'
 import { addChannel, deleteSamples, readDataset, writeSamples } from '../db/samples'
@@ -11,24 +12,23 @@ export interface JobContext {
   progress(share: number, doing: string): void
 }
 
-export interface ImportPayload {
-  datasetId: number
-  sha256: string
-  fileName: string
-  family: string
-  channels: ChannelMap
-  sensorOf: Record<string, number | null>
-}
+const family = z.string().refine(id => id in families, 'There is no such test family.')
 
-export interface ReducePayload {
-  datasetId: number
-  family: string
+export const importPayload = z.object({
+  datasetId: z.number().int(), sha256: z.string(), fileName: z.string(), family,
+  channels: z.custom<ChannelMap>(c => typeof c === 'object' && c !== null),
+  sensorOf: z.record(z.string(), z.number().int().nullable()),
+})
+export type ImportPayload = z.output<typeof importPayload>
+
+export const reducePayload = z.object({
+  datasetId: z.number().int(), family,
   /** Null asks for a proposal from the plan. */
-  settings: Record<string, unknown> | null
-  plan: unknown
-  outcome: string
-  sensors: Record<string, SensorSpecification>
-}
+  settings: z.record(z.string(), z.unknown()).nullable(),
+  plan: z.unknown(), outcome: z.string(),
+  sensors: z.record(z.string(), z.custom<SensorSpecification>(s => typeof (s as SensorSpecification | null)?.fullScale === 'number')),
+})
+export type ReducePayload = z.output<typeof reducePayload>
 
 export interface Reduced {
   settings: Record<string, unknown>
@@ -94,6 +94,12 @@ function asTable(roles: Record<string, unknown>, columns: Record<string, Float64
 }
 
 export const handlers = { import: importFile, reduce: reduceDataset }
+
+/** A message to the worker thread: which handler, and a payload that fits it. */
+export const jobMessage = z.discriminatedUnion('kind', [
+  z.object({ call: z.number(), kind: z.literal('import'), payload: importPayload }),
+  z.object({ call: z.number(), kind: z.literal('reduce'), payload: reducePayload }),
+])
 export type JobKind = keyof typeof handlers
 export type PayloadOf<K extends JobKind> = Parameters<(typeof handlers)[K]>[1]
 export type ResultOf<K extends JobKind> = Awaited<ReturnType<(typeof handlers)[K]>>

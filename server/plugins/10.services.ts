@@ -1,9 +1,9 @@
+import { readEnvironment } from '../environment'
 import { closeServices, openServices } from '../utils/services'
 
 /** Nitro does not wait for plugins, so requests wait for this promise instead. */
 export default defineNitroPlugin(nitro => {
-  const url = process.env['HYPOMET_DB'] ?? 'file:./data/hypomet.db'
-  const ready = openServices(url)
+  const ready = Promise.resolve().then(() => openServices(readEnvironment().databaseUrl))
   ready.then(
     applied => applied > 0 && console.log(`Database ready, ${applied} migrations applied.`),
     (e: unknown) => {

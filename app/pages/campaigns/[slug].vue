@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
+import type { QuantityInput } from '@hypomet/core'
 import type { ArticleView, CampaignPage } from '~/types/api'
 
 const slug = useRoute().params.slug as string
@@ -11,7 +12,7 @@ const trail = useTrail()
 trail.value = [{ name: campaign.value!.title }]
 useHead({ title: () => `${campaign.value?.title} · Hypomet` })
 const units = useUnits(() => campaign.value!.system)
-const dialog = ref<'article' | 'revision' | 'limit' | 'test' | null>(null)
+const dialog = ref<'article' | 'revision' | 'limit' | 'test' | 'material' | null>(null)
 const chosen = shallowRef<ArticleView | null>(null)
 function open(kind: NonNullable<typeof dialog.value>, a: ArticleView | null): void {
   chosen.value = a
@@ -25,6 +26,12 @@ const thread = (a: ArticleView) => a.revisions.map(r => ({
     return { id: t.id, title: t.title, stage: next?.stage ?? 'judge', words: next ? `${next.stage}: ${next.words}` : 'all stages done', verdicts: t.verdicts.map(v => ({ name: a.limits.find(l => l.id === v.limitId)?.name ?? '', verdict: v.verdict })) }
   }),
 }))
+
+interface EnteredMaterial extends Record<'modulus' | 'strength' | 'shearStrength' | 'density', QuantityInput> {
+  name: string
+  leadTimeDays?: number
+}
+const materials = computed(() => campaign.value!.materials as EnteredMaterial[])
 
 /** What the thread goes on with: the change that the newest judged test asks for. */
 function nextOf(a: ArticleView): { words: string; to: string } | undefined {
@@ -82,6 +89,15 @@ const levels: Record<string, string> = { service: 'service', limit: 'limit', ult
         <p v-else class="text-sm text-quiet">No limits yet: without one there is nothing to judge.</p>
       </div>
     </section>
+    <section v-if="campaign.articles.length > 0" class="panel">
+      <div class="mb-1 flex items-center justify-between"><h2>Materials that candidates may be made of</h2><button type="button" class="button text-sm" @click="open('material', null)">New material</button></div>
+      <table v-if="materials.length > 0" class="data">
+        <thead><tr><th>Material</th><th class="number">Modulus</th><th class="number">Strength, bending</th><th class="number">Strength, shear</th><th class="number">Density</th><th class="number">Lead time</th></tr></thead>
+        <tbody><tr v-for="m in materials" :key="m.name"><td class="font-medium">{{ m.name }}</td><td class="number">{{ units.entered(m.modulus, 'pressure') }}</td><td class="number">{{ units.entered(m.strength, 'pressure') }}</td><td class="number">{{ units.entered(m.shearStrength, 'pressure') }}</td><td class="number">{{ units.entered(m.density, 'density') }}</td><td class="number">{{ m.leadTimeDays ? `${m.leadTimeDays} d` : '–' }}</td></tr></tbody>
+      </table>
+      <p v-else class="text-sm text-quiet">None yet: candidates then keep the material of the tested revision.</p>
+    </section>
+    <MaterialDialog :open="dialog === 'material'" :slug="slug" :prefer="units.prefer.value" @close="dialog = null" @saved="refresh()" />
     <ArticleDialog :open="dialog === 'article' || dialog === 'revision'" :campaign-id="campaign.id" :prefer="units.prefer.value" :article="dialog === 'revision' && chosen ? { id: chosen.id, name: chosen.name, family: chosen.family, last: chosen.revisions.at(-1)! } : undefined" @close="dialog = null" @saved="refresh()" />
     <LimitDialog v-if="chosen" :open="dialog === 'limit'" :article-id="chosen.id" :results="chosen.resultTypes" :prefer="units.prefer.value" @close="dialog = null" @saved="refresh()" />
     <TestDialog v-if="chosen" :open="dialog === 'test'" :revisions="chosen.revisions" @close="dialog = null" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { CalendarPlus, Redo2, TriangleAlert, Undo2 } from '@lucide/vue'
+import { CalendarPlus, Redo2, TriangleAlert, Undo2, X } from '@lucide/vue'
 import { parseSettings, type StaticArticle } from '@hypomet/core'
 import { newPlan } from '~/composables/newPlan'
 import { copyOf, type PlanDraft } from '~/composables/usePlanDraft'
@@ -72,6 +72,16 @@ onKeyStroke(['z', 'Z'], e => {
           <QuantityField v-model="(draft.holdTolerance as never)" kind="force" :prefer="prefer" label="Hold tolerance" :disabled="fixed" :problem="problemAt('holdTolerance')" />
           <QuantityField v-model="(draft.predictionBand as never)" kind="ratio" :prefer="{ ratio: '%' }" label="Band of calculation" :disabled="fixed" :problem="problemAt('predictionBand')" />
         </div>
+        <h2 class="mb-1 mt-3">Where the load goes in</h2>
+        <div v-for="(l, i) in draft.loads" :key="i" class="mb-1 grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+          <QuantityField v-model="(l.x as never)" kind="length" :prefer="prefer" label="From the root" :disabled="fixed" :problem="problemAt(`loads.${i}.x`)" />
+          <QuantityField v-model="(l.share as never)" kind="ratio" :prefer="{ ratio: '%' }" label="Share of the load" :disabled="fixed" :problem="problemAt(`loads.${i}.share`)" />
+          <button v-if="!fixed" type="button" class="button px-1.5" :disabled="draft.loads.length === 1" :aria-label="`Remove load ${i + 1}`" @click="draft.loads.splice(i, 1)"><X class="size-3.5" aria-hidden="true" /></button>
+        </div>
+        <div class="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+          <QuantityField v-model="(draft.deflectionAt as never)" kind="length" :prefer="prefer" label="Deflection read at" :disabled="fixed" :problem="problemAt('deflectionAt')" />
+          <button v-if="!fixed" type="button" class="button text-xs" @click="draft.loads.push({ x: copyOf(draft.deflectionAt), share: 0.5 })">Another load</button>
+        </div>
         <ul v-if="problems.length > 0" role="alert" class="mt-2 space-y-0.5 text-xs text-fail"><li v-for="p in problems" :key="p.place.path">{{ p.message }} <span class="text-quiet">({{ strip(p.place.path ?? '') }})</span></li></ul>
         <ProblemNote class="mt-2" :problem="saveProblem" />
       </section>
@@ -88,7 +98,7 @@ onKeyStroke(['z', 'Z'], e => {
             <thead><tr><th>Result</th><th v-for="s in predictions.sources" :key="s" class="number">{{ s }}</th></tr></thead>
             <tbody><tr v-for="r in predictions.rows" :key="r.quantity"><td>{{ resultLabel(r.quantity) }}</td><td v-for="(p, i) in r.cells" :key="i" class="number whitespace-nowrap text-predicted">{{ units.result(p, resultKind(r.quantity)) }}</td></tr></tbody>
           </table>
-          <p v-if="view" class="mt-1 text-xs text-quiet">Expected to end by {{ view.failure.mode }} {{ units.show(view.failure.place, 'length') }} from the root.</p>
+          <p v-if="view" class="mt-1 text-xs text-quiet">Expected to end by {{ view.failure.mode }}, {{ view.failure.place === 0 ? 'at the root' : `${units.show(view.failure.place, 'length')} from the root` }}.</p>
         </section>
         <section v-if="view" class="panel border-caution/50 bg-caution-ground text-caution">
           <h2 class="mb-1 flex items-center gap-1.5 text-caution!"><TriangleAlert class="size-4" aria-hidden="true" />Stored energy</h2>

@@ -4,14 +4,9 @@ import type { Result } from '../../method/reduction'
 import { parseSettings, plain, quantity } from '../../method/settings'
 import type { Advice, AdviceInput, AdviceLimit, Candidate, Change, Driver, Need } from '../../method/stages'
 import type { Kind } from '../../quantity/index'
+import { material } from '../../method/material'
 import { predictArm, type ArmPrediction, type StaticArticle } from './article'
 import type { StaticPlan } from './plan'
-
-export const material = z.object({
-  name: z.string(),
-  modulus: quantity('pressure', { positive: true }), strength: quantity('pressure', { positive: true }), shearStrength: quantity('pressure', { positive: true }),
-  density: quantity('density', { positive: true }), leadTimeDays: z.number().min(0).default(0),
-})
 
 export const adviceSettings = z.object({
   /** Room wanted beyond each limit, after the uncertainty. */
