@@ -41,7 +41,7 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
       await enter(page, 'Full scale', range)
       await enter(page, 'Calibration U (k = 2)', U)
       await page.getByRole('button', { name: 'Add sensor' }).click()
-      await expect(page.getByRole('cell', { name: range })).toBeVisible()
+      await expect(page.getByRole('cell', { name, exact: true })).toBeVisible()
     }
   })
 

@@ -35,12 +35,12 @@ const bar = (v: ChannelView) => `${Math.min(100, 100 * (v.utilisation ?? 0))}%`
         <td><input v-model.lazy="c.label" class="field border-transparent px-1 font-medium" :aria-label="`Name of ${c.role}`" :disabled="fixed"></td>
         <td><QuantityField v-if="c.kind === 'strain'" hide-label :label="`Place of ${c.label}, from the root`" kind="length" :prefer="prefer" :disabled="fixed" :model-value="(c.x as QuantityInput)" @update:model-value="c.x = $event" /></td>
         <td>
-          <select v-model="c.sensorId" class="field" :aria-label="`Sensor of ${c.label}`" :disabled="fixed">
+          <select v-model="c.sensorId" class="field min-w-44" :aria-label="`Sensor of ${c.label}`" :disabled="fixed">
             <option :value="null">none yet</option>
             <option v-for="s in sensors.filter(s => s.kind === c.kind)" :key="s.id" :value="s.id">{{ s.name }}</option>
           </select>
         </td>
-        <td class="number">
+        <td class="number w-28">
           <QuantityField v-if="!fixed && !needed.includes(c.role) && c.kind === 'length'" hide-label :label="`Expected largest ${c.label}`" :kind="c.kind" :prefer="prefer" optional :model-value="(c.expected as QuantityInput)" @update:model-value="c.expected = $event ?? undefined" />
           <template v-else>{{ units.show(views[i]?.expectedPeak ?? null, (c.kind as Kind)) }}</template>
         </td>

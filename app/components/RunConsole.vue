@@ -51,7 +51,7 @@ const figure = computed<Figure>(() => ({
     { name: 'Predicted', style: 'predicted', x: [0, view.value.maxTarget * view.value.expectedSlope], y: [0, view.value.maxTarget] },
     { name: 'Measured', style: 'measured', x: live.read.value.map(v => v - zero.value.read), y: live.commanded.value.map(v => v - zero.value.commanded) },
   ],
-  lines: [{ axis: 'y', value: target.value, label: 'this rung' }],
+  lines: target.value > 0 ? [{ axis: 'y', value: target.value, label: 'this rung' }] : [],
 }))
 
 const send = (command: 'hold' | 'resume' | 'abort' | 'call-out' | 'mark') => run(() => api.post(`/api/runs/${props.runId}/command`, { command }))

@@ -25,7 +25,7 @@ export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSSt
     dataZoom: [{ type: 'inside', zoomOnMouseWheel: 'ctrl', moveOnMouseMove: false }],
     series: [
       ...figure.series.map(s => seriesOption(s, x, y, token)),
-      { type: 'line', name: '', data: [], silent: true, markLine: { silent: true, symbol: 'none', animation: false, lineStyle: { color: token('ink'), type: 'solid', width: 1 }, data: figure.lines.map(l => ({ [l.axis === 'y' ? 'yAxis' : 'xAxis']: l.axis === 'y' ? y(l.value) : x(l.value), label: { ...text, formatter: l.label, position: 'insideStartTop' } })) }, ...bandsOption(figure, x, token, text) },
+      { type: 'line', name: '', data: [], silent: true, markLine: { silent: true, symbol: 'none', animation: false, lineStyle: { color: token('ink'), type: 'solid', width: 1 }, data: figure.lines.map(l => ({ [l.axis === 'y' ? 'yAxis' : 'xAxis']: l.axis === 'y' ? y(l.value) : x(l.value), label: { ...text, formatter: l.label, position: 'insideEndTop' } })) }, ...bandsOption(figure, x, token, text) },
     ],
   }
 }

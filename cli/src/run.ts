@@ -11,7 +11,7 @@ export interface Outcome {
 
 const USAGE = `Usage:
   hypomet reduce setup.json --data data.csv   one reduction, JSON on stdout
-  hypomet calc setup.json                     one calculation
+  hypomet calc setup.json [--data data.csv]   one calculation
   hypomet methods [name]                      the list, or one method's setup as JSON Schema
   hypomet batch                               lines of {"id","args"} in, lines of {"id","exit","stdout","stderr"} out
 `
@@ -33,7 +33,7 @@ function dispatch(args: string[]): string {
   const { values, positionals } = parseOptions(rest)
   switch (command) {
     case 'reduce': return print(runReduce(readSetup(positionals[0]), values.data === undefined ? null : readBytes(values.data)))
-    case 'calc': return print(runCalc(readSetup(positionals[0])))
+    case 'calc': return print(runCalc(readSetup(positionals[0]), values.data === undefined ? null : readBytes(values.data)))
     case 'methods': return positionals[0] === undefined ? listMethods() : describeMethod(positionals[0])
     case undefined:
     case '--help': return USAGE
@@ -80,10 +80,10 @@ function describeMethod(name: string): string {
   const method = families[name] ?? calcs[name]
   if (!method) throw new HypometError('unknown-method', `There is no method “${name}”.`, { path: 'args' })
   const settings = z.toJSONSchema(method.settings, { io: 'input', unrepresentable: 'any' })
-  const kind = 'roles' in method ? 'family' : 'calc'
+  const kind = 'stages' in method ? 'family' : 'calc'
   const properties: Record<string, unknown> = { [kind]: { const: method.id }, settings }
   const required = [kind, 'settings']
-  if ('roles' in method) {
+  if (method.roles) {
     const entry = { type: 'object', required: ['column'], properties: { column: { type: 'string' }, unit: { type: 'string' }, scale: { type: 'number', default: 1 } } }
     const named = Object.entries(method.roles).filter(([role]) => role !== '*')
     properties['channels'] = {

@@ -56,7 +56,8 @@ describe.runIf(cases.length > 0)(`reference cases: ${open.length} of ${cases.len
     const at = (file: string) => join(FOLDER, name, file)
     const setup = readJson<Setup>(at('setup.json'))
     const expected = readJson<Expected>(at('expected.json'))
-    const run = () => (setup.family ? runReduce(setup, existsSync(at('data.csv')) ? readFileSync(at('data.csv')) : null) : runCalc(setup))
+    const data = existsSync(at('data.csv')) ? readFileSync(at('data.csv')) : null
+    const run = () => (setup.family ? runReduce(setup, data) : runCalc(setup, data))
     if (!expected.error) return expect(misses(run(), expected)).toEqual([])
     try {
       run()

@@ -69,6 +69,8 @@ export class LiveRun {
   private readonly plan: { rate: number }
   private readonly article: unknown
   private readonly fired = new Set<string>()
+  /** Last sample of each channel. */
+  private readonly latest: Record<string, number> = {}
   private closing: Promise<void> | null = null
 
   constructor(private readonly o: LiveOptions) {
@@ -108,8 +110,6 @@ export class LiveRun {
     this.timers = []
     await this.flush()
   }
-
-  private readonly latest: Record<string, number> = {}
 
   private lastOf(role: string): number | null {
     return this.latest[role] ?? null
@@ -179,16 +179,26 @@ export class LiveRun {
       if (block.t.length === 0 && events.length === 0) return
       this.pending = { t: [], channels: {} }
       this.pendingEvents = []
-      const state = this.state
-      const seq = this.seq++
-      await this.o.database.write(async db => {
-        if (seq === 0) await lockPredictions(db, this.o.testId)
-        await storeBlock(db, this.o.channels, seq, block)
-        if (events.length > 0) await db.insert(runEvent).values(events.map(e => ({ ...e, runId: this.o.runId, at: new Date().toISOString() })))
-        await db.update(run).set({ rigState: state }).where(eq(run.id, this.o.runId))
-      })
+      try {
+        await this.store(block, events, this.state)
+        this.seq++
+      } catch (e) {
+        // Nothing is lost while this process lives: it goes out with the next flush.
+        console.error(`Run ${this.o.runId}: a block could not be stored, trying again.`, e)
+        this.pending = joined(block, this.pending)
+        this.pendingEvents = [...events, ...this.pendingEvents]
+      }
     })
     return this.flushing
+  }
+
+  private store(block: RigBlock, events: LiveEvent[], state: RigState): Promise<void> {
+    return this.o.database.write(async db => {
+      if (this.seq === 0) await lockPredictions(db, this.o.testId)
+      await storeBlock(db, this.o.channels, this.seq, block)
+      if (events.length > 0) await db.insert(runEvent).values(events.map(e => ({ ...e, runId: this.o.runId, at: new Date().toISOString() })))
+      await db.update(run).set({ rigState: state }).where(eq(run.id, this.o.runId))
+    })
   }
 
   private finish(): Promise<void> {
@@ -202,6 +212,11 @@ export class LiveRun {
 
   onClosed: (() => void) | undefined
 }
+
+const joined = (a: RigBlock, b: RigBlock): RigBlock => ({
+  t: [...a.t, ...b.t],
+  channels: Object.fromEntries(Object.entries(a.channels).map(([role, values]) => [role, [...values, ...(b.channels[role] ?? [])]])),
+})
 
 async function storeBlock(db: Db, channels: Record<string, number>, seq: number, block: RigBlock): Promise<void> {
   if (block.t.length === 0) return

@@ -35,6 +35,8 @@ describe('beam', () => {
     [{ support: 'cantilever', length: -2, bendingStiffness: 1 }, 'setting-range', 'settings.length'],
     [{ support: 'cantilever', length: { value: 2, unit: 'kN' }, bendingStiffness: 1 }, 'unit-dimension', 'settings.length'],
     [{ support: 'cantilever', length: 'long', bendingStiffness: 1 }, 'setting-type', 'settings.length'],
+    [{ support: 'floating', length: 2, bendingStiffness: 1 }, 'setting-range', 'settings.support'],
+    [{ support: 'simple', length: 2, bendingStiffness: [{ to: 2, value: -5 }] }, 'setting-range', 'settings.bendingStiffness.0.value'],
     [{ support: 'simple', length: 2, bendingStiffness: 1, points: [{ x: 3, force: 1 }] }, 'setting-range', 'settings.points.0.x'],
     [{ support: 'simple', length: 2, bendingStiffness: [{ to: 1, value: 5 }] }, 'setting-range', 'settings.bendingStiffness'],
   ])('refuses %j', (settings, code, path) => {

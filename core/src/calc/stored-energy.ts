@@ -47,6 +47,13 @@ function energyOf(s: StoredEnergySettings): number {
  *
  * @source isentropic expansion of a gas; ASME PCC-2, article 501, for the distances
  */
+export function energyAndStandoff(s: StoredEnergySettings): { energy: number; tntEquivalent: number; standoff: number } {
+  const energy = energyOf(s)
+  const tntEquivalent = energy / TNT
+  const classFloor = s.kind !== 'gas' ? OTHER_FLOOR : energy > LARGE_GAS_ENERGY ? LARGE_GAS_FLOOR : GAS_FLOOR
+  return { energy, tntEquivalent, standoff: Math.max(STANDOFF_BY_SCALE * Math.cbrt(2 * tntEquivalent), classFloor, s.floor ?? 0) }
+}
+
 export const storedEnergy = defineCalc({
   id: 'stored-energy',
   title: 'Stored energy',
@@ -54,10 +61,7 @@ export const storedEnergy = defineCalc({
   version: '1.0.0',
   settings,
   calculate(s) {
-    const energy = energyOf(s)
-    const tntEquivalent = energy / TNT
-    const classFloor = s.kind !== 'gas' ? OTHER_FLOOR : energy > LARGE_GAS_ENERGY ? LARGE_GAS_FLOOR : GAS_FLOOR
-    const standoff = Math.max(STANDOFF_BY_SCALE * Math.cbrt(2 * tntEquivalent), classFloor, s.floor ?? 0)
+    const { energy, tntEquivalent, standoff } = energyAndStandoff(s)
     const warnings: Warning[] = [{ code: 'local-codes', message: 'Follow your site’s rules, local codes and licensed practice; this is no substitute for them.' }]
     return {
       results: {

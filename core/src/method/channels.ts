@@ -1,7 +1,9 @@
 import { HypometError } from '../error'
 import { findUnit, siUnitOf, unitFor, type Unit } from '../quantity/index'
 import type { ColumnMapping, RawTable } from '../formats/readTable'
-import type { Role, Table } from './define'
+import { fillShortGaps, GAP_FILLED } from '../signal/evenTime'
+import type { Role, Table, TimeBase } from './define'
+import type { Warning } from './reduction'
 
 /** A role's column as a setup gives it. */
 export interface ChannelEntry {
@@ -55,7 +57,8 @@ function channelUnit(text: string, kind: Exclude<Role['kind'], 'text'>, path: st
  *
  * @throws HypometError `time-order` with the file's row when time does not rise strictly
  */
-export function alignTable(roles: Record<string, Role>, mappings: ColumnMapping[], raw: RawTable): Table {
+export function alignTable(roles: Record<string, Role>, mappings: ColumnMapping[], raw: RawTable, timeBase: TimeBase = 'as-read', warnings: Warning[] = []): Table {
+  if (timeBase === 'even' && Object.entries(raw.numbers).map(([role, y]) => fillShortGaps(y, role)).some(Boolean)) warnings.push(GAP_FILLED)
   const named = mappings.filter(m => m.unit && m.role in roles).map(m => raw.numbers[m.role]!)
   const kept: number[] = []
   for (let i = 0; i < raw.rows.length; i++) if (named.every(column => !Number.isNaN(column[i]!))) kept.push(i)

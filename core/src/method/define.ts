@@ -47,13 +47,20 @@ export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z
 // eslint-disable-next-line @typescript-eslint/no-explicit-any -- the registry forgets which family's types they are
 export type AnyFamily = Family<any, any, any, any, any>
 
+/** `as-read` leaves rows with a gap out; `even` wants an even time base and fills short gaps. */
+export type TimeBase = 'as-read' | 'even'
+
 export interface Calculation<S extends z.ZodType = z.ZodType> {
   id: string
   title: string
   purpose: string
   version: string
   settings: S
-  calculate(settings: z.output<S>): Omit<Reduction, 'traces'>
+  /** Where the calculation reads a record: its roles, as for a family. */
+  roles?: Record<string, Role>
+  timeBase?: TimeBase
+  /** Without roles the table is empty. */
+  calculate(settings: z.output<S>, table: Table): Omit<Reduction, 'traces'>
 }
 
 export const defineFamily = <S extends z.ZodType, P extends z.ZodType, A extends z.ZodType, Truth, State extends RigState>(family: Family<S, P, A, Truth, State>): Family<S, P, A, Truth, State> => family

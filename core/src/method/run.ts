@@ -2,8 +2,8 @@ import { HypometError } from '../error'
 import { readTable } from '../formats/readTable'
 import { calcs, families } from '../registry'
 import { alignTable, resolveChannels } from './channels'
-import type { ReduceContext } from './define'
-import { toOutput, type MethodOutput } from './reduction'
+import type { ReduceContext, Role, Table, TimeBase } from './define'
+import { toOutput, type MethodOutput, type Warning } from './reduction'
 import { parseSettings } from './settings'
 
 export interface Setup {
@@ -24,18 +24,30 @@ export function runReduce(setup: Setup, bytes: Uint8Array | null, context: Reduc
   const family = typeof setup.family === 'string' ? families[setup.family] : undefined
   if (!family) throw new HypometError('unknown-family', `There is no test family “${String(setup.family)}”.`, { path: 'family' })
   const settings = parseSettings(family.settings, setup.settings)
-  const mappings = resolveChannels(family.roles, setup.channels)
-  if (!bytes) throw new HypometError('missing-data', 'This reduction needs a data file.', { path: 'data' })
-  const raw = readTable(bytes, mappings)
-  const table = alignTable(family.roles, mappings, raw)
-  if (table.t.length === 0) throw new HypometError('no-data', 'No row holds a number in every needed channel.', { path: 'channels' })
+  const { table, warnings } = readRecord(family.roles, setup.channels, bytes)
   const reduction = family.reduce(table, settings, context)
-  return toOutput({ family: family.id }, family.version, { ...reduction, warnings: [...raw.warnings, ...reduction.warnings] })
+  return toOutput({ family: family.id }, family.version, { ...reduction, warnings: [...warnings, ...reduction.warnings] })
 }
 
-/** One calculation. @throws HypometError of the contract */
-export function runCalc(setup: Setup): MethodOutput {
+function readRecord(roles: Record<string, Role>, channels: unknown, bytes: Uint8Array | null, timeBase?: TimeBase): { table: Table; warnings: Warning[] } {
+  const mappings = resolveChannels(roles, channels)
+  if (!bytes) throw new HypometError('missing-data', 'A data file is needed here.', { path: 'data' })
+  const raw = readTable(bytes, mappings)
+  const warnings = [...raw.warnings]
+  const table = alignTable(roles, mappings, raw, timeBase, warnings)
+  if (table.t.length === 0) throw new HypometError('no-data', 'No row holds a number in every needed channel.', { path: 'channels' })
+  return { table, warnings }
+}
+
+const NO_TABLE: Table = { t: new Float64Array(0), channels: {}, units: {} }
+
+/** One calculation, with a file where it reads a record. @throws HypometError of the contract */
+export function runCalc(setup: Setup, bytes: Uint8Array | null = null): MethodOutput {
   const calc = typeof setup.calc === 'string' ? calcs[setup.calc] : undefined
   if (!calc) throw new HypometError('unknown-calc', `There is no calculation “${String(setup.calc)}”.`, { path: 'calc' })
-  return toOutput({ calc: calc.id }, calc.version, calc.calculate(parseSettings(calc.settings, setup.settings)))
+  const settings = parseSettings(calc.settings, setup.settings)
+  if (!calc.roles) return toOutput({ calc: calc.id }, calc.version, calc.calculate(settings, NO_TABLE))
+  const { table, warnings } = readRecord(calc.roles, setup.channels, bytes, calc.timeBase)
+  const calculated = calc.calculate(settings, table)
+  return toOutput({ calc: calc.id }, calc.version, { ...calculated, warnings: [...warnings, ...calculated.warnings] })
 }

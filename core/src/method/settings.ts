@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { HypometError, isHypometError } from '../error'
-import { quantityToSi, type Kind, type Quantity } from '../quantity/index'
+import { findUnit, quantityToSi, sameDimension, toSi, type Dimension, type Kind, type Quantity } from '../quantity/index'
 
 /** A setting as it may be written: a number in SI, or a value with its unit. */
 export type QuantityInput = number | Quantity
@@ -11,6 +11,8 @@ export interface QuantityOptions {
   positive?: boolean
   min?: number
   max?: number
+  whole?: boolean
+  oneOf?: readonly number[]
 }
 
 /** Adds an issue that carries a code of the contract. */
@@ -24,7 +26,7 @@ export function quantity(kind: Kind, o: QuantityOptions = {}) {
   return z
     .custom<QuantityInput>()
     .transform((raw, ctx): number => {
-      if (raw === undefined || raw === null) return issue(ctx, 'missing-setting', 'A value is needed here.')
+      if (raw === undefined) return issue(ctx, 'missing-setting', 'A value is needed here.')
       try {
         return inRange(readQuantity(raw, kind), o)
       } catch (e) {
@@ -38,12 +40,48 @@ export function quantity(kind: Kind, o: QuantityOptions = {}) {
 /** A plain number without a dimension; a ratio with its unit (12 %) is one too. */
 export const plain = (o: QuantityOptions = {}) => quantity('ratio', o)
 
+export interface AnyQuantity {
+  si: number
+  /** Null for a plain number, which is SI of whatever it is compared with. */
+  dimension: Dimension | null
+}
+
+/** A quantity whose dimension is only known where it is used; a bare `g` is gravity. */
+export const anyQuantity = (o: QuantityOptions = {}) =>
+  z
+    .custom<QuantityInput>()
+    .transform((raw, ctx): AnyQuantity => {
+      if (raw === undefined) return issue(ctx, 'missing-setting', 'A value is needed here.')
+      try {
+        return readAnyQuantity(raw, o)
+      } catch (e) {
+        if (!isHypometError(e)) throw e
+        return issue(ctx, e.code, e.message)
+      }
+    })
+    .meta({ ...(o.title ? { title: o.title } : {}), kind: 'any', anyOf: [{ type: 'number' }, { type: 'object', properties: { value: { type: 'number' }, unit: { type: 'string' } }, required: ['value', 'unit'] }] })
+
+function readAnyQuantity(raw: QuantityInput, o: QuantityOptions): AnyQuantity {
+  if (typeof raw === 'number') return { si: inRange(readQuantity(raw, 'ratio'), o), dimension: null }
+  const unit = typeof raw?.unit === 'string' ? findUnit(raw.unit, 'gravity') : undefined
+  if (unit === null) throw new HypometError('unit-unknown', `“${raw.unit}” is not a unit Hypomet knows.`)
+  if (!unit || typeof raw.value !== 'number' || !Number.isFinite(raw.value)) throw new HypometError('setting-type', 'A number in SI, or a value with its unit, is needed here.')
+  return { si: inRange(toSi(raw.value, unit), o), dimension: unit.dimension }
+}
+
+/** Value in SI of a quantity that must be of the dimension of `unit`. @throws HypometError `unit-dimension` at `path` */
+export function siLike({ si, dimension }: AnyQuantity, unit: string, path: string): number {
+  const wanted = findUnit(unit)?.dimension
+  if (dimension && wanted && !sameDimension(dimension, wanted)) throw new HypometError('unit-dimension', `This must be in a unit like ${unit}.`, { path })
+  return si
+}
+
 /** A window of time, both ends inside; the parsed value is in seconds. */
 export const timeWindow = (title?: string) =>
   z
     .custom<[QuantityInput, QuantityInput]>()
     .transform((raw, ctx): [number, number] => {
-      if (raw === undefined || raw === null) return issue(ctx, 'missing-setting', 'A window [from, to] is needed here.')
+      if (raw === undefined) return issue(ctx, 'missing-setting', 'A window [from, to] is needed here.')
       if (!Array.isArray(raw) || raw.length !== 2) return issue(ctx, 'setting-type', 'A window is two times: [from, to].')
       try {
         const [a, b] = [readQuantity(raw[0], 'time'), readQuantity(raw[1], 'time')]
@@ -63,10 +101,12 @@ function readQuantity(raw: unknown, kind: Kind): number {
   throw new HypometError('setting-type', 'A number in SI, or a value with its unit, is needed here.')
 }
 
-function inRange(si: number, { positive, min, max }: QuantityOptions): number {
+function inRange(si: number, { positive, min, max, whole, oneOf }: QuantityOptions): number {
   if (positive && !(si > 0)) throw new HypometError('setting-range', 'Must be greater than zero.')
   if (min !== undefined && si < min) throw new HypometError('setting-range', `Must not be below ${min}.`)
   if (max !== undefined && si > max) throw new HypometError('setting-range', `Must not be above ${max}.`)
+  if (whole && !Number.isInteger(si)) throw new HypometError('setting-range', 'Must be a whole number.')
+  if (oneOf && !oneOf.includes(si)) throw new HypometError('setting-range', `Must be one of ${oneOf.join(', ')}.`)
   return si
 }
 
@@ -94,6 +134,8 @@ function codeOf(i: z.core.$ZodIssue, raw: unknown): string {
   if (own) return own
   const value = i.path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | null | undefined)?.[key], raw)
   if (value === undefined) return 'missing-setting'
-  if (i.code === 'too_small' || i.code === 'too_big' || i.code === 'invalid_value' || i.code === 'not_multiple_of') return 'setting-range'
+  // A word that is not among the words allowed is of the right kind, outside what the key allows.
+  if (i.code === 'invalid_value' || i.code === 'invalid_union') return typeof value === 'string' ? 'setting-range' : 'setting-type'
+  if (i.code === 'too_small' || i.code === 'too_big' || i.code === 'not_multiple_of') return 'setting-range'
   return 'setting-type'
 }

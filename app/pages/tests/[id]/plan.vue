@@ -109,8 +109,8 @@ onKeyStroke(['z', 'Z'], e => {
       <section class="panel">
         <div class="flex items-baseline justify-between"><h2>Channels and their range</h2><NuxtLink to="/sensors" class="text-xs">Sensor inventory</NuxtLink></div>
         <ChannelTable v-if="view" v-model="draft.channels" :views="view.channels" :sensors="page.sensors" :prefer="prefer" :fixed="fixed" />
+        <div v-if="view && !fixed" class="-mt-8 flex justify-end"><NuxtLink :to="`/tests/${page.test.id}/ready`" class="button-main"><CalendarPlus class="size-4" aria-hidden="true" />To the checklist</NuxtLink></div>
       </section>
-      <div v-if="view && !fixed" class="flex justify-end"><NuxtLink :to="`/tests/${page.test.id}/ready`" class="button-main"><CalendarPlus class="size-4" aria-hidden="true" />To the checklist</NuxtLink></div>
     </div>
   </main>
 </template>

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { storedEnergy } from '../../calc/stored-energy'
+import { energyAndStandoff } from '../../calc/stored-energy'
 import { issue, plain, quantity, type QuantityInput } from '../../method/settings'
 import type { ChannelView, PlanView, PredictedValue, RungView } from '../../method/stages'
 import { combine } from '../../uncertainty/coverage'
@@ -58,8 +58,7 @@ export type StaticPlanInput = z.input<typeof staticPlan>
 export function viewPlan(plan: StaticPlan, article: StaticArticle, sensors: Record<number, SensorSpecification>): PlanView {
   const arm = predictArm(article, plan.loads, plan.deflectionAt)
   const maxTarget = plan.rungs.reduce((m, r) => Math.max(m, r.target), 0)
-  const { results } = storedEnergy.calculate({ kind: 'line', force: maxTarget, stiffness: 1 / arm.compliance })
-  const [energy, standoff] = [results['energy']!.value!, results['standoff']!.value!]
+  const { energy, standoff } = energyAndStandoff({ kind: 'line', force: maxTarget, stiffness: 1 / arm.compliance })
   const predicted = (quantity: string, value: number): PredictedValue => ({ quantity, value, u: (plan.predictionBand * value) / 2 })
   return {
     ...schedule(plan, arm.compliance),
