@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { HypometError } from '../error'
+import { derivative } from '../expression/derivative'
 import { evaluator } from '../expression/evaluate'
 import { parse } from '../expression/parse'
 import { defineCalc } from '../method/define'
@@ -90,9 +91,13 @@ function repeatsPart(s: z.output<typeof sensor>): Contribution[] {
 
 function ofModel(s: z.output<typeof model>): Omit<Reduction, 'traces'> {
   const names = s.inputs.map(i => i.name)
-  const evaluate = asSetting(() => evaluator(parse(s.expression), names))
+  const expression = asSetting(() => {
+    const tree = parse(s.expression)
+    const slopes = names.map(name => derivative(tree, names, name))
+    return { value: evaluator(tree, names), slope: (x: ArrayLike<number>, i: number) => slopes[i]!(x) }
+  })
   const inputs: Input[] = s.inputs.map(i => ({ name: i.name, value: i.value.si, u: i.u.si, dof: i.dof ?? Infinity }))
-  const p = propagate(evaluate, inputs, s.correlations)
+  const p = propagate(expression, inputs, s.correlations)
   if (!Number.isFinite(p.value) || !Number.isFinite(p.u)) throw new HypometError('data-range', 'The expression has no value at these inputs.', { path: 'settings.expression' })
   return {
     results: { value: exact(p.value, s.unit), ...summary(p, p.value, s.unit) },

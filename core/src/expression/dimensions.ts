@@ -1,0 +1,92 @@
+import { DIMENSIONLESS, dimension, multiply, power, sameDimension, type Dimension } from '../quantity/dimension'
+import { siUnitOf } from '../quantity/index'
+import type { Node } from './parse'
+import { expressionError } from './tokens'
+
+const SECOND = dimension({ s: 1 })
+const HERTZ = dimension({ s: -1 })
+const ANGLE = dimension({ rad: 1 })
+
+/** Takes angles and plain ratios alike. */
+const isNumber = (d: Dimension): boolean => sameDimension(d, DIMENSIONLESS) || sameDimension(d, ANGLE)
+
+/**
+ * Dimension of an expression over channels; adding unlike dimensions is an error with its position.
+ *
+ * @throws HypometError `expression`
+ */
+export function dimensionOf(node: Node, known: Readonly<Record<string, Dimension>>): Dimension {
+  switch (node.kind) {
+    case 'number': return DIMENSIONLESS
+    case 'name': {
+      if (Object.hasOwn(known, node.name)) return known[node.name]!
+      if (node.name === 'pi') return DIMENSIONLESS
+      throw expressionError(`There is no channel “${node.name}”`, node.at)
+    }
+    case 'negate': return dimensionOf(node.of, known)
+    case 'binary': return ofBinary(node, dimensionOf(node.left, known), dimensionOf(node.right, known))
+    case 'call': return ofCall(node, node.args.map(a => dimensionOf(a, known)))
+  }
+}
+
+const isZero = (n: Node): boolean => n.kind === 'number' && n.value === 0
+
+function ofBinary(node: Extract<Node, { kind: 'binary' }>, a: Dimension, b: Dimension): Dimension {
+  switch (node.sign) {
+    case '+':
+    case '-':
+      if (isZero(node.left)) return b
+      if (isZero(node.right)) return a
+      if (!sameDimension(a, b)) throw expressionError(`${siUnitOf(a)} and ${siUnitOf(b)} cannot be added or taken from one another`, node.at)
+      return a
+    case '*': return multiply(a, b)
+    case '/': return multiply(a, power(b, -1))
+    case '^': {
+      if (!sameDimension(b, DIMENSIONLESS)) throw expressionError('An exponent is a plain number', node.at)
+      if (sameDimension(a, DIMENSIONLESS)) return a
+      const n = constant(node.right)
+      if (n === null) throw expressionError('Something with a unit can only be raised to a fixed number', node.at)
+      return power(a, n)
+    }
+  }
+}
+
+function constant(n: Node): number | null {
+  if (n.kind === 'number') return n.value
+  if (n.kind === 'negate') {
+    const inner = constant(n.of)
+    return inner === null ? null : -inner
+  }
+  return null
+}
+
+function ofCall(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Dimension {
+  const first = args[0] ?? DIMENSIONLESS
+  switch (node.name) {
+    case 'abs': return first
+    case 'mean':
+    case 'diff':
+    case 'min':
+    case 'max':
+      if (args.some(d => !sameDimension(d, first))) throw expressionError(`“${node.name}” wants channels of one dimension`, node.at)
+      return first
+    case 'sqrt': return power(first, 0.5)
+    case 'deriv': return multiply(first, power(SECOND, -1))
+    case 'integ': return multiply(first, SECOND)
+    case 'lowpass':
+      if (args[1] && !sameDimension(args[1], HERTZ) && !sameDimension(args[1], DIMENSIONLESS)) throw expressionError('A cutoff is a frequency', node.at)
+      return first
+    case 'sin':
+    case 'cos':
+    case 'tan':
+    case 'exp':
+    case 'log':
+    case 'log10':
+      if (!isNumber(first)) throw expressionError(`“${node.name}” wants a plain number or an angle, not ${siUnitOf(first)}`, node.at)
+      return DIMENSIONLESS
+    case 'atan':
+      if (!isNumber(first)) throw expressionError(`“atan” wants a plain number, not ${siUnitOf(first)}`, node.at)
+      return ANGLE
+    default: throw expressionError(`There is no function “${node.name}”`, node.at)
+  }
+}
