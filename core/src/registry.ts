@@ -3,6 +3,7 @@ import { beam } from './calc/beam'
 import { signalButterworth, signalChannelClass } from './calc/signal-filter'
 import { signalShockResponse, signalWelch } from './calc/signal-spectra'
 import { signalLag, signalSteps } from './calc/signal-time'
+import { estimate } from './calc/estimate'
 import { toleranceFactor } from './calc/tolerance-factor'
 import { uncertainty } from './calc/uncertainty'
 import { storedEnergy } from './calc/stored-energy'
@@ -12,7 +13,7 @@ const byId = <T extends { id: string }>(list: T[]): Record<string, T | undefined
 
 export const familyList: AnyFamily[] = [staticLoad]
 /** The registry forgets which calculation's settings are whose; each gets back what its own schema parsed. */
-export const calcList = [beam, storedEnergy, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty] as unknown as Calculation[]
+export const calcList = [beam, storedEnergy, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty, estimate] as unknown as Calculation[]
 
 export const families = byId(familyList)
 export const calcs = byId(calcList)

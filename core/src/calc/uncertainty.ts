@@ -3,6 +3,7 @@ import { HypometError } from '../error'
 import { derivative } from '../expression/derivative'
 import { evaluator } from '../expression/evaluate'
 import { parse } from '../expression/parse'
+import { expressionSetting } from '../expression/setting'
 import { defineCalc } from '../method/define'
 import type { Reduction, Result, ResultTable } from '../method/reduction'
 import { anyQuantity, issue, plain, siLike } from '../method/settings'
@@ -91,7 +92,7 @@ function repeatsPart(s: z.output<typeof sensor>): Contribution[] {
 
 function ofModel(s: z.output<typeof model>): Omit<Reduction, 'traces'> {
   const names = s.inputs.map(i => i.name)
-  const expression = asSetting(() => {
+  const expression = expressionSetting(() => {
     const tree = parse(s.expression)
     const slopes = names.map(name => derivative(tree, names, name))
     return { value: evaluator(tree, names), slope: (x: ArrayLike<number>, i: number) => slopes[i]!(x) }
@@ -103,15 +104,6 @@ function ofModel(s: z.output<typeof model>): Omit<Reduction, 'traces'> {
     results: { value: exact(p.value, s.unit), ...summary(p, p.value, s.unit) },
     tables: { budget: budgetTable(p.contributions, p.sensitivities, p.u, s.unit) },
     warnings: [],
-  }
-}
-
-/** An expression's own error, placed at the setting. */
-function asSetting<T>(work: () => T): T {
-  try {
-    return work()
-  } catch (e) {
-    throw e instanceof HypometError ? new HypometError('setting-range', e.message, { path: 'settings.expression' }) : e
   }
 }
 

@@ -1,0 +1,72 @@
+import { describe, expect, it } from 'vitest'
+import { SeededRandom } from '../statistics/random'
+import { failureEvent } from './failureEvent'
+import { channelHealth } from './health'
+import { findParting } from './redundancy'
+import { resample } from './timeBase'
+import { driftZeroed, zeroed } from './zero'
+
+const t = Float64Array.from({ length: 400 }, (_, i) => i / 10)
+const random = new SeededRandom(11)
+const quiet = t.map(v => Math.sin(v) + 0.001 * random.normal())
+
+describe('failure event', () => {
+  it('is the first fall by the fraction of the running maximum within the time', () => {
+    const y = t.map(v => (v < 20 ? 50 * v : v < 20.15 ? 700 : 100))
+    expect(failureEvent(t, y, 0.5, 0.5)).toMatchObject({ time: 20.2, from: expect.closeTo(995, 6) as number, to: 100 })
+    expect(failureEvent(t, y, 0.95, 0.5)).toBeNull()
+  })
+
+  it('takes no slow unloading and no small early drop for a break', () => {
+    expect(failureEvent(t, t.map(v => (v < 20 ? v : 40 - v)), 0.5, 0.5)).toBeNull()
+    expect(failureEvent(t, t.map(v => (v < 2 ? v : v < 3 ? 0.1 : v)), 0.5, 0.5)).toBeNull()
+  })
+})
+
+describe('zero', () => {
+  it('takes a mean off, or a line between two zeros', () => {
+    const y = t.map(v => 5 + 0.1 * v)
+    expect(zeroed(t, y, [0, 2])[0]).toBeCloseTo(-0.1, 12)
+    expect(Math.max(...driftZeroed(t, y, [0, 2], [37, 39]).map(Math.abs))).toBeLessThan(1e-12)
+    expect(() => zeroed(t, y, [90, 95])).toThrow(/no sample/)
+  })
+})
+
+describe('time base', () => {
+  const own = Float64Array.from([0, 1, 2, 5])
+  const y = Float64Array.from([0, 10, 20, 50])
+  const onto = Float64Array.from([-1, 0, 0.4, 0.6, 3, 5, 6])
+  it('brings a channel onto another clock, and makes nothing up beyond its record or its gaps', () => {
+    expect(Array.from(resample(own, y, onto, 'linear'))).toEqual([NaN, 0, 4, 6, 30, 50, NaN])
+    expect(Array.from(resample(own, y, onto, 'nearest'))).toEqual([NaN, 0, 0, 10, 20, 50, NaN])
+    expect(Array.from(resample(own, y, onto, 'hold'))).toEqual([NaN, 0, 0, 0, 20, 50, NaN])
+    expect(Array.from(resample(own, y, onto, 'linear', 1.5))).toEqual([NaN, 0, 4, 6, NaN, 50, NaN])
+  })
+})
+
+describe('redundancy', () => {
+  it('finds where a pair parts for good, not where one sample is odd', () => {
+    const a = quiet.slice()
+    const b = quiet.map((v, i) => v + (i === 50 ? 3 : i >= 200 ? 0.5 : 0))
+    expect(findParting(t, a, b, { a: 0.1, b: 0.1 }, { guide: t })).toMatchObject({ index: 200, guide: 20, difference: expect.closeTo(-0.5, 12) as number })
+    expect(findParting(t, a, b, { a: 0.5, b: 0.5 })).toBeNull()
+  })
+})
+
+describe('health', () => {
+  const codes = (y: Float64Array, o = {}) => channelHealth(t, y, o).map(f => f.code)
+  it('has nothing to say of a sound channel', () => expect(codes(quiet, { fullScale: 2, noiseFloor: 0.1, driftLimit: 3, interval: 0.1, guide: { values: quiet, direction: 1 } })).toEqual([]))
+
+  it.each([
+    ['clipped', quiet.map(v => Math.min(v, 0.9)), { fullScale: 0.9 }],
+    ['flat', quiet.map((v, i) => (i > 100 && i < 180 ? 0.3 : v)), {}],
+    ['gap', quiet.map((v, i) => (i > 100 && i < 120 ? NaN : v)), {}],
+    ['spike', quiet.map((v, i) => (i === 77 ? 40 : v)), {}],
+    ['noisy', quiet.map(v => v + random.normal()), { noiseFloor: 0.1 }],
+    ['drift', t.map(v => v / 10 + Math.sin(40 * v)), { driftLimit: 1 }],
+    ['swapped-sign', quiet.map(v => -v), { guide: { values: quiet, direction: 1 } }],
+    ['rate-error', quiet, { interval: 0.2 }],
+    ['dead', t.map(() => 4), {}],
+    ['dead', t.map(() => NaN), {}],
+  ])('says %s', (code, y, options) => expect(codes(y, options)).toContain(code))
+})

@@ -1,0 +1,168 @@
+import { describe, expect, it } from 'vitest'
+import { runCalc } from '../index'
+import { monteCarlo } from '../uncertainty/monteCarlo'
+import { propagate } from '../uncertainty/propagate'
+import { fitNormal, fitWeibull, type Observation } from './censoredFit'
+import { fitFactorial, type FactorialRun } from './factorial'
+import { gaussLegendre } from './gaussLegendre'
+import { fitLine } from './line'
+import { meanSd } from './mean'
+import { noncentralT } from './noncentralT'
+import { outliers } from './outliers'
+import { predictionBand } from './predictionBand'
+import { SeededRandom } from './random'
+import { theilSen } from './robustLine'
+import { toleranceFactor } from './toleranceFactor'
+
+describe('tolerance factor', () => {
+  it('is that of the published tables, for B-basis and A-basis', () => {
+    // CMH-17-1G, tables 8.5.10 and 8.5.11.
+    for (const [n, k] of [[2, 20.581], [3, 6.155], [5, 3.407], [10, 2.355], [30, 1.777]] as const) expect(toleranceFactor({ n, p: 0.9, gamma: 0.95 })).toBeCloseTo(k, 3)
+    for (const [n, k] of [[2, 37.094], [5, 5.741], [10, 3.981]] as const) expect(toleranceFactor({ n, p: 0.99, gamma: 0.95 })).toBeCloseTo(k, 3)
+  })
+
+  it('comes from a distribution that is the central one at δ = 0, and integrates to its density', () => {
+    expect(noncentralT(2.015048, 5, 0).cdf).toBeCloseTo(0.95, 7)
+    const [t, dof, delta] = [3.1, 7, 2.2]
+    expect((noncentralT(t + 1e-5, dof, delta).cdf - noncentralT(t - 1e-5, dof, delta).cdf) / 2e-5).toBeCloseTo(noncentralT(t, dof, delta).pdf, 8)
+    expect(gaussLegendre(5).weights.reduce((a, b) => a + b, 0)).toBeCloseTo(2, 14)
+  })
+
+  it('needs two specimens', () => expect(() => runCalc({ calc: 'tolerance-factor', settings: { n: 1 } })).toThrow(expect.objectContaining({ code: 'setting-range' }) as Error))
+})
+
+describe('outliers', () => {
+  it('are named one after the other', () => {
+    expect(outliers([10, 10.2, 9.9, 10.1, 10, 9.8, 14])).toEqual([6])
+    expect(outliers([10, 10.2, 9.9, 10.1, 10, 9.8, 14, 30])).toEqual([7, 6])
+    expect(outliers([10, 11, 12])).toEqual([])
+  })
+})
+
+describe('lines', () => {
+  const x = [0, 1, 2, 3, 4, 5, 6]
+  it('a wild point moves least squares, not the median of slopes', () => {
+    const y = x.map(v => 2 * v + 1)
+    y[5] = 60
+    expect(theilSen(x, y)).toEqual({ slope: 2, intercept: 1 })
+    expect(fitLine(x, y).slope).toBeGreaterThan(3)
+  })
+  it('the prediction band widens away from the middle', () => {
+    const band = predictionBand(x, [1.1, 2.9, 5.2, 6.8, 9.1, 11, 12.9])
+    expect(band(3).half).toBeLessThan(band(6).half)
+    // By hand: s = 0.1536, t(5, 0.975) = 2.5706, √(1 + 1/7) at the middle.
+    expect(band(3).half).toBeCloseTo(2.5706 * fitLine(x, [1.1, 2.9, 5.2, 6.8, 9.1, 11, 12.9]).residualSd * Math.sqrt(1 + 1 / 7), 4)
+  })
+})
+
+describe('censored fits', () => {
+  const all = (values: number[], bounds: number[] = []): Observation[] => [...values.map(value => ({ value, isBound: false })), ...bounds.map(value => ({ value, isBound: true }))]
+
+  it('without bounds the normal fit is mean and standard deviation', () => {
+    const values = [412.1, 405.3, 398.8, 420.6, 409.9, 401.2]
+    const { location, scale } = fitNormal(all(values))
+    const { mean, sd, n } = meanSd(values)
+    expect(location).toBeCloseTo(mean, 9)
+    expect(scale).toBeCloseTo(sd * Math.sqrt((n - 1) / n), 9)
+  })
+
+  it('recovers what was put in when a third of the sample is only a lower bound', () => {
+    const random = new SeededRandom(4)
+    const draw = Array.from({ length: 4000 }, () => 100 + 10 * random.normal())
+    const { location, scale, locationInterval } = fitNormal(all(draw.filter(v => v < 104), draw.filter(v => v >= 104).map(() => 104)))
+    expect(location).toBeCloseTo(100, 0)
+    expect(scale).toBeCloseTo(10, 0)
+    expect(locationInterval[0]).toBeLessThan(100.3)
+    const weibull = draw.map(() => 50 * (-Math.log(1 - random.uniform())) ** (1 / 3))
+    const fit = fitWeibull(all(weibull.filter(v => v < 55), weibull.filter(v => v >= 55).map(() => 55)))
+    expect(fit.eta / 50).toBeCloseTo(1, 1)
+    expect(fit.beta / 3).toBeCloseTo(1, 1)
+    expect(fit.betaInterval[0]).toBeLessThan(3)
+    expect(fit.betaInterval[1]).toBeGreaterThan(3)
+  })
+
+  it('stands where the likelihood is flat', () => {
+    const data = all([16, 34, 53, 75, 93, 120], [120, 120, 120, 120])
+    const { eta, beta } = fitWeibull(data)
+    const l = (e: number, b: number) => data.reduce((s, o) => s + (o.isBound ? 0 : Math.log(b / e) + (b - 1) * Math.log(o.value / e)) - (o.value / e) ** b, 0)
+    for (const [e, b] of [[1.01, 1], [0.99, 1], [1, 1.01], [1, 0.99]] as const) expect(l(eta * e, beta * b)).toBeLessThan(l(eta, beta))
+  })
+
+  it('wants two failures', () => expect(() => fitNormal(all([5], [6, 7]))).toThrow(expect.objectContaining({ code: 'too-few' }) as Error))
+})
+
+describe('factorial', () => {
+  const levels = (i: number, factors: string[]) => Object.fromEntries(factors.map((f, k) => [f, (i >> k) & 1 ? 1 : -1])) as FactorialRun['levels']
+
+  it('full 2³: effects as put in, nothing aliased', () => {
+    const runs = Array.from({ length: 16 }, (_, i): FactorialRun => {
+      const l = levels(i % 8, ['A', 'B', 'C'])
+      return { levels: l, response: 50 + 4 * l['A']! - 3 * l['B']! + 2 * l['A']! * l['C']! + (i < 8 ? 0.1 : -0.1) }
+    })
+    const { mean, effects, dof } = fitFactorial(['A', 'B', 'C'], runs)
+    expect(mean).toBeCloseTo(50, 10)
+    expect(Object.fromEntries(effects.map(e => [e.term, Math.round(e.effect * 1e9) / 1e9]))).toMatchObject({ 'A': 8, 'B': -6, 'C': 0, 'A·C': 4, 'B·C': 0 })
+    expect(effects.every(e => e.aliases.length === 0)).toBe(true)
+    expect(dof).toBe(9)
+    expect(effects[0]!.interval![0]).toBeLessThan(8)
+  })
+
+  it('half fraction D = A·B·C: two-factor interactions fall together in pairs, and it says so', () => {
+    const runs = Array.from({ length: 8 }, (_, i): FactorialRun => {
+      const l = levels(i, ['A', 'B', 'C'])
+      return { levels: { ...l, D: (l['A']! * l['B']! * l['C']!) as 1 | -1 }, response: 10 + l['A']! }
+    })
+    const { effects } = fitFactorial(['A', 'B', 'C', 'D'], runs)
+    expect(effects.find(e => e.term === 'A·B')!.aliases).toEqual(['C·D'])
+    expect(effects.find(e => e.term === 'A·D')!.aliases).toEqual(['B·C'])
+    expect(effects.find(e => e.term === 'B·C')).toBeUndefined()
+    expect(effects.every(e => e.interval === null)).toBe(true)
+  })
+})
+
+describe('nonlinear least squares', () => {
+  // NIST Statistical Reference Datasets, nonlinear regression: data and certified values.
+  const misra1a = { x: [77.6, 114.9, 141.1, 190.8, 239.9, 289, 332.8, 378.4, 434.8, 477.3, 536.8, 593.1, 689.1, 760], y: [10.07, 14.73, 17.94, 23.93, 29.61, 35.18, 40.02, 44.82, 50.76, 55.05, 61.01, 66.4, 75.47, 81.78] }
+  const danWood = { x: [1.309, 1.471, 1.49, 1.565, 1.611, 1.68], y: [2.138, 3.421, 3.597, 4.34, 4.882, 5.66] }
+  const boxBod = { x: [1, 2, 3, 5, 7, 10], y: [109, 149, 149, 191, 213, 224] }
+  it.each([
+    ['Misra1a, start 1', 'b1*(1-exp(-b2*x))', misra1a, [500, 1e-4], [238.94212918, 5.5015643181e-4], 0.12455138894],
+    ['Misra1a, start 2', 'b1*(1-exp(-b2*x))', misra1a, [250, 5e-4], [238.94212918, 5.5015643181e-4], 0.12455138894],
+    ['DanWood, start 1', 'b1*x^b2', danWood, [1, 5], [0.76886226176, 3.8604055871], 4.3173084083e-3],
+    ['DanWood, start 2', 'b1*x^b2', danWood, [0.7, 4], [0.76886226176, 3.8604055871], 4.3173084083e-3],
+    ['BoxBOD, start 1', 'b1*(1-exp(-b2*x))', boxBod, [1, 1], [213.80940889, 0.54723748542], 1168.0088766],
+    ['BoxBOD, start 2', 'b1*(1-exp(-b2*x))', boxBod, [100, 0.75], [213.80940889, 0.54723748542], 1168.0088766],
+  ] as const)('%s to nine digits', (_name, expression, data, start, wanted, rss) => {
+    const { results } = runCalc({ calc: 'estimate', settings: { expression, parameters: start.map((s, i) => ({ name: `b${i + 1}`, start: s })), data } })
+    wanted.forEach((w, i) => expect(results[`b${i + 1}`]!.value! / w).toBeCloseTo(1, 9))
+    expect(results['rss']!.value! / rss).toBeCloseTo(1, 9)
+  })
+
+  it('holds a parameter at its bound, and then claims no error for it', () => {
+    const { results, warnings } = runCalc({ calc: 'estimate', settings: { expression: 'a + b*x', parameters: [{ name: 'a', start: 1, lower: 0 }, { name: 'b', start: 1 }], data: { x: [0, 1, 2, 3], y: [-1, 0, 1, 2] } } })
+    expect(results['a']!.value).toBe(0)
+    expect(results['a']!.u).toBeUndefined()
+    expect(warnings.map(w => w.code)).toContain('at-bound')
+  })
+})
+
+describe('propagation', () => {
+  const inputs = [{ name: 'x', value: 3, u: 0.1, dof: Infinity }, { name: 'y', value: 4, u: 0.2, dof: Infinity }]
+  it('of a sum knows full correlation from none', () => {
+    const sum = { value: (v: ArrayLike<number>) => v[0]! + v[1]! }
+    expect(propagate(sum, inputs).u).toBeCloseTo(Math.hypot(0.1, 0.2), 12)
+    expect(propagate(sum, inputs, [{ a: 'x', b: 'y', r: 1 }]).u).toBeCloseTo(0.3, 10)
+    expect(propagate(sum, inputs, [{ a: 'x', b: 'y', r: -1 }]).u).toBeCloseTo(0.1, 10)
+  })
+
+  it('by draws agrees with first order where the model is nearly straight, is repeatable, and can be stopped', () => {
+    const product = (v: ArrayLike<number>) => v[0]! * v[1]!
+    const mc = monteCarlo(product, inputs, { draws: 100_000, seed: 3, correlations: [{ a: 'x', b: 'y', r: 0.5 }] })
+    const first = propagate({ value: product }, inputs, [{ a: 'x', b: 'y', r: 0.5 }])
+    expect(mc.u / first.u).toBeCloseTo(1, 2)
+    expect((mc.interval[1] - mc.interval[0]) / (2 * 1.96 * first.u)).toBeCloseTo(1, 1)
+    expect(monteCarlo(product, inputs, { draws: 1000, seed: 3 })).toEqual(monteCarlo(product, inputs, { draws: 1000, seed: 3 }))
+    expect(() => monteCarlo(product, inputs, { progress: share => share < 0.5 })).toThrow(expect.objectContaining({ code: 'cancelled' }) as Error)
+    expect(() => monteCarlo(v => Math.sqrt(v[0]! - 3), inputs, { draws: 100 })).toThrow(expect.objectContaining({ code: 'data-range' }) as Error)
+  })
+})
