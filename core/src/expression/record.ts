@@ -5,8 +5,8 @@ import { binaryKernel, callKernel, type Operand } from './kernels'
 import { namesIn, parse, type Node } from './parse'
 import { expressionError } from './tokens'
 
-/** Short enough that a few of them stay in the nearest cache. */
-const BLOCK = 1024
+/** Short enough that a few of them stay near, long enough that the steps' own cost does not count. */
+const BLOCK = 4096
 
 /** One step over a block: writes `length` values for the samples from `at` on. */
 type Step = (at: number, length: number) => void
@@ -43,13 +43,11 @@ export function evaluateRecord(text: string, source: RecordSource): Float64Array
 function fill(tree: Node, source: RecordSource, length: number): Float64Array {
   const { steps, result } = compile(tree, source, length)
   const out = new Float64Array(length)
-  for (let at = 0; at < length; at += BLOCK) {
-    const n = Math.min(BLOCK, length - at)
-    for (const step of steps) step(at, n)
-    if (result.kind === 'constant') out.fill(result.value, at, at + n)
-    else if (result.kind === 'channel') out.set(result.values.subarray(at, at + n), at)
-    else out.set(n === BLOCK ? result.values : result.values.subarray(0, n), at)
-  }
+  if (result.kind === 'constant') return out.fill(result.value)
+  if (result.kind === 'channel') out.set(result.values.subarray(0, length))
+  // The last step writes where the result is wanted.
+  else Object.assign(result, { kind: 'channel', values: out })
+  for (let at = 0; at < length; at += BLOCK) for (const step of steps) step(at, Math.min(BLOCK, length - at))
   return out
 }
 

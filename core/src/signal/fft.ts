@@ -8,38 +8,97 @@ export interface Fourier {
 /** Any length: radix 2 where it is a power of two, otherwise by a chirp (Bluestein). */
 export const fourier = (length: number): Fourier => ((length & (length - 1)) === 0 ? powerOfTwo(length) : chirp(length))
 
+/**
+ * Radix 4 with a radix-2 stage first where the power is odd. Twiddles lie in the order in which each stage reads them;
+ * the inner loops use plain locals, because pairs in brackets would be allocated.
+ */
 function powerOfTwo(n: number): Fourier {
-  const cos = Float64Array.from({ length: n / 2 }, (_, k) => Math.cos((2 * Math.PI * k) / n))
-  const sin = Float64Array.from({ length: n / 2 }, (_, k) => -Math.sin((2 * Math.PI * k) / n))
   const swap = bitReversal(n)
+  const stages = twiddles(n)
   return {
     length: n,
     transform(re, im) {
       for (let i = 0; i < n; i++) {
         const j = swap[i]!
-        if (j > i) {
-          const [r, m] = [re[i]!, im[i]!]
-          re[i] = re[j]!
-          im[i] = im[j]!
-          re[j] = r
-          im[j] = m
-        }
+        if (j <= i) continue
+        const r = re[i]!
+        const m = im[i]!
+        re[i] = re[j]!
+        im[i] = im[j]!
+        re[j] = r
+        im[j] = m
       }
-      for (let half = 1, step = n / 2; half < n; half *= 2, step /= 2)
-        for (let start = 0; start < n; start += 2 * half)
-          for (let k = 0, a = start; k < half; k++, a++) {
-            const b = a + half
-            const [wr, wi] = [cos[k * step]!, sin[k * step]!]
-            const [xr, xi] = [re[b]!, im[b]!]
-            const tr = wr * xr - wi * xi
-            const ti = wr * xi + wi * xr
-            re[b] = re[a]! - tr
-            im[b] = im[a]! - ti
-            re[a]! += tr
-            im[a]! += ti
-          }
+      let quarter = 1
+      if (Math.log2(n) % 2 === 1) {
+        firstPairs(re, im, n)
+        quarter = 2
+      }
+      for (const w of stages) {
+        stage(re, im, n, quarter, w)
+        quarter *= 4
+      }
     },
   }
+}
+
+function firstPairs(re: Float64Array, im: Float64Array, n: number): void {
+  for (let a = 0; a < n; a += 2) {
+    const r = re[a + 1]!
+    const i = im[a + 1]!
+    re[a + 1] = re[a]! - r
+    im[a + 1] = im[a]! - i
+    re[a] = re[a]! + r
+    im[a] = im[a]! + i
+  }
+}
+
+/** Two radix-2 stages in one pass: blocks of 4·quarter, twiddles by sixes (w1, w2, w3 as cos, sin). */
+function stage(re: Float64Array, im: Float64Array, n: number, quarter: number, w: Float64Array): void {
+  for (let start = 0; start < n; start += 4 * quarter)
+    for (let k = 0, t = 0; k < quarter; k++, t += 6) {
+      const a = start + k
+      // Bit reversal by twos puts the second and third quarter in each other's place.
+      const b = a + 2 * quarter
+      const c = a + quarter
+      const d = a + 3 * quarter
+      const br = re[b]! * w[t]! - im[b]! * w[t + 1]!
+      const bi = re[b]! * w[t + 1]! + im[b]! * w[t]!
+      const cr = re[c]! * w[t + 2]! - im[c]! * w[t + 3]!
+      const ci = re[c]! * w[t + 3]! + im[c]! * w[t + 2]!
+      const dr = re[d]! * w[t + 4]! - im[d]! * w[t + 5]!
+      const di = re[d]! * w[t + 5]! + im[d]! * w[t + 4]!
+      const pr = re[a]! + cr
+      const pi = im[a]! + ci
+      const mr = re[a]! - cr
+      const mi = im[a]! - ci
+      const sr = br + dr
+      const si = bi + di
+      const er = br - dr
+      const ei = bi - di
+      re[a] = pr + sr
+      im[a] = pi + si
+      re[b] = pr - sr
+      im[b] = pi - si
+      re[c] = mr + ei
+      im[c] = mi - er
+      re[d] = mr - ei
+      im[d] = mi + er
+    }
+}
+
+function twiddles(n: number): Float64Array[] {
+  const stages: Float64Array[] = []
+  for (let quarter = Math.log2(n) % 2 === 1 ? 2 : 1; quarter * 4 <= n; quarter *= 4) {
+    const w = new Float64Array(6 * quarter)
+    for (let k = 0; k < quarter; k++)
+      for (let m = 1; m <= 3; m++) {
+        const angle = (-2 * Math.PI * k * m) / (4 * quarter)
+        w[6 * k + 2 * (m - 1)] = Math.cos(angle)
+        w[6 * k + 2 * (m - 1) + 1] = Math.sin(angle)
+      }
+    stages.push(w)
+  }
+  return stages
 }
 
 function bitReversal(n: number): Uint32Array {

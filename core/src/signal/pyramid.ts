@@ -10,23 +10,34 @@ const FACTOR = 8
 /** Minima and maxima of blocks of 8, 64, 512 … samples, until a level has fewer than 512 pairs. */
 export function buildPyramid(values: Float64Array): PyramidLevel[] {
   const levels: PyramidLevel[] = []
-  let pairs = values.length
-  for (let factor = FACTOR; pairs > 512; factor *= FACTOR) {
+  for (let factor = FACTOR; pairsAt(values.length, factor / FACTOR) > SMALL_ENOUGH; factor *= FACTOR) {
     const below = levels.at(-1)?.data
-    pairs = Math.ceil(values.length / factor)
-    const data = new Float64Array(2 * pairs)
-    for (let i = 0; i < pairs; i++) {
-      let [lo, hi] = [Infinity, -Infinity]
-      const end = below ? Math.min(below.length / 2, (i + 1) * FACTOR) : Math.min(values.length, (i + 1) * FACTOR)
-      for (let j = i * FACTOR; j < end; j++) {
-        const [a, b] = below ? [below[2 * j]!, below[2 * j + 1]!] : [values[j]!, values[j]!]
-        if (a < lo) lo = a
-        if (b > hi) hi = b
-      }
-      data[2 * i] = lo <= hi ? lo : NaN
-      data[2 * i + 1] = lo <= hi ? hi : NaN
-    }
+    const data = new Float64Array(2 * pairsAt(values.length, factor))
+    if (below) reduce(below, 2, 1, data)
+    else reduce(values, 1, 0, data)
     levels.push({ factor, data })
   }
   return levels
+}
+
+const SMALL_ENOUGH = 512
+
+const pairsAt = (length: number, factor: number): number => Math.ceil(length / factor)
+
+/** Eight entries of `from` to one pair; an entry is one sample, or a minimum with its maximum `other` further on. */
+function reduce(from: Float64Array, stride: number, other: number, into: Float64Array): void {
+  const entries = from.length / stride
+  for (let i = 0, j = 0; j < into.length; i += FACTOR, j += 2) {
+    let lo = Infinity
+    let hi = -Infinity
+    const end = stride * (i + FACTOR < entries ? i + FACTOR : entries)
+    for (let k = stride * i; k < end; k += stride) {
+      const a = from[k]!
+      const b = from[k + other]!
+      if (a < lo) lo = a
+      if (b > hi) hi = b
+    }
+    into[j] = lo <= hi ? lo : NaN
+    into[j + 1] = lo <= hi ? hi : NaN
+  }
 }

@@ -11,22 +11,41 @@ export interface WelchDensity extends Spectrum {
   density: Float64Array
 }
 
-/** Calls `take` with the transform of each half-overlapping, detrended, Hann-windowed segment (two real channels as one complex). */
-function eachSegment(x: Float64Array, y: Float64Array | null, nperseg: number, take: (re: Float64Array, im: Float64Array) => void): number {
+/** Starts of half-overlapping segments. */
+const startsOf = (length: number, nperseg: number): number[] => {
+  const step = nperseg - Math.floor(nperseg / 2)
+  return Array.from({ length: Math.max(0, Math.floor((length - nperseg) / step) + 1) }, (_, i) => i * step)
+}
+
+/** Transforms two successive segments of a real channel as one complex one, detrended and windowed; the last may be alone. */
+function eachPair(x: Float64Array, nperseg: number, take: (re: Float64Array, im: Float64Array) => void): number {
   const plan = fourier(nperseg)
   const window = hann(nperseg)
-  const step = nperseg - Math.floor(nperseg / 2)
   const [re, im] = [new Float64Array(nperseg), new Float64Array(nperseg)]
-  let segments = 0
-  for (let at = 0; at + nperseg <= x.length; at += step) {
-    load(x, at, window, re)
-    if (y) load(y, at, window, im)
+  const starts = startsOf(x.length, nperseg)
+  for (let s = 0; s < starts.length; s += 2) {
+    load(x, starts[s]!, window, re)
+    if (s + 1 < starts.length) load(x, starts[s + 1]!, window, im)
     else im.fill(0)
     plan.transform(re, im)
     take(re, im)
-    segments++
   }
-  return segments
+  return starts.length
+}
+
+/** Transforms the same segment of two real channels as one complex one. */
+function eachSegment(x: Float64Array, y: Float64Array, nperseg: number, take: (re: Float64Array, im: Float64Array) => void): number {
+  const plan = fourier(nperseg)
+  const window = hann(nperseg)
+  const [re, im] = [new Float64Array(nperseg), new Float64Array(nperseg)]
+  const starts = startsOf(Math.min(x.length, y.length), nperseg)
+  for (const at of starts) {
+    load(x, at, window, re)
+    load(y, at, window, im)
+    plan.transform(re, im)
+    take(re, im)
+  }
+  return starts.length
 }
 
 function load(x: Float64Array, at: number, window: Float64Array, into: Float64Array): void {
@@ -56,8 +75,12 @@ const frequencies = (nperseg: number, sampleRate: number): Float64Array => Float
 export function welch(x: Float64Array, sampleRate: number, nperseg: number): WelchDensity {
   const frequency = frequencies(nperseg, sampleRate)
   const density = new Float64Array(frequency.length)
-  const segments = eachSegment(x, null, nperseg, (re, im) => {
-    for (let k = 0; k < density.length; k++) density[k]! += re[k]! ** 2 + im[k]! ** 2
+  const segments = eachPair(x, nperseg, (re, im) => {
+    for (let k = 0; k < density.length; k++) {
+      const j = k === 0 ? 0 : nperseg - k
+      // |X|² + |Y|² of the two real segments out of the transform of X + i·Y.
+      density[k] = density[k]! + (re[k]! * re[k]! + im[k]! * im[k]! + re[j]! * re[j]! + im[j]! * im[j]!) / 2
+    }
   })
   const scale = scaleOf(nperseg, sampleRate) / segments
   for (let k = 0; k < density.length; k++) density[k]! *= scale * linesOf(k, nperseg)

@@ -64,7 +64,6 @@ export function fitNonlinear(problem: LeastSquaresProblem): LeastSquaresFit {
       factor = 2
       p = trial
       r = next
-      rss -= gained
       rss = sumOfSquares(r)
     } else {
       damping *= factor
