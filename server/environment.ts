@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 
 const environment = z.object({
   /** Where the database is: a file, or a libSQL server's address. */

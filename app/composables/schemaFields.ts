@@ -1,5 +1,5 @@
 import type { Kind } from '@hypomet/core'
-import { z } from 'zod'
+import * as z from 'zod'
 
 export interface SchemaField {
   key: string

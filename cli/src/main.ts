@@ -1,5 +1,5 @@
 import { createInterface } from 'node:readline'
-import { z } from 'zod'
+import * as z from 'zod'
 import { run } from './run'
 
 const batchLine = z.object({ id: z.union([z.string(), z.number()]), args: z.array(z.string()) })

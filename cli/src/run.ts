@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
 import { calcList, calcs, families, familyList, HypometError, isHypometError, runCalc, runReduce, type Setup } from '@hypomet/core'
-import { z } from 'zod'
+import * as z from 'zod'
 
 export interface Outcome {
   exit: 0 | 2

@@ -1,6 +1,6 @@
 import { KINDS, parseSettings, plain, quantity, type Kind, type SensorSpecification } from '@hypomet/core'
 import { asc } from 'drizzle-orm'
-import { z } from 'zod'
+import * as z from 'zod'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { sensor } from './schema'

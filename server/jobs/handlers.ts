@@ -1,6 +1,6 @@
 import { alignTable, families, HypometError, readTable, resolveChannels, siUnitOf, toOutput, type ChannelMap, type Figure, type MethodOutput, type SensorSpecification, type Table, parseSettings } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
-import { z } from 'zod'
+import * as z from 'zod'
 import type { Db } from '../db/client'
 import type { Originals } from '../db/originals'
 import { addChannel, deleteSamples, readDataset, writeSamples } from '../db/samples'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { useServices } from '../utils/services'
 import { isLocalRequest } from '../utils/loopback'
 

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 
 /** Bodies that more than one route takes. */
 export const newRevision = z.object({

@@ -2,7 +2,7 @@ import { parentPort, workerData } from 'node:worker_threads'
 import { isHypometError } from '@hypomet/core'
 import { openConnection } from '../db/client'
 import { Originals } from '../db/originals'
-import { z } from 'zod'
+import * as z from 'zod'
 import { handlers, jobMessage, type JobContext } from '../jobs/handlers'
 import type { ToWorker, FromWorker } from '../jobs/runner'
 

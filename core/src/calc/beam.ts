@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { defineCalc } from '../method/define'
 import { issue, quantity } from '../method/settings'
 import type { Result, ResultTable } from '../method/reduction'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { expressionSetting } from '../expression/setting'
 import { derivative } from '../expression/derivative'
 import { evaluator } from '../expression/evaluate'

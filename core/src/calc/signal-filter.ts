@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { HypometError } from '../error'
 import { defineCalc, type Table } from '../method/define'
 import type { Reduction, Warning } from '../method/reduction'

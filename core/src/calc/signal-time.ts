@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { HypometError } from '../error'
 import { defineCalc } from '../method/define'
 import { anyQuantity, quantity, siLike } from '../method/settings'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { STANDARD_GRAVITY } from '../quantity/index'
 import { defineCalc } from '../method/define'
 import { plain, quantity } from '../method/settings'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { HypometError } from '../error'
 import { defineCalc } from '../method/define'
 import type { Result, Warning } from '../method/reduction'
@@ -32,10 +32,12 @@ export const toleranceFactor = defineCalc({
     const exact = (value: number): Result => ({ value, unit: '1', bound: 'exact' })
     const k = factor({ n: values?.length ?? n!, p: coverage, gamma: confidence })
     if (!Number.isFinite(k)) throw new HypometError('setting-range', 'There is no factor for this coverage and confidence.', { path: 'settings.confidence' })
-    if (!values) return { results: { k: exact(k) }, tables: {}, warnings: [] }
+    const results: Record<string, Result> = { k: exact(k) }
+    if (!values) return { results, tables: {}, warnings: [] }
     const { mean, sd } = meanSd(values)
     const odd = outliers(values)
     const warnings: Warning[] = odd.length > 0 ? [{ code: 'outlier', message: `Named, not left out: ${odd.map(i => values[i]).join(', ')}.` }] : []
-    return { results: { k: exact(k), mean: exact(mean), sd: exact(sd), bound: exact(mean - k * sd), outliers: exact(odd.length) }, tables: {}, warnings }
+    Object.assign(results, { mean: exact(mean), sd: exact(sd), bound: exact(mean - k * sd), outliers: exact(odd.length) })
+    return { results, tables: {}, warnings }
   },
 })

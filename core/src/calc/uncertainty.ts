@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { HypometError } from '../error'
 import { derivative } from '../expression/derivative'
 import { evaluator } from '../expression/evaluate'

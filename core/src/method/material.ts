@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { quantity } from './settings'
 
 /** A material that a candidate may be made of: what sizing needs to know, and how long it takes to get. */

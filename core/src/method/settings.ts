@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { HypometError, isHypometError } from '../error'
 import { findUnit, quantityToSi, sameDimension, toSi, type Dimension, type Kind, type Quantity } from '../quantity/index'
 

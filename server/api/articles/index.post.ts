@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { createArticle } from '../../db/campaigns'
 import { newRevision } from '../../utils/bodies'
 

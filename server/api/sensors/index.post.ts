@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { createSensor, isKind } from '../../db/sensors'
 
 const body = z.object({

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { decide } from '../../judge/decide'
 import type { Result } from '../../method/reduction'
 import { parseSettings, plain, quantity } from '../../method/settings'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { quantity } from '../../method/settings'
 import { solveBeam } from '../../calc/beam-solve'
 

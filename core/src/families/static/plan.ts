@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { energyAndStandoff } from '../../calc/stored-energy'
 import { issue, plain, quantity, type QuantityInput } from '../../method/settings'
 import type { ChannelView, PlanView, PredictedValue, RungView } from '../../method/stages'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { quantity, timeWindow } from '../../method/settings'
 
 export const OUTCOMES = ['no-failure', 'article', 'fixture'] as const

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { createLimit } from '../../../db/campaigns'
 import { quantityInput } from '../../../utils/bodies'
 

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { addMaterial } from '../../../db/campaigns'
 
 export default defineRoute(async event => {

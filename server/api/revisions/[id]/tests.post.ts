@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { createTest } from '../../../db/tests'
 
 const body = z.object({ title: z.string().trim().min(1, 'A test needs a title.'), plan: z.record(z.string(), z.unknown()).nullable().default(null) })

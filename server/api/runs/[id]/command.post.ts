@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 
 const body = z.object({ command: z.enum(['hold', 'resume', 'abort', 'call-out', 'mark']), note: z.string().max(300).default('') })
 

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { acceptCandidate } from '../../../db/changes'
 
 const body = z.object({ candidateId: z.string(), label: z.string().trim().min(1, 'A revision needs a label.').max(12, 'A label is short.'), settings: z.record(z.string(), z.unknown()).default({}) })

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { adviceFor } from '../../../db/changes'
 
 const body = z.object({ settings: z.record(z.string(), z.unknown()).default({}) })

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { families } from '@hypomet/core'
 import { beginImport, finishImport, plannedChannels } from '../../../db/datasets'
 import { testContext } from '../../../db/stageStates'

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { recordJudgement } from '../../../db/judgements'
 
 const body = z.object({

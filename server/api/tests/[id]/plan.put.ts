@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { savePlan } from '../../../db/tests'
 
 export default defineRoute(async event => {

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { markReady } from '../../../db/tests'
 
 const body = z.object({ key: z.string(), state: z.enum(['open', 'done', 'overridden']), reason: z.string().default('') })

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { reductionInput, storeReduction } from '../../../db/reductions'
 
 /** `settings: null` asks for a proposal; without `keep` nothing is stored. */

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { resultsCsv, resultsJson } from '../../../reports/results'
 
 const query = z.object({ format: z.enum(['csv', 'json']) })

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { PACES } from '../../../live/desk'
 
 const body = z.object({ pace: z.number().refine(p => (PACES as readonly number[]).includes(p), `A pace is one of ${PACES.join(', ')}.`), seed: z.number().int() })

@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import * as z from 'zod'
 import { reductionInput } from '../../../db/reductions'
 import { readStrip } from '../../../db/samples'
 
