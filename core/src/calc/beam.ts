@@ -1,30 +1,21 @@
 import * as z from 'zod'
 import { defineCalc } from '../method/define'
-import { issue, quantity } from '../method/settings'
+import { oneOrList, quantity } from '../method/settings'
 import type { Result, ResultTable } from '../method/reduction'
 import { solveBeam, type Beam, type BeamState } from './beam-solve'
 
 const at = quantity('length', { min: 0 })
 
-const stiffness = z.union([
-  z.array(z.object({ to: at, value: quantity('bendingStiffness', { positive: true }) })).min(1),
+const stiffness = oneOrList(
   quantity('bendingStiffness', { positive: true }),
-])
+  z.array(z.object({ to: at, value: quantity('bendingStiffness', { positive: true }) })).min(1),
+)
 
 const settings = z
   .object({
     support: z.enum(['cantilever', 'simple']),
     length: quantity('length', { title: 'Length', positive: true }),
-    bendingStiffness: z.unknown().transform((raw, ctx): { to: number; value: number }[] => {
-      if (raw === undefined) return issue(ctx, 'missing-setting', 'A bending stiffness is needed.')
-      const shape = Array.isArray(raw) ? stiffness.options[0] : stiffness.options[1]
-      const parsed = shape.safeParse(raw)
-      if (!parsed.success) {
-        ctx.issues.push(...(parsed.error.issues as never[]))
-        return z.NEVER
-      }
-      return Array.isArray(parsed.data) ? parsed.data : [{ to: Infinity, value: parsed.data as number }]
-    }).meta({ title: 'Bending stiffness', kind: 'bendingStiffness' }),
+    bendingStiffness: stiffness.transform(s => (Array.isArray(s) ? s : [{ to: Infinity, value: s }])).meta({ title: 'Bending stiffness', kind: 'bendingStiffness' }),
     distributed: z.array(z.object({ from: at, to: at, q0: quantity('loadPerLength'), q1: quantity('loadPerLength') })).default([]),
     points: z.array(z.object({ x: at, force: quantity('force') })).default([]),
     fibre: quantity('length', { title: 'Fibre distance', positive: true }).optional(),

@@ -2,7 +2,7 @@ import * as z from 'zod'
 import { HypometError } from '../error'
 import { defineCalc, type Table } from '../method/define'
 import type { Reduction, Warning } from '../method/reduction'
-import { plain, quantity } from '../method/settings'
+import { oneOrList, plain, quantity } from '../method/settings'
 import { butterworth } from '../signal/butterworth'
 import { CHANNEL_CLASSES, channelClassSection, rateWarnings } from '../signal/channelClass'
 import { evenInterval } from '../signal/evenTime'
@@ -23,7 +23,7 @@ export const signalButterworth = defineCalc({
   settings: z.object({
     kind: z.enum(['low', 'high', 'band']),
     order: plain({ title: 'Order', positive: true, max: 12, whole: true }).default(4),
-    cutoff: z.union([z.tuple([frequency, frequency]), frequency]),
+    cutoff: oneOrList(frequency, z.tuple([frequency, frequency])).meta({ title: 'Cutoff', kind: 'frequency' }),
   }),
   calculate: (s, table) => filtered(table, butterworth({ ...s, sampleRate: 1 / evenInterval(table.t) }), []),
 })

@@ -40,6 +40,19 @@ export function quantity(kind: Kind, o: QuantityOptions = {}) {
 /** A plain number without a dimension; a ratio with its unit (12 %) is one too. */
 export const plain = (o: QuantityOptions = {}) => quantity('ratio', o)
 
+/**
+ * A setting that is one thing or a list: which schema counts is told by the shape, so that its own issues come through
+ * with their codes and places, where a union would only say that nothing fits.
+ */
+export const oneOrList = <One extends z.ZodType, List extends z.ZodType>(one: One, list: List) =>
+  z.unknown().transform((raw, ctx): z.output<One> | z.output<List> => {
+    if (raw === undefined) return issue(ctx, 'missing-setting', 'A value is needed here.')
+    const parsed = (Array.isArray(raw) ? list : one).safeParse(raw)
+    if (parsed.success) return parsed.data as z.output<One> | z.output<List>
+    ctx.issues.push(...(parsed.error.issues as never[]))
+    return z.NEVER
+  })
+
 export interface AnyQuantity {
   si: number
   /** Null for a plain number, which is SI of whatever it is compared with. */
