@@ -1,7 +1,8 @@
-import { families, HypometError, material, parseSettings, quantity, type QuantityInput, type ResultDeclaration } from '@hypomet/core'
+import { HypometError, material, parseSettings, quantity, type QuantityInput, type ResultDeclaration } from '@hypomet/core'
 import { and, asc, desc, eq, inArray } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
+import { familyOf } from './families'
 import { notFound } from './notFound'
 import { article, campaign, judgement, limit, reduction, revision, test } from './schema'
 import { stageStates } from './stageStates'
@@ -82,12 +83,6 @@ export async function insertRevision(db: Db, by: string, articleId: number, inpu
   const [made] = await db.insert(revision).values({ ...input, articleId, createdAt: now() }).returning()
   await record(db, { who: by, what: 'create', entity: 'revision', entityId: made!.id, after: made })
   return made!
-}
-
-export const familyOf = (id: string) => {
-  const family = families[id]
-  if (!family) throw new HypometError('unknown-family', `There is no test family “${id}”.`, { path: 'family' })
-  return family
 }
 
 export interface NewLimit {

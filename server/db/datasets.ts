@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm'
 import { HypometError, parseSettings, sniffTable, type ChannelMap, type Kind, unitFor } from '@hypomet/core'
-import { familyOf } from './campaigns'
+import { familyOf } from './families'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'

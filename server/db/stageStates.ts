@@ -1,7 +1,7 @@
 import { IMPERIAL, METRIC, parseSettings, type PlanView, type UnitPreference } from '@hypomet/core'
 import { and, desc, eq } from 'drizzle-orm'
 import type { Db } from './client'
-import { familyOf } from './campaigns'
+import { familyOf } from './families'
 import { article, campaign, dataset, judgement, readyMark, reduction, revision, run, test } from './schema'
 import { listSensors } from './sensors'
 import { revisionAfter } from './changes'

@@ -1,7 +1,7 @@
 import { HypometError, parseSettings, type PlanView } from '@hypomet/core'
 import { asc, desc, eq, and } from 'drizzle-orm'
 import { record } from './audit'
-import { familyOf } from './campaigns'
+import { familyOf } from './families'
 import { revisionAfter } from './changes'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'

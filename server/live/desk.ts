@@ -1,7 +1,7 @@
 import { HypometError, siUnit, type Kind, type RigCommand, type RigState } from '@hypomet/core'
 import { and, asc, count, eq, ne } from 'drizzle-orm'
 import { record } from '../db/audit'
-import { familyOf } from '../db/campaigns'
+import { familyOf } from '../db/families'
 import type { Database } from '../db/client'
 import { notFound } from '../db/notFound'
 import { addChannel, readSamples } from '../db/samples'
