@@ -80,6 +80,7 @@ export function formatQuantity(si: number | null | undefined, kind: Kind, o: For
   const unit = readableUnit(si, kind, o)
   const label = unitLabel(unit)
   const value = inUnit(si, kind, unit)
+  if (!Number.isFinite(value)) return '–'
   if (o.U === undefined || o.U === null || !(o.U > 0)) return formatNumber(value, o.digits ?? 4) + label
   const { multiply, divide } = unitFor(unit, kind)
   const U = (o.U * divide) / multiply

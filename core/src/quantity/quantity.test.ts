@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { columnFormatter, findUnit, formatQuantity, fromSi, HypometError, IMPERIAL, KINDS, METRIC, parseQuantity, quantityToSi, toSi, unitFor, type Kind } from '../index'
 
@@ -61,6 +62,30 @@ describe('units', () => {
       const u = unitFor(unit, kind)
       expect(fromSi(toSi(value, u), u)).toBe(value)
     }
+  })
+})
+
+describe('any number in any unit', () => {
+  const unitOfKind = fc.constantFrom(...Object.entries(LISTED).flatMap(([kind, units]) => units.split(' ').map(unit => [kind as Kind, unit] as const)))
+  const number = fc.double({ min: -1e12, max: 1e12, noNaN: true }).filter(v => v === 0 || Math.abs(v) > 1e-200)
+
+  it('goes to SI and back within two units in the last place of what is added up', () => {
+    fc.assert(fc.property(unitOfKind, number, ([kind, unit], value) => {
+      const u = unitFor(unit, kind)
+      const back = fromSi(toSi(value, u), u)
+      return Math.abs(back - value) <= 4 * Number.EPSILON * (Math.abs(value) + Math.abs(u.shift))
+    }))
+  })
+
+  it('is read back from what was written', () => {
+    fc.assert(fc.property(unitOfKind, number, ([kind, unit], value) => {
+      const read = parseQuantity(`${value} ${unit}`, kind)
+      return Object.is(read.value, value) || (read.value === 0 && value === 0)
+    }))
+  })
+
+  it('is written without NaN or infinity', () => {
+    fc.assert(fc.property(unitOfKind, fc.double(), ([kind], value) => !/NaN|Infinity/.test(formatQuantity(value, kind, { prefer: METRIC, U: Math.abs(value) / 50 }))))
   })
 })
 

@@ -11,7 +11,15 @@ export interface Unit {
   dimension: Dimension
 }
 
-const unit = (dimension: Dimension, multiply = 1, divide = 1, shift = 0): Unit => ({ multiply, divide, shift, dimension })
+const unit = (dimension: Dimension, multiply = 1, divide = 1, shift = 0): Unit => ({ ...reduced(multiply, divide), shift, dimension })
+
+/** Whole factors without what they share: a kilogram is 1/1 and not 1000/1000, which would round. */
+function reduced(multiply: number, divide: number): Pick<Unit, 'multiply' | 'divide'> {
+  if (!Number.isSafeInteger(multiply) || !Number.isSafeInteger(divide)) return { multiply, divide }
+  let [a, b] = [multiply, divide]
+  while (b !== 0) [a, b] = [b, a % b]
+  return { multiply: multiply / a, divide: divide / a }
+}
 
 const force = dimension({ kg: 1, m: 1, s: -2 })
 const pressure = dimension({ kg: 1, m: -1, s: -2 })

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { SeededRandom } from '../statistics/random'
 import { findPlateaus, plateauTable } from './plateaus'
@@ -40,6 +41,18 @@ describe('plateaus', () => {
 })
 
 describe('pyramid', () => {
+  it('bounds every sample by the pair that stands for it, on every level', () => {
+    const record = fc.array(fc.oneof(fc.double({ min: -1e6, max: 1e6, noNaN: true }), fc.constant(NaN)), { minLength: 600, maxLength: 5000 })
+    fc.assert(fc.property(record, samples => {
+      const values = Float64Array.from(samples)
+      return buildPyramid(values).every(({ factor, data }) => values.every((v, i) => {
+        const pair = Math.floor(i / factor)
+        return Number.isNaN(v) || (data[2 * pair]! <= v && v <= data[2 * pair + 1]!)
+      }))
+    }), { numRuns: 30 })
+  })
+
+
   it('keeps every extreme on every level, and passes gaps by', () => {
     const values = Float64Array.from({ length: 40_001 }, (_, i) => Math.sin(i / 50) + (i === 31_234 ? 9 : 0))
     values.fill(NaN, 8, 16)
