@@ -1,4 +1,4 @@
-import { decide, marginOfSafety, reserveFactor, type Decision, type Kind, type Result } from '@hypomet/core'
+import { decide, marginOfSafety, reserveFactor, underValidity, type Decision, type Kind, type Result } from '@hypomet/core'
 import type { LimitRow } from '~/types/api'
 
 export interface JudgedLimit {
@@ -11,13 +11,14 @@ export interface JudgedLimit {
   otherMargin: string
 }
 
-/** Each limit of the article against the test's newest reduction, by the campaign's rule. */
+/** Each limit of the article against the test's newest reduction, by the campaign's rule and under the standing judgement. */
 export function useVerdicts() {
   const { page, resultKind } = useTest()
   const results = computed(() => page.value.reductions[0]?.output.results ?? {})
+  const validity = computed(() => (page.value.judgement && page.value.judgement.reductionId === page.value.reductions[0]?.id ? page.value.judgement.validity : null))
   const judged = computed<JudgedLimit[]>(() => page.value.limits.map(limit => {
     const result = results.value[limit.quantity] ?? null
-    const decision = decide(result ?? { value: null, bound: 'exact' }, limit.comparator, limit.value, page.value.campaign.rule)
+    const decision = underValidity(decide(result ?? { value: null, bound: 'exact' }, limit.comparator, limit.value, page.value.campaign.rule), validity.value)
     return { limit, kind: resultKind(limit.quantity), result, decision, ...marginTexts(limit, result, page.value.campaign.convention) }
   }))
   return { judged, results }

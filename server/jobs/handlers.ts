@@ -1,4 +1,4 @@
-import { alignTable, families, HypometError, readTable, resolveChannels, siUnitOf, toOutput, type ChannelMap, type Figure, type MethodOutput, type SensorSpecification, type Table, parseSettings } from '@hypomet/core'
+import { alignTable, completeRows, families, HypometError, readTable, resolveChannels, siUnitOf, toOutput, type ChannelMap, type Figure, type MethodOutput, type SensorSpecification, type Table, parseSettings } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Db } from '../db/client'
@@ -88,8 +88,7 @@ export async function reduceDataset({ db }: JobContext, p: ReducePayload): Promi
 function asTable(roles: Record<string, unknown>, columns: Record<string, Float64Array>, units: Record<string, string>): Table {
   const named = Object.keys(columns).filter(r => r in roles).map(r => columns[r]!)
   const t = columns['t']!
-  const kept = Array.from(t.keys()).filter(i => named.every(c => !Number.isNaN(c[i]!)))
-  const pick = (c: Float64Array) => (kept.length === c.length ? c : Float64Array.from(kept, i => c[i]!))
+  const { pick } = completeRows(named, t.length)
   return { t: pick(t), channels: Object.fromEntries(Object.entries(columns).filter(([r]) => r !== 't').map(([r, c]) => [r, pick(c)])), units }
 }
 

@@ -7,7 +7,8 @@ async function latest(database: Database, testId: number) {
   const page = await testPage(database, testId)
   const [reduction] = page.reductions
   if (!reduction) throw new HypometError('no-results', 'There are no results to export yet.')
-  return { page, reduction, verdicts: await verdictsFor(database.read, reduction.id) }
+  const standing = page.judgement?.reductionId === reduction.id ? page.judgement.validity : null
+  return { page, reduction, verdicts: await verdictsFor(database.read, reduction.id, standing) }
 }
 
 /** Everything a reader needs to recompute: results, tables, settings and the hashes of what went in. SI. */

@@ -73,6 +73,9 @@ describe('one thread, from limit to next revision', () => {
     const json = await resultsJson(server.database, arm.testId)
     expect(json.inputSha256).toBe(createHash('sha256').update(bytes).digest('hex'))
     expect(await resultsCsv(server.database, arm.testId)).toMatch(/^maxLoad,5\d{3}\.\d+,N,atLeast,[\d.]+,[\d.]+,Ultimate load,atLeast,4800,pass$/m)
+    // Judged invalid, the same numbers show nothing, in the export as on the page.
+    await recordJudgement(server.database, BY, arm.testId, { validity: 'invalid', cause: 'instrumentation', place: '', mode: '', note: '' })
+    expect(await resultsCsv(server.database, arm.testId)).toMatch(/^maxLoad,5\d{3}\.\d+,N,atLeast,.*,undecided$/m)
     const strip = await readStrip(server.database.read, first.datasetId, ['load'], 100)
     expect(strip.channels['load']!.max.length).toBe(strip.t.length)
     expect(Math.max(...strip.channels['load']!.max.map(v => v ?? 0)) - 5600).toBeLessThan(30)

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { refusal } from '../fixtures/refusal'
 import { findUnit, HypometError, type Dimension } from '../index'
 import { derivative } from './derivative'
 import { dimensionOf } from './dimensions'
@@ -8,15 +9,6 @@ import { namesIn, parse } from './parse'
 import { evaluateRecord } from './record'
 
 const value = (text: string, names: Record<string, number> = {}) => evaluator(parse(text), Object.keys(names))(Object.values(names))
-const refusal = (work: () => unknown): HypometError => {
-  try {
-    work()
-  } catch (e) {
-    return e as HypometError
-  }
-  throw new Error('was not refused')
-}
-
 describe('parser', () => {
   it.each([
     ['2 + 3*4', 14], ['(2 + 3)*4', 20], ['2^3^2', 512], ['-2^2', -4], ['(-2)^2', 4], ['2^-1', 0.5], ['8/4/2', 1], ['1e-3*1000', 1], ['.5 + 1.', 1.5], ['10 − 4 - 3', 3],

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { alignTable, families, resolveChannels, type HypometError } from '../index'
+import { refusal } from '../fixtures/refusal'
+import { alignTable, families, resolveChannels } from '../index'
 import { readTable } from './readTable'
 import { sniffTable } from './sniff'
 
@@ -7,15 +8,6 @@ const staticRoles = families['static']!.roles
 const bytes = (text: string) => new TextEncoder().encode(text)
 const MAP = { t: { column: 'Time', unit: 's' }, load: { column: 'Load', unit: 'kN' }, deflection: { column: 'Tip', unit: 'mm' } }
 const read = (text: string, map: object = MAP) => readTable(bytes(text), resolveChannels(staticRoles, map))
-const refusal = (work: () => unknown): HypometError => {
-  try {
-    work()
-  } catch (e) {
-    return e as HypometError
-  }
-  throw new Error('was not refused')
-}
-
 describe('reading a logger’s file', () => {
   it('passes preamble and comments, skips the units row and takes the decimal comma', () => {
     const table = read('# rig 2\nJob 14;x\nTime;Load;Tip\n[s];[kN];[mm]\n0,0;1,5;0,25\n\n0,1;2,5;0,50\n')

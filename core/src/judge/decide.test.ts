@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { combine, coverageFactor, decide, marginOfSafety, rangeState, reserveFactor, sensorBudget, type Bound } from '../index'
+import { combine, coverageFactor, decide, marginOfSafety, rangeState, reserveFactor, sensorBudget, underValidity, type Bound } from '../index'
 
 const result = (value: number, u = 0, bound: Bound = 'exact') => ({ value, u, k: 2, bound })
 
@@ -30,6 +30,13 @@ describe('decision', () => {
     expect(decide(result(80, 1), 'atMost', 81.96, 'guarded').conformity).toBeCloseTo(0.975, 3)
     expect(decide(result(80, 1, 'atLeast'), 'atMost', 82, 'guarded').conformity).toBeNull()
     expect(decide({ value: null, bound: 'exact' }, 'atMost', 82, 'guarded').verdict).toBe('undecided')
+  })
+
+  it('stays open when the test was judged invalid, whatever was measured', () => {
+    const passed = decide(result(80, 0.5), 'atMost', 82, 'guarded')
+    expect(underValidity(passed, 'invalid')).toMatchObject({ verdict: 'undecided', room: passed.room, conformity: null })
+    expect(underValidity(passed, 'valid-with-remarks')).toBe(passed)
+    expect(underValidity(passed, null)).toBe(passed)
   })
 
   it('has margins that agree with one another', () => {

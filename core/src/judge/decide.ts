@@ -42,6 +42,13 @@ export function decide(result: Pick<Result, 'value' | 'bound' | 'u' | 'k'>, comp
   return { verdict, U, room, conformity, reason: reasonFor(verdict, result, comparator, U, room) }
 }
 
+export const VALIDITIES = ['valid', 'valid-with-remarks', 'invalid'] as const
+export type Validity = (typeof VALIDITIES)[number]
+
+/** An invalid test shows nothing: what it measured stands in the record, what was decided stays open. */
+export const underValidity = (decision: Decision, validity: Validity | null): Decision =>
+  validity === 'invalid' ? { ...decision, verdict: 'undecided', conformity: null, reason: 'The test was judged invalid.' } : decision
+
 /** Values that the result leaves possible. */
 function range({ bound }: Pick<Result, 'bound'>, value: number): [number, number] {
   if (bound === 'atLeast') return [value, Infinity]

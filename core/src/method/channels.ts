@@ -52,6 +52,13 @@ function channelUnit(text: string, kind: Exclude<Role['kind'], 'text'>, path: st
   return unit
 }
 
+/** Rows in which no named column has a gap, and a way to pick them from any column. */
+export function completeRows(named: readonly Float64Array[], length: number): { kept: number[]; pick: (column: Float64Array) => Float64Array } {
+  const kept: number[] = []
+  for (let i = 0; i < length; i++) if (named.every(column => !Number.isNaN(column[i]!))) kept.push(i)
+  return { kept, pick: column => (kept.length === column.length ? column : Float64Array.from(kept, i => column[i]!)) }
+}
+
 /**
  * Rows that can be reduced: those with a gap in `t` or in a named numeric role are left out, free roles keep theirs.
  *
@@ -60,9 +67,7 @@ function channelUnit(text: string, kind: Exclude<Role['kind'], 'text'>, path: st
 export function alignTable(roles: Record<string, Role>, mappings: ColumnMapping[], raw: RawTable, timeBase: TimeBase = 'as-read', warnings: Warning[] = []): Table {
   if (timeBase === 'even' && Object.entries(raw.numbers).map(([role, y]) => fillShortGaps(y, role)).some(Boolean)) warnings.push(GAP_FILLED)
   const named = mappings.filter(m => m.unit && m.role in roles).map(m => raw.numbers[m.role]!)
-  const kept: number[] = []
-  for (let i = 0; i < raw.rows.length; i++) if (named.every(column => !Number.isNaN(column[i]!))) kept.push(i)
-  const pick = (column: Float64Array) => (kept.length === column.length ? column : Float64Array.from(kept, i => column[i]!))
+  const { kept, pick } = completeRows(named, raw.rows.length)
   const t = raw.numbers['t'] ? pick(raw.numbers['t']) : new Float64Array(0)
   for (let i = 1; i < t.length; i++)
     if (!(t[i]! > t[i - 1]!)) {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Check } from '@lucide/vue'
-import { columnFormatter, isHypometError, type Figure, type Kind, type MethodOutput } from '@hypomet/core'
+import { columnFormatter, isHypometError, quantityToSi, type Figure, type Kind, type MethodOutput, type Quantity } from '@hypomet/core'
 import type { Strip } from '../../../../server/db/samples'
 
 interface Reduced {
@@ -84,10 +84,10 @@ const channelLabel = (role: string) => page.value.view?.channels.find(c => c.rol
 const at = (key: string) => (problem.value?.place.path?.startsWith(`settings.${key}`) ? problem.value.message : undefined)
 const window = (key: 'zeroStart' | 'zeroEnd') => draft.value[key] as [number, number] | undefined
 const outcomes = [{ value: 'no-failure', label: 'nothing failed' }, { value: 'article', label: 'the article failed' }, { value: 'fixture', label: 'the fixture gave way' }]
-const optionalWindow = (key: 'zeroStart' | 'zeroEnd', i: 0 | 1, text: string) => {
-  const n = Number(text.replace(',', '.').replace(/\s*s$/, ''))
-  const w = [...(window(key) ?? [0, 0])] as [number, number]
-  if (Number.isFinite(n)) w[i] = n
+function setEdge(key: 'zeroStart' | 'zeroEnd', edge: 0 | 1, q: Quantity | null): void {
+  if (!q) return
+  const w = [...window(key)!] as [number, number]
+  w[edge] = quantityToSi(q, 'time')
   set(key, w)
 }
 </script>
@@ -104,10 +104,10 @@ const optionalWindow = (key: 'zeroStart' | 'zeroEnd', i: 0 | 1, text: string) =>
         <section class="panel space-y-2">
           <h2>2 · Zero</h2>
           <div v-for="key in (['zeroStart', 'zeroEnd'] as const)" :key="key">
-            <p class="label">{{ key === 'zeroStart' ? 'Zero at the start, s' : 'Zero at the end, s' }}</p>
+            <p class="label">{{ key === 'zeroStart' ? 'Zero at the start' : 'Zero at the end' }}</p>
             <div v-if="window(key)" class="flex items-center gap-1.5">
-              <input class="field" :value="window(key)![0]" :aria-label="`${key} from`" @change="optionalWindow(key, 0, ($event.target as HTMLInputElement).value)"><span class="text-quiet">to</span>
-              <input class="field" :value="window(key)![1]" :aria-label="`${key} to`" @change="optionalWindow(key, 1, ($event.target as HTMLInputElement).value)">
+              <QuantityField hide-label :label="`${key} from`" kind="time" :prefer="units.prefer.value" :model-value="window(key)![0]" @update:model-value="setEdge(key, 0, $event)" /><span class="text-quiet">to</span>
+              <QuantityField hide-label :label="`${key} to`" kind="time" :prefer="units.prefer.value" :model-value="window(key)![1]" @update:model-value="setEdge(key, 1, $event)" />
               <button v-if="key === 'zeroEnd'" type="button" class="button px-1.5 text-xs" aria-label="No zero at the end" @click="set(key, null)">none</button>
             </div>
             <button v-else type="button" class="button text-xs" @click="set(key, [strip?.t.at(-1)! - 10, strip?.t.at(-1)])">none: take the last 10 s</button>

@@ -2,9 +2,8 @@ import { HypometError } from '../../error'
 import type { ReduceContext, Table } from '../../method/define'
 import type { Bound, Reduction, Result, Warning } from '../../method/reduction'
 import { findPlateaus, plateauTable } from '../../signal/plateaus'
-import { windowRange } from '../../signal/window'
+import { windowStatistics, zeroed } from '../../signal/zero'
 import { fitLine, type LineFit } from '../../statistics/line'
-import { meanSd } from '../../statistics/mean'
 import { checkRange } from '../../uncertainty/sensor'
 import type { StaticSettings } from './settings'
 import { withUncertainty } from './uncertainty'
@@ -39,15 +38,15 @@ export interface StaticAnalysis {
  */
 export function reduceStatic(table: Table, s: StaticSettings, context: ReduceContext): Reduction {
   const { t } = table
-  const zeroed = Object.fromEntries(Object.entries(table.channels).map(([role, y]) => [role, zeroOver(t, y, s.zeroStart)]))
-  const [load, deflection] = [zeroed['load']!, zeroed['deflection']!]
-  const warnings: Warning[] = [...gapWarnings(zeroed), ...rangeWarnings(table, context)]
+  const channels = Object.fromEntries(Object.entries(table.channels).map(([role, y]) => [role, zeroed(t, y, s.zeroStart)]))
+  const [load, deflection] = [channels['load']!, channels['deflection']!]
+  const warnings: Warning[] = [...gapWarnings(channels), ...rangeWarnings(table, context)]
   const analysis = analyse(t, load, deflection, s, warnings)
   return {
     results: withUncertainty(resultsOf(analysis, s), analysis, s, context),
-    tables: { steps: plateauTable(t, findPlateaus(t, load, s.holdTolerance, s.minHold), zeroed, table.units) },
+    tables: { steps: plateauTable(t, findPlateaus(t, load, s.holdTolerance, s.minHold), channels, table.units) },
     warnings,
-    traces: { t, ...zeroed, stiffnessLine: lineBetween(analysis) },
+    traces: { t, ...channels, stiffnessLine: lineBetween(analysis) },
   }
 }
 
@@ -62,8 +61,8 @@ function analyse(t: Float64Array, load: Float64Array, deflection: Float64Array, 
     zeroStart: zeroOf(t, deflection, s.zeroStart, 'zeroStart'),
     zeroEnd: s.zeroEnd ? zeroOf(t, deflection, s.zeroEnd, 'zeroEnd') : null,
     largestDeflection: deflection.reduce((big, d) => (Math.abs(d) > Math.abs(big) ? d : big), 0),
-    loadNoise: windowSd(t, load, s.zeroStart),
-    deflectionNoise: windowSd(t, deflection, s.zeroStart),
+    loadNoise: noiseIn(t, load, s.zeroStart),
+    deflectionNoise: noiseIn(t, deflection, s.zeroStart),
   }
 }
 
@@ -85,23 +84,13 @@ function resultsOf(a: StaticAnalysis, s: StaticSettings): Record<string, Result>
   return results
 }
 
-function zeroOver(t: Float64Array, y: Float64Array, window: [number, number]): Float64Array {
-  const { mean } = zeroOf(t, y, window, 'zeroStart', true)
-  return Number.isNaN(mean) ? y : y.map(v => v - mean)
-}
-
-function zeroOf(t: Float64Array, y: Float64Array, window: [number, number], key: string, mayBeEmpty = false): { mean: number; error: number } {
-  const [from, to] = windowRange(t, window)
-  if (to <= from) throw new HypometError('setting-range', 'The zero window holds no sample.', { path: `settings.${key}` })
-  const values = y.subarray(from, to).filter(v => !Number.isNaN(v))
-  if (values.length === 0 && !mayBeEmpty) throw new HypometError('setting-range', 'The zero window holds no sample.', { path: `settings.${key}` })
-  const { mean, sd, n } = meanSd(values)
+function zeroOf(t: Float64Array, y: Float64Array, window: [number, number], setting: string): { mean: number; error: number } {
+  const { mean, sd, n } = windowStatistics(t, y, window, setting)
   return { mean, error: n > 1 ? sd / Math.sqrt(n) : 0 }
 }
 
-function windowSd(t: Float64Array, y: Float64Array, window: [number, number]): number {
-  const [from, to] = windowRange(t, window)
-  const { sd } = meanSd(y.subarray(from, to))
+function noiseIn(t: Float64Array, y: Float64Array, window: [number, number]): number {
+  const { sd } = windowStatistics(t, y, window)
   return Number.isFinite(sd) ? sd : 0
 }
 
