@@ -3,9 +3,11 @@ export interface PlainFunction {
   least: number
   most: number
   of(args: readonly number[]): number
+  /** The same where there is one argument. */
+  single?: (x: number) => number
 }
 
-const one = (of: (x: number) => number): PlainFunction => ({ least: 1, most: 1, of: ([x]) => of(x!) })
+const one = (of: (x: number) => number): PlainFunction => ({ least: 1, most: 1, of: ([x]) => of(x!), single: of })
 const many = (of: (...x: number[]) => number): PlainFunction => ({ least: 1, most: 32, of: args => of(...args) })
 
 export const FUNCTIONS: Readonly<Record<string, PlainFunction>> = {

@@ -1,20 +1,9 @@
 import { butterworth } from '../signal/butterworth'
 import { filterZeroPhase, paddingOf } from '../signal/sections'
 import { functionNamed } from './functions'
-import { binaryKernel, callKernel, type Operand } from './kernels'
 import { namesIn, parse, type Node } from './parse'
+import { BlockProgram, type Operand } from './program'
 import { expressionError } from './tokens'
-
-/** Short enough that a few of them stay near, long enough that the steps' own cost does not count. */
-const BLOCK = 4096
-
-/** One step over a block: writes `length` values for the samples from `at` on. */
-type Step = (at: number, length: number) => void
-
-interface Compiled {
-  steps: Step[]
-  result: Operand
-}
 
 /** What a derived channel is computed from. */
 export interface RecordSource {
@@ -41,49 +30,39 @@ export function evaluateRecord(text: string, source: RecordSource): Float64Array
 }
 
 function fill(tree: Node, source: RecordSource, length: number): Float64Array {
-  const { steps, result } = compile(tree, source, length)
-  const out = new Float64Array(length)
-  if (result.kind === 'constant') return out.fill(result.value)
-  if (result.kind === 'channel') out.set(result.values.subarray(0, length))
-  // The last step writes where the result is wanted.
-  else Object.assign(result, { kind: 'channel', values: out })
-  for (let at = 0; at < length; at += BLOCK) for (const step of steps) step(at, Math.min(BLOCK, length - at))
-  return out
+  const program = new BlockProgram()
+  return program.run(compile(tree, program, source, length), length)
 }
 
-function compile(node: Node, source: RecordSource, length: number): Compiled {
+function compile(node: Node, program: BlockProgram, source: RecordSource, length: number): Operand {
+  const of = (n: Node) => compile(n, program, source, length)
   switch (node.kind) {
-    case 'number': return { steps: [], result: { kind: 'constant', value: node.value } }
-    case 'name': return node.name === 'pi' && !Object.hasOwn(source.channels, 'pi') ? { steps: [], result: { kind: 'constant', value: Math.PI } } : { steps: [], result: { kind: 'channel', values: source.channels[node.name]! } }
-    case 'negate': return compile({ kind: 'binary', sign: '*', left: { kind: 'number', value: -1, at: node.at }, right: node.of, at: node.at }, source, length)
-    case 'binary': {
-      const [a, b] = [compile(node.left, source, length), compile(node.right, source, length)]
-      return joined([a, b], ([x, y]) => binaryKernel(node.sign, x!, y!, BLOCK))
+    case 'number': return { kind: 'constant', value: node.value }
+    case 'name': return node.name === 'pi' && !Object.hasOwn(source.channels, 'pi') ? { kind: 'constant', value: Math.PI } : program.channel(source.channels[node.name]!)
+    case 'negate': return program.binary('*', { kind: 'constant', value: -1 }, of(node.of))
+    case 'binary': return program.binary(node.sign, of(node.left), of(node.right))
+    case 'call': {
+      const values = along(node, source, length)
+      return values ? program.channel(values) : ofCall(node, program, node.args.map(of))
     }
-    case 'call': return along(node, source, length) ?? ofCall(node, source, length)
   }
 }
 
-function joined(parts: Compiled[], kernel: (operands: Operand[]) => { result: Operand; step: Step | null }): Compiled {
-  const { result, step } = kernel(parts.map(p => p.result))
-  return { steps: [...parts.flatMap(p => p.steps), ...(step ? [step] : [])], result }
-}
-
-function ofCall(node: Extract<Node, { kind: 'call' }>, source: RecordSource, length: number): Compiled {
+function ofCall(node: Extract<Node, { kind: 'call' }>, program: BlockProgram, args: Operand[]): Operand {
   const f = functionNamed(node.name)
   if (!f) throw expressionError(`There is no function “${node.name}”`, node.at)
-  if (node.args.length < f.least || node.args.length > f.most) throw expressionError(`“${node.name}” takes ${f.least} ${f.least === 1 ? 'argument' : 'or more arguments'}`, node.at)
-  return joined(node.args.map(a => compile(a, source, length)), operands => callKernel(node.name, f.of, operands, BLOCK))
+  if (args.length < f.least || args.length > f.most) throw expressionError(`“${node.name}” takes ${f.least} ${f.least === 1 ? 'argument' : 'or more arguments'}`, node.at)
+  if (node.name === 'diff') return program.binary('-', args[0]!, args[1]!)
+  return program.call(f.of, args, f.single)
 }
 
 /** Functions that need the whole record; null for all others. */
-function along(node: Extract<Node, { kind: 'call' }>, source: RecordSource, length: number): Compiled | null {
+function along(node: Extract<Node, { kind: 'call' }>, source: RecordSource, length: number): Float64Array | null {
   const wanted = { deriv: 1, integ: 1, lowpass: 2 }[node.name]
   if (wanted === undefined) return null
   if (node.args.length !== wanted) throw expressionError(`“${node.name}” takes ${wanted === 1 ? 'one channel' : 'a channel and a cutoff in Hz'}`, node.at)
   const x = fill(node.args[0]!, source, length)
-  const values = node.name === 'deriv' ? derivativeOf(x, source.interval) : node.name === 'integ' ? integralOf(x, source.interval) : lowpassed(x, node, source)
-  return { steps: [], result: { kind: 'channel', values } }
+  return node.name === 'deriv' ? derivativeOf(x, source.interval) : node.name === 'integ' ? integralOf(x, source.interval) : lowpassed(x, node, source)
 }
 
 /** Central differences, one-sided at the ends. */

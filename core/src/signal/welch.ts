@@ -1,4 +1,4 @@
-import { fourier } from './fft'
+import { fourier, type Fourier } from './fft'
 
 export interface Spectrum {
   /** Hz */
@@ -17,43 +17,11 @@ const startsOf = (length: number, nperseg: number): number[] => {
   return Array.from({ length: Math.max(0, Math.floor((length - nperseg) / step) + 1) }, (_, i) => i * step)
 }
 
-/** Transforms two successive segments of a real channel as one complex one, detrended and windowed; the last may be alone. */
-function eachPair(x: Float64Array, nperseg: number, take: (re: Float64Array, im: Float64Array) => void): number {
-  const plan = fourier(nperseg)
-  const window = hann(nperseg)
-  const [re, im] = [new Float64Array(nperseg), new Float64Array(nperseg)]
-  const starts = startsOf(x.length, nperseg)
-  for (let s = 0; s < starts.length; s += 2) {
-    load(x, starts[s]!, window, re)
-    if (s + 1 < starts.length) load(x, starts[s + 1]!, window, im)
-    else im.fill(0)
-    plan.transform(re, im)
-    take(re, im)
-  }
-  return starts.length
-}
-
-/** Transforms the same segment of two real channels as one complex one. */
-function eachSegment(x: Float64Array, y: Float64Array, nperseg: number, take: (re: Float64Array, im: Float64Array) => void): number {
-  const plan = fourier(nperseg)
-  const window = hann(nperseg)
-  const [re, im] = [new Float64Array(nperseg), new Float64Array(nperseg)]
-  const starts = startsOf(Math.min(x.length, y.length), nperseg)
-  for (const at of starts) {
-    load(x, at, window, re)
-    load(y, at, window, im)
-    plan.transform(re, im)
-    take(re, im)
-  }
-  return starts.length
-}
-
-function load(x: Float64Array, at: number, window: Float64Array, into: Float64Array): void {
-  const n = window.length
-  let mean = 0
-  for (let i = 0; i < n; i++) mean += x[at + i]!
-  mean /= n
-  for (let i = 0; i < n; i++) into[i] = (x[at + i]! - mean) * window[i]!
+/** A transform made ready: its window a periodic Hann, its sum cleared. */
+function withHann(plan: Fourier): Fourier {
+  plan.window.set(hann(plan.re.length))
+  plan.power.fill(0)
+  return plan
 }
 
 const hann = (n: number): Float64Array => Float64Array.from({ length: n }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / n))
@@ -70,21 +38,26 @@ const frequencies = (nperseg: number, sampleRate: number): Float64Array => Float
  *
  * @param x  even time base, no gaps, at least `nperseg` samples
  * @param sampleRate  Hz
+ * @param space  of an earlier call of the same length, to use again
  * @source Welch (1967)
  */
-export function welch(x: Float64Array, sampleRate: number, nperseg: number): WelchDensity {
+export function welch(x: Float64Array, sampleRate: number, nperseg: number, space: Fourier = fourier(nperseg)): WelchDensity {
   const frequency = frequencies(nperseg, sampleRate)
-  const density = new Float64Array(frequency.length)
-  const segments = eachPair(x, nperseg, (re, im) => {
-    for (let k = 0; k < density.length; k++) {
-      const j = k === 0 ? 0 : nperseg - k
-      // |X|² + |Y|² of the two real segments out of the transform of X + i·Y.
-      density[k] = density[k]! + (re[k]! * re[k]! + im[k]! * im[k]! + re[j]! * re[j]! + im[j]! * im[j]!) / 2
-    }
-  })
-  const scale = scaleOf(nperseg, sampleRate) / segments
-  for (let k = 0; k < density.length; k++) density[k]! *= scale * linesOf(k, nperseg)
-  return { frequency, density, segments }
+  const plan = withHann(space)
+  const starts = startsOf(x.length, nperseg)
+  // Two successive real segments go as one complex one; the last may be alone.
+  for (let s = 0; s < starts.length; s += 2) {
+    plan.re.set(x.subarray(starts[s], starts[s]! + nperseg))
+    if (s + 1 < starts.length) plan.im.set(x.subarray(starts[s + 1], starts[s + 1]! + nperseg))
+    else plan.im.fill(0)
+    plan.weigh()
+    plan.transform()
+    plan.addPower()
+  }
+  const scale = scaleOf(nperseg, sampleRate) / starts.length
+  // |X|² + |Y|² of the two real segments out of the transform of X + i·Y: half of what stands at a line and at its mirror.
+  const density = Float64Array.from(frequency, (_, k) => ((plan.power[k]! + plan.power[(nperseg - k) % nperseg]!) / 2) * scale * linesOf(k, nperseg))
+  return { frequency, density, segments: starts.length }
 }
 
 export interface FrequencyResponse extends Spectrum {
@@ -106,7 +79,14 @@ export function frequencyResponse(drive: Float64Array, response: Float64Array, s
   const frequency = frequencies(nperseg, sampleRate)
   const bins = frequency.length
   const [xx, yy, xyRe, xyIm] = [new Float64Array(bins), new Float64Array(bins), new Float64Array(bins), new Float64Array(bins)]
-  const segments = eachSegment(drive, response, nperseg, (re, im) => {
+  const plan = withHann(fourier(nperseg))
+  const { re, im } = plan
+  const starts = startsOf(Math.min(drive.length, response.length), nperseg)
+  for (const at of starts) {
+    re.set(drive.subarray(at, at + nperseg))
+    im.set(response.subarray(at, at + nperseg))
+    plan.weigh()
+    plan.transform()
     for (let k = 0; k < bins; k++) {
       const j = (nperseg - k) % nperseg
       // Transforms of the two real channels out of that of drive + i·response.
@@ -117,7 +97,8 @@ export function frequencyResponse(drive: Float64Array, response: Float64Array, s
       xyRe[k]! += xr * yr + xi * yi
       xyIm[k]! += xr * yi - xi * yr
     }
-  })
+  }
+  const segments = starts.length
   const scale = scaleOf(nperseg, sampleRate) / segments
   const each = (f: (k: number) => number) => Float64Array.from({ length: bins }, (_, k) => f(k))
   const cross = (k: number) => xyRe[k]! ** 2 + xyIm[k]! ** 2

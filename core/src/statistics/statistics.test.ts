@@ -6,6 +6,7 @@ import { fitNormal, fitWeibull, type Observation } from './censoredFit'
 import { fitFactorial, type FactorialRun } from './factorial'
 import { gaussLegendre } from './gaussLegendre'
 import { fitLine } from './line'
+import { fitMainEffects, type Trial } from './mainEffects'
 import { meanSd } from './mean'
 import { noncentralT } from './noncentralT'
 import { outliers } from './outliers'
@@ -89,6 +90,34 @@ describe('censored fits', () => {
   })
 
   it('wants two failures', () => expect(() => fitNormal(all([5], [6, 7]))).toThrow(expect.objectContaining({ code: 'too-few' }) as Error))
+})
+
+describe('main effects', () => {
+  it('of one factor at three levels are the group means about theirs, with the interval of the textbook', () => {
+    const trials = ['a', 'b', 'c'].flatMap((steel, i) => [-1, 1].map((d): Trial => ({ settings: { steel }, response: 11 + 10 * i + d })))
+    const { mean, effects, dof, residualSd } = fitMainEffects(['steel'], trials)
+    expect([mean, dof, residualSd! ** 2]).toEqual([expect.closeTo(21, 12), 3, expect.closeTo(2, 12)])
+    expect(effects.map(e => [e.level, Math.round(e.effect * 1e9) / 1e9 + 0])).toEqual([['a', -10], ['b', 0], ['c', 10]])
+    // s·√((1 − 1/L)/n)·t(0.975; 3), t from the table
+    for (const e of effects) expect(e.interval![1] - e.effect).toBeCloseTo(Math.sqrt(2 * (2 / 3) / 2) * 3.182446, 5)
+  })
+
+  it('of numbers and levels together, unbalanced, are those that were put in', () => {
+    const trials = [[1, 'x'], [2, 'x'], [5, 'x'], [1, 'y'], [4, 'y'], [7, 'y'], [3, 'x']].map(([fillet, temper]): Trial => ({ settings: { fillet: fillet!, temper: temper! }, response: 100 + 3 * (fillet as number) + (temper === 'x' ? -5 : 5) }))
+    const { effects } = fitMainEffects(['fillet', 'temper'], trials)
+    expect(effects.map(e => [e.factor, e.level, Math.round(e.effect * 1e9) / 1e9])).toEqual([['fillet', null, 3], ['temper', 'x', -5], ['temper', 'y', 5]])
+    expect(effects[0]!.interval![1]).toBeCloseTo(3, 9)
+  })
+
+  it('name what these trials cannot tell apart, and what never varied', () => {
+    const trials = [1, 2, 3, 4, 5].map((i): Trial => ({ settings: { shot: i % 2 ? 'peened' : 'plain', batch: i % 2 ? 'new' : 'old', rig: 'one', fillet: i }, response: i }))
+    const { effects, leftOut } = fitMainEffects(['shot', 'batch', 'rig', 'fillet'], trials)
+    expect(leftOut).toEqual([{ factor: 'batch', aliasOf: ['shot'] }, { factor: 'rig', aliasOf: [] }])
+    expect(effects.find(e => e.factor === 'shot')!.aliases).toEqual(['batch'])
+    expect(effects.find(e => e.factor === 'fillet')!.effect).toBeCloseTo(1, 12)
+    expect(() => fitMainEffects(['a', 'b'], [{ settings: { a: 1 }, response: 1 }])).toThrow(expect.objectContaining({ code: 'data-range' }) as Error)
+    expect(() => fitMainEffects(['a', 'b'], [1, 2].map(i => ({ settings: { a: i, b: i * i }, response: i })))).not.toThrow()
+  })
 })
 
 describe('factorial', () => {
