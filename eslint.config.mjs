@@ -7,7 +7,7 @@ const PLATFORM = ['window', 'document', 'navigator', 'location', 'localStorage',
 const NOT_PURE = String.raw`^(vue|vue-router|pinia|nuxt|nitropack|h3|echarts|drizzle-orm|@libsql|@headlessui|@vueuse|@lucide|@nuxt)(/|$)|^[#~]|^@/|^node:|\.vue$|(^|/)(app|server|cli|demo)/`
 
 export default ts.config(
-  { ignores: ['**/.nuxt/**', '**/.output/**', '**/dist/**', '**/test-results/**', 'playwright-report/**', 'server/db/migrations/**', 'data/**', 'core/src/kernels/assembly/**'] },
+  { ignores: ['**/.nuxt/**', '**/.output/**', '**/dist/**', '**/test-results/**', 'playwright-report/**', 'server/db/migrations/**', 'data/**'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...vue.configs['flat/recommended'],

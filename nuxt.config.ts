@@ -32,7 +32,7 @@ export default defineNuxtConfig({
         'font-src': ["'self'"],
         'img-src': ["'self'", 'data:', 'blob:'],
         'style-src': ["'self'", "'unsafe-inline'"],
-        'script-src': ["'self'", "'strict-dynamic'", "'nonce-{{nonce}}'"],
+        'script-src': ["'self'", "'strict-dynamic'", "'nonce-{{nonce}}'", "'wasm-unsafe-eval'"],
         'upgrade-insecure-requests': false,
       },
     },

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import asc from 'assemblyscript/asc'
 
-const SOURCE = new URL('../core/src/kernels/assembly/index.ts', import.meta.url)
+const SOURCE = new URL('../core/src/kernels/kernels.as', import.meta.url)
 
 /** The kernels' WebAssembly module as bytes; memory comes from outside. */
 export async function compileKernels() {

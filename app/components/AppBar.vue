@@ -25,6 +25,7 @@ const { isDark, toggle } = useTheme()
       </ClientOnly>
     </nav>
     <NuxtLink to="/sensors" class="text-sm">Sensors</NuxtLink>
+    <NuxtLink to="/worksheets" class="text-sm">Worksheets</NuxtLink>
     <button type="button" class="button text-sm text-quiet" @click="emit('find')"><Search class="size-3.5" aria-hidden="true" />Go to <span class="key">/</span></button>
     <label class="flex items-center gap-1.5 text-sm"><span class="sr-only whitespace-nowrap text-quiet lg:not-sr-only">You are</span><input v-model.lazy.trim="person" class="field w-36" placeholder="name, for the record" autocomplete="name"></label>
     <button type="button" class="button px-1.5" :aria-label="isDark ? 'Light theme' : 'Dark theme'" @click="toggle"><Sun v-if="isDark" class="size-4" aria-hidden="true" /><Moon v-else class="size-4" aria-hidden="true" /></button>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { Search } from '@lucide/vue'
+import { calcList } from '@hypomet/core'
 import type { CampaignList } from '~/types/api'
 
 /** Finds any screen, campaign, article, test and channel by name; opened by `/`. */
@@ -26,6 +27,7 @@ const stages = ['plan', 'ready', 'run', 'reduce', 'judge', 'change']
 const targets = computed<Target[]>(() => [
   { key: 'bench', name: 'Bench', where: 'what is due and open', to: '/' },
   { key: 'sensors', name: 'Sensors', where: 'inventory and calibration', to: '/sensors' },
+  { key: 'worksheets', name: 'Worksheets', where: 'every calculation on its own', to: '/worksheets' },
   ...campaigns.value.flatMap(c => [
     { key: `c${c.id}`, name: c.title, where: 'campaign', to: `/campaigns/${c.slug}` },
     ...c.articles.flatMap(a => [
@@ -36,6 +38,7 @@ const targets = computed<Target[]>(() => [
       ])),
     ]),
   ]),
+  ...calcList.map(c => ({ key: `w${c.id}`, name: c.title, where: 'worksheet', to: `/worksheets/${c.id}` })),
 ])
 const found = computed(() => {
   const parts = words.value.toLowerCase().split(/\s+/).filter(Boolean)

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { isHypometError, parseQuantity, preferredUnit, type Kind, type Quantity, type QuantityInput, type UnitPreference, formatNumber, inUnit } from '@hypomet/core'
+import { isHypometError, parseAnyQuantity, parseQuantity, preferredUnit, type Kind, type QuantityInput, type UnitPreference, formatNumber, inUnit } from '@hypomet/core'
 
 /** A number with its unit, typed as people type it; what was entered is shown back. */
-const props = defineProps<{ modelValue: QuantityInput | null | undefined; kind: Kind; label: string; prefer: UnitPreference; hideLabel?: boolean; disabled?: boolean; optional?: boolean; problem?: string | undefined }>()
-const emit = defineEmits<{ 'update:modelValue': [value: Quantity | null] }>()
+const props = defineProps<{ modelValue: QuantityInput | null | undefined; kind: Kind | 'any'; label: string; prefer: UnitPreference; hideLabel?: boolean; disabled?: boolean; optional?: boolean; problem?: string | undefined }>()
+const emit = defineEmits<{ 'update:modelValue': [value: QuantityInput | null] }>()
 
 const id = useId()
 const written = ref(asText(props.modelValue))
@@ -15,6 +15,7 @@ watch(() => props.modelValue, value => {
 
 function asText(q: QuantityInput | null | undefined): string {
   if (q === null || q === undefined) return ''
+  if (props.kind === 'any') return typeof q === 'number' ? String(q) : `${q.value} ${q.unit}`
   const unit = preferredUnit(props.kind, { prefer: props.prefer })
   const [value, shown] = typeof q === 'number' ? [formatNumber(inUnit(q, props.kind, unit), 6).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, ''), unit] : [String(q.value), q.unit]
   return shown === '1' ? value : `${value} ${shown}`
@@ -27,7 +28,7 @@ function take(text: string): void {
     return void emit('update:modelValue', null)
   }
   try {
-    const q = parseQuantity(text, props.kind, typeof props.modelValue === 'object' && props.modelValue ? props.modelValue.unit : preferredUnit(props.kind, { prefer: props.prefer }))
+    const q = props.kind === 'any' ? parseAnyQuantity(text) : parseQuantity(text, props.kind, typeof props.modelValue === 'object' && props.modelValue ? props.modelValue.unit : preferredUnit(props.kind, { prefer: props.prefer }))
     refused.value = ''
     emit('update:modelValue', q)
   } catch (e) {

@@ -10,7 +10,7 @@ export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSSt
   const axis = (label: string, unit: string, gap: number, values: (number | null)[][]) => ({
     ...floorOf(values),
     type: 'value', scale: true, name: `${label} [${unit}]`, nameLocation: 'middle', nameGap: gap, nameTextStyle: { ...text, color: token('ink'), fontWeight: 600 },
-    axisLabel: { ...text, showMinLabel: floorOf(values).min === undefined, formatter: (v: number) => formatNumber(v, 3).replace(/\.0+$/, '') }, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
+    axisLabel: { ...text, showMinLabel: floorOf(values).min === undefined, formatter: (v: number) => formatNumber(v, 3).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '') }, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
   })
   return {
     animation: false,

@@ -16,10 +16,10 @@ const settings = z
     support: z.enum(['cantilever', 'simple']),
     length: quantity('length', { title: 'Length', positive: true }),
     bendingStiffness: stiffness.transform(s => (Array.isArray(s) ? s : [{ to: Infinity, value: s }])).meta({ title: 'Bending stiffness', kind: 'bendingStiffness' }),
-    distributed: z.array(z.object({ from: at, to: at, q0: quantity('loadPerLength'), q1: quantity('loadPerLength') })).default([]),
-    points: z.array(z.object({ x: at, force: quantity('force') })).default([]),
+    distributed: z.array(z.object({ from: at, to: at, q0: quantity('loadPerLength'), q1: quantity('loadPerLength') })).default([]).meta({ title: 'Distributed loads' }),
+    points: z.array(z.object({ x: at, force: quantity('force') })).default([]).meta({ title: 'Point loads' }),
     fibre: quantity('length', { title: 'Fibre distance', positive: true }).optional(),
-    at: z.array(at).optional(),
+    at: z.array(at).optional().meta({ title: 'Stations' }),
   })
   .superRefine((s, ctx) => {
     const beyond = (x: number) => x > s.length * (1 + 1e-12)
@@ -47,6 +47,7 @@ export const beam = defineCalc({
   purpose: 'Shear, moment, slope, deflection and strain of a cantilever or simple beam',
   version: '1.0.0',
   settings,
+  example: { support: 'cantilever', length: { value: 2.1, unit: 'm' }, bendingStiffness: { value: 42, unit: 'kN·m²' }, points: [{ x: { value: 1.9, unit: 'm' }, force: { value: 1.2, unit: 'kN' } }], fibre: { value: 60, unit: 'mm' }, at: [0, 0.15, 0.3, 0.45, 0.6, 0.75, 0.9, 1.05, 1.2, 1.35, 1.5, 1.65, 1.8, 1.95, 2.1] },
   calculate(s) {
     const solved = solveBeam(s satisfies Beam)
     const value = (value: number, unit: string): Result => ({ value, unit, bound: 'exact' })

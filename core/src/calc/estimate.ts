@@ -34,6 +34,7 @@ export const estimate = defineCalc({
   purpose: 'Unknown parameters of a model from test data, with errors and correlation',
   version: '1.0.0',
   settings,
+  example: { expression: 'a*(1 - exp(-b*x))', parameters: [{ name: 'a', start: 200 }, { name: 'b', start: 0.001 }], data: { x: [500, 1000, 2000, 3000, 5000, 8000], y: [44.6, 78.3, 126.9, 155, 183.9, 196.1] } },
   calculate({ expression, parameters, data }) {
     const y = Float64Array.from(data['y']!)
     const columns = Object.keys(data).filter(name => name !== 'y')

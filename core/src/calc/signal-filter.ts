@@ -15,6 +15,7 @@ const frequency = quantity('frequency', { title: 'Cutoff', positive: true })
 /** Butterworth filter, forward and backward: no phase, twice the attenuation. */
 export const signalButterworth = defineCalc({
   id: 'signal-butterworth',
+  example: { kind: 'low', cutoff: { value: 10, unit: 'Hz' } },
   title: 'Zero-phase Butterworth filter',
   purpose: 'Low, high or band pass without a shift in time',
   version: '1.0.0',
@@ -31,6 +32,7 @@ export const signalButterworth = defineCalc({
 /** Channel frequency class filter for impact data, phaseless. */
 export const signalChannelClass = defineCalc({
   id: 'signal-cfc',
+  example: { cfc: 180 },
   title: 'Channel frequency class filter',
   purpose: 'The phaseless two-pole filter of impact testing',
   version: '1.0.0',

@@ -20,12 +20,13 @@ export const isInBand = (f: number, band: readonly [number, number] | undefined)
 /** Power spectral density by Welch. */
 export const signalWelch = defineCalc({
   id: 'signal-welch',
+  example: { nperseg: 256 },
   title: 'Power spectral density',
   purpose: 'Welch’s averaged, one-sided density, and the rms in a band',
   version: '1.0.0',
   roles: SIGNAL_ROLES,
   timeBase: 'even',
-  settings: z.object({ nperseg: plain({ title: 'Samples a segment', min: 2, whole: true }), band: frequencyBand.optional() }),
+  settings: z.object({ nperseg: plain({ title: 'Samples a segment', min: 2, whole: true }), band: frequencyBand.optional().meta({ title: 'Band, from and to' }) }),
   calculate({ nperseg, band }, { t, channels, units }) {
     const x = channels['signal']!
     if (nperseg > x.length) throw new HypometError('data-range', `A segment of ${nperseg} samples is longer than the record of ${x.length}.`, { path: 'settings.nperseg' })
@@ -52,6 +53,7 @@ const densityUnit = (unit: string): string => (unit === 'm/s²' ? siUnit('accele
 /** Shock response spectrum. */
 export const signalShockResponse = defineCalc({
   id: 'signal-srs',
+  example: { fMin: { value: 10, unit: 'Hz' }, fMax: { value: 2, unit: 'kHz' } },
   title: 'Shock response spectrum',
   purpose: 'Largest response of oscillators on the moving base',
   version: '1.0.0',

@@ -11,6 +11,7 @@ const t = { label: 'Time', kind: 'time' as const }
 /** How much later one channel comes than the other. */
 export const signalLag = defineCalc({
   id: 'signal-lag',
+  example: { maxLag: { value: 1, unit: 's' } },
   title: 'Lag between two channels',
   purpose: 'Shift in time by cross-correlation',
   version: '1.0.0',
@@ -32,6 +33,7 @@ export const signalLag = defineCalc({
 /** Steps of a guide channel, with means of all others. */
 export const signalSteps = defineCalc({
   id: 'signal-steps',
+  example: { holdTolerance: { value: 50, unit: 'N' }, minHold: { value: 5, unit: 's' } },
   title: 'Steps of a record',
   purpose: 'Plateaus of a guide channel and what every channel reads on them',
   version: '1.0.0',

@@ -60,6 +60,7 @@ export const storedEnergy = defineCalc({
   purpose: 'Energy let go if it gets away, and how far people stay off',
   version: '1.0.0',
   settings,
+  example: { kind: 'gas', pressure: { value: 6, unit: 'bar' }, volume: { value: 0.12, unit: 'm³' } },
   calculate(s) {
     const { energy, tntEquivalent, standoff } = energyAndStandoff(s)
     const warnings: Warning[] = [{ code: 'local-codes', message: 'Follow your site’s rules, local codes and licensed practice; this is no substitute for them.' }]

@@ -28,6 +28,7 @@ export const toleranceFactor = defineCalc({
   purpose: 'What a small sample says of almost all: mean − k·s',
   version: '1.0.0',
   settings,
+  example: { values: [412, 405, 431, 398, 420] },
   calculate({ n, values, coverage, confidence }) {
     const exact = (value: number): Result => ({ value, unit: '1', bound: 'exact' })
     const k = factor({ n: values?.length ?? n!, p: coverage, gamma: confidence })

@@ -4,13 +4,13 @@ import { derivative } from '../expression/derivative'
 import { evaluator } from '../expression/evaluate'
 import { parse } from '../expression/parse'
 import { expressionSetting } from '../expression/setting'
-import { defineCalc } from '../method/define'
+import { defineCalc, type SampledModel } from '../method/define'
 import type { Reduction, Result, ResultTable } from '../method/reduction'
 import { anyQuantity, issue, plain, siLike } from '../method/settings'
 import { findUnit, siUnitOf } from '../quantity/index'
 import { meanSd } from '../statistics/mean'
 import { combine, type Contribution } from '../uncertainty/coverage'
-import { propagate, type Input } from '../uncertainty/propagate'
+import { propagate, type Input, type Model } from '../uncertainty/propagate'
 import { checkRange, sensorBudget, type SensorSpecification } from '../uncertainty/sensor'
 
 const unitText = z.string().default('1').transform((text, ctx) => {
@@ -43,7 +43,7 @@ const model = z
   .object({
     kind: z.literal('model'),
     expression: z.string(),
-    inputs: z.array(z.object({ name: z.string(), value: anyQuantity(), u: anyQuantity({ min: 0 }), dof: plain({ positive: true }).optional() })).min(1),
+    inputs: z.array(z.object({ name: z.string(), value: anyQuantity(), u: anyQuantity({ min: 0 }), dof: plain({ positive: true, title: 'd.o.f.' }).optional() })).min(1),
     correlations: z.array(z.object({ a: z.string(), b: z.string(), r: plain({ min: -1, max: 1 }) })).default([]),
     unit: unitText,
   })
@@ -60,6 +60,16 @@ export const uncertainty = defineCalc({
   purpose: 'Budget of a sensor or of a model: u, coverage factor, expanded uncertainty',
   version: '1.0.0',
   settings: z.discriminatedUnion('kind', [sensor, model]),
+  example: {
+    kind: 'model', expression: 'force/(width*thickness)', unit: 'MPa',
+    inputs: [
+      { name: 'force', value: { value: 18.4, unit: 'kN' }, u: { value: 60, unit: 'N' } },
+      { name: 'width', value: { value: 25.1, unit: 'mm' }, u: { value: 0.03, unit: 'mm' } },
+      { name: 'thickness', value: { value: 2.05, unit: 'mm' }, u: { value: 0.04, unit: 'mm' }, dof: 4 },
+    ],
+  },
+  labels: { u: 'Standard uncertainty u', U: 'Expanded uncertainty U', dof: 'Effective degrees of freedom', k: 'Coverage factor k', relative: 'U over the value', utilisation: 'Share of full scale', share: 'Share of u²', sensitivity: 'Sensitivity (SI)' },
+  model: s => (s.kind === 'model' ? sampledModel(s) : null),
   calculate: s => (s.kind === 'sensor' ? ofSensor(s) : ofModel(s)),
 })
 
@@ -90,15 +100,20 @@ function repeatsPart(s: z.output<typeof sensor>): Contribution[] {
   return [{ name: 'repeats', contribution: sd / Math.sqrt(n), dof: n - 1 }]
 }
 
-function ofModel(s: z.output<typeof model>): Omit<Reduction, 'traces'> {
+/** The model by its values and exact slopes, with its inputs in SI. */
+function sampledModel(s: z.output<typeof model>): SampledModel & Required<Model> {
   const names = s.inputs.map(i => i.name)
   const expression = expressionSetting(() => {
     const tree = parse(s.expression)
     const slopes = names.map(name => derivative(tree, names, name))
     return { value: evaluator(tree, names), slope: (x: ArrayLike<number>, i: number) => slopes[i]!(x) }
   })
-  const inputs: Input[] = s.inputs.map(i => ({ name: i.name, value: i.value.si, u: i.u.si, dof: i.dof ?? Infinity }))
-  const p = propagate(expression, inputs, s.correlations)
+  return { ...expression, inputs: s.inputs.map((i): Input => ({ name: i.name, value: i.value.si, u: i.u.si, dof: i.dof ?? Infinity })), correlations: s.correlations, unit: s.unit }
+}
+
+function ofModel(s: z.output<typeof model>): Omit<Reduction, 'traces'> {
+  const m = sampledModel(s)
+  const p = propagate(m, m.inputs, m.correlations)
   if (!Number.isFinite(p.value) || !Number.isFinite(p.u)) throw new HypometError('data-range', 'The expression has no value at these inputs.', { path: 'settings.expression' })
   return {
     results: { value: exact(p.value, s.unit), ...summary(p, p.value, s.unit) },

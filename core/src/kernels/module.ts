@@ -1,6 +1,6 @@
 import { BINARY } from './binary'
 
-/** What assembly/index.ts exports; addresses are bytes. */
+/** What kernels.as exports; addresses are bytes. */
 export interface Kernels {
   exchange(re: number, im: number, swap: number, pairs: number): void
   firstPairs(re: number, im: number, n: number): void

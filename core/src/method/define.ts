@@ -1,6 +1,7 @@
 import type { z } from 'zod'
 import type { Kind } from '../quantity/index'
 import type { Reduction } from './reduction'
+import type { Correlation, Input } from '../uncertainty/propagate'
 import type { SensorSpecification } from '../uncertainty/sensor'
 import type { RigState, Stages } from './stages'
 
@@ -59,8 +60,23 @@ export interface Calculation<S extends z.ZodType = z.ZodType> {
   /** Where the calculation reads a record: its roles, as for a family. */
   roles?: Record<string, Role>
   timeBase?: TimeBase
+  /** Settings that show what the calculation does; a worksheet begins with them. */
+  example?: z.input<S>
+  /** What the results and table columns are called, where their keys do not say it. */
+  labels?: Readonly<Record<string, string>>
+  /** The model behind the result, where it can also be had by drawing from its inputs. */
+  model?(settings: z.output<S>): SampledModel | null
   /** Without roles the table is empty. */
   calculate(settings: z.output<S>, table: Table): Omit<Reduction, 'traces'>
+}
+
+/** A measurand of uncertain inputs, for Monte Carlo. */
+export interface SampledModel {
+  value(x: ArrayLike<number>): number
+  inputs: Input[]
+  correlations: Correlation[]
+  /** SI unit of the measurand. */
+  unit: string
 }
 
 export const defineFamily = <S extends z.ZodType, P extends z.ZodType, A extends z.ZodType, Truth, State extends RigState>(family: Family<S, P, A, Truth, State>): Family<S, P, A, Truth, State> => family

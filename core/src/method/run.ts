@@ -5,6 +5,8 @@ import { alignTable, resolveChannels } from './channels'
 import type { ReduceContext, Role, Table, TimeBase } from './define'
 import { toOutput, type MethodOutput, type Warning } from './reduction'
 import { parseSettings } from './settings'
+import { compareWithPropagation, monteCarlo, type Agreement, type MonteCarlo, type MonteCarloOptions } from '../uncertainty/monteCarlo'
+import { propagate } from '../uncertainty/propagate'
 
 export interface Setup {
   family?: unknown
@@ -50,4 +52,25 @@ export function runCalc(setup: Setup, bytes: Uint8Array | null = null): MethodOu
   const { table, warnings } = readRecord(calc.roles, setup.channels, bytes, calc.timeBase)
   const calculated = calc.calculate(settings, table)
   return toOutput({ calc: calc.id }, calc.version, { ...calculated, warnings: [...warnings, ...calculated.warnings] })
+}
+
+export interface SampledOutput extends MonteCarlo {
+  /** SI unit of mean, u and interval. */
+  unit: string
+  /** Against the propagation of uncertainties. */
+  agreement: Agreement
+}
+
+/**
+ * A calculation's model by Monte Carlo, where it has one.
+ *
+ * @throws HypometError of the contract; `setting-range` where there is nothing to draw from; `cancelled`
+ */
+export function runMonteCarlo(setup: Setup, options: Omit<MonteCarloOptions, 'correlations'> = {}): SampledOutput {
+  const calc = typeof setup.calc === 'string' ? calcs[setup.calc] : undefined
+  if (!calc) throw new HypometError('unknown-calc', `There is no calculation “${String(setup.calc)}”.`, { path: 'calc' })
+  const model = calc.model?.(parseSettings(calc.settings, setup.settings))
+  if (!model) throw new HypometError('setting-range', 'These settings hold no model to draw from.', { path: 'settings' })
+  const drawn = monteCarlo(model.value, model.inputs, { ...options, correlations: model.correlations })
+  return { ...drawn, unit: model.unit, agreement: compareWithPropagation(drawn, propagate(model, model.inputs, model.correlations)) }
 }

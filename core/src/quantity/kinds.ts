@@ -1,3 +1,4 @@
+import { findUnit } from './units'
 import { BASES, DIMENSIONLESS, dimension, sameDimension, type Dimension } from './dimension'
 
 /** Kinds of quantity that a setting, a channel or a result can be, with the SI unit in which the core computes. */
@@ -56,4 +57,11 @@ export function siUnitOf(d: Dimension): string {
   const known = kindOf(d)
   if (known) return KINDS[known].si
   return BASES.flatMap((base, i) => (d[i] ? [d[i] === 1 ? base : `${base}^${d[i]}`] : [])).join('·')
+}
+
+/** Kind of a result by its SI unit as a method writes it: the name tells J from N·m where the dimension does not. */
+export function kindOfSi(unit: string): Kind | null {
+  const named = (Object.keys(KINDS) as Kind[]).find(k => KINDS[k].si === unit)
+  const found = named ? null : findUnit(unit, 'gravity')
+  return named ?? (found ? kindOf(found.dimension) : null)
 }

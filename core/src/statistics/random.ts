@@ -19,4 +19,20 @@ export class SeededRandom {
   normal(): number {
     return Math.sqrt(-2 * Math.log(1 - this.uniform())) * Math.cos(2 * Math.PI * this.uniform())
   }
+
+  /**
+   * Chi-square with any positive degrees of freedom.
+   *
+   * @source Marsaglia & Tsang (2000), A simple method for generating gamma variables
+   */
+  chiSquare(dof: number): number {
+    const shape = dof / 2
+    const d = (shape < 1 ? shape + 1 : shape) - 1 / 3
+    for (;;) {
+      const z = this.normal()
+      const v = (1 + z / Math.sqrt(9 * d)) ** 3
+      if (v <= 0 || Math.log(1 - this.uniform()) >= (z * z) / 2 + d - d * v + d * Math.log(v)) continue
+      return 2 * d * v * (shape < 1 ? (1 - this.uniform()) ** (1 / shape) : 1)
+    }
+  }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { runCalc } from '../index'
-import { monteCarlo } from '../uncertainty/monteCarlo'
+import { compareWithPropagation, monteCarlo } from '../uncertainty/monteCarlo'
 import { propagate } from '../uncertainty/propagate'
 import { fitNormal, fitWeibull, type Observation } from './censoredFit'
 import { fitFactorial, type FactorialRun } from './factorial'
@@ -184,12 +184,18 @@ describe('propagation', () => {
     expect(propagate(sum, inputs, [{ a: 'x', b: 'y', r: -1 }]).u).toBeCloseTo(0.1, 10)
   })
 
+  it('by draws takes few degrees of freedom as Student’s t: its standard deviation is √(ν/(ν − 2)) times u', () => {
+    for (const dof of [5, 1.5 * 6]) expect(monteCarlo(v => v[0]!, [{ name: 'x', value: 0, u: 2, dof }], { draws: 400_000 }).u).toBeCloseTo(2 * Math.sqrt(dof / (dof - 2)), 1)
+  })
+
   it('by draws agrees with first order where the model is nearly straight, is repeatable, and can be stopped', () => {
     const product = (v: ArrayLike<number>) => v[0]! * v[1]!
     const mc = monteCarlo(product, inputs, { draws: 100_000, seed: 3, correlations: [{ a: 'x', b: 'y', r: 0.5 }] })
     const first = propagate({ value: product }, inputs, [{ a: 'x', b: 'y', r: 0.5 }])
     expect(mc.u / first.u).toBeCloseTo(1, 2)
     expect((mc.interval[1] - mc.interval[0]) / (2 * 1.96 * first.u)).toBeCloseTo(1, 1)
+    expect(compareWithPropagation(monteCarlo(v => v[0]! + v[1]!, inputs, { draws: 1_000_000 }), propagate({ value: v => v[0]! + v[1]! }, inputs)).agrees).toBe(true)
+    expect(compareWithPropagation(monteCarlo(v => (v[0]! - 3) ** 2, inputs), propagate({ value: v => (v[0]! - 3) ** 2 }, inputs)).agrees).toBe(false)
     expect(monteCarlo(product, inputs, { draws: 1000, seed: 3 })).toEqual(monteCarlo(product, inputs, { draws: 1000, seed: 3 }))
     expect(() => monteCarlo(product, inputs, { progress: share => share < 0.5 })).toThrow(expect.objectContaining({ code: 'cancelled' }) as Error)
     expect(() => monteCarlo(v => Math.sqrt(v[0]! - 3), inputs, { draws: 100 })).toThrow(expect.objectContaining({ code: 'data-range' }) as Error)

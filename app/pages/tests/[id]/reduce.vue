@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Check } from '@lucide/vue'
-import { columnFormatter, isHypometError, quantityToSi, type Figure, type Kind, type MethodOutput, type Quantity } from '@hypomet/core'
+import { columnFormatter, isHypometError, quantityToSi, type Figure, type Kind, type MethodOutput, type QuantityInput } from '@hypomet/core'
 import type { Strip } from '../../../../server/db/samples'
 
 interface Reduced {
@@ -84,10 +84,10 @@ const channelLabel = (role: string) => page.value.view?.channels.find(c => c.rol
 const at = (key: string) => (problem.value?.place.path?.startsWith(`settings.${key}`) ? problem.value.message : undefined)
 const window = (key: 'zeroStart' | 'zeroEnd') => draft.value[key] as [number, number] | undefined
 const outcomes = [{ value: 'no-failure', label: 'nothing failed' }, { value: 'article', label: 'the article failed' }, { value: 'fixture', label: 'the fixture gave way' }]
-function setEdge(key: 'zeroStart' | 'zeroEnd', edge: 0 | 1, q: Quantity | null): void {
-  if (!q) return
+function setEdge(key: 'zeroStart' | 'zeroEnd', edge: 0 | 1, q: QuantityInput | null): void {
+  if (q === null) return
   const w = [...window(key)!] as [number, number]
-  w[edge] = quantityToSi(q, 'time')
+  w[edge] = typeof q === 'number' ? q : quantityToSi(q, 'time')
   set(key, w)
 }
 </script>

@@ -1,5 +1,5 @@
-// AssemblyScript, not TypeScript: compiled by scripts/build-kernels.mjs into ../binary.ts. Addresses are bytes into a memory
-// that the caller lays out; nothing is allocated here. ../butterflies.ts and ../extremes.ts hold the twins that give the same bits.
+// AssemblyScript, not TypeScript: compiled by scripts/build-kernels.mjs into binary.ts. Addresses are bytes into a memory
+// that the caller lays out; nothing is allocated here. butterflies.ts, extremes.ts and blocks.ts hold the twins that give the same bits.
 
 /** Exchanges entries with their bit-reversed partners; `swap` holds pairs of indices. */
 export function exchange(re: usize, im: usize, swap: usize, pairs: i32): void {

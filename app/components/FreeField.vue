@@ -1,0 +1,26 @@
+<script setup lang="ts">
+/** A setting that no other field fits, written as JSON. */
+const props = defineProps<{ modelValue: unknown; label: string; problem?: string | undefined }>()
+const emit = defineEmits<{ 'update:modelValue': [value: unknown] }>()
+const id = useId()
+const refused = ref('')
+
+function take(typed: string): void {
+  refused.value = ''
+  if (typed.trim() === '') return void emit('update:modelValue', null)
+  try {
+    emit('update:modelValue', JSON.parse(typed))
+  } catch {
+    refused.value = 'This is not JSON: quotes, brackets and commas must match.'
+  }
+}
+const complaint = computed(() => refused.value || props.problem || '')
+</script>
+
+<template>
+  <div>
+    <label :for="id" class="label">{{ label }} (JSON)</label>
+    <textarea :id="id" class="field font-mono text-xs" rows="3" :value="modelValue == null ? '' : JSON.stringify(modelValue)" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(($event.target as HTMLTextAreaElement).value)" />
+    <p v-if="complaint" class="problem">{{ complaint }}</p>
+  </div>
+</template>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { isHypometError, parseAnyQuantity, parseQuantity, preferredUnit, type Kind, type QuantityInput, type UnitPreference } from '@hypomet/core'
+
+/** Several quantities typed or pasted, divided by semicolons, spaces after a comma or lines. A unit after the last counts for all. */
+const props = defineProps<{ modelValue: unknown; kind: Kind | 'any'; label: string; prefer: UnitPreference; orOne: boolean; problem?: string | undefined }>()
+const emit = defineEmits<{ 'update:modelValue': [value: QuantityInput | QuantityInput[] | null] }>()
+
+const id = useId()
+const refused = ref('')
+const text = computed(() => {
+  const list = (Array.isArray(props.modelValue) ? props.modelValue : props.modelValue == null ? [] : [props.modelValue]) as QuantityInput[]
+  return list.map(q => (typeof q === 'number' ? (props.kind === 'any' ? String(q) : `${q}`) : `${q.value} ${q.unit}`.replace(/ 1$/, ''))).join('; ')
+})
+
+const entries = (typed: string): string[] => typed.split(/[;\n\t]+|,\s+/).map(t => t.trim()).filter(Boolean)
+
+function take(typed: string): void {
+  refused.value = ''
+  const parts = entries(typed)
+  try {
+    const unit = /[^\d.,eE+\-−\s].*$/.exec(parts.at(-1) ?? '')?.[0]
+    const fallback = unit ?? (props.kind === 'any' ? '' : preferredUnit(props.kind, { prefer: props.prefer }))
+    const list = parts.map(p => (props.kind === 'any' ? parseAnyQuantity(/^[\d.,eE+\-−]+$/.test(p) ? `${p} ${fallback}` : p) : plainRatio(parseQuantity(p, props.kind, fallback))))
+    emit('update:modelValue', list.length === 0 ? null : props.orOne && list.length === 1 ? list[0]! : list)
+  } catch (e) {
+    if (!isHypometError(e)) throw e
+    refused.value = e.message
+  }
+}
+const plainRatio = (q: { value: number; unit: string }): QuantityInput => (q.unit === '1' ? q.value : q)
+const complaint = computed(() => refused.value || props.problem || '')
+</script>
+
+<template>
+  <div>
+    <label :for="id" class="label">{{ label }}</label>
+    <textarea :id="id" class="field" rows="1" :value="text" placeholder="one; two; three" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(($event.target as HTMLTextAreaElement).value)" />
+    <p v-if="complaint" class="problem">{{ complaint }}</p>
+  </div>
+</template>
