@@ -27,9 +27,8 @@ export interface LeastSquaresFit {
   iterations: number
 }
 
-const MOST_ITERATIONS = 1000
-/** Cautious at first: a bold step can land where the model is flat, and stay there. */
-const FIRST_DAMPING = 1e3
+/** A bold first step can land where the model is flat and stay there; a cautious one can creep into a far valley: each is tried. */
+const ATTEMPTS = [{ damping: 1e3, most: 10_000 }, { damping: 1, most: 1000 }, { damping: 1e-3, most: 1000 }]
 
 /**
  * Nonlinear least squares by Levenberg and Marquardt: steps scaled by the columns' largest norms so far, damped by gain;
@@ -39,16 +38,22 @@ const FIRST_DAMPING = 1e3
  * @source Moré (1978), “The Levenberg–Marquardt algorithm: implementation and theory”
  */
 export function fitNonlinear(problem: LeastSquaresProblem): LeastSquaresFit {
+  const descents = ATTEMPTS.map(a => descend(problem, a))
+  const best = descents.reduce((a, b) => (b.rss < a.rss * (1 - 1e-9) ? b : a))
+  const p = polished(problem, best.p)
+  return described(problem, p, problem.residuals(p), best.iterations)
+}
+
+function descend(problem: LeastSquaresProblem, { damping, most }: (typeof ATTEMPTS)[number]): { p: Float64Array; rss: number; iterations: number } {
   const { parameters } = problem
   let p: Float64Array = Float64Array.from(parameters, q => clamp(q.start, q))
   let r = problem.residuals(p)
   let rss = sumOfSquares(r)
   if (!Number.isFinite(rss)) throw new HypometError('data-range', 'The model has no value at the start; begin nearer to the answer.')
-  let damping = FIRST_DAMPING
   let factor = 2
   const scale = new Float64Array(parameters.length)
   let iterations = 0
-  for (; iterations < MOST_ITERATIONS; iterations++) {
+  for (; iterations < most; iterations++) {
     const J = problem.slopes(p)
     J.forEach((column, j) => { scale[j] = Math.max(scale[j]!, Math.sqrt(sumOfSquares(column)), 1e-300) })
     const free = parameters.map((q, j) => !pressesOnBound(p[j]!, q, dot(J[j]!, r)))
@@ -73,8 +78,7 @@ export function fitNonlinear(problem: LeastSquaresProblem): LeastSquaresFit {
     if ((small && damping < 1) || damping > 1e40 || rss === 0) break
     if (small && gained <= 0 && damping > 1e6) break
   }
-  p = polished(problem, p)
-  return described(problem, p, problem.residuals(p), iterations)
+  return { p, rss, iterations }
 }
 
 /**
@@ -85,7 +89,7 @@ function polished(problem: LeastSquaresProblem, start: Float64Array): Float64Arr
   let p: Float64Array = start
   let last = Infinity
   const rssAtStart = sumOfSquares(problem.residuals(p))
-  for (let i = 0; i < 50; i++) {
+  for (let i = 0; i < 200; i++) {
     const r = problem.residuals(p)
     const J = problem.slopes(p)
     const free = problem.parameters.map((q, j) => !pressesOnBound(p[j]!, q, dot(J[j]!, r)))
@@ -94,7 +98,7 @@ function polished(problem: LeastSquaresProblem, start: Float64Array): Float64Arr
     const step = dampedStep(J, r, scale, 0, free)
     const size = step.reduce((s, v, j) => Math.max(s, Math.abs(v) / (Math.abs(p[j]!) + 1e-300)), 0)
     const next = p.map((v, j) => clamp(v + step[j]!, problem.parameters[j]!))
-    if (!(size < 0.5 * last) || !(sumOfSquares(problem.residuals(next)) <= rssAtStart * (1 + 1e-10))) return p
+    if (!(size < 0.95 * last) || !(sumOfSquares(problem.residuals(next)) <= rssAtStart * (1 + 1e-10))) return p
     p = next
     last = size
   }

