@@ -276,3 +276,137 @@ export function times(out: usize, a: usize, b: usize, n: i32): void {
 export function over(out: usize, a: usize, b: usize, n: i32): void {
   for (const end = out + ((<usize>n) << 3); out < end; out += 16, a += 16, b += 16) v128.store(out, f64x2.div(v128.load(a), v128.load(b)))
 }
+
+/**
+ * Numbers of whole lines of delimited text, row-major; a byte 10 stands after the last. `state` holds, as i32: position,
+ * end, line, rows, column, filled cells, delimiter, width, columns, whether a cell was just ended, first row, short row,
+ * cells of the short row. `slots` names the output column of each cell or −1; `tens` holds 1, 10 … 1e22.
+ *
+ * @returns 0 at the end, 1 at a cell that needs more than this, 2 where a row has too many cells, 3 where one had too few
+ */
+export function scan(state: usize, output: usize, slots: usize, tens: usize): i32 {
+  let p = <usize>load<i32>(state)
+  const to = <usize>load<i32>(state, 4)
+  let line = load<i32>(state, 8)
+  let rows = load<i32>(state, 12)
+  let column = load<i32>(state, 16)
+  let filled = load<i32>(state, 20)
+  const delimiter = load<i32>(state, 24)
+  const width = load<i32>(state, 28)
+  const columns = load<i32>(state, 32)
+  let ended = load<i32>(state, 36)
+  let c: i32
+  while (true) {
+    if (!ended) {
+      if (column == 0) {
+        if (p >= to) break
+        c = load<u8>(p)
+        if (c == 10 || c == 13 || c == 32 || c == 9 || c == 35) {
+          let q = p
+          if (c == 35) while (load<u8>(q) != 10 && load<u8>(q) != 13) q++
+          else while (load<u8>(q) == 32 || load<u8>(q) == 9) q++
+          c = load<u8>(q)
+          if (c == 10 || c == 13) {
+            p = q + (c == 13 && load<u8>(q, 1) == 10 && q + 1 < to ? 2 : 1)
+            line++
+            continue
+          }
+        }
+        if (load<i32>(state, 44) != 0) return 3
+        if (load<i32>(state, 40) == 0) store<i32>(state, line, 40)
+        filled = 0
+      }
+      const start = p
+      c = load<u8>(p)
+      while (c == 32 || (c == 9 && delimiter != 9)) c = load<u8>(++p)
+      const first = p
+      const negative = c == 45
+      if (negative || c == 43) c = load<u8>(++p)
+      const body = p
+      let mantissa: u64 = 0
+      let d = c - 48
+      while (<u32>d <= 9) {
+        mantissa = mantissa * 10 + d
+        c = load<u8>(++p)
+        d = c - 48
+      }
+      let seen = <i32>(p - body)
+      let scale = 0
+      if (c == 46 || (c == 44 && delimiter != 44)) {
+        const fraction = p + 1
+        c = load<u8>(++p)
+        d = c - 48
+        while (<u32>d <= 9) {
+          mantissa = mantissa * 10 + d
+          c = load<u8>(++p)
+          d = c - 48
+        }
+        scale = <i32>(fraction - p)
+        seen -= scale
+      }
+      const digits = seen
+      if (seen > 0 && (c == 69 || c == 101)) {
+        let q = p + 1
+        let e: i32 = load<u8>(q)
+        const down = e == 45
+        if (down || e == 43) e = load<u8>(++q)
+        const from = q
+        let exponent = 0
+        while (e >= 48 && e <= 57 && exponent < 1000) {
+          exponent = exponent * 10 + e - 48
+          e = load<u8>(++q)
+        }
+        if (q > from) {
+          scale += down ? -exponent : exponent
+          p = q
+          c = e
+        }
+      }
+      while (c == 32 || (c == 9 && delimiter != 9)) c = load<u8>(++p)
+      const plain = c == delimiter || c == 10 || c == 13
+      const slot = column < width ? load<i32>(slots + ((<usize>column) << 2)) : -1
+      const at = output + ((<usize>(rows * columns + slot)) << 3)
+      if (plain && digits > 0 && digits <= 19 && mantissa <= 9007199254740991 && scale <= 22 && scale >= -22) {
+        if (slot >= 0) {
+          const m = <f64>mantissa
+          const size = scale < 0 ? m / load<f64>(tens + ((<usize>-scale) << 3)) : m * load<f64>(tens + ((<usize>scale) << 3))
+          store<f64>(at, negative ? -size : size)
+        }
+        filled = column + 1
+      } else if (plain && p == first) {
+        if (slot >= 0) store<f64>(at, NaN)
+      } else {
+        store<i32>(state, <i32>start)
+        store<i32>(state, line, 8)
+        store<i32>(state, rows, 12)
+        store<i32>(state, column, 16)
+        store<i32>(state, filled, 20)
+        store<i32>(state, 0, 36)
+        return 1
+      }
+    }
+    ended = 0
+    column++
+    c = load<u8>(p)
+    if (c == delimiter && p < to) {
+      p++
+      continue
+    }
+    if (filled > width) {
+      store<i32>(state, line, 8)
+      store<i32>(state, filled, 20)
+      return 2
+    }
+    if (column < width) {
+      store<i32>(state, line, 44)
+      store<i32>(state, column, 48)
+    } else rows++
+    if (p < to) p += c == 13 && p + 1 < to && load<u8>(p, 1) == 10 ? 2 : 1
+    line++
+    column = 0
+  }
+  store<i32>(state, <i32>p)
+  store<i32>(state, line, 8)
+  store<i32>(state, rows, 12)
+  return 0
+}

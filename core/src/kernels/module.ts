@@ -15,6 +15,7 @@ export interface Kernels {
   plus(out: number, a: number, b: number, n: number): void
   minus(out: number, a: number, b: number, n: number): void
   times(out: number, a: number, b: number, n: number): void
+  scan(state: number, output: number, slots: number, tens: number): number
   over(out: number, a: number, b: number, n: number): void
 }
 
