@@ -110,7 +110,7 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
     await expect(alert).toContainText('Time does not rise at row 23')
     await expect(alert).toContainText('back.csv, row 23, column “Time”')
     await importIt('ragged.csv', [...good.slice(0, 10), '10,100', ...good.slice(11)])
-    await expect(alert).toContainText('Row 13 has 2 cells where the header has 3.')
+    await expect(alert).toContainText('Row 13 breaks off after 2 cells, and further rows follow.')
     await give('unit.csv', ['Time,Load,Tip', 's,lbf,in', ...good].join('\n'))
     await page.getByLabel('Unit of Load').fill('mm')
     await page.getByRole('button', { name: 'Import', exact: true }).click()

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import { HypometError, parseSettings, sniffTable, type ChannelMap, type Kind, unitFor } from '@hypomet/core'
 import { familyOf } from './families'
 import { record } from './audit'
@@ -52,6 +52,11 @@ function likeness({ role, label, kind }: PlannedChannel, name: string, unit: str
   }
 }
 
+/** Where these very bytes have been imported before. */
+export async function sameBytes(db: Db, sha256: string) {
+  return db.select({ testId: dataset.testId, title: test.title, at: dataset.createdAt }).from(dataset).innerJoin(test, eq(dataset.testId, test.id)).where(and(eq(dataset.sha256, sha256), eq(dataset.status, 'ready')))
+}
+
 export interface NewImport {
   sha256: string
   fileName: string
@@ -70,17 +75,17 @@ export function beginImport(database: Database, by: string, testId: number, inpu
 }
 
 /** The imported file counts as the test's run, and locks its predictions. */
-export function finishImport(database: Database, by: string, testId: number, datasetId: number, input: NewImport) {
+export function finishImport(database: Database, by: string, testId: number, datasetId: number, end: NewImport['end']) {
   return database.write(async db => {
     await lockPredictions(db, testId)
     const at = new Date().toISOString()
-    const [made] = await db.insert(run).values({ testId, datasetId, source: 'file', status: 'closed', end: input.end, by, startedAt: at, endedAt: at }).returning()
+    const [made] = await db.insert(run).values({ testId, datasetId, source: 'file', status: 'closed', end, by, startedAt: at, endedAt: at }).returning()
     await record(db, { who: by, what: 'import done', entity: 'dataset', entityId: datasetId, after: { runId: made!.id } })
     return { runId: made!.id, datasetId }
   })
 }
 
-/** Half imports of an earlier process are taken away at start. */
-export async function halfImports(db: Db): Promise<number[]> {
+/** Datasets whose import was under way when an earlier process ended. */
+export async function unfinishedImports(db: Db): Promise<number[]> {
   return (await db.select({ id: dataset.id }).from(dataset).where(eq(dataset.status, 'importing'))).map(d => d.id)
 }

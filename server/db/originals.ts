@@ -1,14 +1,15 @@
-import { createHash } from 'node:crypto'
+import { createHash, randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises'
+import { mkdir, open, readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
+import { HypometError } from '@hypomet/core'
 import { notFound } from './notFound'
 
 /** Imported files as they came, addressed by SHA-256, in a folder beside the database. They never change. */
 export class Originals {
   constructor(private readonly folder: string) {}
 
-  private path(sha256: string): string {
+  path(sha256: string): string {
     if (!/^[0-9a-f]{64}$/.test(sha256)) throw notFound('file', sha256)
     return join(this.folder, sha256.slice(0, 2), sha256)
   }
@@ -23,6 +24,37 @@ export class Originals {
       await rename(path + '.part', path)
     }
     return sha256
+  }
+
+  /** Keeps a stream without holding it in memory. @throws HypometError `too-large` */
+  async keepStream(parts: AsyncIterable<Uint8Array>, most: number): Promise<{ sha256: string; size: number }> {
+    await mkdir(this.folder, { recursive: true })
+    const part = join(this.folder, `${randomUUID()}.part`)
+    const file = await open(part, 'wx')
+    const hash = createHash('sha256')
+    let size = 0
+    try {
+      for await (const bytes of parts) {
+        size += bytes.length
+        if (size > most) throw new HypometError('too-large', `Files of up to ${Math.round(most / 1024 ** 3)} GB are taken.`)
+        hash.update(bytes)
+        await file.write(bytes)
+      }
+      await file.sync()
+    } catch (e) {
+      await file.close()
+      await rm(part, { force: true })
+      throw e
+    }
+    await file.close()
+    const sha256 = hash.digest('hex')
+    const path = this.path(sha256)
+    if (existsSync(path)) await rm(part)
+    else {
+      await mkdir(dirname(path), { recursive: true })
+      await rename(part, path)
+    }
+    return { sha256, size }
   }
 
   async read(sha256: string): Promise<Uint8Array> {

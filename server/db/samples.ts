@@ -1,55 +1,78 @@
 import { createHash } from 'node:crypto'
-import { buildPyramid } from '@hypomet/core'
-import { asc, desc, eq, inArray, sum } from 'drizzle-orm'
+import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm'
 import type { Db } from './client'
-import { channel, chunk, pyramid } from './schema'
+import { decodeChunk } from './chunkCodec'
+import { EXTREMES_OF, extremesOf, packChunk, type PackedChunk } from './packedChunk'
+import { channel, chunk } from './schema'
 
 const CHUNK_SAMPLES = 131_072
 
-const bytesOf = (values: Float64Array): Buffer => Buffer.from(values.buffer, values.byteOffset, values.byteLength)
-
-/** Copies, because a BLOB's memory need not begin on eight bytes. */
-export function floatsOf(data: Uint8Array): Float64Array {
-  return new Float64Array(data.slice().buffer)
+/** From a stored number to SI, step by step as a unit does it, so that the same digits come out as from the file. */
+export interface Conversion {
+  scale: number
+  shift: number
+  multiply: number
+  divide: number
 }
 
-export async function addChannel(db: Db, datasetId: number, role: string, unit: string, sensorId: number | null): Promise<number> {
-  const [made] = await db.insert(channel).values({ datasetId, role, unit, sensorId }).returning({ id: channel.id })
-  return made!.id
+export interface NewChannel {
+  datasetId: number
+  role: string
+  unit: string
+  name?: string
+  used?: boolean
+  conversion?: Conversion | null
+  sensorId?: number | null
+}
+
+type ChannelRow = typeof channel.$inferSelect
+
+export async function addChannel(db: Db, made: NewChannel): Promise<number> {
+  const [row] = await db.insert(channel).values(made).returning({ id: channel.id })
+  return row!.id
 }
 
 /** Appends samples as one chunk; used by the recorder, block by block. */
-export async function appendChunk(db: Db, channelId: number, seq: number, values: Float64Array): Promise<void> {
-  await db.insert(chunk).values({ channelId, seq, count: values.length, ...summary(values), data: bytesOf(values) })
+export async function appendChunk(db: Db, channelId: number, seq: number, start: number, values: Float64Array): Promise<void> {
+  await insertChunks(db, [{ channelId, seq, start, ...packChunk(values) }])
 }
 
-/** Writes a whole channel: chunks and pyramid. */
+/** Few enough values a statement for SQLite. */
+const ROWS_A_STATEMENT = 500
+
+export async function insertChunks(db: Db, rows: (PackedChunk & { channelId: number; seq: number; start: number })[]): Promise<void> {
+  for (let i = 0; i < rows.length; i += ROWS_A_STATEMENT) await db.insert(chunk).values(rows.slice(i, i + ROWS_A_STATEMENT))
+}
+
+/** Writes a whole channel. */
 export async function writeSamples(db: Db, channelId: number, values: Float64Array): Promise<void> {
-  for (let at = 0, seq = 0; at < values.length; at += CHUNK_SAMPLES, seq++) await appendChunk(db, channelId, seq, values.subarray(at, at + CHUNK_SAMPLES))
-  for (const [i, { factor, data }] of buildPyramid(values).entries()) await db.insert(pyramid).values({ channelId, level: i + 1, factor, data: bytesOf(data) })
+  for (let at = 0, seq = 0; at < values.length; at += CHUNK_SAMPLES, seq++) await appendChunk(db, channelId, seq, at, values.subarray(at, at + CHUNK_SAMPLES))
 }
 
-function summary(values: Float64Array): { min: number | null; max: number | null; mean: number | null } {
-  let [min, max, sum, n] = [Infinity, -Infinity, 0, 0]
-  for (const v of values) {
-    if (Number.isNaN(v)) continue
-    if (v < min) min = v
-    if (v > max) max = v
-    sum += v
-    n++
-  }
-  return n === 0 ? { min: null, max: null, mean: null } : { min, max, mean: sum / n }
+const converted = (values: Float64Array, c: Conversion | null): Float64Array => {
+  if (!c) return values
+  const { scale, shift, multiply, divide } = c
+  for (let i = 0; i < values.length; i++) values[i] = ((values[i]! * scale + shift) * multiply) / divide
+  return values
+}
+
+async function channelRow(db: Db, channelId: number): Promise<ChannelRow> {
+  const [row] = await db.select().from(channel).where(eq(channel.id, channelId))
+  return row!
 }
 
 export async function readSamples(db: Db, channelId: number): Promise<Float64Array> {
-  const chunks = await db.select({ count: chunk.count, data: chunk.data }).from(chunk).where(eq(chunk.channelId, channelId)).orderBy(asc(chunk.seq))
-  const all = new Float64Array(chunks.reduce((n, c) => n + c.count, 0))
-  let at = 0
-  for (const c of chunks) {
-    all.set(floatsOf(c.data), at)
-    at += c.count
-  }
-  return all
+  return samplesOf(db, await channelRow(db, channelId))
+}
+
+/** Samples `from` to before `to` of a channel in SI; all without a range. */
+async function samplesOf(db: Db, c: ChannelRow, from = 0, to = Infinity): Promise<Float64Array> {
+  const chunks = await db.select({ start: chunk.start, count: chunk.count, data: chunk.data }).from(chunk)
+    .where(and(eq(chunk.channelId, c.id), gte(sql`${chunk.start} + ${chunk.count}`, from), ...(Number.isFinite(to) ? [lt(chunk.start, to)] : []))).orderBy(asc(chunk.seq))
+  const first = chunks[0]?.start ?? 0
+  const all = new Float64Array(chunks.reduce((n, k) => n + k.count, 0))
+  for (const k of chunks) all.set(decodeChunk(k.data, k.count), k.start - first)
+  return converted(all.subarray(Math.max(0, from - first), Math.max(0, Math.min(all.length, to - first))), c.conversion)
 }
 
 export interface StoredTable {
@@ -57,21 +80,22 @@ export interface StoredTable {
   units: Record<string, string>
 }
 
+/** The channels that reductions read. */
 export async function readDataset(db: Db, datasetId: number): Promise<StoredTable> {
-  const channels = await db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))
+  const channels = await db.select().from(channel).where(and(eq(channel.datasetId, datasetId), eq(channel.used, true))).orderBy(asc(channel.id))
   const columns: Record<string, Float64Array> = {}
-  for (const c of channels) columns[c.role] = await readSamples(db, c.id)
+  for (const c of channels) columns[c.role] = await samplesOf(db, c)
   return { columns, units: Object.fromEntries(channels.map(c => [c.role, c.unit])) }
 }
 
-/** Replaces the recorder's small chunks by full ones with a pyramid, and gives the hash of what was recorded. */
+/** Replaces the recorder's small chunks by full ones, and gives the hash of what was recorded. */
 export async function consolidate(db: Db, datasetId: number): Promise<{ sha256: string; rows: number }> {
   const channels = await db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))
   const hash = createHash('sha256')
   let rows = 0
   for (const c of channels) {
-    const values = await readSamples(db, c.id)
-    hash.update(c.role).update(bytesOf(values))
+    const values = await samplesOf(db, c)
+    hash.update(c.role).update(new Uint8Array(values.buffer, values.byteOffset, values.byteLength))
     rows = values.length
     await db.delete(chunk).where(eq(chunk.channelId, c.id))
     await writeSamples(db, c.id, values)
@@ -80,9 +104,7 @@ export async function consolidate(db: Db, datasetId: number): Promise<{ sha256: 
 }
 
 export async function deleteSamples(db: Db, datasetId: number): Promise<void> {
-  const ids = (await db.select({ id: channel.id }).from(channel).where(eq(channel.datasetId, datasetId))).map(c => c.id)
-  if (ids.length === 0) return
-  await db.delete(pyramid).where(inArray(pyramid.channelId, ids))
+  const ids = db.select({ id: channel.id }).from(channel).where(eq(channel.datasetId, datasetId))
   await db.delete(chunk).where(inArray(chunk.channelId, ids))
   await db.delete(channel).where(eq(channel.datasetId, datasetId))
 }
@@ -93,30 +115,105 @@ export interface Strip {
   channels: Record<string, { unit: string; min: (number | null)[]; max: (number | null)[] }>
 }
 
-/** A range of channels as minima and maxima, about `width` pairs: from the pyramid where the range is long. */
-export async function readStrip(db: Db, datasetId: number, roles: string[], width: number): Promise<Strip> {
-  const channels = await db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))
-  const time = channels.find(c => c.role === 't')!
-  const t = await pairsOf(db, time.id, width)
-  const strip: Strip = { t: t.lo, channels: {} }
-  for (const c of channels.filter(c => roles.includes(c.role))) {
-    const { lo, hi } = await pairsOf(db, c.id, width)
+interface Pairs {
+  lo: Float64Array
+  hi: Float64Array
+}
+
+/**
+ * A range of time of some channels as minima and maxima, about `width` pairs: from stored extremes where the range is
+ * long, from the samples where it is short.
+ */
+export async function readStrip(db: Db, datasetId: number, roles: string[], width: number, range: { from: number; to: number } | null = null): Promise<Strip> {
+  const [time] = await db.select().from(channel).where(and(eq(channel.datasetId, datasetId), eq(channel.role, 't')))
+  const channels = await db.select().from(channel).where(and(eq(channel.datasetId, datasetId), inArray(channel.role, roles))).orderBy(asc(channel.id))
+  const span = range ? await spanOf(db, time!, range) : null
+  const t = await pairsOf(db, time!, width, span)
+  const strip: Strip = { t: Array.from(t.lo), channels: {} }
+  for (const c of channels) {
+    const { lo, hi } = await pairsOf(db, c, width, span)
     const finite = (v: number) => (Number.isNaN(v) ? null : v)
-    strip.channels[c.role] = { unit: c.unit, min: lo.map(finite), max: hi.map(finite) }
+    strip.channels[c.role] = { unit: c.unit, min: Array.from(lo, finite), max: Array.from(hi, finite) }
   }
   return strip
 }
 
-async function pairsOf(db: Db, channelId: number, width: number): Promise<{ lo: number[]; hi: number[] }> {
-  const levels = await db.select({ id: pyramid.id, factor: pyramid.factor }).from(pyramid).where(eq(pyramid.channelId, channelId)).orderBy(desc(pyramid.level))
-  const [stored] = await db.select({ count: sum(chunk.count) }).from(chunk).where(eq(chunk.channelId, channelId))
-  const level = levels.find(l => Number(stored!.count ?? 0) / l.factor >= width)
-  if (!level) {
-    const all = Array.from(await readSamples(db, channelId))
-    return { lo: all, hi: all }
+/** Sample numbers of a range of time, one more at either end, so that lines run to the edges. */
+async function spanOf(db: Db, time: ChannelRow, { from, to }: { from: number; to: number }): Promise<{ first: number; end: number }> {
+  const chunks = await db.select({ start: chunk.start, count: chunk.count, min: chunk.min, max: chunk.max }).from(chunk).where(eq(chunk.channelId, time.id)).orderBy(asc(chunk.seq))
+  const si = (v: number | null) => (v === null ? NaN : converted(Float64Array.of(v), time.conversion)[0]!)
+  const within = async (k: (typeof chunks)[number] | undefined, stamp: number, otherwise: number) => {
+    if (!k) return otherwise
+    const t = await samplesOf(db, time, k.start, k.start + k.count)
+    let [low, high] = [0, t.length]
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (t[middle]! < stamp) low = middle + 1
+      else high = middle
+    }
+    return k.start + low
   }
-  const [row] = await db.select({ data: pyramid.data }).from(pyramid).where(eq(pyramid.id, level.id))
-  const data = floatsOf(row!.data)
-  const pick = (odd: number) => Array.from({ length: data.length / 2 }, (_, i) => data[2 * i + odd]!)
-  return { lo: pick(0), hi: pick(1) }
+  const total = chunks.reduce((n, k) => n + k.count, 0)
+  const first = await within(chunks.find(k => si(k.max) >= from), from, total)
+  const end = await within(chunks.findLast(k => si(k.min) <= to), to, 0)
+  return { first: Math.max(0, first - 1), end: Math.min(total, end + 2) }
+}
+
+async function pairsOf(db: Db, c: ChannelRow, width: number, span: { first: number; end: number } | null): Promise<Pairs> {
+  const chunks = await db.select({ seq: chunk.seq, start: chunk.start, count: chunk.count }).from(chunk).where(eq(chunk.channelId, c.id)).orderBy(asc(chunk.seq))
+  const total = chunks.reduce((n, k) => n + k.count, 0)
+  const { first, end } = span ?? { first: 0, end: total }
+  if (end - first <= EXTREMES_OF * width) return thinned(await samplesAsPairs(db, c, first, end), width)
+  const inside = chunks.filter(k => k.start + k.count > first && k.start < end)
+  const rows = await db.select({ start: chunk.start, count: chunk.count, extremes: chunk.extremes }).from(chunk)
+    .where(and(eq(chunk.channelId, c.id), gte(chunk.seq, inside[0]!.seq), lt(chunk.seq, inside.at(-1)!.seq + 1))).orderBy(asc(chunk.seq))
+  const parts = rows.map(k => {
+    const pairs = extremesOf(k)
+    const from = Math.max(0, Math.floor((first - k.start) / EXTREMES_OF))
+    const to = Math.min(pairs.length / 2, Math.ceil((end - k.start) / EXTREMES_OF))
+    return pairs.subarray(2 * from, 2 * to)
+  })
+  const pairs = new Float64Array(parts.reduce((n, p) => n + p.length, 0))
+  let at = 0
+  for (const p of parts) {
+    pairs.set(p, at)
+    at += p.length
+  }
+  return thinned(turned(converted(pairs, c.conversion), c.conversion), width)
+}
+
+async function samplesAsPairs(db: Db, c: ChannelRow, from: number, to: number): Promise<Float64Array> {
+  const values = await samplesOf(db, c, from, to)
+  const pairs = new Float64Array(2 * values.length)
+  for (let i = 0; i < values.length; i++) pairs[2 * i] = pairs[2 * i + 1] = values[i]!
+  return pairs
+}
+
+/** A negative scale makes minima of maxima. */
+function turned(pairs: Float64Array, c: Conversion | null): Float64Array {
+  if (!c || c.scale >= 0) return pairs
+  for (let i = 0; i < pairs.length; i += 2) {
+    const lo = pairs[i]!
+    pairs[i] = pairs[i + 1]!
+    pairs[i + 1] = lo
+  }
+  return pairs
+}
+
+/** Down to `width` pairs or a little fewer; the whole where it is no longer. */
+function thinned(pairs: Float64Array, width: number): Pairs {
+  const n = pairs.length / 2
+  const factor = Math.max(1, Math.ceil(n / width))
+  const length = Math.ceil(n / factor)
+  const [lo, hi] = [new Float64Array(length), new Float64Array(length)]
+  for (let i = 0; i < length; i++) {
+    let [least, most] = [Infinity, -Infinity]
+    for (let k = 2 * i * factor; k < Math.min(2 * n, 2 * (i + 1) * factor); k += 2) {
+      if (pairs[k]! < least) least = pairs[k]!
+      if (pairs[k + 1]! > most) most = pairs[k + 1]!
+    }
+    lo[i] = least <= most ? least : NaN
+    hi[i] = least <= most ? most : NaN
+  }
+  return { lo, hi }
 }

@@ -1,5 +1,7 @@
-import type { Figure, MethodOutput, QuantityInput, RigState } from '@hypomet/core'
-import { blob, integer, real, sqliteTable, text, uniqueIndex, index } from 'drizzle-orm/sqlite-core'
+import type { Figure, HealthFlag, MethodOutput, QuantityInput, RigState } from '@hypomet/core'
+import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type { ImportState } from '../ingest/state'
+import type { Conversion } from './samples'
 
 const id = () => integer('id').primaryKey({ autoIncrement: true })
 const json = <T>(name: string) => text(name, { mode: 'json' }).$type<T>()
@@ -113,37 +115,46 @@ export const dataset = sqliteTable('dataset', {
   channelMap: json<Record<string, { column: string; unit: string; scale?: number }>>('channel_map'),
   warnings: json<{ code: string; message: string }[]>('warnings').notNull(),
   rows: integer('rows').notNull().default(0),
+  /** s, added to the file's own time. */
+  clockOffset: real('clock_offset').notNull().default(0),
+  /** How far an import has come; null when there is nothing left of it to do. */
+  importState: json<ImportState | null>('import_state'),
   createdAt: at('created_at').notNull(),
-})
+}, t => [index('dataset_sha').on(t.sha256)])
 
 export const channel = sqliteTable('channel', {
   id: id(),
   datasetId: integer('dataset_id').notNull().references(() => dataset.id),
+  /** What a reduction knows it by; a column that no role was mapped to goes by its own name. */
   role: text('role').notNull(),
+  /** As in the file. */
+  name: text('name').notNull().default(''),
+  /** Whether reductions read it. */
+  used: integer('used', { mode: 'boolean' }).notNull().default(true),
+  /** SI unit of what is read out; empty where the file's own is not known. */
   unit: text('unit').notNull(),
+  /** From the stored numbers to SI; null where they are SI. */
+  conversion: json<Conversion | null>('conversion'),
   sensorId: integer('sensor_id'),
+  /** What is wrong with it, as far as the record shows; null until looked at. */
+  health: json<HealthFlag[] | null>('health'),
 }, t => [uniqueIndex('channel_role').on(t.datasetId, t.role)])
 
-/** Samples as Float64 in SI; time is a channel of its own, so that what comes out is to the bit what came in. */
+/** Samples as the file holds them, chunk by chunk; time is a channel of its own. See chunkCodec.ts. */
 export const chunk = sqliteTable('chunk', {
-  id: id(),
   channelId: integer('channel_id').notNull().references(() => channel.id),
   seq: integer('seq').notNull(),
+  /** Number of its first sample. */
+  start: integer('start').notNull(),
   count: integer('count').notNull(),
+  gaps: integer('gaps').notNull(),
   min: real('min'),
   max: real('max'),
   mean: real('mean'),
   data: blob('data', { mode: 'buffer' }).notNull(),
-}, t => [uniqueIndex('chunk_seq').on(t.channelId, t.seq)])
-
-/** Minimum and maximum of `factor` samples each, interleaved Float64; level 1 is the finest. */
-export const pyramid = sqliteTable('pyramid', {
-  id: id(),
-  channelId: integer('channel_id').notNull().references(() => channel.id),
-  level: integer('level').notNull(),
-  factor: integer('factor').notNull(),
-  data: blob('data', { mode: 'buffer' }).notNull(),
-}, t => [uniqueIndex('pyramid_level').on(t.channelId, t.level)])
+  /** Minimum and maximum of each 64 samples. */
+  extremes: blob('extremes', { mode: 'buffer' }).notNull(),
+}, t => [primaryKey({ columns: [t.channelId, t.seq] })])
 
 export const run = sqliteTable('run', {
   id: id(),

@@ -1,9 +1,9 @@
 import { KINDS, parseSettings, plain, quantity, type Kind, type SensorSpecification } from '@hypomet/core'
-import { asc } from 'drizzle-orm'
+import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
 import { record } from './audit'
 import type { Database, Db } from './client'
-import { sensor } from './schema'
+import { channel, sensor } from './schema'
 
 /** A sensor's data sheet as it is entered, for what it measures; parsed to SI. */
 export const sensorSpecification = (kind: Kind) => {
@@ -38,6 +38,12 @@ export function createSensor(database: Database, by: string, input: NewSensor) {
     await record(db, { who: by, what: 'create', entity: 'sensor', entityId: made!.id, after: made })
     return made!
   })
+}
+
+/** Full scale of the sensors behind a dataset's channels, SI, by role. */
+export async function fullScales(db: Db, datasetId: number): Promise<Record<string, number>> {
+  const rows = await db.select({ role: channel.role, kind: sensor.kind, specification: sensor.specification }).from(channel).innerJoin(sensor, eq(channel.sensorId, sensor.id)).where(eq(channel.datasetId, datasetId))
+  return Object.fromEntries(rows.map(r => [r.role, readSpecification(r).fullScale]))
 }
 
 /** All sensors, each with its specification in SI. */

@@ -1,15 +1,21 @@
-import { alignTable, completeRows, families, HypometError, readTable, resolveChannels, siUnitOf, toOutput, type ChannelMap, type Figure, type MethodOutput, type SensorSpecification, type Table, parseSettings } from '@hypomet/core'
-import { eq } from 'drizzle-orm'
+import { channelHealth, completeRows, families, HypometError, parseSettings, resolveChannels, toOutput, type ChannelMap, type Figure, type HealthFlag, type MethodOutput, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
+import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Db } from '../db/client'
 import type { Originals } from '../db/originals'
-import { addChannel, deleteSamples, readDataset, writeSamples } from '../db/samples'
-import { dataset } from '../db/schema'
+import { deleteSamples, readDataset, readSamples } from '../db/samples'
+import { channel, dataset } from '../db/schema'
+import { importText } from '../ingest/importText'
+import type { ParsePool } from '../ingest/parseBlock'
 
 export interface JobContext {
   db: Db
   originals: Originals
   progress(share: number, doing: string): void
+  /** Threads that parse. */
+  parsers(layout: RowLayout, timeSlot: number): ParsePool
+  /** @throws HypometError `cancelled` once somebody has stopped the job */
+  check(): void
 }
 
 const family = z.string().refine(id => id in families, 'There is no such test family.')
@@ -18,6 +24,8 @@ export const importPayload = z.object({
   datasetId: z.number().int(), sha256: z.string(), fileName: z.string(), family,
   channels: z.custom<ChannelMap>(c => typeof c === 'object' && c !== null),
   sensorOf: z.record(z.string(), z.number().int().nullable()),
+  /** What follows when it is done: for whom, and how the test ended. */
+  testId: z.number().int(), by: z.string(), end: z.string(),
 })
 export type ImportPayload = z.output<typeof importPayload>
 
@@ -37,29 +45,17 @@ export interface Reduced {
 }
 
 /**
- * Reads a kept original into a dataset. Nothing of it is visible until the last transaction; whatever fails takes
- * everything with it.
+ * Reads a kept original into a dataset. Nothing of it is visible until it is complete. A refusal takes everything with
+ * it; a process that dies leaves what a later call goes on from.
  */
-export async function importFile({ db, originals, progress }: JobContext, p: ImportPayload): Promise<{ rows: number }> {
+export async function importFile({ db, originals, progress, parsers, check }: JobContext, p: ImportPayload): Promise<{ rows: number }> {
   try {
-    progress(0.05, 'reading the file')
-    const bytes = await originals.read(p.sha256)
     const { roles } = families[p.family]!
     const mappings = resolveChannels(roles, p.channels)
-    const raw = readTable(bytes, mappings)
-    progress(0.4, 'checking time and gaps')
-    const table = alignTable(roles, mappings, raw)
-    if (table.t.length < 3) throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
-    let done = 0
-    for (const m of mappings) {
-      progress(0.5 + (0.45 * done++) / mappings.length, `storing ${m.role}`)
-      await db.transaction(async tx => {
-        const id = await addChannel(tx, p.datasetId, m.role, siUnitOf(m.unit!.dimension), p.sensorOf[m.role] ?? null)
-        await writeSamples(tx, id, raw.numbers[m.role]!)
-      })
-    }
-    await db.update(dataset).set({ status: 'ready', rows: raw.rows.length, warnings: raw.warnings }).where(eq(dataset.id, p.datasetId))
-    return { rows: raw.rows.length }
+    progress(0.01, 'reading the file')
+    const { rows, warnings } = await importText({ db, parsers, progress, check }, { datasetId: p.datasetId, path: originals.path(p.sha256), mappings, sensorOf: p.sensorOf })
+    await db.update(dataset).set({ status: 'ready', rows, warnings, importState: null }).where(eq(dataset.id, p.datasetId))
+    return { rows }
   } catch (e) {
     await db.transaction(tx => discard(tx, p.datasetId))
     throw e instanceof HypometError ? e.at({ file: p.fileName }) : e
@@ -70,6 +66,36 @@ export async function importFile({ db, originals, progress }: JobContext, p: Imp
 export async function discard(db: Db, datasetId: number): Promise<void> {
   await deleteSamples(db, datasetId)
   await db.delete(dataset).where(eq(dataset.id, datasetId))
+}
+
+export const healthPayload = z.object({
+  datasetId: z.number().int(),
+  /** SI, by channel. */
+  fullScale: z.record(z.string(), z.number()),
+  options: z.object({ gapShare: z.number().optional(), flatSamples: z.number().int().min(2).optional(), hampelSigma: z.number().positive().optional() }),
+})
+export type HealthPayload = z.output<typeof healthPayload>
+
+const CHANNELS_A_TRANSACTION = 64
+
+/** Looks over every channel of a dataset and notes what is wrong. */
+export async function checkHealth({ db, progress, check }: JobContext, p: HealthPayload): Promise<{ channels: number; flagged: number }> {
+  const channels = await db.select({ id: channel.id, role: channel.role }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(asc(channel.id))
+  const time = channels.find(c => c.role === 't')!
+  const t = await readSamples(db, time.id)
+  const found: { id: number; health: HealthFlag[] }[] = [{ id: time.id, health: [] }]
+  let flagged = 0
+  for (const [i, c] of channels.entries()) {
+    check()
+    if (c.id !== time.id) found.push({ id: c.id, health: channelHealth(t, await readSamples(db, c.id), { ...p.options, ...(p.fullScale[c.role] === undefined ? {} : { fullScale: p.fullScale[c.role]! }) }) })
+    if (found.length < CHANNELS_A_TRANSACTION && i < channels.length - 1) continue
+    flagged += found.filter(f => f.health.length > 0).length
+    await db.transaction(async tx => {
+      for (const { id, health } of found.splice(0)) await tx.update(channel).set({ health }).where(eq(channel.id, id))
+    })
+    progress(i / channels.length, `${i + 1} of ${channels.length} channels`)
+  }
+  return { channels: channels.length - 1, flagged }
 }
 
 /** One reduction of a stored dataset; stores nothing. */
@@ -92,12 +118,13 @@ function asTable(roles: Record<string, unknown>, columns: Record<string, Float64
   return { t: pick(t), channels: Object.fromEntries(Object.entries(columns).filter(([r]) => r !== 't').map(([r, c]) => [r, pick(c)])), units }
 }
 
-export const handlers = { import: importFile, reduce: reduceDataset }
+export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
 export const jobMessage = z.discriminatedUnion('kind', [
   z.object({ call: z.number(), kind: z.literal('import'), payload: importPayload }),
   z.object({ call: z.number(), kind: z.literal('reduce'), payload: reducePayload }),
+  z.object({ call: z.number(), kind: z.literal('health'), payload: healthPayload }),
 ])
 export type JobKind = keyof typeof handlers
 export type PayloadOf<K extends JobKind> = Parameters<(typeof handlers)[K]>[1]

@@ -1,7 +1,8 @@
-import { Worker } from 'node:worker_threads'
+import type { Worker } from 'node:worker_threads'
 import { HypometError } from '@hypomet/core'
 import { eq, inArray } from 'drizzle-orm'
 import type { Database } from '../db/client'
+import { notFound } from '../db/notFound'
 import { job } from '../db/schema'
 import type { JobKind, PayloadOf, ResultOf } from './handlers'
 
@@ -24,54 +25,88 @@ interface Waiting {
   progress(share: number, doing: string): void
 }
 
+/** Long work has a thread of its own, so that a reduction never waits for an import. */
+type Lane = 'quick' | 'long'
+const laneOf = (kind: JobKind): Lane => (kind === 'reduce' ? 'quick' : 'long')
+
 /**
- * Runs heavy work on a worker thread that lives as long as the server. `call` waits for the result; `start` leaves a
- * row in the job table that a page can follow.
+ * Runs heavy work on worker threads that live as long as the server. `call` waits for the result; `start` leaves a
+ * row in the job table that a page can follow. Progress stays in memory: a page asks for it often, a crash needs none.
  */
 export class JobRunner {
-  private worker: Worker | null = null
+  private readonly lanes = new Map<Lane, Worker>()
   private readonly waiting = new Map<number, Waiting>()
+  private readonly running = new Map<number, { call: number; lane: Lane; progress: number; doing: string }>()
   private lastCall = 0
 
   constructor(private readonly database: Database, private readonly spawn: () => Worker) {}
 
   call<K extends JobKind>(kind: K, payload: PayloadOf<K>, progress: Waiting['progress'] = () => {}): Promise<ResultOf<K>> {
-    const call = ++this.lastCall
-    return new Promise((resolve, reject) => {
-      this.waiting.set(call, { resolve: resolve as (v: unknown) => void, reject, progress })
-      this.thread().postMessage({ call, kind, payload } satisfies ToWorker)
-    })
+    return this.ask(kind, payload, progress).result
   }
 
-  async start<K extends JobKind>(kind: K, payload: PayloadOf<K>, then?: (result: ResultOf<K>) => Promise<unknown>): Promise<number> {
-    const id = await this.database.write(async db => {
-      const [made] = await db.insert(job).values({ kind, status: 'running', payload, createdAt: new Date().toISOString() }).returning({ id: job.id })
-      return made!.id
-    })
-    const update = (set: Partial<typeof job.$inferInsert>) => this.database.write(db => db.update(job).set(set).where(eq(job.id, id)))
-    void this.call(kind, payload, (progress, doing) => void update({ progress, doing }))
-      .then(async result => update({ status: 'done', progress: 1, doing: '', result: (await then?.(result)) ?? result }))
-      .catch((e: unknown) => update({ status: 'failed', error: e instanceof HypometError ? { code: e.code, message: e.message, place: { ...e.place } } : { code: 'internal', message: String(e), place: {} } }))
+  /** Starts a job, or goes on with one that an earlier process left. */
+  async start<K extends JobKind>(kind: K, payload: PayloadOf<K>, o: { then?: (result: ResultOf<K>) => Promise<unknown>; known?: number } = {}): Promise<number> {
+    const id = o.known ?? (await this.database.write(async db => (await db.insert(job).values({ kind, status: 'running', payload, createdAt: new Date().toISOString() }).returning({ id: job.id }))[0]!.id))
+    const end = (set: Partial<typeof job.$inferInsert>) => this.database.write(db => db.update(job).set(set).where(eq(job.id, id)))
+    const { call, result } = this.ask(kind, payload, (progress, doing) => Object.assign(this.running.get(id)!, { progress, doing }))
+    this.running.set(id, { call, lane: laneOf(kind), progress: 0, doing: 'waiting for its turn' })
+    void result
+      .then(async r => end({ status: 'done', progress: 1, doing: '', result: (await o.then?.(r)) ?? r }))
+      .catch((e: unknown) => end({ status: e instanceof HypometError && e.code === 'cancelled' ? 'cancelled' : 'failed', error: e instanceof HypometError ? { code: e.code, message: e.message, place: { ...e.place } } : { code: 'internal', message: String(e), place: {} } }))
+      .finally(() => this.running.delete(id))
     return id
   }
 
-  /** Jobs that an earlier process left behind. */
-  async sweep(): Promise<void> {
+  /** A job as it stands. */
+  async state(id: number) {
+    const [row] = await this.database.read.select().from(job).where(eq(job.id, id))
+    if (!row) throw notFound('job', id)
+    const { progress, doing } = this.running.get(id) ?? row
+    return { id, kind: row.kind, status: row.status, progress, doing, result: row.result, error: row.error }
+  }
+
+  /** Asks a job to stop; it ends at its next step, with nothing kept. */
+  cancel(id: number): void {
+    const running = this.running.get(id)
+    if (!running) throw notFound('running job', id)
+    this.lanes.get(running.lane)?.postMessage({ cancel: running.call })
+  }
+
+  /** Jobs that an earlier process left behind, by kind; what is not gone on with has failed. */
+  async leftBehind() {
+    return this.database.read.select().from(job).where(inArray(job.status, ['waiting', 'running']))
+  }
+
+  async giveUp(ids: number[]): Promise<void> {
     const error = { code: 'interrupted', message: 'Hypomet was stopped while this was running; nothing of it was kept. Start it again.', place: {} }
-    await this.database.write(db => db.update(job).set({ status: 'failed', error }).where(inArray(job.status, ['waiting', 'running'])))
+    if (ids.length > 0) await this.database.write(db => db.update(job).set({ status: 'failed', error }).where(inArray(job.id, ids)))
   }
 
+  /** Ends the threads; what they were at is left for the next process. */
   async close(): Promise<void> {
-    await this.worker?.terminate()
+    this.waiting.clear()
+    await Promise.all([...this.lanes.values()].map(w => w.terminate()))
   }
 
-  private thread(): Worker {
-    if (this.worker) return this.worker
+  private ask<K extends JobKind>(kind: K, payload: PayloadOf<K>, progress: Waiting['progress']): { call: number; result: Promise<ResultOf<K>> } {
+    const call = ++this.lastCall
+    const result = new Promise<ResultOf<K>>((resolve, reject) => {
+      this.waiting.set(call, { resolve: resolve as (v: unknown) => void, reject, progress })
+      this.thread(laneOf(kind)).postMessage({ call, kind, payload } satisfies ToWorker)
+    })
+    return { call, result }
+  }
+
+  private thread(lane: Lane): Worker {
+    const known = this.lanes.get(lane)
+    if (known) return known
     const worker = this.spawn()
     worker.on('message', (m: FromWorker) => this.hear(m))
-    worker.on('error', e => this.lose(e))
-    worker.on('exit', code => code !== 0 && this.lose(new Error(`worker ended with ${code}`)))
-    return (this.worker = worker)
+    worker.on('error', e => this.lose(lane, e))
+    worker.on('exit', code => code !== 0 && this.lose(lane, new Error(`worker ended with ${code}`)))
+    this.lanes.set(lane, worker)
+    return worker
   }
 
   private hear({ call, progress, result, error }: FromWorker): void {
@@ -84,8 +119,8 @@ export class JobRunner {
     else w.resolve(result)
   }
 
-  private lose(e: unknown): void {
-    this.worker = null
+  private lose(lane: Lane, e: unknown): void {
+    this.lanes.delete(lane)
     for (const w of this.waiting.values()) w.reject(e)
     this.waiting.clear()
   }

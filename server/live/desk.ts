@@ -1,5 +1,5 @@
 import { HypometError, siUnit, type Kind, type RigCommand, type RigState } from '@hypomet/core'
-import { and, asc, count, eq, ne } from 'drizzle-orm'
+import { and, asc, count, eq, ne, sum } from 'drizzle-orm'
 import { record } from '../db/audit'
 import { familyOf } from '../db/families'
 import type { Database } from '../db/client'
@@ -30,8 +30,8 @@ export class RunDesk {
       if (open.length > 0) throw new HypometError('already-running', 'A run of this test is still open; close or resume it first.')
       const at = new Date().toISOString()
       const [data] = await db.insert(dataset).values({ testId, source: 'rig', name: `simulated rig, seed ${seed}`, status: 'recording', warnings: [], createdAt: at }).returning()
-      await addChannel(db, data!.id, 't', 's', null)
-      for (const c of view.channels) await addChannel(db, data!.id, c.role, siUnit(c.kind as Kind), c.sensorId)
+      await addChannel(db, { datasetId: data!.id, role: 't', name: 'Time', unit: 's' })
+      for (const c of view.channels) await addChannel(db, { datasetId: data!.id, role: c.role, name: c.label, unit: siUnit(c.kind as Kind), sensorId: c.sensorId })
       const rigState = familyOf(context.test.family).stages.rig.start(seed)
       const [made] = await db.insert(run).values({ testId, datasetId: data!.id, source: 'rig', status: 'running', pace, seed, rigState, by, startedAt: at }).returning()
       await record(db, { who: by, what: 'start run', entity: 'run', entityId: made!.id, after: { testId, pace, seed } })
@@ -94,10 +94,10 @@ export class RunDesk {
     const view = await planViewOf(db, r!.testId)
     const channels = await db.select().from(channel).where(eq(channel.datasetId, r!.datasetId))
     const time = channels.find(c => c.role === 't')!
-    const [stored] = await db.select({ n: count() }).from(chunk).where(eq(chunk.channelId, time.id))
+    const [stored] = await db.select({ n: count(), samples: sum(chunk.count) }).from(chunk).where(eq(chunk.channelId, time.id))
     const live = new LiveRun({
       database: this.database, runId, testId: r!.testId, datasetId: r!.datasetId, family: context!.test.family, plan: context!.test.plan, article: context!.revision.properties,
-      view: view!, seed: r!.seed, pace: r!.pace, by: r!.by, channels: Object.fromEntries(channels.map(c => [c.role, c.id])), state: r!.rigState as RigState, seq: stored!.n, watches: watchesOf(view!),
+      view: view!, seed: r!.seed, pace: r!.pace, by: r!.by, channels: Object.fromEntries(channels.map(c => [c.role, c.id])), state: r!.rigState as RigState, seq: stored!.n, stored: Number(stored!.samples ?? 0), watches: watchesOf(view!),
     })
     this.live.set(runId, live)
     live.onClosed = () => this.live.delete(runId)

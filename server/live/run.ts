@@ -45,8 +45,9 @@ export interface LiveOptions {
   /** Channel ids by role; `t` among them. */
   channels: Record<string, number>
   state: RigState
-  /** Chunks that are already stored. */
+  /** Chunks and samples that are already stored. */
   seq: number
+  stored: number
   watches: Watch[]
 }
 
@@ -57,6 +58,7 @@ export interface LiveOptions {
 export class LiveRun {
   private state: RigState
   private seq: number
+  private stored: number
   private timers: NodeJS.Timeout[] = []
   private pending: RigBlock = { t: [], channels: {} }
   private pendingEvents: LiveEvent[] = []
@@ -81,6 +83,7 @@ export class LiveRun {
     this.truth = this.rig.drawTruth(this.plan, this.article, o.seed)
     this.state = o.state
     this.seq = o.seq
+    this.stored = o.stored
   }
 
   start(): void {
@@ -182,6 +185,7 @@ export class LiveRun {
       try {
         await this.store(block, events, this.state)
         this.seq++
+        this.stored += block.t.length
       } catch (e) {
         // Nothing is lost while this process lives: it goes out with the next flush.
         console.error(`Run ${this.o.runId}: a block could not be stored, trying again.`, e)
@@ -195,7 +199,7 @@ export class LiveRun {
   private store(block: RigBlock, events: LiveEvent[], state: RigState): Promise<void> {
     return this.o.database.write(async db => {
       if (this.seq === 0) await lockPredictions(db, this.o.testId)
-      await storeBlock(db, this.o.channels, this.seq, block)
+      await storeBlock(db, this.o.channels, this.seq, this.stored, block)
       if (events.length > 0) await db.insert(runEvent).values(events.map(e => ({ ...e, runId: this.o.runId, at: new Date().toISOString() })))
       await db.update(run).set({ rigState: state }).where(eq(run.id, this.o.runId))
     })
@@ -218,11 +222,11 @@ const joined = (a: RigBlock, b: RigBlock): RigBlock => ({
   channels: Object.fromEntries(Object.entries(a.channels).map(([role, values]) => [role, [...values, ...(b.channels[role] ?? [])]])),
 })
 
-async function storeBlock(db: Db, channels: Record<string, number>, seq: number, block: RigBlock): Promise<void> {
+async function storeBlock(db: Db, channels: Record<string, number>, seq: number, start: number, block: RigBlock): Promise<void> {
   if (block.t.length === 0) return
   for (const [role, id] of Object.entries(channels)) {
     const values = role === 't' ? block.t : block.channels[role] ?? []
-    await appendChunk(db, id, seq, Float64Array.from(values))
+    await appendChunk(db, id, seq, start, Float64Array.from(values))
   }
 }
 

@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import { Database, openConnection } from '../db/client'
 import { migrate } from '../db/migrate'
 import { Originals } from '../db/originals'
-import { handlers, type JobKind, type PayloadOf, type ResultOf } from '../jobs/handlers'
+import { parsedHere } from '../ingest/parseBlock'
+import { handlers, type JobContext, type JobKind, type PayloadOf, type ResultOf } from '../jobs/handlers'
 
 const MIGRATIONS = join(import.meta.dirname, '../db/migrations')
 
@@ -23,7 +24,7 @@ export async function temporaryDatabase() {
   const database = await open()
   const originals = new Originals(join(folder, 'originals'))
   const worker = await openConnection(url)
-  const run = <K extends JobKind>(kind: K, payload: PayloadOf<K>): Promise<ResultOf<K>> =>
-    (handlers[kind] as (c: object, p: unknown) => Promise<ResultOf<K>>)({ db: worker, originals, progress: () => {} }, payload)
-  return { database, originals, run, reopen: open, close: () => (database.close(), worker.$client.close(), rmSync(folder, { recursive: true, force: true })) }
+  const run = <K extends JobKind>(kind: K, payload: PayloadOf<K>, context: Partial<JobContext> = {}): Promise<ResultOf<K>> =>
+    (handlers[kind] as (c: object, p: unknown) => Promise<ResultOf<K>>)({ db: worker, originals, progress: () => {}, parsers: parsedHere, check: () => {}, ...context }, payload)
+  return { database, originals, worker, run, reopen: open, close: () => (database.close(), worker.$client.close(), rmSync(folder, { recursive: true, force: true })) }
 }

@@ -1,10 +1,10 @@
 import { dirname, join, resolve } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { Database } from '../db/client'
-import { halfImports } from '../db/datasets'
 import { migrate } from '../db/migrate'
 import { Originals } from '../db/originals'
 import { discard } from '../jobs/handlers'
+import { goOn } from '../jobs/imports'
 import { JobRunner } from '../jobs/runner'
 import { RunDesk } from '../live/desk'
 
@@ -34,8 +34,7 @@ export async function openServices(url: string): Promise<number> {
   const originalsFolder = join(url.startsWith('file:') ? dirname(resolve(url.slice('file:'.length))) : resolve('data'), 'originals')
   const spawn = () => new Worker(new URL('./workers/jobs.mjs', import.meta.url), { workerData: { url, originalsFolder } })
   services = { database, originals: new Originals(originalsFolder), jobs: new JobRunner(database, spawn), runs: new RunDesk(database) }
-  for (const id of await halfImports(database.read)) await database.write(db => discard(db, id))
-  await services.jobs.sweep()
+  await goOn(services, id => database.write(db => discard(db, id)))
   await services.runs.sweep()
   return applied
 }

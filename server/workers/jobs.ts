@@ -1,7 +1,9 @@
 import { parentPort, workerData } from 'node:worker_threads'
-import { isHypometError } from '@hypomet/core'
+import { availableParallelism } from 'node:os'
+import { HypometError, isHypometError } from '@hypomet/core'
 import { openConnection } from '../db/client'
 import { Originals } from '../db/originals'
+import { parseThreads } from '../ingest/parseThreads'
 import * as z from 'zod'
 import { handlers, jobMessage, type JobContext } from '../jobs/handlers'
 import type { ToWorker, FromWorker } from '../jobs/runner'
@@ -9,20 +11,27 @@ import type { ToWorker, FromWorker } from '../jobs/runner'
 const { url, originalsFolder } = z.object({ url: z.string(), originalsFolder: z.string() }).parse(workerData)
 const db = await openConnection(url)
 const originals = new Originals(originalsFolder)
+const parsers = parseThreads(new URL('./parse.mjs', import.meta.url), Math.max(1, Math.min(4, availableParallelism())))
+const cancelled = new Set<number>()
 const say = (m: FromWorker) => parentPort!.postMessage(m)
 
 /** One call after the other: jobs share this thread's connection and its transactions. */
 let turn: Promise<void> = Promise.resolve()
-parentPort!.on('message', (m: ToWorker) => {
+parentPort!.on('message', (m: ToWorker | { cancel: number }) => {
+  if ('cancel' in m) return void cancelled.add(m.cancel)
   turn = turn.then(() => answer(m))
 })
 
+function stopIf(isCancelled: boolean): void {
+  if (isCancelled) throw new HypometError('cancelled', 'The import was stopped; nothing of it was kept.')
+}
+
 async function answer(raw: ToWorker): Promise<void> {
   const { call } = raw
-  const context: JobContext = { db, originals, progress: (share, doing) => say({ call, progress: { share, doing } }) }
+  const context: JobContext = { db, originals, parsers, progress: (share, doing) => say({ call, progress: { share, doing } }), check: () => stopIf(cancelled.has(call)) }
   try {
     const m = jobMessage.parse(raw)
-    say({ call, result: m.kind === 'import' ? await handlers.import(context, m.payload) : await handlers.reduce(context, m.payload) })
+    say({ call, result: await (handlers[m.kind] as (c: JobContext, p: unknown) => Promise<unknown>)(context, m.payload) })
   } catch (e) {
     const known = isHypometError(e)
     say({ call, error: known ? { code: e.code, message: e.message, place: { ...e.place } } : { code: 'internal', message: 'This went wrong inside Hypomet; nothing was changed.', place: {}, detail: String((e as Error).stack ?? e) } })

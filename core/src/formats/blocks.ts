@@ -348,3 +348,20 @@ export function afterLines(bytes: Uint8Array, lines: number): number {
   }
   return Math.min(i, bytes.length)
 }
+
+/** Number of the line that holds the `row`-th row of cells (from 0) of some whole lines. */
+export function lineOfRow(bytes: Uint8Array, to: number, firstLine: number, row: number): number {
+  let [line, seen] = [firstLine, -1]
+  for (let i = 0; i < to; line++) {
+    const c = bytes[i]!
+    const next = c === LF || c === CR || c === SPACE || c === TAB || c === HASH ? passOver(bytes, i, to) : -1
+    if (next >= 0) {
+      i = next
+      continue
+    }
+    if (++seen === row) return line
+    while (i < to && bytes[i] !== LF && bytes[i] !== CR) i++
+    i += bytes[i] === CR && bytes[i + 1] === LF ? 2 : 1
+  }
+  return line
+}

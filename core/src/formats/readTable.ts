@@ -3,6 +3,7 @@ import { findUnit, sameDimension, toSi, type Unit } from '../quantity/index'
 import type { Warning } from '../method/reduction'
 import { decodeText } from './decode'
 import { cellNumber, isGap } from './cells'
+import { ragged } from './blocks'
 import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
 /** One role's column in a file; `unit` is null for text. */
@@ -22,32 +23,61 @@ export interface RawTable {
   warnings: Warning[]
 }
 
+/** Where a file's rows begin, and what its columns are called. */
+export interface TableHead {
+  delimiter: Delimiter
+  /** Cells of the header, without empty ones at its end. */
+  width: number
+  names: string[]
+  /** Column of each mapped role. */
+  columnOf: Map<string, number>
+  /** File line of the header, and of the first row after it that is no row of units. */
+  headerRow: number
+  firstRow: number | null
+  /** What the file says of its units, by column; empty where it says nothing. */
+  units: string[]
+  warnings: Warning[]
+}
+
 /**
- * Reads the mapped columns of a delimited text file by the contract's rules: the header is the first line that holds
- * all mapped columns, whatever stands before it is preamble, a row of units is recognised and skipped.
+ * Finds header and units row by the contract's rules: the header is the first line that holds all mapped columns,
+ * whatever stands before it is preamble, a row of units is recognised and skipped.
+ *
+ * @param bytes  a file or its first part
+ * @throws HypometError `empty-file`, `missing-column`
+ */
+export const readHead = (bytes: Uint8Array, mappings: ColumnMapping[]): TableHead => headOf(contentLines(decodeText(bytes)), mappings).head
+
+function headOf(lines: Line[], mappings: ColumnMapping[]): { head: TableHead; body: Line[] } {
+  if (lines.length === 0) throw new HypometError('empty-file', 'The file holds no line.')
+  const header = findHeader(lines, mappings)
+  const body = lines.slice(header.index + 1)
+  const first = body[0] && splitCells(body[0].text, header.delimiter)
+  const hasUnits = first !== undefined && isUnitsRow(first, mappings, header)
+  if (hasUnits) body.shift()
+  const { delimiter, width, columnOf } = header
+  const units = hasUnits ? first.map(bare) : []
+  return { head: { delimiter, width, columnOf, units, names: header.names, headerRow: lines[header.index]!.row, firstRow: body[0]?.row ?? null, warnings: hasUnits ? unitMismatches(first, mappings, header) : [] }, body }
+}
+
+/**
+ * Reads the mapped columns of a delimited text file by the contract's rules.
  *
  * @throws HypometError `empty-file`, `missing-column`, `ragged-row`, `no-data`, with row and column
  */
 export function readTable(bytes: Uint8Array, mappings: ColumnMapping[]): RawTable {
-  const lines = contentLines(decodeText(bytes))
-  if (lines.length === 0) throw new HypometError('empty-file', 'The file holds no line.')
-  const header = findHeader(lines, mappings)
-  const body = lines.slice(header.index + 1)
-  const warnings: Warning[] = []
-  const first = body[0] && splitCells(body[0].text, header.delimiter)
-  if (first && isUnitsRow(first, mappings, header)) {
-    warnings.push(...unitMismatches(first, mappings, header))
-    body.shift()
-  }
-  const rows = cellsOf(body, header, warnings)
-  if (rows.length === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: lines[header.index]!.row })
-  return fillColumns(rows, mappings, header, warnings)
+  const { head, body } = headOf(contentLines(decodeText(bytes)), mappings)
+  const warnings = [...head.warnings]
+  const rows = cellsOf(body, head, warnings)
+  if (rows.length === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: head.headerRow })
+  return fillColumns(rows, mappings, head, warnings)
 }
 
 interface Header {
   index: number
   delimiter: Delimiter
   width: number
+  names: string[]
   columnOf: Map<string, number>
 }
 
@@ -59,7 +89,7 @@ function findHeader(lines: Line[], mappings: ColumnMapping[]): Header {
       const missing = mappings.filter(m => !cells.includes(m.column))
       if (missing.length === 0) {
         const columnOf = new Map(mappings.map(m => [m.role, cells.indexOf(m.column)]))
-        return { index, delimiter, width: trimEnd(cells).length, columnOf }
+        return { index, delimiter, width: trimEnd(cells).length, names: trimEnd(cells), columnOf }
       }
       const held = mappings.length - missing.length
       if (held > nearest.held) nearest = { held, missing: missing[0]! }
@@ -76,7 +106,7 @@ function isUnitsRow(cells: string[], mappings: ColumnMapping[], header: Header):
 
 function unitMismatches(cells: string[], mappings: ColumnMapping[], header: Header): Warning[] {
   return mappings.flatMap(({ role, column, unit }) => {
-    const said = (cells[header.columnOf.get(role)!] ?? '').replace(/^[[({<]\s*|\s*[\])}>]$/g, '')
+    const said = bare(cells[header.columnOf.get(role)!] ?? '')
     if (!unit || said === '') return []
     const meanings = [findUnit(said), findUnit(said, 'gravity')].filter(u => u !== null)
     const agrees = meanings.some(u => sameDimension(u.dimension, unit.dimension) && Math.abs((u.multiply / u.divide) * (unit.divide / unit.multiply) - 1) < 1e-12)
@@ -85,12 +115,15 @@ function unitMismatches(cells: string[], mappings: ColumnMapping[], header: Head
   })
 }
 
+/** A unit without the brackets around it. */
+const bare = (said: string): string => said.replace(/^[[({<]\s*|\s*[\])}>]$/g, '')
+
 interface Row {
   row: number
   cells: string[]
 }
 
-function cellsOf(body: Line[], header: Header, warnings: Warning[]): Row[] {
+function cellsOf(body: Line[], header: TableHead, warnings: Warning[]): Row[] {
   const rows: Row[] = []
   for (const [i, line] of body.entries()) {
     const cells = splitCells(line.text, header.delimiter)
@@ -104,10 +137,7 @@ function cellsOf(body: Line[], header: Header, warnings: Warning[]): Row[] {
   return rows
 }
 
-const ragged = (row: number, has: number, wants: number) =>
-  new HypometError('ragged-row', `Row ${row} has ${has} cells where the header has ${wants}.`, { row })
-
-function fillColumns(rows: Row[], mappings: ColumnMapping[], header: Header, warnings: Warning[]): RawTable {
+function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, warnings: Warning[]): RawTable {
   const table: RawTable = { rows: rows.map(r => r.row), numbers: {}, text: {}, warnings }
   for (const { role, column, unit, scale } of mappings) {
     const at = header.columnOf.get(role)!

@@ -56,10 +56,13 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed |
     preamble: lines.slice(0, index).map(l => l.text),
     columns: names.map((name, i) => {
       const samples = data.slice(0, 4).map(cells => cells[i] ?? '')
-      return { name, unit: knownUnit(unitsRow ? body[0]![i]! : '') ?? knownUnit(bracketed(name)), samples, isNumeric: data.some(cells => isNumber(cells[i] ?? '', delimiter)) }
+      return { name, unit: unitSaid(name, unitsRow ? body[0]![i]! : ''), samples, isNumeric: data.some(cells => isNumber(cells[i] ?? '', delimiter)) }
     }),
   }
 }
+
+/** The unit that a units row, or else brackets in the name, speak of; null where it is none that is known. */
+export const unitSaid = (name: string, unitCell: string): string | null => knownUnit(unitCell) ?? knownUnit(bracketed(name))
 
 const isNumber = (cell: string, delimiter: Delimiter): boolean => !Number.isNaN(cellNumber(cell, delimiter))
 

@@ -75,11 +75,23 @@ function gaps(y: Float64Array, { gapShare = 0.01 }: HealthOptions): HealthFlag |
   return n > gapShare * y.length ? { code: 'gap', message: `${((100 * n) / y.length).toFixed(1)} % of the samples are missing.`, index: first } : null
 }
 
-/** A sample far from the median of its neighbours, measured by their median deviation. */
+/** A jump of this many times the mean of the five before it is looked at more closely. */
+const SUSPECT_JUMP = 3
+
+/**
+ * A sample far from the median of its neighbours, measured by their median deviation. Looked for behind jumps only, up to
+ * as many samples as can be in the minority of a window: elsewhere there is none to be found.
+ */
 function spikes(y: Float64Array, { hampelHalf = 5, hampelSigma = 8 }: HealthOptions): HealthFlag | null {
-  let [n, first] = [0, -1]
+  let [n, first, before, left] = [0, -1, 0, 0]
   const around = new Float64Array(2 * hampelHalf + 1)
-  for (let i = hampelHalf; i + hampelHalf < y.length; i++) {
+  for (let i = 1; i + hampelHalf < y.length; i++) {
+    const jump = Math.abs(y[i]! - y[i - 1]!)
+    if (jump > SUSPECT_JUMP * before) left = hampelHalf
+    // A running mean that forgets after five; a gap does not enter it.
+    if (jump === jump) before += (jump - before) / 5
+    if (left === 0 || i < hampelHalf) continue
+    left--
     around.set(y.subarray(i - hampelHalf, i + hampelHalf + 1))
     const middle = median(around)
     for (let k = 0; k < around.length; k++) around[k] = Math.abs(around[k]! - middle)

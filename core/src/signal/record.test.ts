@@ -1,3 +1,4 @@
+import { orderClock, type ClockState } from './clock'
 import { describe, expect, it } from 'vitest'
 import { SeededRandom } from '../statistics/random'
 import { failureEvent } from './failureEvent'
@@ -69,4 +70,25 @@ describe('health', () => {
     ['dead', t.map(() => 4), {}],
     ['dead', t.map(() => NaN), {}],
   ])('says %s', (code, y, options) => expect(codes(y, options)).toContain(code))
+})
+
+describe('a logger’s clock', () => {
+  const state = (): ClockState => ({ last: null, added: 0, repairs: [] })
+  it('goes on over midnight and over an hour put back, block after block, and says so', () => {
+    const s = state()
+    const first = Float64Array.of(86_398, 86_399)
+    const second = Float64Array.of(0.5, NaN, 1.5)
+    expect([orderClock(first, s), orderClock(second, s)]).toEqual([null, null])
+    expect(Array.from(second)).toEqual([86_400.5, NaN, 86_401.5])
+    const hour = Float64Array.of(10_798, 10_799, 7200, 7201)
+    const t = state()
+    expect(orderClock(hour, t)).toBeNull()
+    expect(Array.from(hour)).toEqual([10_798, 10_799, 10_800, 10_801])
+    expect([...s.repairs, ...t.repairs].map(r => r.code)).toEqual(['midnight', 'hour-back'])
+  })
+  it('does not explain away what else goes back or stands still', () => {
+    expect(orderClock(Float64Array.of(1, 2, 1.5), state())).toBe(2)
+    expect(orderClock(Float64Array.of(1, 2, 2), state())).toBe(2)
+    expect(orderClock(Float64Array.of(86_399_000, 500), state(), 1000)).toBeNull()
+  })
 })

@@ -39,25 +39,31 @@ CREATE TABLE `channel` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`dataset_id` integer NOT NULL,
 	`role` text NOT NULL,
+	`name` text DEFAULT '' NOT NULL,
+	`used` integer DEFAULT true NOT NULL,
 	`unit` text NOT NULL,
+	`conversion` text,
 	`sensor_id` integer,
+	`health` text,
 	FOREIGN KEY (`dataset_id`) REFERENCES `dataset`(`id`) ON UPDATE no action ON DELETE no action
 );
 --> statement-breakpoint
 CREATE UNIQUE INDEX `channel_role` ON `channel` (`dataset_id`,`role`);--> statement-breakpoint
 CREATE TABLE `chunk` (
-	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`channel_id` integer NOT NULL,
 	`seq` integer NOT NULL,
+	`start` integer NOT NULL,
 	`count` integer NOT NULL,
+	`gaps` integer NOT NULL,
 	`min` real,
 	`max` real,
 	`mean` real,
 	`data` blob NOT NULL,
+	`extremes` blob NOT NULL,
+	PRIMARY KEY(`channel_id`, `seq`),
 	FOREIGN KEY (`channel_id`) REFERENCES `channel`(`id`) ON UPDATE no action ON DELETE no action
 );
 --> statement-breakpoint
-CREATE UNIQUE INDEX `chunk_seq` ON `chunk` (`channel_id`,`seq`);--> statement-breakpoint
 CREATE TABLE `dataset` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`test_id` integer NOT NULL,
@@ -68,10 +74,13 @@ CREATE TABLE `dataset` (
 	`channel_map` text,
 	`warnings` text NOT NULL,
 	`rows` integer DEFAULT 0 NOT NULL,
+	`clock_offset` real DEFAULT 0 NOT NULL,
+	`import_state` text,
 	`created_at` text NOT NULL,
 	FOREIGN KEY (`test_id`) REFERENCES `test`(`id`) ON UPDATE no action ON DELETE no action
 );
 --> statement-breakpoint
+CREATE INDEX `dataset_sha` ON `dataset` (`sha256`);--> statement-breakpoint
 CREATE TABLE `job` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`kind` text NOT NULL,
@@ -128,16 +137,6 @@ CREATE TABLE `prediction` (
 	FOREIGN KEY (`test_id`) REFERENCES `test`(`id`) ON UPDATE no action ON DELETE no action
 );
 --> statement-breakpoint
-CREATE TABLE `pyramid` (
-	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
-	`channel_id` integer NOT NULL,
-	`level` integer NOT NULL,
-	`factor` integer NOT NULL,
-	`data` blob NOT NULL,
-	FOREIGN KEY (`channel_id`) REFERENCES `channel`(`id`) ON UPDATE no action ON DELETE no action
-);
---> statement-breakpoint
-CREATE UNIQUE INDEX `pyramid_level` ON `pyramid` (`channel_id`,`level`);--> statement-breakpoint
 CREATE TABLE `ready_mark` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`test_id` integer NOT NULL,

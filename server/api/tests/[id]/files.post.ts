@@ -1,23 +1,19 @@
 import { HypometError, isHypometError } from '@hypomet/core'
-import { plannedChannels, previewFile } from '../../../db/datasets'
+import { plannedChannels, previewFile, sameBytes } from '../../../db/datasets'
+import { textHead } from '../../../ingest/textBlocks'
 
-const MOST_BYTES = 512 << 20
+const MOST_BYTES = 16 * 1024 ** 3
+const HEAD = 256 * 1024
 
-/** Keeps the file as it came and says what its head looks like. */
+/** Keeps the file as it came and says what its head looks like, and where the same bytes have been imported before. */
 export default defineRoute(async event => {
   const { database, originals } = useServices()
   const fileName = decodeURIComponent(getRequestHeader(event, 'x-file-name') ?? 'file')
-  const planned = await plannedChannels(database.read, idOf(event))
-  const parts: Buffer[] = []
-  let size = 0
-  for await (const part of event.node.req as AsyncIterable<Buffer>) {
-    size += part.length
-    if (size > MOST_BYTES) throw new HypometError('too-large', 'This file is larger than 512 MB.', { file: fileName })
-    parts.push(part)
-  }
-  const bytes = Buffer.concat(parts)
   try {
-    return { fileName, size, preview: previewFile(bytes, planned), sha256: await originals.keep(bytes) }
+    const planned = await plannedChannels(database.read, idOf(event))
+    const { sha256, size } = await originals.keepStream(event.node.req as AsyncIterable<Buffer>, MOST_BYTES)
+    if (size === 0) throw new HypometError('empty-file', 'The file holds no line.')
+    return { fileName, size, sha256, preview: previewFile(await textHead(originals.path(sha256), HEAD), planned), known: await sameBytes(database.read, sha256) }
   } catch (e) {
     throw isHypometError(e) ? e.at({ file: fileName }) : e
   }

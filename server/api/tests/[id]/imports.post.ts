@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { families } from '@hypomet/core'
-import { beginImport, finishImport, plannedChannels } from '../../../db/datasets'
+import { beginImport, plannedChannels } from '../../../db/datasets'
+import { startImport } from '../../../jobs/imports'
 import { testContext } from '../../../db/stageStates'
 
 const body = z.object({
@@ -19,6 +20,6 @@ export default defineRoute(async event => {
   const { test } = (await testContext(database.read, testId))!
   const planned = await plannedChannels(database.read, testId)
   const { id: datasetId } = await beginImport(database, by, testId, input as never)
-  const payload = { datasetId, sha256: input.sha256, fileName: input.fileName, family: families[test.family]!.id, channels: input.channels as never, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])) }
-  return { jobId: await jobs.start('import', payload, () => finishImport(database, by, testId, datasetId, input as never)) }
+  const payload = { datasetId, sha256: input.sha256, fileName: input.fileName, family: families[test.family]!.id, channels: input.channels as never, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])), testId, by, end: input.end }
+  return { jobId: await startImport({ database, jobs }, payload) }
 })

@@ -1,0 +1,1 @@
+export default defineRoute(event => useServices().jobs.state(idOf(event)))

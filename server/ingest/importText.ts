@@ -1,0 +1,205 @@
+import { findUnit, HypometError, lineOfRow, orderClock, readHead, siUnitOf, unitSaid, type ColumnMapping, type RowLayout, type TableHead, type Unit } from '@hypomet/core'
+import { and, eq, gte, inArray } from 'drizzle-orm'
+import type { Db } from '../db/client'
+import { packChunk } from '../db/packedChunk'
+import { addChannel, insertChunks, type Conversion } from '../db/samples'
+import { channel, chunk, dataset } from '../db/schema'
+import type { ParseAnswer, ParsePool } from './parseBlock'
+import type { ImportState } from './state'
+import { textBlocks, textHead } from './textBlocks'
+
+export interface TextImport {
+  datasetId: number
+  path: string
+  mappings: ColumnMapping[]
+  sensorOf: Record<string, number | null>
+}
+
+export interface ImportTools {
+  db: Db
+  parsers(layout: RowLayout, timeSlot: number): ParsePool
+  progress(share: number, doing: string): void
+  /** Throws where the job has been cancelled. */
+  check(): void
+}
+
+const HEAD = 256 * 1024
+const MOST_COLUMNS = 20_000
+/** Chunks that go in one transaction: short enough that nobody else waits. */
+const CHUNKS_A_TRANSACTION = 256
+
+/**
+ * Reads a delimited file into a dataset, block by block: parsed and packed on other threads, stored in order, each block
+ * with the place where the next begins. What is stored when the process dies is where a later call goes on.
+ */
+export async function importText(tools: ImportTools, p: TextImport): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
+  const { db, progress } = tools
+  const head = readHead(await textHead(p.path, HEAD), p.mappings)
+  if (head.width > MOST_COLUMNS) throw new HypometError('too-large', `The file has ${head.width} columns; up to ${MOST_COLUMNS} are read.`)
+  const columns = columnsOf(head, p.mappings)
+  const timeSlot = columns.findIndex(c => c.role === 't')
+  const channelIds = await channelsFor(db, p, columns)
+  let state = await resumed(db, p.datasetId, channelIds, columns.length)
+  const pool = tools.parsers({ delimiter: head.delimiter, width: head.width, slots: Int32Array.from({ length: head.width }, (_, i) => i) }, timeSlot)
+  try {
+    for await (const { answer, offset, line, share } of parsedInOrder(pool, p.path, head, state)) {
+      tools.check()
+      state = await stored(db, p.datasetId, channelIds, columns, timeSlot, answer, { ...state, offset, line })
+      progress(0.02 + 0.9 * share, `${state.rows.toLocaleString('en')} rows`)
+    }
+  } finally {
+    await pool.close()
+  }
+  return finished(db, p, columns, channelIds, state, head)
+}
+
+interface Column {
+  role: string
+  name: string
+  mapping: ColumnMapping | null
+  unit: Unit | null
+}
+
+/** Every column of the file: by the role that it is mapped to, or by its own name. */
+function columnsOf(head: TableHead, mappings: ColumnMapping[]): Column[] {
+  const roleAt = new Map([...head.columnOf].map(([role, at]) => [at, role]))
+  const taken = new Set(mappings.map(m => m.role))
+  return head.names.map((written, i) => {
+    const name = written || `Column ${i + 1}`
+    const mapping = mappings.find(m => m.role === roleAt.get(i)) ?? null
+    if (mapping) return { role: mapping.role, name, mapping, unit: mapping.unit }
+    let role = name
+    for (let n = 2; taken.has(role); n++) role = `${name} (${n})`
+    taken.add(role)
+    const said = unitSaid(name, head.units[i] ?? '')
+    return { role, name, mapping: null, unit: said ? findUnit(said, 'gravity') : null }
+  })
+}
+
+const conversionOf = ({ mapping, unit }: Column): Conversion | null => (unit ? { scale: mapping?.scale ?? 1, shift: unit.shift, multiply: unit.multiply, divide: unit.divide } : null)
+
+async function channelsFor(db: Db, p: TextImport, columns: Column[]): Promise<number[]> {
+  const known = await db.select({ id: channel.id }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(channel.id)
+  if (known.length === columns.length) return known.map(c => c.id)
+  return db.transaction(async tx => {
+    const ids: number[] = []
+    for (const c of columns) ids.push(await addChannel(tx, { datasetId: p.datasetId, role: c.role, name: c.name, used: c.mapping !== null && c.unit !== null, unit: c.unit ? siUnitOf(c.unit.dimension) : '', conversion: conversionOf(c), sensorId: p.sensorOf[c.role] ?? null }))
+    return ids
+  })
+}
+
+/** Where an earlier attempt stopped; chunks of a block that was not complete are taken away. */
+async function resumed(db: Db, datasetId: number, channelIds: number[], columns: number): Promise<ImportState> {
+  const [row] = await db.select({ state: dataset.importState }).from(dataset).where(eq(dataset.id, datasetId))
+  const state = row?.state ?? { offset: 0, line: 1, seq: 0, rows: 0, numbers: Array.from({ length: columns }, () => 0), bad: [], short: null, clock: { last: null, added: 0, repairs: [] } }
+  await db.delete(chunk).where(and(inArray(chunk.channelId, channelIds), gte(chunk.seq, state.seq)))
+  return state
+}
+
+const SMALLEST_BLOCK = 4 << 20
+const LARGEST_BLOCK = 32 << 20
+const ROWS_WANTED = 32_768
+
+interface ParsedText {
+  answer: ParseAnswer
+  /** Bytes of text and lines up to the end of the block. */
+  offset: number
+  line: number
+  share: number
+}
+
+/** Blocks parsed several at a time, handed on in the file's order. */
+async function* parsedInOrder(pool: ParsePool, path: string, head: TableHead, state: ImportState): AsyncGenerator<ParsedText> {
+  const size = Math.min(LARGEST_BLOCK, Math.max(SMALLEST_BLOCK, head.width * 8 * ROWS_WANTED))
+  const underway: Promise<ParsedText>[] = []
+  let line = state.line
+  const isFresh = state.offset === 0
+  let passing = isFresh ? head.firstRow ?? Infinity : 0
+  for await (const block of textBlocks(path, size, state.offset)) {
+    const lines = linesIn(block.bytes, block.length)
+    let { bytes, length } = block
+    let firstLine = line
+    if (passing > line) {
+      // Preamble, header and units row are not rows.
+      const from = startOfLine(bytes, length, passing - line)
+      firstLine = Math.min(passing, line + lines)
+      bytes = bytes.slice(from, length)
+      length -= from
+      passing = firstLine < passing ? passing : 0
+    }
+    line += lines
+    const after = line
+    const answered = pool.parse({ bytes, length, firstLine }).then(answer => ({ answer, offset: block.offset, line: after, share: block.share }))
+    answered.catch(() => undefined)
+    underway.push(answered)
+    if (underway.length >= pool.width) yield await underway.shift()!
+  }
+  for (const next of underway) yield await next
+}
+
+/** Line ends; a carriage return and a line feed are one. */
+function linesIn(bytes: Uint8Array, length: number): number {
+  let lines = 0
+  const text = Buffer.from(bytes.buffer, bytes.byteOffset, length)
+  for (let at = text.indexOf(10); at >= 0; at = text.indexOf(10, at + 1)) lines++
+  // Files with carriage returns alone are old and short.
+  if (lines === 0) for (let at = text.indexOf(13); at >= 0; at = text.indexOf(13, at + 1)) lines++
+  return lines
+}
+
+function startOfLine(bytes: Uint8Array, length: number, lines: number): number {
+  let passed = 0
+  for (let i = 0; i < length; i++) {
+    if (passed === lines) return i
+    if (bytes[i] === 10 || (bytes[i] === 13 && bytes[i + 1] !== 10)) passed++
+  }
+  return length
+}
+
+async function stored(db: Db, datasetId: number, channelIds: number[], columns: Column[], timeSlot: number, answer: ParseAnswer, before: ImportState): Promise<ImportState> {
+  if (before.short && answer.firstRow !== null) throw new HypometError('ragged-row', `Row ${before.short.row} breaks off after ${before.short.has} cells, and further rows follow.`, { row: before.short.row })
+  const clock = { ...before.clock, repairs: [...before.clock.repairs] }
+  const { unit, name } = columns[timeSlot]!
+  const wrong = orderClock(answer.time, clock, unit!.divide / unit!.multiply)
+  if (wrong !== null) throw new HypometError('time-order', `Time does not rise at row ${rowOf(answer, wrong)}.`, { row: rowOf(answer, wrong), column: name })
+  const next: ImportState = {
+    offset: before.offset, line: before.line, seq: before.seq + (answer.rows > 0 ? 1 : 0), rows: before.rows + answer.rows, clock, short: before.short ?? answer.short,
+    numbers: before.numbers.map((n, i) => n + (i === timeSlot ? answer.time.length : answer.packed[i]!.count - answer.packed[i]!.gaps)),
+    bad: merged(before.bad, answer.bad),
+  }
+  const rows = answer.rows === 0 ? [] : answer.packed.map((packed, i) => ({ channelId: channelIds[i]!, seq: before.seq, start: before.rows, ...(packed ?? packChunk(answer.time)) }))
+  for (let i = 0; i < rows.length || i === 0; i += CHUNKS_A_TRANSACTION)
+    await db.transaction(async tx => {
+      await insertChunks(tx, rows.slice(i, i + CHUNKS_A_TRANSACTION))
+      if (i + CHUNKS_A_TRANSACTION >= rows.length) await tx.update(dataset).set({ importState: next, rows: next.rows }).where(eq(dataset.id, datasetId))
+    })
+  return next
+}
+
+const rowOf = ({ request }: ParseAnswer, index: number): number => lineOfRow(request.bytes, request.length, request.firstLine, index)
+
+function merged(a: ImportState['bad'], b: ImportState['bad']): ImportState['bad'] {
+  const bySlot = new Map(a.map(x => [x.slot, x]))
+  for (const x of b) bySlot.set(x.slot, { ...x, firstRow: bySlot.get(x.slot)?.firstRow ?? x.firstRow, count: x.count + (bySlot.get(x.slot)?.count ?? 0) })
+  return [...bySlot.values()]
+}
+
+/** Judges the whole: columns of words are let go, mapped ones must hold numbers. */
+async function finished(db: Db, p: TextImport, columns: Column[], channelIds: number[], state: ImportState, head: TableHead): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
+  if (state.rows === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: head.headerRow })
+  for (const [i, c] of columns.entries())
+    if (c.mapping?.unit && state.numbers[i] === 0) throw new HypometError('no-data', `Column “${c.name}” (for ${c.role}) holds no number.`, { path: `channels.${c.role}.column`, column: c.name })
+  if (state.rows < 3) throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
+  const words = channelIds.filter((_, i) => state.numbers[i] === 0)
+  if (words.length > 0) {
+    await db.delete(chunk).where(inArray(chunk.channelId, words))
+    await db.delete(channel).where(inArray(channel.id, words))
+  }
+  const warnings = [
+    ...head.warnings,
+    ...state.bad.filter(b => state.numbers[b.slot]! > 0).map(b => ({ code: 'bad-cell', message: `Column “${columns[b.slot]!.name}”: ${b.count} ${b.count === 1 ? 'cell is' : 'cells are'} no number, first in row ${b.firstRow}; taken as gaps.` })),
+    ...(state.short ? [{ code: 'truncated-row', message: `The last row (${state.short.row}) breaks off and is left out.` }] : []),
+    ...state.clock.repairs.map(r => (r.code === 'midnight' ? { code: 'clock-midnight', message: 'The logger’s clock began anew at midnight; a day was added from there on.' } : { code: 'clock-hour-back', message: 'The logger’s clock was put back an hour; an hour was added from there on.' })),
+  ]
+  return { rows: state.rows, warnings }
+}

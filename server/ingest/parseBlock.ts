@@ -1,0 +1,56 @@
+import { BlockReader, HypometError, isHypometError, type ParsedBlock, type RowLayout } from '@hypomet/core'
+import { packChunk, type PackedChunk } from '../db/packedChunk'
+
+export interface ParseRequest {
+  bytes: Uint8Array<ArrayBuffer>
+  length: number
+  firstLine: number
+}
+
+/** A block's columns, packed for the store; the clock's own numbers come along as they are. */
+export interface ParseAnswer extends Omit<ParsedBlock, 'columns'> {
+  packed: (PackedChunk | null)[]
+  time: Float64Array
+  /** What was asked, back again. */
+  request: ParseRequest
+}
+
+export type ParseOutcome = { answer: ParseAnswer } | { refusal: { code: string; message: string; place: object } }
+
+export type ParseBlock = (request: ParseRequest) => Promise<ParseAnswer>
+
+/** Several blocks at once, in whichever way; answers come in any order. */
+export interface ParsePool {
+  parse: ParseBlock
+  /** Blocks that may be under way at a time. */
+  width: number
+  close(): Promise<unknown>
+}
+
+/** Reads and packs blocks of one file. The clock's column is not packed: it may still have to be put in order. */
+export function blockParser(layout: RowLayout, timeSlot: number): (request: ParseRequest) => ParseAnswer {
+  const reader = new BlockReader(layout)
+  return request => {
+    const { columns, ...rest } = reader.read(request.bytes, 0, request.length, request.firstLine)
+    return { ...rest, request, time: columns[timeSlot]!.slice(), packed: columns.map((c, slot) => (slot === timeSlot ? null : packChunk(c))) }
+  }
+}
+
+export const parsedHere = (layout: RowLayout, timeSlot: number): ParsePool => {
+  const parse = blockParser(layout, timeSlot)
+  return { width: 1, parse: request => Promise.resolve().then(() => parse(request)), close: () => Promise.resolve() }
+}
+
+export function outcomeOf(parse: () => ParseAnswer): ParseOutcome {
+  try {
+    return { answer: parse() }
+  } catch (e) {
+    if (!isHypometError(e)) throw e
+    return { refusal: { code: e.code, message: e.message, place: e.place } }
+  }
+}
+
+export function answerOf(outcome: ParseOutcome): ParseAnswer {
+  if ('answer' in outcome) return outcome.answer
+  throw new HypometError(outcome.refusal.code, outcome.refusal.message, outcome.refusal.place)
+}

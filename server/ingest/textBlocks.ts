@@ -1,0 +1,122 @@
+import { createReadStream } from 'node:fs'
+import { stat } from 'node:fs/promises'
+import { createGunzip } from 'node:zlib'
+import { HypometError } from '@hypomet/core'
+
+/** Whole lines of a file's text, one byte a character where it matters. */
+export interface TextBlock {
+  bytes: Uint8Array<ArrayBuffer>
+  length: number
+  /** Bytes of text up to the end of this block. */
+  offset: number
+  isLast: boolean
+  /** Share of the file that has been read. */
+  share: number
+}
+
+/** What unpacks to more than this many times its size, and to more than a gigabyte, is not a record. */
+const MOST_UNPACKED = 200
+const GIGABYTE = 2 ** 30
+
+/**
+ * Reads a file as blocks of whole lines: as it is, unpacked from gzip, or turned from UTF-16.
+ *
+ * @param from  bytes of text to pass over
+ * @throws HypometError `truncated-file`, `too-large`, `line-too-long`
+ */
+export async function* textBlocks(path: string, size: number, from = 0): AsyncGenerator<TextBlock> {
+  const { size: total } = await stat(path)
+  const source = createReadStream(path, { highWaterMark: 1 << 20 })
+  let [bytes, filled, offset, passed] = [new Uint8Array(size), 0, from, from]
+  const block = (end: number, isLast: boolean): TextBlock => ({ bytes, length: end, offset: (offset += end), isLast, share: total === 0 ? 1 : Math.min(1, source.bytesRead / total) })
+  for await (const piece of asText(source, total)) {
+    const part = piece.subarray(Math.min(passed, piece.length))
+    passed -= piece.length - part.length
+    for (let at = 0; at < part.length; ) {
+      const some = part.subarray(at, at + bytes.length - filled)
+      bytes.set(some, filled)
+      filled += some.length
+      at += some.length
+      if (filled < bytes.length) continue
+      const end = lastLineEnd(bytes)
+      if (end === 0) throw new HypometError('line-too-long', `A line is longer than ${Math.round(size / 1024 ** 2)} MB; this is no table of numbers.`)
+      const rest = bytes.slice(end, filled)
+      yield block(end, false)
+      bytes = new Uint8Array(size)
+      bytes.set(rest)
+      filled = rest.length
+    }
+  }
+  if (filled > 0 || offset === from) yield block(filled, true)
+}
+
+/** After the last line end; a carriage return at the very end may be half of one, and waits. */
+function lastLineEnd(bytes: Uint8Array): number {
+  for (let i = bytes.length - 1; i > 0; i--) {
+    if (bytes[i] === 10) return i + 1
+    if (bytes[i] === 13 && i < bytes.length - 1) return i + 1
+  }
+  return 0
+}
+
+async function* asText(source: AsyncIterable<Buffer>, total: number): AsyncGenerator<Uint8Array> {
+  const [peeked, first] = await headOf(source)
+  if (first[0] === 0x1f && first[1] === 0x8b) yield* recoded(unpacked(peeked, total))
+  else yield* recoded(peeked)
+}
+
+async function* unpacked(source: AsyncIterable<Uint8Array>, total: number): AsyncGenerator<Uint8Array> {
+  const gunzip = createGunzip()
+  let out = 0
+  void (async () => {
+    try {
+      for await (const part of source) if (!gunzip.write(part)) await new Promise(resolve => gunzip.once('drain', resolve))
+      gunzip.end()
+    } catch (e) {
+      gunzip.destroy(e as Error)
+    }
+  })()
+  try {
+    for await (const part of gunzip as AsyncIterable<Buffer>) {
+      out += part.length
+      if (out > GIGABYTE && out > MOST_UNPACKED * total) throw new HypometError('too-large', `This file unpacks to more than ${MOST_UNPACKED} times its size; it is not read further.`)
+      yield part
+    }
+  } catch (e) {
+    if (e instanceof HypometError) throw e
+    throw new HypometError('truncated-file', `The compressed file breaks off or is damaged after ${Math.round(out / 1024)} kB of text.`)
+  }
+}
+
+/** UTF-16 by its byte order mark becomes UTF-8; all else stays as it is, for numbers are the same in either. */
+async function* recoded(source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+  const [peeked, first] = await headOf(source)
+  const wide = first[0] === 0xff && first[1] === 0xfe ? 'utf-16le' : first[0] === 0xfe && first[1] === 0xff ? 'utf-16be' : null
+  if (!wide) return yield* peeked
+  const decoder = new TextDecoder(wide)
+  for await (const part of peeked) yield Buffer.from(decoder.decode(part, { stream: true }))
+  yield Buffer.from(decoder.decode())
+}
+
+/** The first part of a stream, and the stream with it still in front. */
+async function headOf(source: AsyncIterable<Uint8Array>): Promise<[AsyncIterable<Uint8Array>, Uint8Array]> {
+  const parts = source[Symbol.asyncIterator]()
+  const first = await parts.next()
+  const all = async function* () {
+    if (first.done) return
+    yield first.value
+    for (let next = await parts.next(); !next.done; next = await parts.next()) yield next.value
+  }
+  return [all(), first.done ? new Uint8Array(0) : first.value]
+}
+
+/** The first bytes of a file's text, unpacked and turned; enough to see what it is. */
+export async function textHead(path: string, most: number): Promise<Uint8Array> {
+  try {
+    for await (const { bytes, length } of textBlocks(path, most)) return bytes.subarray(0, length)
+  } catch (e) {
+    if (!(e instanceof HypometError) || e.code !== 'line-too-long') throw e
+    throw new HypometError('not-text', 'This file is not text: no line ends where a table would have them.')
+  }
+  return new Uint8Array(0)
+}
