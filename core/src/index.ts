@@ -20,6 +20,7 @@ export { readHead, readTable, type ColumnMapping, type RawTable, type TableHead 
 export { afterLines, BlockReader, type ParsedBlock, type RowLayout } from './formats/blocks'
 export { contentLines, splitCells } from './formats/lines'
 export { buildPyramid, type PyramidLevel } from './signal/pyramid'
+export { counts } from './kernels/counts'
 export { extremes } from './kernels/extremes'
 export { channelHealth, type HealthFlag, type HealthOptions } from './signal/health'
 export { orderClock, type ClockState } from './signal/clock'

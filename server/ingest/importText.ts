@@ -98,7 +98,7 @@ async function resumed(db: Db, datasetId: number, channelIds: number[], columns:
 
 const SMALLEST_BLOCK = 4 << 20
 const LARGEST_BLOCK = 32 << 20
-const ROWS_WANTED = 32_768
+const ROWS_WANTED = 16_384
 
 interface ParsedText {
   answer: ParseAnswer

@@ -27,7 +27,7 @@ export function parseThreads(script: URL, threads: number): (layout: RowLayout, 
       })
     }
     return {
-      width: threads + 1,
+      width: threads + 2,
       parse(request) {
         const thread = pool.reduce((a, b) => (b.busy < a.busy ? b : a))
         thread.busy++

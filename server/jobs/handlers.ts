@@ -1,12 +1,13 @@
-import { channelHealth, completeRows, families, HypometError, parseSettings, resolveChannels, toOutput, type ChannelMap, type Figure, type HealthFlag, type MethodOutput, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
+import { completeRows, families, HypometError, parseSettings, resolveChannels, toOutput, type ChannelMap, type Figure, type HealthOptions, type MethodOutput, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Db } from '../db/client'
 import type { Originals } from '../db/originals'
-import { deleteSamples, readDataset, readSamples } from '../db/samples'
+import { deleteSamples, readDataset } from '../db/samples'
 import { channel, dataset } from '../db/schema'
 import { importText } from '../ingest/importText'
 import type { ParsePool } from '../ingest/parseBlock'
+import type { LookOver } from './healthThreads'
 
 export interface JobContext {
   db: Db
@@ -14,6 +15,7 @@ export interface JobContext {
   progress(share: number, doing: string): void
   /** Threads that parse. */
   parsers(layout: RowLayout, timeSlot: number): ParsePool
+  lookOver: LookOver
   /** @throws HypometError `cancelled` once somebody has stopped the job */
   check(): void
 }
@@ -76,26 +78,22 @@ export const healthPayload = z.object({
 })
 export type HealthPayload = z.output<typeof healthPayload>
 
-const CHANNELS_A_TRANSACTION = 64
-
 /** Looks over every channel of a dataset and notes what is wrong. */
-export async function checkHealth({ db, progress, check }: JobContext, p: HealthPayload): Promise<{ channels: number; flagged: number }> {
+export async function checkHealth({ db, progress, check, lookOver }: JobContext, p: HealthPayload): Promise<{ channels: number; flagged: number }> {
   const channels = await db.select({ id: channel.id, role: channel.role }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(asc(channel.id))
   const time = channels.find(c => c.role === 't')!
-  const t = await readSamples(db, time.id)
-  const found: { id: number; health: HealthFlag[] }[] = [{ id: time.id, health: [] }]
-  let flagged = 0
-  for (const [i, c] of channels.entries()) {
+  const asked = channels.filter(c => c !== time).map(c => ({ id: c.id, options: { ...p.options, ...(p.fullScale[c.role] === undefined ? {} : { fullScale: p.fullScale[c.role]! }) } as HealthOptions }))
+  let [done, flagged] = [0, 0]
+  for await (const found of lookOver(time.id, asked)) {
     check()
-    if (c.id !== time.id) found.push({ id: c.id, health: channelHealth(t, await readSamples(db, c.id), { ...p.options, ...(p.fullScale[c.role] === undefined ? {} : { fullScale: p.fullScale[c.role]! }) }) })
-    if (found.length < CHANNELS_A_TRANSACTION && i < channels.length - 1) continue
-    flagged += found.filter(f => f.health.length > 0).length
     await db.transaction(async tx => {
-      for (const { id, health } of found.splice(0)) await tx.update(channel).set({ health }).where(eq(channel.id, id))
+      for (const { id, health } of found) await tx.update(channel).set({ health }).where(eq(channel.id, id))
     })
-    progress(i / channels.length, `${i + 1} of ${channels.length} channels`)
+    done += found.length
+    flagged += found.filter(f => f.health.length > 0).length
+    progress(done / asked.length, `${done} of ${asked.length} channels`)
   }
-  return { channels: channels.length - 1, flagged }
+  return { channels: asked.length, flagged }
 }
 
 /** One reduction of a stored dataset; stores nothing. */

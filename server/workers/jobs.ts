@@ -6,12 +6,15 @@ import { Originals } from '../db/originals'
 import { parseThreads } from '../ingest/parseThreads'
 import * as z from 'zod'
 import { handlers, jobMessage, type JobContext } from '../jobs/handlers'
+import { lookOverOnThreads } from '../jobs/healthThreads'
 import type { ToWorker, FromWorker } from '../jobs/runner'
 
 const { url, originalsFolder } = z.object({ url: z.string(), originalsFolder: z.string() }).parse(workerData)
 const db = await openConnection(url)
 const originals = new Originals(originalsFolder)
-const parsers = parseThreads(new URL('./parse.mjs', import.meta.url), Math.max(1, Math.min(4, availableParallelism())))
+const threads = Math.max(1, Math.min(4, availableParallelism()))
+const parsers = parseThreads(new URL('./parse.mjs', import.meta.url), threads)
+const lookOver = lookOverOnThreads(new URL('./health.mjs', import.meta.url), url, threads)
 const cancelled = new Set<number>()
 const say = (m: FromWorker) => parentPort!.postMessage(m)
 
@@ -28,7 +31,7 @@ function stopIf(isCancelled: boolean): void {
 
 async function answer(raw: ToWorker): Promise<void> {
   const { call } = raw
-  const context: JobContext = { db, originals, parsers, progress: (share, doing) => say({ call, progress: { share, doing } }), check: () => stopIf(cancelled.has(call)) }
+  const context: JobContext = { db, originals, parsers, lookOver, progress: (share, doing) => say({ call, progress: { share, doing } }), check: () => stopIf(cancelled.has(call)) }
   try {
     const m = jobMessage.parse(raw)
     say({ call, result: await (handlers[m.kind] as (c: JobContext, p: unknown) => Promise<unknown>)(context, m.payload) })

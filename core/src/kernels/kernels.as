@@ -410,3 +410,89 @@ export function scan(state: usize, output: usize, slots: usize, tens: usize): i3
   store<i32>(state, rows, 12)
   return 0
 }
+
+/**
+ * Numbers as whole counts over `scale`: differences, folded to positive, their four bytes in four planes. A gap (NaN)
+ * counts as −2³¹.
+ *
+ * @returns how many of the planes hold anything, at least 1; 0 where a number would not come back the same
+ */
+export function pack(values: usize, n: i32, scale: f64, planes: usize): i32 {
+  const second = planes + <usize>n
+  const third = second + <usize>n
+  const fourth = third + <usize>n
+  let before = 0
+  let any: u32 = 1
+  for (let i: usize = 0; i < <usize>n; i++) {
+    const v = load<f64>(values + (i << 3))
+    const r = Math.floor(v * scale + 0.5)
+    let count: i32
+    if (r / scale == v && r > -2147483648.0 && r < 2147483648.0) count = <i32>r
+    else if (v != v) count = -2147483648
+    else return 0
+    const difference = count - before
+    before = count
+    const folded = (difference << 1) ^ (difference >> 31)
+    any |= <u32>folded
+    store<u8>(planes + i, <u8>folded)
+    store<u8>(second + i, <u8>(folded >> 8))
+    store<u8>(third + i, <u8>(folded >> 16))
+    store<u8>(fourth + i, <u8>(folded >>> 24))
+  }
+  return 4 - (clz(any) >> 3)
+}
+
+/** The numbers again. */
+export function unpack(planes: usize, n: i32, scale: f64, values: usize): void {
+  const second = planes + <usize>n
+  const third = second + <usize>n
+  const fourth = third + <usize>n
+  let before = 0
+  for (let i: usize = 0; i < <usize>n; i++) {
+    const folded = <i32>load<u8>(planes + i) | (<i32>load<u8>(second + i) << 8) | (<i32>load<u8>(third + i) << 16) | (<i32>load<u8>(fourth + i) << 24)
+    before += (folded >>> 1) ^ -(folded & 1)
+    store<f64>(values + (i << 3), before == -2147483648 ? NaN : <f64>before / scale)
+  }
+}
+
+/**
+ * One look along a channel, for health: f64 minimum and maximum at `found`, then as i32 gaps, first gap, start of the first
+ * stretch of `flat` equal samples (−1 where there is none), and how many jumps: samples, written to `jumps`, that are more
+ * than `factor` times the running mean of the last five steps away from the one before.
+ */
+export function survey(values: usize, n: i32, flat: i32, factor: f64, found: usize, jumps: usize): void {
+  let least = Infinity
+  let most = -Infinity
+  let gaps = 0
+  let firstGap = -1
+  let flatStart = -1
+  let start = 0
+  let last = NaN
+  let mean = 0.0
+  let count = 0
+  for (let i = 0; i < n; i++) {
+    const v = load<f64>(values + ((<usize>i) << 3))
+    if (v < least) least = v
+    if (v > most) most = v
+    if (v != v) {
+      if (gaps++ == 0) firstGap = i
+    }
+    if (v != last) start = i
+    else if (i - start + 1 == flat && flatStart < 0) flatStart = start
+    if (i > 0) {
+      const jump = Math.abs(v - last)
+      if (jump > factor * mean) {
+        store<u32>(jumps + ((<usize>count) << 2), i)
+        count++
+      }
+      if (jump == jump) mean += (jump - mean) / 5
+    }
+    last = v
+  }
+  store<f64>(found, least)
+  store<f64>(found, most, 8)
+  store<i32>(found, gaps, 16)
+  store<i32>(found, firstGap, 20)
+  store<i32>(found, flatStart, 24)
+  store<i32>(found, count, 28)
+}

@@ -5,6 +5,8 @@ import { SeededRandom } from '../statistics/random'
 import { BINARY } from './binary'
 import { BLOCK, compiledBlocks, plainBlocks } from './blocks'
 import { compiledButterflies, plainButterflies } from './butterflies'
+import { compiledCounts, plainCounts } from './counts'
+import { plainSurvey, survey } from './survey'
 import { compiledExtremes, plainExtremes, type Samples } from './extremes'
 
 const random = new SeededRandom(3)
@@ -50,6 +52,25 @@ describe('the compiled kernels', () => {
         })
         for (const level of [0, 1]) expect(bits(compiled![level]!).equals(bits(plain![level]!)), `${Kind.name} of ${n}, level ${level}`).toBe(true)
       }
+  })
+
+  it('pack numbers with decimals into the same bytes, and give the numbers back; others they refuse', () => {
+    const [plain, compiled] = [plainCounts, compiledCounts()!]
+    const values = Float64Array.from({ length: 5000 }, (_, i) => (i % 97 === 5 ? NaN : Math.round(random.normal() * 1e6) / 1000))
+    const packed = plain.pack(values, 1000)!
+    expect(Buffer.from(compiled.pack(values, 1000)!).equals(Buffer.from(packed))).toBe(true)
+    for (const c of [plain, compiled]) {
+      expect(c.unpack(packed, 5000, 1000)).toEqual(values)
+      expect([0.0005, Infinity, 3e6].map(v => c.pack(Float64Array.of(1, v), 1000))).toEqual([null, null, null])
+    }
+  })
+
+  it('see the same in one look along a channel', () => {
+    const values = Float64Array.from({ length: 70_000 }, (_, i) => (i % 501 === 9 ? NaN : i > 20_000 && i < 20_100 ? 4 : i % 777 === 0 ? 1e6 : random.normal()))
+    for (const v of [values, new Float64Array(3).fill(NaN), Float64Array.of(1, 1, 1, 2), new Float64Array(0)]) {
+      const [a, b] = [plainSurvey, survey].map(look => look(v, 50, 5)) as [ReturnType<typeof survey>, ReturnType<typeof survey>]
+      expect({ ...b, jumps: Array.from(b.jumps) }).toEqual({ ...a, jumps: Array.from(a.jumps) })
+    }
   })
 
   it('calculate blocks to the same bits', () => {

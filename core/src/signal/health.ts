@@ -1,3 +1,4 @@
+import { survey, type Surveyed } from '../kernels/survey'
 import { meanSd } from '../statistics/mean'
 
 export type HealthCode = 'clipped' | 'flat' | 'dead' | 'gap' | 'spike' | 'noisy' | 'drift' | 'swapped-sign' | 'rate-error'
@@ -42,12 +43,13 @@ const OPPOSITE = -0.8
  * @source Hampel filter: Davies & Gather (1993)
  */
 export function channelHealth(t: Float64Array, y: Float64Array, o: HealthOptions = {}): HealthFlag[] {
-  const values = y.filter(v => !Number.isNaN(v))
-  if (values.length === 0) return [{ code: 'dead', message: 'The channel holds no number.' }]
-  const { sd } = meanSd(values)
-  if (!(sd > 0)) return [{ code: 'dead', message: 'The channel never changes.' }]
-  return [clipped(y, o), flat(y, o), gaps(y, o), spikes(y, o), noisy(y, o), drift(y, o), swapped(y, o), rate(t, o)].filter(f => f !== null)
+  const s = survey(y, o.flatSamples ?? FLAT_SAMPLES, SUSPECT_JUMP)
+  if (s.min > s.max) return [{ code: 'dead', message: 'The channel holds no number.' }]
+  if (s.min === s.max) return [{ code: 'dead', message: 'The channel never changes.' }]
+  return [clipped(y, o), flat(s, o), gaps(s, y.length, o), spikes(y, s.jumps, o), noisy(y, o), drift(y, o), swapped(y, o), rate(t, o)].filter(f => f !== null)
 }
+
+const FLAT_SAMPLES = 50
 
 function clipped(y: Float64Array, { fullScale }: HealthOptions): HealthFlag | null {
   if (fullScale === undefined) return null
@@ -55,53 +57,51 @@ function clipped(y: Float64Array, { fullScale }: HealthOptions): HealthFlag | nu
   return at === null ? null : { code: 'clipped', message: 'The reading stands at full scale.', index: at }
 }
 
-function flat(y: Float64Array, { flatSamples = 50 }: HealthOptions): HealthFlag | null {
-  let [start, length] = [0, 1]
-  for (let i = 1; i < y.length; i++) {
-    if (y[i] === y[i - 1]) length++
-    else [start, length] = [i, 1]
-    if (length >= flatSamples) return { code: 'flat', message: `${flatSamples} samples in a row have the same value.`, index: start }
-  }
-  return null
+function flat({ flatStart }: Surveyed, { flatSamples = FLAT_SAMPLES }: HealthOptions): HealthFlag | null {
+  return flatStart < 0 ? null : { code: 'flat', message: `${flatSamples} samples in a row have the same value.`, index: flatStart }
 }
 
-function gaps(y: Float64Array, { gapShare = 0.01 }: HealthOptions): HealthFlag | null {
-  let [n, first] = [0, -1]
-  for (let i = 0; i < y.length; i++)
-    if (Number.isNaN(y[i]!)) {
-      n++
-      if (first < 0) first = i
-    }
-  return n > gapShare * y.length ? { code: 'gap', message: `${((100 * n) / y.length).toFixed(1)} % of the samples are missing.`, index: first } : null
+function gaps(s: Surveyed, length: number, { gapShare = 0.01 }: HealthOptions): HealthFlag | null {
+  return s.gaps > gapShare * length ? { code: 'gap', message: `${((100 * s.gaps) / length).toFixed(1)} % of the samples are missing.`, index: s.firstGap } : null
 }
 
-/** A jump of this many times the mean of the five before it is looked at more closely. */
-const SUSPECT_JUMP = 3
+/** A jump of this many times the mean of the five before it is looked at more closely; a spike of eight sigmas jumps farther. */
+const SUSPECT_JUMP = 5
 
 /**
  * A sample far from the median of its neighbours, measured by their median deviation. Looked for behind jumps only, up to
  * as many samples as can be in the minority of a window: elsewhere there is none to be found.
  */
-function spikes(y: Float64Array, { hampelHalf = 5, hampelSigma = 8 }: HealthOptions): HealthFlag | null {
-  let [n, first, before, left] = [0, -1, 0, 0]
+function spikes(y: Float64Array, jumps: Uint32Array, { hampelHalf = 5, hampelSigma = 8 }: HealthOptions): HealthFlag | null {
+  let [n, first, next] = [0, -1, hampelHalf]
   const around = new Float64Array(2 * hampelHalf + 1)
-  for (let i = 1; i + hampelHalf < y.length; i++) {
-    const jump = Math.abs(y[i]! - y[i - 1]!)
-    if (jump > SUSPECT_JUMP * before) left = hampelHalf
-    // A running mean that forgets after five; a gap does not enter it.
-    if (jump === jump) before += (jump - before) / 5
-    if (left === 0 || i < hampelHalf) continue
-    left--
-    around.set(y.subarray(i - hampelHalf, i + hampelHalf + 1))
-    const middle = median(around)
-    for (let k = 0; k < around.length; k++) around[k] = Math.abs(around[k]! - middle)
-    const spread = 1.4826 * median(around)
+  for (const jump of jumps) for (let i = Math.max(next, jump); i < jump + hampelHalf && i + hampelHalf < y.length; i++) {
+    next = i + 1
+    const present = ordered(around, y, i - hampelHalf, i + hampelHalf + 1, NaN)
+    if (present <= hampelHalf) continue
+    const middle = around[present >> 1]!
+    ordered(around, y, i - hampelHalf, i + hampelHalf + 1, middle)
+    const spread = 1.4826 * around[present >> 1]!
     if (spread > 0 && Math.abs(y[i]! - middle) > hampelSigma * spread) {
       n++
       if (first < 0) first = i
     }
   }
   return n > 0 ? { code: 'spike', message: `${n} ${n === 1 ? 'sample stands' : 'samples stand'} far from all neighbours.`, index: first } : null
+}
+
+/** Puts the numbers of a short window in order, or their distances from `middle` where there is one; says how many there are. */
+function ordered(into: Float64Array, y: Float64Array, from: number, to: number, middle: number): number {
+  const plain = middle !== middle
+  let n = 0
+  for (let i = from; i < to; i++) {
+    const v = plain ? y[i]! : Math.abs(y[i]! - middle)
+    if (v !== v) continue
+    let k = n++
+    for (; k > 0 && into[k - 1]! > v; k--) into[k] = into[k - 1]!
+    into[k] = v
+  }
+  return n
 }
 
 /** Sorts in place; NaN go last. */
