@@ -1,5 +1,7 @@
 import type { campaignPage, listCampaigns } from '../../server/db/campaigns'
 import type { previewFile } from '../../server/db/datasets'
+import type { recordPage } from '../../server/db/records'
+import type { Selected as SelectedOf } from '../../server/jobs/handlers'
 import type { testPage } from '../../server/db/tests'
 import type { listSensors } from '../../server/db/sensors'
 
@@ -13,3 +15,7 @@ export type TestPage = Awaited<ReturnType<typeof testPage>>
 export type SensorRow = Awaited<ReturnType<typeof listSensors>>[number]
 export type FilePreview = { fileName: string; size: number; sha256: string; preview: ReturnType<typeof previewFile> }
 export type StageState = TestPage['stages'][number]
+export type RecordPage = Awaited<ReturnType<typeof recordPage>>
+export type RecordChannel = RecordPage['channels'][number]
+export interface RecordStrip { t: number[]; channels: { id: number; unit: string; min: (number | null)[]; max: (number | null)[] }[] }
+export type Selected = SelectedOf

@@ -49,7 +49,8 @@ export async function writeSamples(db: Db, channelId: number, values: Float64Arr
   for (let at = 0, seq = 0; at < values.length; at += CHUNK_SAMPLES, seq++) await appendChunk(db, channelId, seq, at, values.subarray(at, at + CHUNK_SAMPLES))
 }
 
-const converted = (values: Float64Array, c: Conversion | null): Float64Array => {
+/** Stored numbers to SI, in place. */
+export const converted = (values: Float64Array, c: Conversion | null): Float64Array => {
   if (!c) return values
   const { scale, shift, multiply, divide } = c
   for (let i = 0; i < values.length; i++) values[i] = ((values[i]! * scale + shift) * multiply) / divide
@@ -66,7 +67,7 @@ export async function readSamples(db: Db, channelId: number): Promise<Float64Arr
 }
 
 /** Samples `from` to before `to` of a channel in SI; all without a range. */
-async function samplesOf(db: Db, c: ChannelRow, from = 0, to = Infinity): Promise<Float64Array> {
+export async function samplesOf(db: Db, c: ChannelRow, from = 0, to = Infinity): Promise<Float64Array> {
   const chunks = await db.select({ start: chunk.start, count: chunk.count, data: chunk.data }).from(chunk)
     .where(and(eq(chunk.channelId, c.id), gte(sql`${chunk.start} + ${chunk.count}`, from), ...(Number.isFinite(to) ? [lt(chunk.start, to)] : []))).orderBy(asc(chunk.seq))
   const first = chunks[0]?.start ?? 0
@@ -139,7 +140,7 @@ export async function readStrip(db: Db, datasetId: number, roles: string[], widt
 }
 
 /** Sample numbers of a range of time, one more at either end, so that lines run to the edges. */
-async function spanOf(db: Db, time: ChannelRow, { from, to }: { from: number; to: number }): Promise<{ first: number; end: number }> {
+export async function spanOf(db: Db, time: ChannelRow, { from, to }: { from: number; to: number }): Promise<{ first: number; end: number }> {
   const chunks = await db.select({ start: chunk.start, count: chunk.count, min: chunk.min, max: chunk.max }).from(chunk).where(eq(chunk.channelId, time.id)).orderBy(asc(chunk.seq))
   const si = (v: number | null) => (v === null ? NaN : converted(Float64Array.of(v), time.conversion)[0]!)
   const within = async (k: (typeof chunks)[number] | undefined, stamp: number, otherwise: number) => {

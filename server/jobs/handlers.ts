@@ -1,9 +1,9 @@
-import { completeRows, families, HypometError, parseSettings, resolveChannels, toOutput, type ChannelMap, type Figure, type HealthOptions, type MethodOutput, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
+import { completeRows, families, HypometError, meanSd, parseSettings, resolveChannels, toOutput, welch, type ChannelMap, type Figure, type HealthOptions, type MethodOutput, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Db } from '../db/client'
 import type { Originals } from '../db/originals'
-import { deleteSamples, readDataset } from '../db/samples'
+import { deleteSamples, readDataset, samplesOf, spanOf } from '../db/samples'
 import { channel, dataset } from '../db/schema'
 import { importText } from '../ingest/importText'
 import type { ParsePool } from '../ingest/parseBlock'
@@ -96,6 +96,54 @@ export async function checkHealth({ db, progress, check, lookOver }: JobContext,
   return { channels: asked.length, flagged }
 }
 
+export const selectionPayload = z.object({ datasetId: z.number().int(), channels: z.array(z.number().int()).max(64), from: z.number(), to: z.number(), spectrum: z.boolean() })
+export type SelectionPayload = z.output<typeof selectionPayload>
+
+export interface Selected {
+  channel: number
+  n: number
+  mean: number | null
+  sd: number | null
+  min: number | null
+  max: number | null
+  /** One-sided density where it was asked for and the record allows it; else why not. */
+  spectrum: { frequency: number[]; density: number[] } | { refused: string } | null
+}
+
+/** Statistics, and spectra where asked, of a stretch of time. */
+export async function lookAtSelection({ db }: JobContext, p: SelectionPayload): Promise<Selected[]> {
+  const rows = await db.select().from(channel).where(eq(channel.datasetId, p.datasetId))
+  const time = rows.find(c => c.role === 't')!
+  const { first, end } = await spanOf(db, time, p)
+  const stamps = await samplesOf(db, time, first, end)
+  const inside = (i: number) => stamps[i]! >= p.from && stamps[i]! <= p.to
+  const found: Selected[] = []
+  for (const id of p.channels) {
+    const c = rows.find(r => r.id === id)
+    if (!c) continue
+    const y = (await samplesOf(db, c, first, end)).filter((_, i) => inside(i))
+    const numbers = y.filter(v => !Number.isNaN(v))
+    const { mean, sd, n } = meanSd(numbers)
+    const finite = (v: number) => (Number.isFinite(v) ? v : null)
+    const [min, max] = numbers.reduce(([a, b], v) => [Math.min(a, v), Math.max(b, v)], [Infinity, -Infinity])
+    found.push({ channel: id, n, mean: finite(mean), sd: finite(sd), min: finite(min!), max: finite(max!), spectrum: p.spectrum ? densityOf(stamps.filter((_, i) => inside(i)), y) : null })
+  }
+  return found
+}
+
+const SEGMENTS_WANTED = 8
+
+function densityOf(t: Float64Array, y: Float64Array): Selected['spectrum'] {
+  if (y.some(Number.isNaN)) return { refused: 'There are gaps in this stretch.' }
+  const interval = (t.at(-1)! - t[0]!) / (t.length - 1)
+  const longest = t.reduce((m, v, i) => (i > 0 ? Math.max(m, v - t[i - 1]!) : m), 0)
+  if (!(longest < 1.2 * interval)) return { refused: 'The samples of this stretch are not evenly spaced.' }
+  const nperseg = Math.min(8192, 2 ** Math.floor(Math.log2((2 * y.length) / SEGMENTS_WANTED)))
+  if (!(nperseg >= 16)) return { refused: 'This stretch is too short for a spectrum.' }
+  const { frequency, density } = welch(y, 1 / interval, nperseg)
+  return { frequency: Array.from(frequency.subarray(1)), density: Array.from(density.subarray(1)) }
+}
+
 /** One reduction of a stored dataset; stores nothing. */
 export async function reduceDataset({ db }: JobContext, p: ReducePayload): Promise<Reduced> {
   const family = families[p.family]!
@@ -116,13 +164,14 @@ function asTable(roles: Record<string, unknown>, columns: Record<string, Float64
   return { t: pick(t), channels: Object.fromEntries(Object.entries(columns).filter(([r]) => r !== 't').map(([r, c]) => [r, pick(c)])), units }
 }
 
-export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth }
+export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
 export const jobMessage = z.discriminatedUnion('kind', [
   z.object({ call: z.number(), kind: z.literal('import'), payload: importPayload }),
   z.object({ call: z.number(), kind: z.literal('reduce'), payload: reducePayload }),
   z.object({ call: z.number(), kind: z.literal('health'), payload: healthPayload }),
+  z.object({ call: z.number(), kind: z.literal('selection'), payload: selectionPayload }),
 ])
 export type JobKind = keyof typeof handlers
 export type PayloadOf<K extends JobKind> = Parameters<(typeof handlers)[K]>[1]

@@ -6,8 +6,9 @@ export type HealthCode = 'clipped' | 'flat' | 'dead' | 'gap' | 'spike' | 'noisy'
 export interface HealthFlag {
   code: HealthCode
   message: string
-  /** First sample of it, where it has one. */
+  /** First sample of it, where it has one, and its time, s. */
   index?: number
+  at?: number
 }
 
 export interface HealthOptions {
@@ -46,7 +47,7 @@ export function channelHealth(t: Float64Array, y: Float64Array, o: HealthOptions
   const s = survey(y, o.flatSamples ?? FLAT_SAMPLES, SUSPECT_JUMP)
   if (s.min > s.max) return [{ code: 'dead', message: 'The channel holds no number.' }]
   if (s.min === s.max) return [{ code: 'dead', message: 'The channel never changes.' }]
-  return [clipped(y, o), flat(s, o), gaps(s, y.length, o), spikes(y, s.jumps, o), noisy(y, o), drift(y, o), swapped(y, o), rate(t, o)].filter(f => f !== null)
+  return [clipped(y, o), flat(s, o), gaps(s, y.length, o), spikes(y, s.jumps, o), noisy(y, o), drift(y, o), swapped(y, o), rate(t, o)].flatMap(f => (f === null ? [] : f.index === undefined ? [f] : [{ ...f, at: t[f.index]! }]))
 }
 
 const FLAT_SAMPLES = 50

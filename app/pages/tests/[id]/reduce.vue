@@ -100,6 +100,7 @@ function setEdge(key: 'zeroStart' | 'zeroEnd', edge: 0 | 1, q: QuantityInput | n
         <section class="panel space-y-2">
           <h2>1 · Readings</h2>
           <p class="text-sm"><span class="font-medium">{{ page.datasets[0]!.name }}</span><br><span class="text-quiet">{{ page.datasets[0]!.rows }} rows · SHA-256 {{ page.datasets[0]!.sha256?.slice(0, 12) }}</span></p>
+          <NuxtLink :to="`/records/${page.datasets[0]!.id}`" class="text-sm">Look at the record</NuxtLink>
         </section>
         <section class="panel space-y-2">
           <h2>2 · Zero</h2>

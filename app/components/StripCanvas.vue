@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { niceTicks, tickText } from '~/composables/niceTicks'
+
+/** One strip of a record: minima and maxima of one or several channels over a range of time. */
+export interface StripSeries {
+  name: string
+  lo: (number | null)[]
+  hi: (number | null)[]
+}
+const props = defineProps<{ t: number[]; series: StripSeries[]; from: number; to: number; unit: string; height: number; cursor: number | null; selection: [number, number] | null; marks: number[]; label: string }>()
+
+const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
+const { width } = useElementSize(canvas)
+const { isDark } = useTheme()
+const LEFT = 64
+const COLOURS = ['measured', 'open', 'predicted', 'fail', 'ink', 'pass']
+const DASHES = [[], [6, 3], [2, 2], [9, 3, 2, 3], [1, 3], [12, 4]]
+
+/** Extremes of what is in view, a little widened. */
+const range = computed<[number, number]>(() => {
+  let [least, most] = [Infinity, -Infinity]
+  for (const s of props.series)
+    for (let i = 0; i < props.t.length; i++) {
+      if (props.t[i]! < props.from || props.t[i]! > props.to) continue
+      least = Math.min(least, s.lo[i] ?? Infinity)
+      most = Math.max(most, s.hi[i] ?? -Infinity)
+    }
+  if (least > most) return [0, 1]
+  const pad = (most - least) * 0.06 || Math.abs(most) * 0.05 || 1
+  return [least - pad, most + pad]
+})
+
+function draw(): void {
+  const el = canvas.value
+  if (!el || width.value === 0) return
+  const ratio = window.devicePixelRatio || 1
+  el.width = Math.round(width.value * ratio)
+  el.height = Math.round(props.height * ratio)
+  const g = el.getContext('2d')!
+  const style = getComputedStyle(el)
+  const token = (name: string) => style.getPropertyValue(`--${name}`).trim()
+  g.scale(ratio, ratio)
+  g.clearRect(0, 0, width.value, props.height)
+  const [least, most] = range.value
+  const x = (t: number) => LEFT + ((t - props.from) / (props.to - props.from)) * (width.value - LEFT)
+  const y = (v: number) => props.height - 4 - ((v - least) / (most - least)) * (props.height - 8)
+  if (props.selection) {
+    g.fillStyle = token('accent-soft')
+    g.fillRect(x(props.selection[0]), 0, x(props.selection[1]) - x(props.selection[0]), props.height)
+  }
+  g.font = '11px "Inter Variable"'
+  g.textAlign = 'right'
+  g.textBaseline = 'middle'
+  const ticks = niceTicks(least, most, Math.max(2, props.height / 36))
+  for (const v of ticks.values) {
+    g.strokeStyle = token('line')
+    g.beginPath()
+    g.moveTo(LEFT, y(v))
+    g.lineTo(width.value, y(v))
+    g.stroke()
+    g.fillStyle = token('quiet')
+    g.fillText(tickText(v, ticks.step), LEFT - 6, y(v))
+  }
+  g.save()
+  g.beginPath()
+  g.rect(LEFT, 0, width.value - LEFT, props.height)
+  g.clip()
+  for (const m of props.marks) line(g, x(m), token('open'), [3, 3])
+  props.series.forEach((s, k) => envelope(g, s, x, y, token(COLOURS[k % COLOURS.length]!), props.series.length > 1 ? DASHES[k % DASHES.length]! : []))
+  if (props.cursor !== null) line(g, x(props.cursor), token('ink'), [])
+  g.restore()
+}
+
+function line(g: CanvasRenderingContext2D, at: number, colour: string, dash: number[]): void {
+  g.strokeStyle = colour
+  g.setLineDash(dash)
+  g.lineWidth = 1
+  g.beginPath()
+  g.moveTo(at, 0)
+  g.lineTo(at, props.height)
+  g.stroke()
+  g.setLineDash([])
+}
+
+function envelope(g: CanvasRenderingContext2D, s: StripSeries, x: (t: number) => number, y: (v: number) => number, colour: string, dash: number[]): void {
+  g.strokeStyle = colour
+  g.lineWidth = 1.2
+  g.setLineDash(dash)
+  g.lineJoin = 'round'
+  g.beginPath()
+  let down = false
+  for (let i = 0; i < props.t.length; i++) {
+    const [lo, hi] = [s.lo[i], s.hi[i]]
+    if (lo == null || hi == null) {
+      down = false
+      continue
+    }
+    const at = x(props.t[i]!)
+    if (down) g.lineTo(at, y(hi))
+    else g.moveTo(at, y(hi))
+    if (hi !== lo) g.lineTo(at, y(lo))
+    down = true
+  }
+  g.stroke()
+  g.setLineDash([])
+}
+
+watch([width, isDark, () => [props.t, props.series, props.from, props.to, props.cursor, props.selection, props.marks, props.height]], () => requestAnimationFrame(draw))
+onMounted(() => requestAnimationFrame(draw))
+</script>
+
+<template>
+  <canvas ref="canvas" class="block w-full" :style="{ height: `${height}px` }" role="img" :aria-label="label" />
+</template>

@@ -1,0 +1,16 @@
+import * as z from 'zod'
+import { rolesOf, recordPage } from '../../../db/records'
+import { exportCsv } from '../../../reports/record'
+
+const query = z.object({ channels: z.string().transform(s => s.split(',').filter(Boolean).map(Number)).pipe(z.array(z.number().int()).min(1).max(512)), from: z.coerce.number(), to: z.coerce.number() })
+
+/** A stretch of some channels as CSV in SI, sample by sample. */
+export default defineRoute(async event => {
+  const { read } = useServices().database
+  const { channels, from, to } = query.parse(getQuery(event))
+  const page = await recordPage(read, idOf(event))
+  await rolesOf(read, idOf(event), channels)
+  setHeader(event, 'content-type', 'text/csv; charset=utf-8')
+  setHeader(event, 'content-disposition', `attachment; filename="${page.dataset.name.replace(/[^\w.-]+/g, '_').replace(/\.\w+$/, '')}-selection.csv"`)
+  return sendStream(event, exportCsv(read, idOf(event), channels, { from, to }))
+})

@@ -1,0 +1,3 @@
+import { recordPage } from '../../../db/records'
+
+export default defineRoute(event => recordPage(useServices().database.read, idOf(event)))
