@@ -45,7 +45,7 @@ process.on('exit', () => (server.kill(), rmSync(folder, { recursive: true, force
 for (let up = false; !up; await pause(50)) up = await fetch(`${base}/api/health`).then(r => r.ok, () => false)
 await loadDemo(base, join('demo', 'data'))
 const call = async (method, path, body, headers = { 'content-type': 'application/json' }) => {
-  const r = await fetch(base + path, { method, headers, ...(body === undefined ? {} : { body: typeof body === 'object' && !(body instanceof ReadableStream) ? JSON.stringify(body) : body, duplex: 'half' }) })
+  const r = await fetch(base + path, { method, headers, ...(body === undefined ? {} : { body: typeof body === 'object' && !('getReader' in body) ? JSON.stringify(body) : body, duplex: 'half' }) })
   const text = await r.text()
   if (!r.ok) throw new Error(`${path}: ${text}`)
   return JSON.parse(text)

@@ -6,8 +6,8 @@ import { expect, test } from './person'
 const port = 40_000 + (process.pid % 10_000)
 const base = `http://127.0.0.1:${port}`
 
-async function start(): Promise<ChildProcess> {
-  const server = spawn('node', ['.output/server/index.mjs'], { stdio: 'ignore', env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), HYPOMET_DB: `file:${join(process.env['E2E_FOLDER']!, 'killed.db')}` } })
+async function start(database = 'killed.db'): Promise<ChildProcess> {
+  const server = spawn('node', ['.output/server/index.mjs'], { stdio: 'ignore', env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), HYPOMET_DB: `file:${join(process.env['E2E_FOLDER']!, database)}` } })
   await expect(async () => expect((await fetch(`${base}/api/health`)).ok).toBe(true)).toPass({ timeout: 20_000 })
   return server
 }
@@ -44,6 +44,46 @@ test('a server killed in mid-run keeps all but the last second; the run can be r
     expect(after.runs[0]!.status).toBe('closed')
     // Ten samples a second, and less than one second of them lost in each of the two kills.
     expect(after.datasets[0]!.rows).toBeGreaterThan((lasted - 1) * 10)
+  } finally {
+    server.kill('SIGKILL')
+  }
+})
+
+test('a server killed in mid-import shows nothing of it, and goes on with it by itself; one that is stopped leaves nothing', async () => {
+  test.slow()
+  let server = await start('import.db')
+  try {
+    await loadDemo(base, join(import.meta.dirname, '../demo/data'))
+    const rows = 900_000
+    const text = ['Time [s],Load [kN],Tip [mm],A,B,C', ...Array.from({ length: rows }, (_, i) => `${(i / 1000).toFixed(3)},${((i % 977) / 100).toFixed(2)},${((i % 613) / 10).toFixed(1)},${i % 7},${i % 11},${i % 13}`)].join('\n')
+    const { sha256 } = (await (await fetch(`${base}/api/tests/2/files`, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: text })).json()) as { sha256: string }
+    const channels = { t: { column: 'Time [s]', unit: 's' }, load: { column: 'Load [kN]', unit: 'kN' }, deflection: { column: 'Tip [mm]', unit: 'mm' } }
+    const begin = async () => ((await (await post('/api/tests/2/imports', { sha256, fileName: 'long.csv', channels, end: 'ladder done' })).json()) as { jobId: number }).jobId
+    const job = async (id: number) => (await (await fetch(`${base}/api/jobs/${id}`)).json()) as { status: string; progress: number }
+    const until = async (id: number, holds: (j: { status: string; progress: number }) => boolean) => {
+      for (let i = 0; i < 2000 && !holds(await job(id)); i++) await new Promise(resolve => setTimeout(resolve, 10))
+    }
+    const before = (await runs(2)).datasets.length
+
+    const stopped = await begin()
+    await until(stopped, j => j.progress > 0.1)
+    await post(`/api/jobs/${stopped}/stop`, {})
+    await until(stopped, j => j.status !== 'running')
+    expect((await job(stopped)).status).toBe('cancelled')
+
+    const killed = await begin()
+    await until(killed, j => j.progress > 0.2)
+    expect((await job(killed)).status).toBe('running')
+    server.kill('SIGKILL')
+    await new Promise(resolve => server.once('exit', resolve))
+    server = await start('import.db')
+    // It may already have come to its end: until then nothing of it shows.
+    const shown = (await runs(2)).datasets.length
+    expect(shown === before || (await job(killed)).status === 'done').toBe(true)
+    await until(killed, j => j.status !== 'running')
+    expect((await job(killed)).status).toBe('done')
+    const after = (await runs(2)).datasets
+    expect([after.length, after[0]!.rows]).toEqual([before + 1, rows])
   } finally {
     server.kill('SIGKILL')
   }

@@ -1,5 +1,5 @@
 import type { campaignPage, listCampaigns } from '../../server/db/campaigns'
-import type { previewFile } from '../../server/db/datasets'
+import type { previewFile, sameBytes } from '../../server/db/datasets'
 import type { recordPage } from '../../server/db/records'
 import type { Selected as SelectedOf } from '../../server/jobs/handlers'
 import type { testPage } from '../../server/db/tests'
@@ -13,7 +13,7 @@ export type RevisionView = ArticleView['revisions'][number]
 export type LimitRow = ArticleView['limits'][number]
 export type TestPage = Awaited<ReturnType<typeof testPage>>
 export type SensorRow = Awaited<ReturnType<typeof listSensors>>[number]
-export type FilePreview = { fileName: string; size: number; sha256: string; preview: ReturnType<typeof previewFile> }
+export type FilePreview = { fileName: string; size: number; sha256: string; preview: ReturnType<typeof previewFile>; known: Awaited<ReturnType<typeof sameBytes>> }
 export type StageState = TestPage['stages'][number]
 export type RecordPage = Awaited<ReturnType<typeof recordPage>>
 export type RecordChannel = RecordPage['channels'][number]

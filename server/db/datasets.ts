@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm'
+import { and, desc, eq } from 'drizzle-orm'
 import { HypometError, parseSettings, sniffTable, type ChannelMap, type Kind, unitFor } from '@hypomet/core'
 import { familyOf } from './families'
 import { record } from './audit'
@@ -24,12 +24,12 @@ export async function plannedChannels(db: Db, testId: number): Promise<PlannedCh
 }
 
 /** What a file's head says, with a first guess of which column is which channel. */
-export function previewFile(bytes: Uint8Array, planned: PlannedChannel[]) {
+export function previewFile(bytes: Uint8Array, planned: PlannedChannel[], remembered: Record<string, string[]> = {}) {
   const sniffed = sniffTable(bytes)
   const free = sniffed.columns.filter(c => c.isNumeric)
   const guess: ChannelMap = {}
   for (const p of planned) {
-    const best = free.map(c => ({ c, score: likeness(p, c.name, c.unit) })).filter(x => x.score > 0).sort((a, b) => b.score - a.score)[0]
+    const best = free.map(c => ({ c, score: likeness(p, c.name, c.unit, remembered[p.role]) })).filter(x => x.score > 0).sort((a, b) => b.score - a.score)[0]
     if (!best) continue
     guess[p.role] = { column: best.c.name, ...(best.c.unit ? { unit: best.c.unit } : {}) }
     free.splice(free.indexOf(best.c), 1)
@@ -40,8 +40,9 @@ export function previewFile(bytes: Uint8Array, planned: PlannedChannel[]) {
 const WORDS: Record<string, RegExp> = { t: /^(t|time|zeit|temps|elapsed)\b/i, load: /load|force|last|kraft/i, deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i, strain: /strain|eps|gauge|dms|sg/i }
 
 /** How well a column suits a channel: its unit must be of the kind, its name may speak for it. */
-function likeness({ role, label, kind }: PlannedChannel, name: string, unit: string | null): number {
+function likeness({ role, label, kind }: PlannedChannel, name: string, unit: string | null, remembered: string[] = []): number {
   const plainName = name.toLowerCase()
+  if (remembered.includes(name)) return 9
   const named = plainName === role.toLowerCase() || plainName === label.toLowerCase() ? 4 : (WORDS[role] ?? WORDS[kind])?.test(name) ? 2 : 0
   if (unit === null) return named
   try {
@@ -50,6 +51,15 @@ function likeness({ role, label, kind }: PlannedChannel, name: string, unit: str
   } catch {
     return 0
   }
+}
+
+/** Columns that earlier imports of this kind of test mapped to each role: a crew's own names are known the second time. */
+export async function rememberedColumns(db: Db, testId: number): Promise<Record<string, string[]>> {
+  const [t] = await db.select({ family: test.family }).from(test).where(eq(test.id, testId))
+  const maps = await db.select({ map: dataset.channelMap }).from(dataset).innerJoin(test, eq(dataset.testId, test.id)).where(and(eq(test.family, t?.family ?? ''), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id)).limit(50)
+  const columns: Record<string, string[]> = {}
+  for (const { map } of maps) for (const [role, { column }] of Object.entries(map ?? {})) (columns[role] ??= []).push(column)
+  return columns
 }
 
 /** Where these very bytes have been imported before. */

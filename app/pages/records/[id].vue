@@ -16,7 +16,6 @@ const { busy, problem, run } = useAction()
 const channels = computed(() => page.value!.channels)
 const chosen = ref(channels.value.filter(c => c.used).slice(0, 4).map(c => c.id))
 if (chosen.value.length === 0) chosen.value = channels.value.slice(0, 3).map(c => c.id)
-const shown = computed(() => chosen.value.flatMap(c => channels.value.find(x => x.id === c) ?? []))
 const MOST_STRIPS = 16
 function toggle(channel: number): void {
   chosen.value = chosen.value.includes(channel) ? chosen.value.filter(c => c !== channel) : [...chosen.value, channel].slice(-MOST_STRIPS)

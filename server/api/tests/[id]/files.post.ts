@@ -1,5 +1,6 @@
 import { HypometError, isHypometError } from '@hypomet/core'
-import { plannedChannels, previewFile, sameBytes } from '../../../db/datasets'
+import { plannedChannels, previewFile, rememberedColumns, sameBytes } from '../../../db/datasets'
+import { headText } from '../../../ingest/headBytes'
 import { textHead } from '../../../ingest/textBlocks'
 
 const MOST_BYTES = 16 * 1024 ** 3
@@ -13,7 +14,7 @@ export default defineRoute(async event => {
     const planned = await plannedChannels(database.read, idOf(event))
     const { sha256, size } = await originals.keepStream(event.node.req as AsyncIterable<Buffer>, MOST_BYTES)
     if (size === 0) throw new HypometError('empty-file', 'The file holds no line.')
-    return { fileName, size, sha256, preview: previewFile(await textHead(originals.path(sha256), HEAD), planned), known: await sameBytes(database.read, sha256) }
+    return { fileName, size, sha256, preview: previewFile(headText(await textHead(originals.path(sha256), HEAD)), planned, await rememberedColumns(database.read, idOf(event))), known: await sameBytes(database.read, sha256) }
   } catch (e) {
     throw isHypometError(e) ? e.at({ file: fileName }) : e
   }

@@ -1,0 +1,15 @@
+import { isHypometError } from '@hypomet/core'
+import { plannedChannels, previewFile, rememberedColumns } from '../../../db/datasets'
+import { headText } from '../../../ingest/headBytes'
+
+/** What a file’s first bytes say of it; nothing is kept. */
+export default defineRoute(async event => {
+  const { read } = useServices().database
+  const file = decodeURIComponent(getRequestHeader(event, 'x-file-name') ?? 'file')
+  const bytes = new Uint8Array((await readRawBody(event, false)) ?? Buffer.alloc(0))
+  try {
+    return previewFile(headText(bytes), await plannedChannels(read, idOf(event)), await rememberedColumns(read, idOf(event)))
+  } catch (e) {
+    throw isHypometError(e) ? e.at({ file }) : e
+  }
+})
