@@ -54,7 +54,7 @@ for (let left = await open.count(); left > 0; left = await open.count()) {
 }
 await page.goto(`${base}/tests/3/run`, { waitUntil: 'networkidle' })
 await page.getByLabel('Logger file').setInputFiles(join('demo', 'data', 'hanger-arm-b.csv'))
-await page.getByText('semicolon-separated').waitFor()
+await page.getByText(/semicolon-separated/).waitFor()
 await shot('import')
 await page.getByLabel('Pace').selectOption('20')
 await page.getByRole('button', { name: 'Start the ladder' }).click()

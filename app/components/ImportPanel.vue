@@ -6,6 +6,7 @@ import type { FilePreview } from '~/types/api'
 /** A logger's file: drop it, see what its columns are understood as, correct that, import. */
 const { page, api, store } = useTest()
 const { busy, problem, run } = useAction()
+const { send, abort } = useUpload()
 type Preview = FilePreview['preview']
 const file = shallowRef<{ source: File; preview: Preview } | null>(null)
 const mapping = reactive<Record<string, { column: string; unit: string }>>({})
@@ -18,10 +19,22 @@ const ends = [{ value: 'ladder done', label: 'The ladder was done, nothing faile
 const HEAD = 256 * 1024
 const look = (chosen: File | undefined) => chosen && run(async () => {
   file.value = null
-  const preview = await api.upload<Preview>(`/api/tests/${page.value.test.id}/preview`, new File([chosen.slice(0, HEAD)], chosen.name))
+  const { preview: atOnce } = await api.upload<{ preview: Preview | null }>(`/api/tests/${page.value.test.id}/preview`, new File([chosen.slice(0, HEAD)], chosen.name))
+  const preview = atOnce ?? (await whole(chosen))
   for (const p of preview.planned) mapping[p.role] = { column: preview.guess[p.role]?.column ?? '', unit: preview.guess[p.role]?.unit ?? '' }
   file.value = { source: chosen, preview }
 })
+/** Kinds of file that show what they are only as a whole. */
+async function whole(chosen: File): Promise<Preview> {
+  try {
+    const kept = await send<FilePreview>(`/api/tests/${page.value.test.id}/files`, chosen, share => (progress.value = { share, doing: `sending, ${Math.round(share * 100)} %` }))
+    sentAlready = { file: chosen, kept }
+    return kept.preview
+  } finally {
+    progress.value = null
+  }
+}
+let sentAlready: { file: File; kept: FilePreview } | null = null
 function drop(e: DragEvent): void {
   dragging.value = false
   void look(e.dataTransfer?.files[0])
@@ -38,7 +51,6 @@ const unitKnown = (unit: string) => unit === '' || findUnit(unit, 'gravity') !==
 const optional = (role: string) => !['t', 'load', 'deflection'].includes(role)
 const complete = computed(() => Object.entries(mapping).every(([role, m]) => (m.column === '' ? optional(role) : m.unit !== '' && unitKnown(m.unit))))
 
-const { send, abort } = useUpload()
 const job = ref<number | null>(null)
 const known = shallowRef<{ sha256: string; where: FilePreview['known'] } | null>(null)
 
@@ -62,7 +74,7 @@ const begin = () => run(async () => {
 })
 /** Its hash; null where the same bytes were imported before, which is then asked about. */
 async function sent(source: File): Promise<string | null> {
-  const kept = await send<FilePreview>(`/api/tests/${page.value.test.id}/files`, source, share => (progress.value = { share, doing: `sending, ${Math.round(share * 100)} %` }))
+  const kept = sentAlready?.file === source ? sentAlready.kept : await send<FilePreview>(`/api/tests/${page.value.test.id}/files`, source, share => (progress.value = { share, doing: `sending, ${Math.round(share * 100)} %` }))
   if (kept.known.length === 0) return kept.sha256
   known.value = { sha256: kept.sha256, where: kept.known }
   return null
@@ -84,7 +96,6 @@ async function follow(jobId: number): Promise<void> {
 }
 const further = computed(() => columns.value.filter(c => c.isNumeric && !Object.values(mapping).some(m => m.column === c.name)).length)
 const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB` : `${(bytes / 1e6).toFixed(1)} MB`)
-const named: Record<string, string> = { '\t': 'tab', ';': 'semicolon', ',': 'comma' }
 </script>
 
 <template>
@@ -93,12 +104,12 @@ const named: Record<string, string> = { '\t': 'tab', ';': 'semicolon', ',': 'com
     <label :class="['flex cursor-pointer flex-col items-center gap-1 rounded-lg border-2 border-dashed p-5 text-center focus-within:border-accent', dragging ? 'border-accent bg-accent-soft' : 'border-line']" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="drop">
       <FileUp class="size-6 text-quiet" aria-hidden="true" />
       <span class="font-medium">Drop a logger’s file, or choose one</span>
-      <span class="text-xs text-quiet">Tab, semicolon or comma; decimal point or comma; preamble, units row, gzip and UTF-16 are understood.</span>
-      <input type="file" accept=".csv,.txt,.tsv,.dat,.gz,text/*" class="sr-only" aria-label="Logger file" @change="look(($event.target as HTMLInputElement).files?.[0])">
+      <span class="text-xs text-quiet">Tab, semicolon or comma; decimal point or comma; preamble, units row, gzip and UTF-16 are understood. Also workbooks (.xlsx), Parquet, NumPy (.npy, .npz), WAV and universal vibration files (58).</span>
+      <input type="file" accept=".csv,.txt,.tsv,.dat,.gz,.xlsx,.parquet,.npy,.npz,.wav,.unv,.uff,text/*" class="sr-only" aria-label="Logger file" @change="look(($event.target as HTMLInputElement).files?.[0])">
     </label>
     <ProblemNote :problem="problem" />
     <template v-if="file">
-      <p class="text-sm"><span class="font-medium">{{ file.source.name }}</span> <span class="text-quiet">{{ size(file.source.size) }} · {{ named[file.preview.delimiter] }}-separated, decimal {{ file.preview.decimal === ',' ? 'comma' : 'point' }} · header in row {{ file.preview.headerRow }}{{ file.preview.unitsRow ? `, units in row ${file.preview.unitsRow}` : ', no units row' }}{{ file.preview.preamble.length > 0 ? ` · ${file.preview.preamble.length} lines of preamble` : '' }}</span></p>
+      <p class="text-sm"><span class="font-medium">{{ file.source.name }}</span> <span class="text-quiet">{{ size(file.source.size) }} · {{ file.preview.about }}</span></p>
       <table class="data">
         <thead><tr><th>Channel</th><th>Column</th><th>Unit</th><th>First values</th></tr></thead>
         <tbody>

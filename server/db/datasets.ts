@@ -1,5 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm'
-import { HypometError, parseSettings, sniffTable, type ChannelMap, type Kind, unitFor } from '@hypomet/core'
+import { HypometError, parseSettings, sniffTable, unitFor, type ChannelMap, type Kind, type SniffedColumn } from '@hypomet/core'
 import { familyOf } from './families'
 import { record } from './audit'
 import type { Database, Db } from './client'
@@ -23,10 +23,19 @@ export async function plannedChannels(db: Db, testId: number): Promise<PlannedCh
   return [{ role: 't', label: 'Time', kind: 'time', sensorId: null }, ...channels]
 }
 
-/** What a file's head says, with a first guess of which column is which channel. */
+/** What a text file's head says, with a first guess of which column is which channel. */
 export function previewFile(bytes: Uint8Array, planned: PlannedChannel[], remembered: Record<string, string[]> = {}) {
   const sniffed = sniffTable(bytes)
-  const free = sniffed.columns.filter(c => c.isNumeric)
+  const { delimiter, decimal, headerRow, unitsRow, preamble, columns } = sniffed
+  const about = `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'} · header in row ${headerRow}${unitsRow ? `, units in row ${unitsRow}` : ', no units row'}${preamble.length > 0 ? ` · ${preamble.length} lines of preamble` : ''}`
+  return previewOf({ about, columns }, planned, remembered)
+}
+
+const DELIMITER_NAMES: Record<string, string> = { '\t': 'tab', ';': 'semicolon', ',': 'comma' }
+
+/** Columns with a first guess of which is which channel. */
+export function previewOf({ about, columns }: { about: string; columns: SniffedColumn[] }, planned: PlannedChannel[], remembered: Record<string, string[]>) {
+  const free = columns.filter(c => c.isNumeric)
   const guess: ChannelMap = {}
   for (const p of planned) {
     const best = free.map(c => ({ c, score: likeness(p, c.name, c.unit, remembered[p.role]) })).filter(x => x.score > 0).sort((a, b) => b.score - a.score)[0]
@@ -34,7 +43,7 @@ export function previewFile(bytes: Uint8Array, planned: PlannedChannel[], rememb
     guess[p.role] = { column: best.c.name, ...(best.c.unit ? { unit: best.c.unit } : {}) }
     free.splice(free.indexOf(best.c), 1)
   }
-  return { ...sniffed, planned, guess }
+  return { about, columns, planned, guess }
 }
 
 const WORDS: Record<string, RegExp> = { t: /^(t|time|zeit|temps|elapsed)\b/i, load: /load|force|last|kraft/i, deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i, strain: /strain|eps|gauge|dms|sg/i }

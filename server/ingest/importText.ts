@@ -1,9 +1,10 @@
-import { findUnit, HypometError, lineOfRow, orderClock, readHead, siUnitOf, unitSaid, type ColumnMapping, type RowLayout, type TableHead, type Unit } from '@hypomet/core'
+import { HypometError, lineOfRow, orderClock, readHead, unitSaid, type ColumnMapping, type RowLayout, type TableHead } from '@hypomet/core'
 import { and, eq, gte, inArray } from 'drizzle-orm'
 import type { Db } from '../db/client'
 import { packChunk } from '../db/packedChunk'
-import { addChannel, insertChunks, type Conversion } from '../db/samples'
+import { addChannel, insertChunks } from '../db/samples'
 import { channel, chunk, dataset } from '../db/schema'
+import { channelOf, clockNotes, fileColumns, type FileColumn } from './fileColumns'
 import type { ParseAnswer, ParsePool } from './parseBlock'
 import type { ImportState } from './state'
 import { textBlocks, textHead } from './textBlocks'
@@ -36,7 +37,7 @@ export async function importText(tools: ImportTools, p: TextImport): Promise<{ r
   const { db, progress } = tools
   const head = readHead(await textHead(p.path, HEAD), p.mappings)
   if (head.width > MOST_COLUMNS) throw new HypometError('too-large', `The file has ${head.width} columns; up to ${MOST_COLUMNS} are read.`)
-  const columns = columnsOf(head, p.mappings)
+  const columns = fileColumns(head.names, head.names.map((name, i) => unitSaid(name, head.units[i] ?? '')), new Map([...head.columnOf].map(([role, at]) => [at, role])), p.mappings)
   const timeSlot = columns.findIndex(c => c.role === 't')
   const channelIds = await channelsFor(db, p, columns)
   let state = await resumed(db, p.datasetId, channelIds, columns.length)
@@ -53,37 +54,12 @@ export async function importText(tools: ImportTools, p: TextImport): Promise<{ r
   return finished(db, p, columns, channelIds, state, head)
 }
 
-interface Column {
-  role: string
-  name: string
-  mapping: ColumnMapping | null
-  unit: Unit | null
-}
-
-/** Every column of the file: by the role that it is mapped to, or by its own name. */
-function columnsOf(head: TableHead, mappings: ColumnMapping[]): Column[] {
-  const roleAt = new Map([...head.columnOf].map(([role, at]) => [at, role]))
-  const taken = new Set(mappings.map(m => m.role))
-  return head.names.map((written, i) => {
-    const name = written || `Column ${i + 1}`
-    const mapping = mappings.find(m => m.role === roleAt.get(i)) ?? null
-    if (mapping) return { role: mapping.role, name, mapping, unit: mapping.unit }
-    let role = name
-    for (let n = 2; taken.has(role); n++) role = `${name} (${n})`
-    taken.add(role)
-    const said = unitSaid(name, head.units[i] ?? '')
-    return { role, name, mapping: null, unit: said ? findUnit(said, 'gravity') : null }
-  })
-}
-
-const conversionOf = ({ mapping, unit }: Column): Conversion | null => (unit ? { scale: mapping?.scale ?? 1, shift: unit.shift, multiply: unit.multiply, divide: unit.divide } : null)
-
-async function channelsFor(db: Db, p: TextImport, columns: Column[]): Promise<number[]> {
+async function channelsFor(db: Db, p: TextImport, columns: FileColumn[]): Promise<number[]> {
   const known = await db.select({ id: channel.id }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(channel.id)
   if (known.length === columns.length) return known.map(c => c.id)
   return db.transaction(async tx => {
     const ids: number[] = []
-    for (const c of columns) ids.push(await addChannel(tx, { datasetId: p.datasetId, role: c.role, name: c.name, used: c.mapping !== null && c.unit !== null, unit: c.unit ? siUnitOf(c.unit.dimension) : '', conversion: conversionOf(c), sensorId: p.sensorOf[c.role] ?? null }))
+    for (const c of columns) ids.push(await addChannel(tx, channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null)))
     return ids
   })
 }
@@ -156,7 +132,7 @@ function startOfLine(bytes: Uint8Array, length: number, lines: number): number {
   return length
 }
 
-async function stored(db: Db, datasetId: number, channelIds: number[], columns: Column[], timeSlot: number, answer: ParseAnswer, before: ImportState): Promise<ImportState> {
+async function stored(db: Db, datasetId: number, channelIds: number[], columns: FileColumn[], timeSlot: number, answer: ParseAnswer, before: ImportState): Promise<ImportState> {
   if (before.short && answer.firstRow !== null) throw new HypometError('ragged-row', `Row ${before.short.row} breaks off after ${before.short.has} cells, and further rows follow.`, { row: before.short.row })
   const clock = { ...before.clock, repairs: [...before.clock.repairs] }
   const { unit, name } = columns[timeSlot]!
@@ -185,7 +161,7 @@ function merged(a: ImportState['bad'], b: ImportState['bad']): ImportState['bad'
 }
 
 /** Judges the whole: columns of words are let go, mapped ones must hold numbers. */
-async function finished(db: Db, p: TextImport, columns: Column[], channelIds: number[], state: ImportState, head: TableHead): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
+async function finished(db: Db, p: TextImport, columns: FileColumn[], channelIds: number[], state: ImportState, head: TableHead): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
   if (state.rows === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: head.headerRow })
   for (const [i, c] of columns.entries())
     if (c.mapping?.unit && state.numbers[i] === 0) throw new HypometError('no-data', `Column “${c.name}” (for ${c.role}) holds no number.`, { path: `channels.${c.role}.column`, column: c.name })
@@ -199,7 +175,7 @@ async function finished(db: Db, p: TextImport, columns: Column[], channelIds: nu
     ...head.warnings,
     ...state.bad.filter(b => state.numbers[b.slot]! > 0).map(b => ({ code: 'bad-cell', message: `Column “${columns[b.slot]!.name}”: ${b.count} ${b.count === 1 ? 'cell is' : 'cells are'} no number, first in row ${b.firstRow}; taken as gaps.` })),
     ...(state.short ? [{ code: 'truncated-row', message: `The last row (${state.short.row}) breaks off and is left out.` }] : []),
-    ...state.clock.repairs.map(r => (r.code === 'midnight' ? { code: 'clock-midnight', message: 'The logger’s clock began anew at midnight; a day was added from there on.' } : { code: 'clock-hour-back', message: 'The logger’s clock was put back an hour; an hour was added from there on.' })),
+    ...clockNotes(state.clock.repairs),
   ]
   return { rows: state.rows, warnings }
 }

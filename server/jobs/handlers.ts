@@ -5,6 +5,9 @@ import type { Db } from '../db/client'
 import type { Originals } from '../db/originals'
 import { deleteSamples, readDataset, samplesOf, spanOf } from '../db/samples'
 import { channel, dataset } from '../db/schema'
+import { formatOf } from '@hypomet/core/formats/columns'
+import { open } from 'node:fs/promises'
+import { columnsOf, importColumns } from '../ingest/importColumns'
 import { importText } from '../ingest/importText'
 import type { ParsePool } from '../ingest/parseBlock'
 import type { LookOver } from './healthThreads'
@@ -55,13 +58,39 @@ export async function importFile({ db, originals, progress, parsers, check }: Jo
     const { roles } = families[p.family]!
     const mappings = resolveChannels(roles, p.channels)
     progress(0.01, 'reading the file')
-    const { rows, warnings } = await importText({ db, parsers, progress, check }, { datasetId: p.datasetId, path: originals.path(p.sha256), mappings, sensorOf: p.sensorOf })
+    const path = originals.path(p.sha256)
+    const format = formatOf(await firstBytes(path))
+    const input = { datasetId: p.datasetId, path, mappings, sensorOf: p.sensorOf }
+    if (format) await db.transaction(tx => deleteSamples(tx, p.datasetId))
+    const { rows, warnings } = format ? await importColumns({ db, progress, check }, input, format) : await importText({ db, parsers, progress, check }, input)
     await db.update(dataset).set({ status: 'ready', rows, warnings, importState: null }).where(eq(dataset.id, p.datasetId))
     return { rows }
   } catch (e) {
     await db.transaction(tx => discard(tx, p.datasetId))
     throw e instanceof HypometError ? e.at({ file: p.fileName }) : e
   }
+}
+
+/** Enough to tell what kind of file it is. */
+async function firstBytes(path: string): Promise<Uint8Array> {
+  const file = await open(path)
+  try {
+    const { buffer, bytesRead } = await file.read(new Uint8Array(512), 0, 512, 0)
+    return buffer.subarray(0, bytesRead)
+  } finally {
+    await file.close()
+  }
+}
+
+export const previewPayload = z.object({ sha256: z.string() })
+
+/** The columns of a kept file that is not text; null where it is. */
+export async function previewColumns({ originals }: JobContext, { sha256 }: z.output<typeof previewPayload>) {
+  const path = originals.path(sha256)
+  const format = formatOf(await firstBytes(path))
+  if (!format) return null
+  const { columns, about } = await columnsOf(path, format)
+  return { about, columns: columns.map(c => ({ name: c.name, unit: c.unit, samples: Array.from(c.values.subarray(0, 4), v => (Number.isNaN(v) ? '' : String(Number(v.toPrecision(6))))), isNumeric: c.values.some(v => !Number.isNaN(v)) })) }
 }
 
 /** Takes a half import away; to be called in a transaction. */
@@ -164,7 +193,7 @@ function asTable(roles: Record<string, unknown>, columns: Record<string, Float64
   return { t: pick(t), channels: Object.fromEntries(Object.entries(columns).filter(([r]) => r !== 't').map(([r, c]) => [r, pick(c)])), units }
 }
 
-export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection }
+export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
 export const jobMessage = z.discriminatedUnion('kind', [
@@ -172,6 +201,7 @@ export const jobMessage = z.discriminatedUnion('kind', [
   z.object({ call: z.number(), kind: z.literal('reduce'), payload: reducePayload }),
   z.object({ call: z.number(), kind: z.literal('health'), payload: healthPayload }),
   z.object({ call: z.number(), kind: z.literal('selection'), payload: selectionPayload }),
+  z.object({ call: z.number(), kind: z.literal('preview'), payload: previewPayload }),
 ])
 export type JobKind = keyof typeof handlers
 export type PayloadOf<K extends JobKind> = Parameters<(typeof handlers)[K]>[1]
