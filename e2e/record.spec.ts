@@ -32,6 +32,18 @@ test('a record: strips over one time axis, flags, a selection with its numbers a
   await page.getByRole('button', { name: 'Let go' }).click()
   await expect(rows).toHaveCount(0)
 
+  await page.getByRole('button', { name: 'Derive' }).click()
+  await page.getByLabel('Expression').fill('deflection + load')
+  await expect(page.getByText(/m and N cannot be added or taken from one another \(at character 12\)/)).toBeVisible()
+  await page.getByLabel('Expression').fill('load/deflection')
+  await expect(page.getByText('in N/m, drawn below')).toBeVisible()
+  await expect(page.getByRole('img', { name: 'The channel being derived, over time' })).toBeVisible()
+  await page.getByLabel('Name of the new channel').fill('stiffness as it goes')
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.getByRole('checkbox', { name: /stiffness as it goes/ })).toBeChecked()
+  await page.getByRole('checkbox', { name: /stiffness as it goes/ }).uncheck()
+  await page.getByRole('button', { name: 'Derive' }).click()
+
   await page.getByRole('button', { name: 'Stacked' }).click()
   await expect(page.getByRole('img', { name: /, .*over time/ })).toBeVisible()
   await page.getByRole('searchbox', { name: 'Find a channel' }).fill('nothing like it')

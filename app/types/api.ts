@@ -1,7 +1,7 @@
 import type { campaignPage, listCampaigns } from '../../server/db/campaigns'
 import type { previewFile, sameBytes } from '../../server/db/datasets'
 import type { recordPage } from '../../server/db/records'
-import type { Selected as SelectedOf } from '../../server/jobs/handlers'
+import type { derive, Selected as SelectedOf } from '../../server/jobs/handlers'
 import type { testPage } from '../../server/db/tests'
 import type { listSensors } from '../../server/db/sensors'
 
@@ -19,3 +19,4 @@ export type RecordPage = Awaited<ReturnType<typeof recordPage>>
 export type RecordChannel = RecordPage['channels'][number]
 export interface RecordStrip { t: number[]; channels: { id: number; unit: string; min: (number | null)[]; max: (number | null)[] }[] }
 export type Selected = SelectedOf
+export type DerivedStrip = Awaited<ReturnType<typeof derive>>

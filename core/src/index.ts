@@ -26,6 +26,8 @@ export { channelHealth, type HealthFlag, type HealthOptions } from './signal/hea
 export { orderClock, type ClockState } from './signal/clock'
 export { welch } from './signal/welch'
 export { meanSd } from './statistics/mean'
+export { deriveChannel } from './expression/derived'
+export { symbolsOf } from './expression/symbols'
 export { findPlateaus } from './signal/plateaus'
 export { type StaticArticle } from './families/static/article'
 export { material } from './method/material'

@@ -1,3 +1,4 @@
+import { symbolsOf } from '@hypomet/core'
 import { and, asc, eq, inArray, sql } from 'drizzle-orm'
 import type { Db } from './client'
 import { notFound } from './notFound'
@@ -10,13 +11,14 @@ export async function recordPage(db: Db, datasetId: number) {
     .from(dataset).innerJoin(test, eq(dataset.testId, test.id)).innerJoin(revision, eq(test.revisionId, revision.id)).innerJoin(article, eq(revision.articleId, article.id)).innerJoin(campaign, eq(article.campaignId, campaign.id))
     .where(and(eq(dataset.id, datasetId), eq(dataset.status, 'ready')))
   if (!data) throw notFound('record', datasetId)
-  const rows = await db.select({ id: channel.id, role: channel.role, name: channel.name, used: channel.used, unit: channel.unit, conversion: channel.conversion, health: channel.health, min: sql<number | null>`min(${chunk.min})`, max: sql<number | null>`max(${chunk.max})`, gaps: sql<number>`sum(${chunk.gaps})` })
+  const rows = await db.select({ id: channel.id, role: channel.role, name: channel.name, used: channel.used, unit: channel.unit, conversion: channel.conversion, expression: channel.expression, health: channel.health, min: sql<number | null>`min(${chunk.min})`, max: sql<number | null>`max(${chunk.max})`, gaps: sql<number>`sum(${chunk.gaps})` })
     .from(channel).leftJoin(chunk, eq(chunk.channelId, channel.id)).where(eq(channel.datasetId, datasetId)).groupBy(channel.id).orderBy(asc(channel.id))
-  const channels = rows.map(({ conversion, min, max, ...c }) => {
+  const symbols = symbolsOf(rows.map(r => r.role))
+  const channels = rows.map(({ conversion, min, max, ...c }, i) => {
     const [a, b] = [min, max].map(v => (v === null ? null : converted(Float64Array.of(v), conversion)[0]!)) as [number | null, number | null]
     // Strain is a plain ratio; that it was written in millionths says what it is.
     const isStrain = c.unit === '1' && conversion !== null && conversion.multiply / conversion.divide === 1e-6
-    return { ...c, isStrain, min: a !== null && b !== null ? Math.min(a, b) : a, max: a !== null && b !== null ? Math.max(a, b) : b }
+    return { ...c, symbol: symbols[i]!, isStrain, min: a !== null && b !== null ? Math.min(a, b) : a, max: a !== null && b !== null ? Math.max(a, b) : b }
   })
   const time = channels.find(c => c.role === 't')!
   const { importState: _, channelMap: __, ...kept } = data.dataset

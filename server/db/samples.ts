@@ -23,6 +23,7 @@ export interface NewChannel {
   used?: boolean
   conversion?: Conversion | null
   sensorId?: number | null
+  expression?: string
 }
 
 type ChannelRow = typeof channel.$inferSelect
@@ -137,6 +138,17 @@ export async function readStrip(db: Db, datasetId: number, roles: string[], widt
     strip.channels[c.role] = { unit: c.unit, min: Array.from(lo, finite), max: Array.from(hi, finite) }
   }
   return strip
+}
+
+/** The same of values that are not stored. */
+export function stripOf(t: Float64Array, values: Float64Array, width: number, { from, to }: { from: number; to: number }): { t: number[]; min: (number | null)[]; max: (number | null)[] } {
+  const first = Math.max(0, t.findIndex(v => v >= from) - 1)
+  const after = t.findIndex(v => v > to)
+  const end = after < 0 ? t.length : after + 1
+  const pairs = (v: Float64Array) => thinned(Float64Array.from({ length: 2 * (end - first) }, (_, i) => v[first + (i >> 1)]!), width)
+  const { lo, hi } = pairs(values)
+  const finite = (v: number) => (Number.isFinite(v) ? v : null)
+  return { t: Array.from(pairs(t).lo), min: Array.from(lo, finite), max: Array.from(hi, finite) }
 }
 
 /** Sample numbers of a range of time, one more at either end, so that lines run to the edges. */

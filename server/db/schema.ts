@@ -136,6 +136,8 @@ export const channel = sqliteTable('channel', {
   /** From the stored numbers to SI; null where they are SI. */
   conversion: json<Conversion | null>('conversion'),
   sensorId: integer('sensor_id'),
+  /** What it is derived by, from the symbols of other channels; null for what was read. */
+  expression: text('expression'),
   /** What is wrong with it, as far as the record shows; null until looked at. */
   health: json<HealthFlag[] | null>('health'),
 }, t => [uniqueIndex('channel_role').on(t.datasetId, t.role)])

@@ -1,9 +1,10 @@
-import { completeRows, families, HypometError, meanSd, parseSettings, resolveChannels, toOutput, welch, type ChannelMap, type Figure, type HealthOptions, type MethodOutput, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
+import { channelHealth, completeRows, deriveChannel, families, HypometError, meanSd, parseSettings, resolveChannels, symbolsOf, toOutput, welch, type ChannelMap, type Figure, type HealthOptions, type MethodOutput, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Db } from '../db/client'
 import type { Originals } from '../db/originals'
-import { deleteSamples, readDataset, samplesOf, spanOf } from '../db/samples'
+import { record } from '../db/audit'
+import { addChannel, deleteSamples, readDataset, samplesOf, spanOf, stripOf, writeSamples } from '../db/samples'
 import { channel, dataset } from '../db/schema'
 import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
@@ -173,6 +174,29 @@ function densityOf(t: Float64Array, y: Float64Array): Selected['spectrum'] {
   return { frequency: Array.from(frequency.subarray(1)), density: Array.from(density.subarray(1)) }
 }
 
+export const derivePayload = z.object({ datasetId: z.number().int(), expression: z.string().trim().min(1), width: z.number().int().min(10).max(4000), from: z.number(), to: z.number(), keep: z.object({ name: z.string().trim().min(1).max(80), by: z.string() }).nullable() })
+export type DerivePayload = z.output<typeof derivePayload>
+
+/** A channel derived from others: drawn, and with `keep` stored beside them with the expression it came by. */
+export async function derive({ db }: JobContext, p: DerivePayload) {
+  const rows = await db.select().from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(asc(channel.id))
+  const symbols = symbolsOf(rows.map(r => r.role))
+  const t = await samplesOf(db, rows.find(r => r.role === 't')!)
+  const { values, unit } = await deriveChannel(p.expression, t, Object.fromEntries(rows.map((r, i) => [symbols[i]!, r.unit])), symbol => samplesOf(db, rows[symbols.indexOf(symbol)]!))
+  for (let i = 0; i < values.length; i++) if (!Number.isFinite(values[i]!)) values[i] = NaN
+  if (values.every(Number.isNaN)) throw new HypometError('data-range', 'This has no value anywhere in the record.', { path: 'expression' })
+  const { keep } = p
+  const id = keep && (await db.transaction(async tx => {
+    if (rows.some(r => r.role === keep.name)) throw new HypometError('name-taken', `There is a channel “${keep.name}” already.`, { path: 'name' })
+    const made = await addChannel(tx, { datasetId: p.datasetId, role: keep.name, name: keep.name, used: false, unit, expression: p.expression })
+    await writeSamples(tx, made, values)
+    await tx.update(channel).set({ health: channelHealth(t, values) }).where(eq(channel.id, made))
+    await record(tx, { who: keep.by, what: 'derive', entity: 'channel', entityId: made, after: { name: keep.name, expression: p.expression } })
+    return made
+  }))
+  return { id, unit, ...stripOf(t, values, p.width, p) }
+}
+
 /** One reduction of a stored dataset; stores nothing. */
 export async function reduceDataset({ db }: JobContext, p: ReducePayload): Promise<Reduced> {
   const family = families[p.family]!
@@ -193,7 +217,7 @@ function asTable(roles: Record<string, unknown>, columns: Record<string, Float64
   return { t: pick(t), channels: Object.fromEntries(Object.entries(columns).filter(([r]) => r !== 't').map(([r, c]) => [r, pick(c)])), units }
 }
 
-export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns }
+export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns, derive }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
 export const jobMessage = z.discriminatedUnion('kind', [
@@ -202,6 +226,7 @@ export const jobMessage = z.discriminatedUnion('kind', [
   z.object({ call: z.number(), kind: z.literal('health'), payload: healthPayload }),
   z.object({ call: z.number(), kind: z.literal('selection'), payload: selectionPayload }),
   z.object({ call: z.number(), kind: z.literal('preview'), payload: previewPayload }),
+  z.object({ call: z.number(), kind: z.literal('derive'), payload: derivePayload }),
 ])
 export type JobKind = keyof typeof handlers
 export type PayloadOf<K extends JobKind> = Parameters<(typeof handlers)[K]>[1]

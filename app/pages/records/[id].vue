@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { ChevronRight, Download, HeartPulse, Maximize2 } from '@lucide/vue'
+import { ChevronRight, Download, HeartPulse, Maximize2, Sigma } from '@lucide/vue'
 import { formatNumber, kindOfSi, preferredUnit, inUnit, type Figure, type Kind } from '@hypomet/core'
 import { niceTicks, tickText } from '~/composables/niceTicks'
-import type { RecordChannel, RecordPage, RecordStrip, Selected } from '~/types/api'
+import type { DerivedStrip, RecordChannel, RecordPage, RecordStrip, Selected } from '~/types/api'
 
 const id = Number(useRoute().params['id'])
 const api = useApi()
@@ -50,7 +50,13 @@ const strips = computed(() => {
   const kinds = [...new Set(list.map(s => unitOf(s.c)))]
   return kinds.map(unit => ({ key: `unit-${unit}`, unit, series: list.filter(s => unitOf(s.c) === unit) }))
 })
-const height = computed(() => Math.max(64, Math.min(220, Math.floor((selection ? 320 : 460) / Math.max(1, strips.value.length)))))
+const derived = shallowRef<DerivedStrip | null>(null)
+const deriving = ref(false)
+async function kept(channel: number): Promise<void> {
+  await refresh()
+  toggle(channel)
+}
+const height = computed(() => Math.max(64, Math.min(220, Math.floor((selection.value ? 320 : 460) / Math.max(1, strips.value.length + (derived.value ? 1 : 0))))))
 const ticks = computed(() => niceTicks(view.value.from, view.value.to, Math.max(3, width.value / 120)))
 const xOf = (t: number) => LEFT + ((t - view.value.from) / (view.value.to - view.value.from)) * (width.value - LEFT)
 const tOf = (x: number) => view.value.from + (Math.max(0, x - LEFT) / (width.value - LEFT)) * (view.value.to - view.value.from)
@@ -184,11 +190,13 @@ const exportHref = computed(() => {
   <main class="grid h-[calc(100vh-2.75rem)] grid-cols-[18rem_1fr] gap-3 p-3">
     <ChannelList :channels="channels" :chosen="chosen" @toggle="toggle" @flag="showFlag" />
     <div class="min-w-0 space-y-3 overflow-y-auto">
+      <DerivedPanel v-if="deriving" :dataset-id="id" :channels="channels" :view="view" :width="width - LEFT" @drawn="derived = $event" @kept="kept" />
       <section class="panel">
         <div class="mb-2 flex flex-wrap items-center justify-between gap-2">
           <div><h1 class="text-base">{{ page!.dataset.name }}</h1><p class="text-xs text-quiet">{{ page!.dataset.rows.toLocaleString('en') }} rows, {{ formatNumber(page!.to - page!.from, 4) }} s</p></div>
           <div class="no-print flex flex-wrap gap-1.5">
             <button type="button" class="button text-xs" :aria-pressed="overlaid" @click="overlaid = !overlaid">{{ overlaid ? 'Overlaid by unit' : 'Stacked' }}</button>
+            <button type="button" class="button text-xs" :aria-pressed="deriving" @click="deriving = !deriving"><Sigma class="size-3.5" aria-hidden="true" />Derive</button>
             <button type="button" class="button text-xs" @click="whole"><Maximize2 class="size-3.5" aria-hidden="true" />Whole <span class="key">Home</span></button>
             <button type="button" class="button text-xs" :disabled="flags.length === 0" @click="nextFlag"><ChevronRight class="size-3.5" aria-hidden="true" />Next flag <span class="key">n</span></button>
             <button type="button" class="button text-xs" :disabled="busy" @click="checkAgain"><HeartPulse class="size-3.5" aria-hidden="true" />{{ checking || 'Look over again' }}</button>
@@ -199,6 +207,10 @@ const exportHref = computed(() => {
         <p v-if="said" class="mb-1 text-sm text-open" role="status">{{ said }}</p>
         <EmptyState v-if="chosen.length === 0" title="No channel chosen" text="Tick channels on the left; they are drawn here over one time axis." />
         <div ref="plot" class="cursor-crosshair select-none" tabindex="0" role="application" aria-label="Strips over time: drag to select, Shift and drag to move, wheel or + and − to zoom, arrows to move" @pointerdown="press" @pointermove="move" @pointerup="release" @pointerleave="cursor = held ? cursor : null" @wheel.prevent="wheel" @dblclick="whole">
+          <div v-if="deriving && derived" class="relative mb-1">
+            <p class="pointer-events-none absolute left-[4.6rem] top-0 z-10 rounded bg-panel/80 px-1 text-xs"><b class="font-semibold">being derived</b> <span class="text-quiet">{{ derived.unit === '1' ? '' : derived.unit }}</span></p>
+            <StripCanvas :t="derived.t" :series="[{ name: 'derived', lo: derived.min, hi: derived.max }]" :from="view.from" :to="view.to" :unit="derived.unit" :height="height" :cursor="cursor" :selection="selection" :marks="[]" label="The channel being derived, over time" />
+          </div>
           <div v-for="s in strips" :key="s.key" class="relative mb-1">
             <p class="pointer-events-none absolute left-[4.6rem] top-0 z-10 max-w-[80%] truncate rounded bg-panel/80 px-1 text-xs"><span v-for="(one, i) in s.series" :key="one.c.id"><template v-if="i > 0"> · </template><b class="font-semibold">{{ one.name }}</b><template v-if="readings">&ensp;{{ readings(one) }}</template></span> <span class="text-quiet">{{ s.unit }}</span></p>
             <StripCanvas :t="strip!.t" :series="s.series" :from="view.from" :to="view.to" :unit="s.unit" :height="height" :cursor="cursor" :selection="selection" :marks="marks" :label="s.series.map(x => x.name).join(', ') + ' over time'" />

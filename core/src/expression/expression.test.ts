@@ -6,7 +6,9 @@ import { derivative } from './derivative'
 import { dimensionOf } from './dimensions'
 import { evaluator } from './evaluate'
 import { namesIn, parse } from './parse'
+import { deriveChannel } from './derived'
 import { evaluateRecord } from './record'
+import { symbolsOf } from './symbols'
 
 const value = (text: string, names: Record<string, number> = {}) => evaluator(parse(text), Object.keys(names))(Object.values(names))
 describe('parser', () => {
@@ -89,5 +91,25 @@ describe('derived channel', () => {
     expect(evaluateRecord('lowpass(vg1 + 0, 5) - vg1', source)[2500]).toBeCloseTo(0, 6)
     expect(refusal(() => evaluateRecord('lowpass(vg1, 80)', source)).message).toMatch(/half the sample rate/)
     expect(refusal(() => evaluateRecord('vg1 + nosuch', source)).code).toBe('expression')
+  })
+})
+
+describe('a derived channel', () => {
+  const t = Float64Array.of(0, 1, 2, 3)
+  const data: Record<string, Float64Array> = { vg1: Float64Array.of(1, 2, 3, 4), vg2: Float64Array.of(3, 2, 1, 0), load: Float64Array.of(0, 10, 20, 30) }
+  const units = { vg1: 'm', vg2: 'm', load: 'N', share: '' }
+  const derive = (text: string, at = t) => deriveChannel(text, at, units, symbol => Promise.resolve(data[symbol]!))
+  it('has the unit that follows from those it is made of', async () => {
+    expect(await derive('(vg1 + vg2)/2')).toEqual({ unit: 'm', values: Float64Array.of(2, 2, 2, 2) })
+    expect((await derive('load/vg1')).unit).toBe('N/m')
+    expect((await derive('deriv(vg1)')).unit).toBe('m/s')
+  })
+  it('is refused with the place where units part, a channel is not there, or time is uneven', async () => {
+    await expect(derive('vg1 + load')).rejects.toMatchObject({ code: 'expression', place: { column: '5' } })
+    await expect(derive('vg1 - nosuch')).rejects.toMatchObject({ code: 'expression', place: { column: '7' } })
+    await expect(derive('integ(load)', Float64Array.of(0, 1, 5, 6))).rejects.toThrow(/evenly spaced/)
+  })
+  it('is written with symbols that any column name gives', () => {
+    expect(symbolsOf(['load', 'Oil temperature [°C]', '1st', 'load', 'pi', 'Weg µm'])).toEqual(['load', 'Oil_temperature_C', 'c1st', 'load_2', 'pi_2', 'Weg_m'])
   })
 })
