@@ -25,13 +25,14 @@ function take(typed: string): void {
     }
   emit('update:modelValue', columns)
 }
+const typed = useTyped(() => text.value)
 const complaint = computed(() => refused.value || props.problem || '')
 </script>
 
 <template>
   <div>
     <label :for="id" class="label">{{ label }}: paste columns with their names on top</label>
-    <textarea :id="id" class="field font-mono text-xs" rows="6" :value="text" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(($event.target as HTMLTextAreaElement).value)" />
+    <textarea :id="id" v-model="typed" class="field font-mono text-xs" rows="6" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(typed)" />
     <p v-if="complaint" class="problem">{{ complaint }}</p>
   </div>
 </template>

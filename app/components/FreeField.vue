@@ -14,13 +14,14 @@ function take(typed: string): void {
     refused.value = 'This is not JSON: quotes, brackets and commas must match.'
   }
 }
+const typed = useTyped(() => (props.modelValue == null ? '' : JSON.stringify(props.modelValue)))
 const complaint = computed(() => refused.value || props.problem || '')
 </script>
 
 <template>
   <div>
     <label :for="id" class="label">{{ label }} (JSON)</label>
-    <textarea :id="id" class="field font-mono text-xs" rows="3" :value="modelValue == null ? '' : JSON.stringify(modelValue)" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(($event.target as HTMLTextAreaElement).value)" />
+    <textarea :id="id" v-model="typed" class="field font-mono text-xs" rows="3" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(typed)" />
     <p v-if="complaint" class="problem">{{ complaint }}</p>
   </div>
 </template>

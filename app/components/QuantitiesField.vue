@@ -28,13 +28,14 @@ function take(typed: string): void {
   }
 }
 const plainRatio = (q: { value: number; unit: string }): QuantityInput => (q.unit === '1' ? q.value : q)
+const typed = useTyped(() => text.value)
 const complaint = computed(() => refused.value || props.problem || '')
 </script>
 
 <template>
   <div>
     <label :for="id" class="label">{{ label }}</label>
-    <textarea :id="id" class="field" rows="1" :value="text" placeholder="one; two; three" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(($event.target as HTMLTextAreaElement).value)" />
+    <textarea :id="id" v-model="typed" class="field" rows="1" placeholder="one; two; three" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(typed)" />
     <p v-if="complaint" class="problem">{{ complaint }}</p>
   </div>
 </template>

@@ -7,7 +7,6 @@ const props = defineProps<{ field: FormField; modelValue: unknown; path: string;
 const emit = defineEmits<{ 'update:modelValue': [value: unknown] }>()
 
 type Group = Record<string, unknown>
-const id = useId()
 const title = computed(() => props.field.title + (props.field.required ? '' : ' (optional)'))
 const place = computed(() => props.problem?.place.path ?? '')
 /** A refusal shows at the field it names; at the group when no part of the group is named. */
@@ -43,11 +42,7 @@ const setRows = (next: Group[]) => emit('update:modelValue', next.length === 0 &
     <span v-if="complaint" class="problem block">{{ complaint }}</span>
   </label>
   <label v-else-if="field.type === 'flag'" class="flex items-center gap-2"><input type="checkbox" :checked="modelValue === true" @change="emit('update:modelValue', ($event.target as HTMLInputElement).checked)">{{ field.title }}</label>
-  <div v-else-if="field.type === 'text'">
-    <label :for="id" :class="hideLabel ? 'sr-only' : 'label'">{{ title }}</label>
-    <input :id="id" class="field" :value="modelValue" autocomplete="off" spellcheck="false" :aria-invalid="!!complaint" @change="emit('update:modelValue', ($event.target as HTMLInputElement).value || null)">
-    <p v-if="complaint" class="problem">{{ complaint }}</p>
-  </div>
+  <PlainField v-else-if="field.type === 'text'" :model-value="String(modelValue ?? '')" :label="title" :hide-label="hideLabel" :problem="complaint" @update:model-value="emit('update:modelValue', $event || null)" />
   <ColumnsField v-else-if="field.type === 'columns'" :model-value="modelValue" :label="title" :problem="complaint" @update:model-value="emit('update:modelValue', $event)" />
   <fieldset v-else-if="field.type === 'rows'" class="min-w-0">
     <legend class="label">{{ title }}</legend>

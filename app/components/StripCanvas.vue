@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { niceTicks, tickText } from '~/composables/niceTicks'
+import { stripLook } from '~/composables/stripLooks'
 
 /** One strip of a record: minima and maxima of one or several channels over a range of time. */
 export interface StripSeries {
@@ -13,8 +14,6 @@ const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const { width } = useElementSize(canvas)
 const { isDark } = useTheme()
 const LEFT = 64
-const COLOURS = ['measured', 'open', 'predicted', 'fail', 'ink', 'pass']
-const DASHES = [[], [6, 3], [2, 2], [9, 3, 2, 3], [1, 3], [12, 4]]
 
 /** Extremes of what is in view, a little widened. */
 const range = computed<[number, number]>(() => {
@@ -66,7 +65,7 @@ function draw(): void {
   g.rect(LEFT, 0, width.value - LEFT, props.height)
   g.clip()
   for (const m of props.marks) line(g, x(m), token('open'), [3, 3])
-  props.series.forEach((s, k) => envelope(g, s, x, y, token(COLOURS[k % COLOURS.length]!), props.series.length > 1 ? DASHES[k % DASHES.length]! : []))
+  props.series.forEach((s, k) => envelope(g, s, x, y, token(stripLook(k).colour), stripLook(k).dash))
   if (props.cursor !== null) line(g, x(props.cursor), token('ink'), [])
   g.restore()
 }

@@ -2,6 +2,7 @@
 import { ChevronRight, Download, HeartPulse, Maximize2, Sigma } from '@lucide/vue'
 import { formatNumber, kindOfSi, preferredUnit, inUnit, type Figure, type Kind } from '@hypomet/core'
 import { niceTicks, tickText } from '~/composables/niceTicks'
+import { stripLook } from '~/composables/stripLooks'
 import type { DerivedStrip, RecordChannel, RecordPage, RecordStrip, Selected } from '~/types/api'
 
 const id = Number(useRoute().params['id'])
@@ -212,7 +213,7 @@ const exportHref = computed(() => {
             <StripCanvas :t="derived.t" :series="[{ name: 'derived', lo: derived.min, hi: derived.max }]" :from="view.from" :to="view.to" :unit="derived.unit" :height="height" :cursor="cursor" :selection="selection" :marks="[]" label="The channel being derived, over time" />
           </div>
           <div v-for="s in strips" :key="s.key" class="relative mb-1">
-            <p class="pointer-events-none absolute left-[4.6rem] top-0 z-10 max-w-[80%] truncate rounded bg-panel/80 px-1 text-xs"><span v-for="(one, i) in s.series" :key="one.c.id"><template v-if="i > 0"> · </template><b class="font-semibold">{{ one.name }}</b><template v-if="readings">&ensp;{{ readings(one) }}</template></span> <span class="text-quiet">{{ s.unit }}</span></p>
+            <p class="pointer-events-none absolute left-[4.6rem] top-0 z-10 max-w-[80%] truncate rounded bg-panel/80 px-1 text-xs"><span v-for="(one, i) in s.series" :key="one.c.id"><template v-if="i > 0">&ensp;</template><svg v-if="s.series.length > 1" viewBox="0 0 26 6" class="mr-1 inline h-1.5 w-6" aria-hidden="true"><path d="M0 3h26" :stroke="`var(--${stripLook(i).colour})`" stroke-width="2" :stroke-dasharray="stripLook(i).dash.join(' ') || 'none'" /></svg><b class="font-semibold">{{ one.name }}</b><template v-if="readings">&ensp;{{ readings(one) }}</template></span> <span class="text-quiet">{{ s.unit }}</span></p>
             <StripCanvas :t="strip!.t" :series="s.series" :from="view.from" :to="view.to" :unit="s.unit" :height="height" :cursor="cursor" :selection="selection" :marks="marks" :label="s.series.map(x => x.name).join(', ') + ' over time'" />
           </div>
           <svg v-if="width > 0" class="block w-full" height="34" aria-hidden="true">
