@@ -43,7 +43,7 @@ const complaint = computed(() => refused.value || props.problem || '')
 <template>
   <div>
     <label :for="id" :class="hideLabel ? 'sr-only' : 'label'">{{ label }}</label>
-    <input :id="id" class="field" :value="written" :disabled="disabled" autocomplete="off" :aria-invalid="complaint !== ''" :aria-describedby="complaint ? id + 'p' : undefined" @input="written = ($event.target as HTMLInputElement).value" @change="take(written)">
+    <input :id="id" class="field" :value="written" :disabled="disabled" autocomplete="off" :aria-invalid="complaint !== ''" :aria-describedby="complaint ? id + 'p' : undefined" @input="written = ($event.target as HTMLInputElement).value" @change="take(($event.target as HTMLInputElement).value)">
     <p v-if="complaint" :id="id + 'p'" class="problem">{{ complaint }}</p>
   </div>
 </template>
