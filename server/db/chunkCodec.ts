@@ -2,23 +2,23 @@ import { brotliCompressSync, brotliDecompressSync, constants } from 'node:zlib'
 import { counts } from '@hypomet/core'
 
 /**
- * Samples of one chunk as bytes, without loss. What was written with a fixed number of decimals is kept as whole counts:
- * differences, folded to positive, byte by byte apart, compressed. Anything else is kept as Float64, bytes apart,
- * compressed. The first byte says which, the second how many decimals.
+ * Samples of one chunk as bytes, without loss. What was written with a fixed number of decimals is kept as whole counts,
+ * differences in as few bits as they need. Anything else is kept as Float64, bytes apart, compressed. The first byte says
+ * which, the second how many decimals.
  */
 export function encodeChunk(values: Float64Array): Buffer {
   const counted = inCounts(values)
-  const planes = counted?.planes ?? planesOfFloats(values)
-  const packed = brotliCompressSync(planes, { params: { [constants.BROTLI_PARAM_QUALITY]: 1, [constants.BROTLI_PARAM_SIZE_HINT]: planes.length } })
-  return Buffer.concat([Buffer.from(counted ? [COUNTS, counted.decimals] : [FLOATS, 0]), packed])
+  if (counted) return Buffer.concat([Buffer.from([COUNTS, counted.decimals]), counted.packed])
+  const planes = planesOfFloats(values)
+  return Buffer.concat([Buffer.from([FLOATS, 0]), brotliCompressSync(planes, { params: { [constants.BROTLI_PARAM_QUALITY]: 1, [constants.BROTLI_PARAM_SIZE_HINT]: planes.length } })])
 }
 
 const [FLOATS, COUNTS] = [0, 1]
 const MOST_DECIMALS = 9
 
 export function decodeChunk(data: Uint8Array, count: number): Float64Array {
+  if (data[0] === COUNTS) return counts().unpack(data.subarray(2), count, 10 ** data[1]!)
   const planes = brotliDecompressSync(data.subarray(2))
-  if (data[0] === COUNTS) return counts().unpack(planes, count, 10 ** data[1]!)
   const values = new Float64Array(count)
   const bytes = new Uint8Array(values.buffer)
   for (let plane = 0; plane < 8; plane++) for (let i = 0, from = plane * count; i < count; i++) bytes[8 * i + plane] = planes[from + i]!
@@ -26,10 +26,10 @@ export function decodeChunk(data: Uint8Array, count: number): Float64Array {
 }
 
 /** Whole counts over 10^decimals that give the very same numbers again; null where there are none. */
-function inCounts(values: Float64Array): { planes: Uint8Array; decimals: number } | null {
+function inCounts(values: Float64Array): { packed: Uint8Array; decimals: number } | null {
   for (let decimals = decimalsOf(values); decimals <= MOST_DECIMALS; decimals++) {
-    const planes = counts().pack(values, 10 ** decimals)
-    if (planes) return { planes, decimals }
+    const packed = counts().pack(values, 10 ** decimals)
+    if (packed) return { packed, decimals }
   }
   return null
 }

@@ -1,4 +1,4 @@
-import { extremes } from '@hypomet/core'
+import { outline, OUTLINE_OF } from '@hypomet/core'
 import { decodeChunk, encodeChunk } from './chunkCodec'
 
 /** A chunk as it is stored: samples, what sums them up, and the extremes of each 64 for drawing. */
@@ -13,30 +13,52 @@ export interface PackedChunk {
 }
 
 /** Samples that one pair of stored extremes stands for; the last pair of a chunk may stand for fewer. */
-export const EXTREMES_OF = 64
+export const EXTREMES_OF = OUTLINE_OF
 
 export function packChunk(values: Float64Array): PackedChunk {
-  const { ofSamples, ofPairs } = extremes()
-  const eights = new Float64Array(2 * Math.ceil(values.length / 8))
-  const pairs = new Float64Array(2 * Math.ceil(values.length / EXTREMES_OF))
-  ofSamples(values, eights)
-  ofPairs(eights, pairs)
-  return { ...summary(values), data: encodeChunk(values), extremes: encodeChunk(pairs) }
+  const { pairs, min, max, sum, count } = outline(values)
+  const extremes = encodeChunk(pairs)
+  return { count: values.length, gaps: values.length - count, min: count > 0 ? min : null, max: count > 0 ? max : null, mean: count > 0 ? sum / count : null, data: encodeChunk(values), extremes }
 }
 
-export const extremesOf = (chunk: { count: number; extremes: Uint8Array }): Float64Array => decodeChunk(chunk.extremes, 2 * Math.ceil(chunk.count / EXTREMES_OF))
-
-function summary(values: Float64Array): Pick<PackedChunk, 'count' | 'gaps' | 'min' | 'max' | 'mean'> {
-  let [min, max, sum, n] = [Infinity, -Infinity, 0, 0]
-  for (let i = 0; i < values.length; i++) {
-    const v = values[i]!
-    if (v < min) min = v
-    if (v > max) max = v
-    if (v === v) {
-      sum += v
-      n++
-    }
+/** Pairs of minimum and maximum, in turn; they are stored as all minima, then all maxima, for each alone changes little. */
+export function extremesOf(chunk: { count: number; extremes: Uint8Array }): Float64Array {
+  const n = Math.ceil(chunk.count / EXTREMES_OF)
+  const parted = decodeChunk(chunk.extremes, 2 * n)
+  const pairs = new Float64Array(2 * n)
+  for (let i = 0; i < n; i++) {
+    pairs[2 * i] = parted[i]!
+    pairs[2 * i + 1] = parted[n + i]!
   }
-  const count = values.length
-  return n === 0 ? { count, gaps: count, min: null, max: null, mean: null } : { count, gaps: count - n, min, max, mean: sum / n }
+  return pairs
+}
+
+/** Chunks of several columns in few buffers, so that they go from thread to thread at no cost. */
+export interface PackedColumns {
+  count: number
+  /** For each column: bytes of its samples, bytes of its extremes, one after the other. */
+  bytes: Uint8Array<ArrayBuffer>
+  sizes: Uint32Array<ArrayBuffer>
+  /** For each column: gaps, minimum, maximum, mean; NaN where there is none. */
+  sums: Float64Array<ArrayBuffer>
+}
+
+export function packColumns(columns: Float64Array[]): PackedColumns {
+  const chunks = columns.map(packChunk)
+  const sizes = Uint32Array.from(chunks.flatMap(c => [c.data.length, c.extremes.length]))
+  const bytes = new Uint8Array(sizes.reduce((a, b) => a + b, 0))
+  let at = 0
+  for (const { data, extremes } of chunks) {
+    bytes.set(data, at)
+    bytes.set(extremes, (at += data.length))
+    at += extremes.length
+  }
+  return { count: columns[0]?.length ?? 0, bytes, sizes, sums: Float64Array.from(chunks.flatMap(c => [c.gaps, c.min ?? NaN, c.max ?? NaN, c.mean ?? NaN])) }
+}
+
+export function chunksOf({ count, bytes, sizes, sums }: PackedColumns): PackedChunk[] {
+  let at = 0
+  const take = (length: number) => Buffer.from(bytes.buffer, bytes.byteOffset + (at += length) - length, length)
+  const found = (v: number) => (Number.isNaN(v) ? null : v)
+  return Array.from({ length: sizes.length / 2 }, (_, i) => ({ count, gaps: sums[4 * i]!, min: found(sums[4 * i + 1]!), max: found(sums[4 * i + 2]!), mean: found(sums[4 * i + 3]!), data: take(sizes[2 * i]!), extremes: take(sizes[2 * i + 1]!) }))
 }

@@ -1,7 +1,7 @@
 import { HypometError, lineOfRow, orderClock, readHead, unitSaid, type ColumnMapping, type RowLayout, type TableHead } from '@hypomet/core'
 import { and, eq, gte, inArray } from 'drizzle-orm'
 import type { Db } from '../db/client'
-import { packChunk } from '../db/packedChunk'
+import { chunksOf, packChunk } from '../db/packedChunk'
 import { addChannel, insertChunks } from '../db/samples'
 import { channel, chunk, dataset } from '../db/schema'
 import { channelOf, clockNotes, fileColumns, type FileColumn } from './fileColumns'
@@ -42,10 +42,13 @@ export async function importText(tools: ImportTools, p: TextImport): Promise<{ r
   const channelIds = await channelsFor(db, p, columns)
   let state = await resumed(db, p.datasetId, channelIds, columns.length)
   const pool = tools.parsers({ delimiter: head.delimiter, width: head.width, slots: Int32Array.from({ length: head.width }, (_, i) => i) }, timeSlot)
+  /** Blocks that have been stored and may be filled again. */
+  const spare: Uint8Array<ArrayBuffer>[] = []
   try {
-    for await (const { answer, offset, line, share } of parsedInOrder(pool, p.path, head, state)) {
+    for await (const { answer, offset, line, share } of parsedInOrder(pool, p.path, head, state, spare)) {
       tools.check()
       state = await stored(db, p.datasetId, channelIds, columns, timeSlot, answer, { ...state, offset, line })
+      if (spare.length < pool.width) spare.push(answer.request.bytes)
       progress(0.02 + 0.9 * share, `${state.rows.toLocaleString('en')} rows`)
     }
   } finally {
@@ -73,7 +76,7 @@ async function resumed(db: Db, datasetId: number, channelIds: number[], columns:
 }
 
 const SMALLEST_BLOCK = 4 << 20
-const LARGEST_BLOCK = 32 << 20
+const LARGEST_BLOCK = 16 << 20
 const ROWS_WANTED = 16_384
 
 interface ParsedText {
@@ -85,13 +88,13 @@ interface ParsedText {
 }
 
 /** Blocks parsed several at a time, handed on in the file's order. */
-async function* parsedInOrder(pool: ParsePool, path: string, head: TableHead, state: ImportState): AsyncGenerator<ParsedText> {
+async function* parsedInOrder(pool: ParsePool, path: string, head: TableHead, state: ImportState, spare: Uint8Array<ArrayBuffer>[]): AsyncGenerator<ParsedText> {
   const size = Math.min(LARGEST_BLOCK, Math.max(SMALLEST_BLOCK, head.width * 8 * ROWS_WANTED))
   const underway: Promise<ParsedText>[] = []
   let line = state.line
   const isFresh = state.offset === 0
   let passing = isFresh ? head.firstRow ?? Infinity : 0
-  for await (const block of textBlocks(path, size, state.offset)) {
+  for await (const block of textBlocks(path, size, state.offset, spare)) {
     const lines = linesIn(block.bytes, block.length)
     let { bytes, length } = block
     let firstLine = line
@@ -138,12 +141,14 @@ async function stored(db: Db, datasetId: number, channelIds: number[], columns: 
   const { unit, name } = columns[timeSlot]!
   const wrong = orderClock(answer.time, clock, unit!.divide / unit!.multiply)
   if (wrong !== null) throw new HypometError('time-order', `Time does not rise at row ${rowOf(answer, wrong)}.`, { row: rowOf(answer, wrong), column: name })
+  const packed = chunksOf(answer.packed)
+  packed.splice(timeSlot, 0, packChunk(answer.time))
   const next: ImportState = {
     offset: before.offset, line: before.line, seq: before.seq + (answer.rows > 0 ? 1 : 0), rows: before.rows + answer.rows, clock, short: before.short ?? answer.short,
-    numbers: before.numbers.map((n, i) => n + (i === timeSlot ? answer.time.length : answer.packed[i]!.count - answer.packed[i]!.gaps)),
+    numbers: before.numbers.map((n, i) => n + (i === timeSlot ? answer.time.length : packed[i]!.count - packed[i]!.gaps)),
     bad: merged(before.bad, answer.bad),
   }
-  const rows = answer.rows === 0 ? [] : answer.packed.map((packed, i) => ({ channelId: channelIds[i]!, seq: before.seq, start: before.rows, ...(packed ?? packChunk(answer.time)) }))
+  const rows = answer.rows === 0 ? [] : packed.map((p, i) => ({ channelId: channelIds[i]!, seq: before.seq, start: before.rows, ...p }))
   for (let i = 0; i < rows.length || i === 0; i += CHUNKS_A_TRANSACTION)
     await db.transaction(async tx => {
       await insertChunks(tx, rows.slice(i, i + CHUNKS_A_TRANSACTION))

@@ -1,5 +1,5 @@
 import { BlockReader, HypometError, isHypometError, type ParsedBlock, type RowLayout } from '@hypomet/core'
-import { packChunk, type PackedChunk } from '../db/packedChunk'
+import { packColumns, type PackedColumns } from '../db/packedChunk'
 
 export interface ParseRequest {
   bytes: Uint8Array<ArrayBuffer>
@@ -7,9 +7,9 @@ export interface ParseRequest {
   firstLine: number
 }
 
-/** A block's columns, packed for the store; the clock's own numbers come along as they are. */
+/** A block's columns but for the clock's, packed for the store; the clock's own numbers come along as they are. */
 export interface ParseAnswer extends Omit<ParsedBlock, 'columns'> {
-  packed: (PackedChunk | null)[]
+  packed: PackedColumns
   time: Float64Array
   /** What was asked, back again. */
   request: ParseRequest
@@ -32,7 +32,7 @@ export function blockParser(layout: RowLayout, timeSlot: number): (request: Pars
   const reader = new BlockReader(layout)
   return request => {
     const { columns, ...rest } = reader.read(request.bytes, 0, request.length, request.firstLine)
-    return { ...rest, request, time: columns[timeSlot]!.slice(), packed: columns.map((c, slot) => (slot === timeSlot ? null : packChunk(c))) }
+    return { ...rest, request, time: columns[timeSlot]!.slice(), packed: packColumns(columns.filter((_, slot) => slot !== timeSlot)) }
   }
 }
 

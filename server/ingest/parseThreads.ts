@@ -14,9 +14,7 @@ export function parseThreads(script: URL, threads: number): (layout: RowLayout, 
         const asked = waiting.get(id)!
         waiting.delete(id)
         try {
-          // Buffers become plain bytes on their way between threads.
-          const { packed, ...rest } = answerOf(outcome)
-          asked.resolve({ ...rest, packed: packed.map(p => p && { ...p, data: Buffer.from(p.data), extremes: Buffer.from(p.extremes) }) })
+          asked.resolve(answerOf(outcome))
         } catch (e) {
           asked.reject(e)
         }

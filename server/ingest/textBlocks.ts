@@ -22,9 +22,10 @@ const GIGABYTE = 2 ** 30
  * Reads a file as blocks of whole lines: as it is, unpacked from gzip, or turned from UTF-16.
  *
  * @param from  bytes of text to pass over
+ * @param spare  buffers that may be filled again
  * @throws HypometError `truncated-file`, `too-large`, `line-too-long`
  */
-export async function* textBlocks(path: string, size: number, from = 0): AsyncGenerator<TextBlock> {
+export async function* textBlocks(path: string, size: number, from = 0, spare: Uint8Array<ArrayBuffer>[] = []): AsyncGenerator<TextBlock> {
   const { size: total } = await stat(path)
   const source = createReadStream(path, { highWaterMark: 1 << 20 })
   let [bytes, filled, offset, passed] = [new Uint8Array(size), 0, from, from]
@@ -42,12 +43,17 @@ export async function* textBlocks(path: string, size: number, from = 0): AsyncGe
       if (end === 0) throw new HypometError('line-too-long', `A line is longer than ${Math.round(size / 1024 ** 2)} MB; this is no table of numbers.`)
       const rest = bytes.slice(end, filled)
       yield block(end, false)
-      bytes = new Uint8Array(size)
+      bytes = spared(spare, size)
       bytes.set(rest)
       filled = rest.length
     }
   }
   if (filled > 0 || offset === from) yield block(filled, true)
+}
+
+function spared(spare: Uint8Array<ArrayBuffer>[], size: number): Uint8Array<ArrayBuffer> {
+  for (let next = spare.pop(); next; next = spare.pop()) if (next.length === size) return next
+  return new Uint8Array(size)
 }
 
 /** After the last line end; a carriage return at the very end may be half of one, and waits. */

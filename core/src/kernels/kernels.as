@@ -412,47 +412,130 @@ export function scan(state: usize, output: usize, slots: usize, tens: usize): i3
 }
 
 /**
- * Numbers as whole counts over `scale`: differences, folded to positive, their four bytes in four planes. A gap (NaN)
- * counts as −2³¹.
+ * Numbers as whole counts over `scale`: differences, folded to positive, in groups of 64. A group is one byte that says how
+ * many bits its widest difference has, then all of them in so many bits each, lowest first. A gap (NaN) counts as −2³¹.
  *
- * @returns how many of the planes hold anything, at least 1; 0 where a number would not come back the same
+ * @param group  room for 64 u32
+ * @returns bytes written to `out`; 0 where a number would not come back the same
  */
-export function pack(values: usize, n: i32, scale: f64, planes: usize): i32 {
-  const second = planes + <usize>n
-  const third = second + <usize>n
-  const fourth = third + <usize>n
+export function pack(values: usize, n: i32, scale: f64, group: usize, out: usize): i32 {
+  const begin = out
+  const end = values + ((<usize>n) << 3)
   let before = 0
-  let any: u32 = 1
-  for (let i: usize = 0; i < <usize>n; i++) {
-    const v = load<f64>(values + (i << 3))
-    const r = Math.floor(v * scale + 0.5)
-    let count: i32
-    if (r / scale == v && r > -2147483648.0 && r < 2147483648.0) count = <i32>r
-    else if (v != v) count = -2147483648
-    else return 0
-    const difference = count - before
-    before = count
-    const folded = (difference << 1) ^ (difference >> 31)
-    any |= <u32>folded
-    store<u8>(planes + i, <u8>folded)
-    store<u8>(second + i, <u8>(folded >> 8))
-    store<u8>(third + i, <u8>(folded >> 16))
-    store<u8>(fourth + i, <u8>(folded >>> 24))
+  while (values < end) {
+    const stop = min(end, values + 512)
+    let any: u32 = 0
+    let g = group
+    for (; values < stop; values += 8, g += 4) {
+      const v = load<f64>(values)
+      const r = Math.floor(v * scale + 0.5)
+      let count: i32
+      if (r / scale == v && r > -2147483648.0 && r < 2147483648.0) count = <i32>r
+      else if (v != v) count = -2147483648
+      else return 0
+      const difference = count - before
+      before = count
+      const folded = (difference << 1) ^ (difference >> 31)
+      any |= <u32>folded
+      store<i32>(g, folded)
+    }
+    const width = <u32>(32 - clz(any))
+    store<u8>(out++, <u8>width)
+    if (width == 0) continue
+    const last = out + (((<usize>(g - group) >> 2) * <usize>width + 7) >> 3)
+    let held: u64 = 0
+    let bits: u32 = 0
+    for (let k = group; k < g; k += 4) {
+      held |= (<u64>load<u32>(k)) << bits
+      bits += width
+      if (bits >= 32) {
+        store<u32>(out, <u32>held)
+        out += 4
+        held >>= 32
+        bits -= 32
+      }
+    }
+    store<u32>(out, <u32>held)
+    out = last
   }
-  return 4 - (clz(any) >> 3)
+  return <i32>(out - begin)
 }
 
-/** The numbers again. */
-export function unpack(planes: usize, n: i32, scale: f64, values: usize): void {
-  const second = planes + <usize>n
-  const third = second + <usize>n
-  const fourth = third + <usize>n
+/** The numbers again; a few bytes beyond the packed ones are read. */
+export function unpack(packed: usize, n: i32, scale: f64, values: usize): void {
+  const end = values + ((<usize>n) << 3)
   let before = 0
-  for (let i: usize = 0; i < <usize>n; i++) {
-    const folded = <i32>load<u8>(planes + i) | (<i32>load<u8>(second + i) << 8) | (<i32>load<u8>(third + i) << 16) | (<i32>load<u8>(fourth + i) << 24)
-    before += (folded >>> 1) ^ -(folded & 1)
-    store<f64>(values + (i << 3), before == -2147483648 ? NaN : <f64>before / scale)
+  while (values < end) {
+    const stop = min(end, values + 512)
+    const width = <u32>load<u8>(packed++)
+    const last = packed + (((<usize>(stop - values) >> 3) * <usize>width + 7) >> 3)
+    const mask: u64 = ((<u64>1) << width) - 1
+    let held: u64 = 0
+    let bits: u32 = 0
+    for (; values < stop; values += 8) {
+      if (bits < width) {
+        held |= (<u64>load<u32>(packed)) << bits
+        packed += 4
+        bits += 32
+      }
+      const folded = <u32>(held & mask)
+      held >>= width
+      bits -= width
+      before += <i32>(folded >>> 1) ^ -(<i32>folded & 1)
+      store<f64>(values, before == -2147483648 ? NaN : <f64>before / scale)
+    }
+    packed = last
   }
+}
+
+/**
+ * What a chunk is drawn and summed up by: minima at `low` and maxima at `high` of each 64 numbers, NaN where all are gaps;
+ * at `found` minimum, maximum, sum and how many numbers, as f64. Even and odd samples are summed apart.
+ */
+export function outline(values: usize, n: i32, low: usize, high: usize, found: usize): void {
+  const end = values + ((<usize>n) << 3)
+  const none = f64x2.splat(Infinity)
+  const one = f64x2.splat(1)
+  let least = Infinity
+  let most = -Infinity
+  let sum = f64x2.splat(0)
+  let count = f64x2.splat(0)
+  while (values < end) {
+    const stop = min(end, values + 512)
+    let lo = none
+    let hi = f64x2.splat(-Infinity)
+    for (; values + 16 <= stop; values += 16) {
+      const v = v128.load(values)
+      const is = f64x2.eq(v, v)
+      lo = f64x2.pmin(lo, v)
+      hi = f64x2.pmax(hi, v)
+      sum = f64x2.add(sum, v128.and(v, is))
+      count = f64x2.add(count, v128.and(one, is))
+    }
+    // A zero is never negative.
+    let a = min(f64x2.extract_lane(lo, 0), f64x2.extract_lane(lo, 1)) + 0.0
+    let b = max(f64x2.extract_lane(hi, 0), f64x2.extract_lane(hi, 1)) + 0.0
+    if (values < stop) {
+      const v = load<f64>(values)
+      values += 8
+      if (v < a) a = v + 0.0
+      if (v > b) b = v + 0.0
+      if (v == v) {
+        sum = f64x2.replace_lane(sum, 0, f64x2.extract_lane(sum, 0) + v)
+        count = f64x2.replace_lane(count, 0, f64x2.extract_lane(count, 0) + 1)
+      }
+    }
+    store<f64>(low, a > b ? NaN : a)
+    store<f64>(high, a > b ? NaN : b)
+    low += 8
+    high += 8
+    if (a < least) least = a
+    if (b > most) most = b
+  }
+  store<f64>(found, least)
+  store<f64>(found, most, 8)
+  store<f64>(found, f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1), 16)
+  store<f64>(found, f64x2.extract_lane(count, 0) + f64x2.extract_lane(count, 1), 24)
 }
 
 /**
@@ -485,7 +568,7 @@ export function survey(values: usize, n: i32, flat: i32, factor: f64, found: usi
         store<u32>(jumps + ((<usize>count) << 2), i)
         count++
       }
-      if (jump == jump) mean += (jump - mean) / 5
+      if (jump == jump) mean = 0.8 * mean + 0.2 * jump
     }
     last = v
   }

@@ -6,6 +6,7 @@ import { BINARY } from './binary'
 import { BLOCK, compiledBlocks, plainBlocks } from './blocks'
 import { compiledButterflies, plainButterflies } from './butterflies'
 import { compiledCounts, plainCounts } from './counts'
+import { outline, plainOutline } from './outline'
 import { plainSurvey, survey } from './survey'
 import { compiledExtremes, plainExtremes, type Samples } from './extremes'
 
@@ -56,11 +57,11 @@ describe('the compiled kernels', () => {
 
   it('pack numbers with decimals into the same bytes, and give the numbers back; others they refuse', () => {
     const [plain, compiled] = [plainCounts, compiledCounts()!]
-    const values = Float64Array.from({ length: 5000 }, (_, i) => (i % 97 === 5 ? NaN : Math.round(random.normal() * 1e6) / 1000))
+    const values = Float64Array.from({ length: 5037 }, (_, i) => (i % 97 === 5 ? NaN : i < 900 ? 4 : Math.round(random.normal() * 1e6) / 1000))
     const packed = plain.pack(values, 1000)!
     expect(Buffer.from(compiled.pack(values, 1000)!).equals(Buffer.from(packed))).toBe(true)
     for (const c of [plain, compiled]) {
-      expect(c.unpack(packed, 5000, 1000)).toEqual(values)
+      expect(c.unpack(packed, 5037, 1000)).toEqual(values)
       expect([0.0005, Infinity, 3e6].map(v => c.pack(Float64Array.of(1, v), 1000))).toEqual([null, null, null])
     }
   })
@@ -70,6 +71,14 @@ describe('the compiled kernels', () => {
     for (const v of [values, new Float64Array(3).fill(NaN), Float64Array.of(1, 1, 1, 2), new Float64Array(0)]) {
       const [a, b] = [plainSurvey, survey].map(look => look(v, 50, 5)) as [ReturnType<typeof survey>, ReturnType<typeof survey>]
       expect({ ...b, jumps: Array.from(b.jumps) }).toEqual({ ...a, jumps: Array.from(a.jumps) })
+    }
+  })
+
+  it('draw the same outline of a chunk', () => {
+    for (const n of [0, 1, 64, 65, 5000, 5003]) {
+      const values = Float64Array.from({ length: n }, (_, i) => (i % 31 === 4 || (i > 128 && i < 260) ? NaN : i > 400 && i < 500 ? 0 * random.normal() : random.normal()))
+      const [a, b] = [plainOutline(values), outline(values)]
+      expect({ ...b, pairs: Array.from(b.pairs) }).toEqual({ ...a, pairs: Array.from(a.pairs) })
     }
   })
 

@@ -15,8 +15,9 @@ export interface Kernels {
   plus(out: number, a: number, b: number, n: number): void
   minus(out: number, a: number, b: number, n: number): void
   times(out: number, a: number, b: number, n: number): void
-  pack(values: number, n: number, scale: number, planes: number): number
-  unpack(planes: number, n: number, scale: number, values: number): void
+  pack(values: number, n: number, scale: number, group: number, out: number): number
+  unpack(packed: number, n: number, scale: number, values: number): void
+  outline(values: number, n: number, low: number, high: number, found: number): void
   survey(values: number, n: number, flat: number, factor: number, found: number, jumps: number): void
   scan(state: number, output: number, slots: number, tens: number): number
   over(out: number, a: number, b: number, n: number): void

@@ -28,7 +28,7 @@ export const plainSurvey: Survey = (values, flatSamples, jumpFactor) => {
     if (i > 0) {
       const jump = Math.abs(v - last)
       if (jump > jumpFactor * mean) jumps[count++] = i
-      if (jump === jump) mean += (jump - mean) / 5
+      if (jump === jump) mean = 0.8 * mean + 0.2 * jump
     }
     last = v
   }

@@ -47,13 +47,13 @@ export function channelHealth(t: Float64Array, y: Float64Array, o: HealthOptions
   const s = survey(y, o.flatSamples ?? FLAT_SAMPLES, SUSPECT_JUMP)
   if (s.min > s.max) return [{ code: 'dead', message: 'The channel holds no number.' }]
   if (s.min === s.max) return [{ code: 'dead', message: 'The channel never changes.' }]
-  return [clipped(y, o), flat(s, o), gaps(s, y.length, o), spikes(y, s.jumps, o), noisy(y, o), drift(y, o), swapped(y, o), rate(t, o)].flatMap(f => (f === null ? [] : f.index === undefined ? [f] : [{ ...f, at: t[f.index]! }]))
+  return [clipped(y, s, o), flat(s, o), gaps(s, y.length, o), spikes(y, s.jumps, o), noisy(y, o), drift(y, o), swapped(y, o), rate(t, o)].flatMap(f => (f === null ? [] : f.index === undefined ? [f] : [{ ...f, at: t[f.index]! }]))
 }
 
 const FLAT_SAMPLES = 50
 
-function clipped(y: Float64Array, { fullScale }: HealthOptions): HealthFlag | null {
-  if (fullScale === undefined) return null
+function clipped(y: Float64Array, { min, max }: Surveyed, { fullScale }: HealthOptions): HealthFlag | null {
+  if (fullScale === undefined || Math.max(max, -min) < AT_FULL_SCALE * fullScale) return null
   const at = runOf(y, CLIPPED_SAMPLES, v => Math.abs(v) >= AT_FULL_SCALE * fullScale)
   return at === null ? null : { code: 'clipped', message: 'The reading stands at full scale.', index: at }
 }
