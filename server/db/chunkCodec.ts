@@ -34,14 +34,15 @@ function inCounts(values: Float64Array): { packed: Uint8Array; decimals: number 
   return null
 }
 
-const GLANCE = 64
+const GLANCE = 8
+const TEN = Array.from({ length: MOST_DECIMALS + 1 }, (_, i) => 10 ** i)
 
 /** The fewest decimals that suffice for the first few numbers. */
 function decimalsOf(values: Float64Array): number {
   let decimals = 0
   for (let i = 0; i < values.length && i < GLANCE; i++) {
     const v = values[i]!
-    while (decimals <= MOST_DECIMALS && !Number.isNaN(v) && Math.round(v * 10 ** decimals) / 10 ** decimals !== v) decimals++
+    while (decimals <= MOST_DECIMALS && !Number.isNaN(v) && Math.round(v * TEN[decimals]!) / TEN[decimals]! !== v) decimals++
   }
   return decimals
 }

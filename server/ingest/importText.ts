@@ -1,8 +1,9 @@
 import { HypometError, lineOfRow, orderClock, readHead, unitSaid, type ColumnMapping, type RowLayout, type TableHead } from '@hypomet/core'
 import { and, eq, gte, inArray } from 'drizzle-orm'
-import type { Db } from '../db/client'
+import { storeChunks } from '../db/bulk'
+import type { Connection, Db } from '../db/client'
 import { chunksOf, packChunk } from '../db/packedChunk'
-import { addChannel, insertChunks } from '../db/samples'
+import { addChannel } from '../db/samples'
 import { channel, chunk, dataset } from '../db/schema'
 import { channelOf, clockNotes, fileColumns, type FileColumn } from './fileColumns'
 import type { ParseAnswer, ParsePool } from './parseBlock'
@@ -17,7 +18,7 @@ export interface TextImport {
 }
 
 export interface ImportTools {
-  db: Db
+  db: Connection
   parsers(layout: RowLayout, timeSlot: number): ParsePool
   progress(share: number, doing: string): void
   /** Throws where the job has been cancelled. */
@@ -26,9 +27,6 @@ export interface ImportTools {
 
 const HEAD = 256 * 1024
 const MOST_COLUMNS = 20_000
-/** Chunks that go in one transaction: short enough that nobody else waits. */
-const CHUNKS_A_TRANSACTION = 256
-
 /**
  * Reads a delimited file into a dataset, block by block: parsed and packed on other threads, stored in order, each block
  * with the place where the next begins. What is stored when the process dies is where a later call goes on.
@@ -135,7 +133,7 @@ function startOfLine(bytes: Uint8Array, length: number, lines: number): number {
   return length
 }
 
-async function stored(db: Db, datasetId: number, channelIds: number[], columns: FileColumn[], timeSlot: number, answer: ParseAnswer, before: ImportState): Promise<ImportState> {
+async function stored(db: Connection, datasetId: number, channelIds: number[], columns: FileColumn[], timeSlot: number, answer: ParseAnswer, before: ImportState): Promise<ImportState> {
   if (before.short && answer.firstRow !== null) throw new HypometError('ragged-row', `Row ${before.short.row} breaks off after ${before.short.has} cells, and further rows follow.`, { row: before.short.row })
   const clock = { ...before.clock, repairs: [...before.clock.repairs] }
   const { unit, name } = columns[timeSlot]!
@@ -149,11 +147,7 @@ async function stored(db: Db, datasetId: number, channelIds: number[], columns: 
     bad: merged(before.bad, answer.bad),
   }
   const rows = answer.rows === 0 ? [] : packed.map((p, i) => ({ channelId: channelIds[i]!, seq: before.seq, start: before.rows, ...p }))
-  for (let i = 0; i < rows.length || i === 0; i += CHUNKS_A_TRANSACTION)
-    await db.transaction(async tx => {
-      await insertChunks(tx, rows.slice(i, i + CHUNKS_A_TRANSACTION))
-      if (i + CHUNKS_A_TRANSACTION >= rows.length) await tx.update(dataset).set({ importState: next, rows: next.rows }).where(eq(dataset.id, datasetId))
-    })
+  await storeChunks(db.$client, rows, { sql: 'UPDATE dataset SET import_state = ?, rows = ? WHERE id = ?', args: [JSON.stringify(next), next.rows, datasetId] })
   return next
 }
 

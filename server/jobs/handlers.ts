@@ -1,7 +1,8 @@
 import { channelHealth, completeRows, deriveChannel, families, HypometError, meanSd, parseSettings, resolveChannels, symbolsOf, toOutput, welch, type ChannelMap, type Figure, type HealthOptions, type MethodOutput, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
-import type { Db } from '../db/client'
+import type { Connection, Db } from '../db/client'
+import { storeHealth } from '../db/bulk'
 import type { Originals } from '../db/originals'
 import { record } from '../db/audit'
 import { addChannel, deleteSamples, readDataset, samplesOf, spanOf, stripOf, writeSamples } from '../db/samples'
@@ -14,7 +15,7 @@ import type { ParsePool } from '../ingest/parseBlock'
 import type { LookOver } from './healthThreads'
 
 export interface JobContext {
-  db: Db
+  db: Connection
   originals: Originals
   progress(share: number, doing: string): void
   /** Threads that parse. */
@@ -110,15 +111,14 @@ export type HealthPayload = z.output<typeof healthPayload>
 
 /** Looks over every channel of a dataset and notes what is wrong. */
 export async function checkHealth({ db, progress, check, lookOver }: JobContext, p: HealthPayload): Promise<{ channels: number; flagged: number }> {
-  const channels = await db.select({ id: channel.id, role: channel.role }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(asc(channel.id))
+  const channels = await db.select({ id: channel.id, role: channel.role, conversion: channel.conversion }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(asc(channel.id))
+  const [data] = await db.select({ rows: dataset.rows }).from(dataset).where(eq(dataset.id, p.datasetId))
   const time = channels.find(c => c.role === 't')!
-  const asked = channels.filter(c => c !== time).map(c => ({ id: c.id, options: { ...p.options, ...(p.fullScale[c.role] === undefined ? {} : { fullScale: p.fullScale[c.role]! }) } as HealthOptions }))
+  const asked = channels.filter(c => c !== time).map(({ id, conversion, role }) => ({ id, conversion, options: { ...p.options, ...(p.fullScale[role] === undefined ? {} : { fullScale: p.fullScale[role]! }) } as HealthOptions }))
   let [done, flagged] = [0, 0]
-  for await (const found of lookOver(time.id, asked)) {
+  for await (const found of lookOver(time, asked, data?.rows ?? 0)) {
     check()
-    await db.transaction(async tx => {
-      for (const { id, health } of found) await tx.update(channel).set({ health }).where(eq(channel.id, id))
-    })
+    await storeHealth(db.$client, found)
     done += found.length
     flagged += found.filter(f => f.health.length > 0).length
     progress(done / asked.length, `${done} of ${asked.length} channels`)

@@ -1,18 +1,25 @@
 import { Worker } from 'node:worker_threads'
 import { channelHealth, type HealthFlag, type HealthOptions } from '@hypomet/core'
-import type { Db } from '../db/client'
-import { readSamples } from '../db/samples'
+import { readChannels, type StoredChannel } from '../db/bulk'
+import type { Connection } from '../db/client'
 
-export type LookOver = (timeId: number, channels: { id: number; options: HealthOptions }[]) => AsyncIterable<{ id: number; health: HealthFlag[] }[]>
+export type AskedChannel = StoredChannel & { options: HealthOptions }
 
-const CHANNELS_AT_A_TIME = 16
+export type FoundHealth = { id: number; health: HealthFlag[] }[]
+
+export type LookOver = (time: StoredChannel, channels: AskedChannel[], rows: number) => AsyncIterable<FoundHealth>
+
+/** Samples that a thread holds at a time, so that memory does not grow with the record. */
+const SAMPLES_AT_A_TIME = 2 ** 22
+const MOST_CHANNELS = 64
 
 /** Channels looked over a few at a time by as many threads; answers come as they are ready. */
 export function lookOverOnThreads(script: URL, url: string, threads: number): LookOver {
-  return async function* (timeId, channels) {
-    const slices = Array.from({ length: Math.ceil(channels.length / CHANNELS_AT_A_TIME) }, (_, i) => channels.slice(i * CHANNELS_AT_A_TIME, (i + 1) * CHANNELS_AT_A_TIME))
-    const workers = Array.from({ length: Math.min(threads, slices.length) }, () => new Worker(script, { workerData: { url, timeId } }))
-    const answer = (worker: Worker) => new Promise<{ worker: Worker; found: { id: number; health: HealthFlag[] }[] }>((resolve, reject) => {
+  return async function* (time, channels, rows) {
+    const size = Math.max(1, Math.min(MOST_CHANNELS, Math.floor(SAMPLES_AT_A_TIME / Math.max(1, rows)), Math.ceil(channels.length / threads)))
+    const slices = Array.from({ length: Math.ceil(channels.length / size) }, (_, i) => channels.slice(i * size, (i + 1) * size))
+    const workers = Array.from({ length: Math.min(threads, slices.length) }, () => new Worker(script, { workerData: { url, time } }))
+    const answer = (worker: Worker) => new Promise<{ worker: Worker; found: FoundHealth }>((resolve, reject) => {
       worker.once('message', found => resolve({ worker, found }))
       worker.once('error', reject)
       worker.postMessage(slices.shift())
@@ -32,7 +39,13 @@ export function lookOverOnThreads(script: URL, url: string, threads: number): Lo
   }
 }
 
-export const lookOverHere = (db: Db): LookOver => async function* (timeId, channels) {
-  const t = await readSamples(db, timeId)
-  for (const { id, options } of channels) yield [{ id, health: channelHealth(t, await readSamples(db, id), options) }]
+/** Looks over some channels of a record, read together. */
+export async function lookOverSome(db: Connection, t: Float64Array, channels: AskedChannel[]): Promise<FoundHealth> {
+  const samples = await readChannels(db.$client, channels)
+  return channels.map(({ id, options }) => ({ id, health: channelHealth(t, samples.get(id)!, options) }))
+}
+
+export const lookOverHere = (db: Connection): LookOver => async function* (time, channels) {
+  const t = (await readChannels(db.$client, [time])).get(time.id)!
+  for (const c of channels) yield lookOverSome(db, t, [c])
 }

@@ -1,15 +1,11 @@
 import { parentPort, workerData } from 'node:worker_threads'
-import { channelHealth, type HealthFlag, type HealthOptions } from '@hypomet/core'
+import { readChannels, type StoredChannel } from '../db/bulk'
 import { openConnection } from '../db/client'
-import { readSamples } from '../db/samples'
+import { lookOverSome, type AskedChannel } from '../jobs/healthThreads'
 
-const { url, timeId } = workerData as { url: string; timeId: number }
+const { url, time } = workerData as { url: string; time: StoredChannel }
 const db = await openConnection(url, { readOnly: true })
-const t = await readSamples(db, timeId)
+const t = (await readChannels(db.$client, [time])).get(time.id)!
 
 /** Looks over some channels of the dataset that this thread was made for. */
-parentPort!.on('message', async (asked: { id: number; options: HealthOptions }[]) => {
-  const found: { id: number; health: HealthFlag[] }[] = []
-  for (const { id, options } of asked) found.push({ id, health: channelHealth(t, await readSamples(db, id), options) })
-  parentPort!.postMessage(found)
-})
+parentPort!.on('message', async (asked: AskedChannel[]) => parentPort!.postMessage(await lookOverSome(db, t, asked)))
