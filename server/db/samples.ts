@@ -33,6 +33,15 @@ export async function addChannel(db: Db, made: NewChannel): Promise<number> {
   return row!.id
 }
 
+const CHANNELS_A_STATEMENT = 500
+
+/** Several at once, in order. */
+export async function addChannels(db: Db, made: NewChannel[]): Promise<number[]> {
+  const ids: number[] = []
+  for (let i = 0; i < made.length; i += CHANNELS_A_STATEMENT) ids.push(...(await db.insert(channel).values(made.slice(i, i + CHANNELS_A_STATEMENT)).returning({ id: channel.id })).map(r => r.id).sort((a, b) => a - b))
+  return ids
+}
+
 /** Appends samples as one chunk; used by the recorder, block by block. */
 export async function appendChunk(db: Db, channelId: number, seq: number, start: number, values: Float64Array): Promise<void> {
   await insertChunks(db, [{ channelId, seq, start, ...packChunk(values) }])

@@ -3,7 +3,7 @@ import { and, eq, gte, inArray } from 'drizzle-orm'
 import { storeChunks } from '../db/bulk'
 import type { Connection, Db } from '../db/client'
 import { chunksOf, packChunk } from '../db/packedChunk'
-import { addChannel } from '../db/samples'
+import { addChannels } from '../db/samples'
 import { channel, chunk, dataset } from '../db/schema'
 import { channelOf, clockNotes, fileColumns, type FileColumn } from './fileColumns'
 import type { ParseAnswer, ParsePool } from './parseBlock'
@@ -59,9 +59,8 @@ async function channelsFor(db: Db, p: TextImport, columns: FileColumn[]): Promis
   const known = await db.select({ id: channel.id }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(channel.id)
   if (known.length === columns.length) return known.map(c => c.id)
   return db.transaction(async tx => {
-    const ids: number[] = []
-    for (const c of columns) ids.push(await addChannel(tx, channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null)))
-    return ids
+    const made = columns.map(c => channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null))
+    return addChannels(tx, made)
   })
 }
 

@@ -1,4 +1,4 @@
-import { BlockReader, HypometError, isHypometError, type ParsedBlock, type RowLayout } from '@hypomet/core'
+import { BlockReader, type ParsedBlock, type RowLayout } from '@hypomet/core'
 import { packColumns, type PackedColumns } from '../db/packedChunk'
 
 export interface ParseRequest {
@@ -14,8 +14,6 @@ export interface ParseAnswer extends Omit<ParsedBlock, 'columns'> {
   /** What was asked, back again. */
   request: ParseRequest
 }
-
-export type ParseOutcome = { answer: ParseAnswer } | { refusal: { code: string; message: string; place: object } }
 
 export type ParseBlock = (request: ParseRequest) => Promise<ParseAnswer>
 
@@ -39,18 +37,4 @@ export function blockParser(layout: RowLayout, timeSlot: number): (request: Pars
 export const parsedHere = (layout: RowLayout, timeSlot: number): ParsePool => {
   const parse = blockParser(layout, timeSlot)
   return { width: 1, parse: request => Promise.resolve().then(() => parse(request)), close: () => Promise.resolve() }
-}
-
-export function outcomeOf(parse: () => ParseAnswer): ParseOutcome {
-  try {
-    return { answer: parse() }
-  } catch (e) {
-    if (!isHypometError(e)) throw e
-    return { refusal: { code: e.code, message: e.message, place: e.place } }
-  }
-}
-
-export function answerOf(outcome: ParseOutcome): ParseAnswer {
-  if ('answer' in outcome) return outcome.answer
-  throw new HypometError(outcome.refusal.code, outcome.refusal.message, outcome.refusal.place)
 }

@@ -7,14 +7,16 @@ import { parseThreads } from '../ingest/parseThreads'
 import * as z from 'zod'
 import { handlers, jobMessage, type JobContext } from '../jobs/handlers'
 import { lookOverOnThreads } from '../jobs/healthThreads'
+import { ThreadPool } from '../jobs/threadPool'
 import type { ToWorker, FromWorker } from '../jobs/runner'
 
 const { url, originalsFolder } = z.object({ url: z.string(), originalsFolder: z.string() }).parse(workerData)
 const db = await openConnection(url)
 const originals = new Originals(originalsFolder)
 const threads = Math.max(1, Math.min(4, availableParallelism()))
-const parsers = parseThreads(new URL('./parse.mjs', import.meta.url), threads)
-const lookOver = lookOverOnThreads(new URL('./health.mjs', import.meta.url), url, threads)
+const pool = new ThreadPool(new URL('./crunch.mjs', import.meta.url), { url }, threads)
+const parsers = parseThreads(pool)
+const lookOver = lookOverOnThreads(pool)
 const cancelled = new Set<number>()
 const say = (m: FromWorker) => parentPort!.postMessage(m)
 
