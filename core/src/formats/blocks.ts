@@ -2,6 +2,7 @@ import { HypometError } from '../error'
 import { cellNumber, isGap } from './cells'
 import { kernelSpace } from '../kernels/module'
 import type { Delimiter } from './lines'
+import { readStamp } from './stamps'
 
 /** How a delimited file's data rows are laid out. */
 export interface RowLayout {
@@ -10,6 +11,8 @@ export interface RowLayout {
   width: number
   /** For each of these cells the output column, or −1 to pass over it. */
   slots: Int32Array
+  /** A column of stamps, and the second from which they count. */
+  stamps?: { slot: number; base: number } | undefined
 }
 
 /** Numbers of some whole lines. */
@@ -206,7 +209,7 @@ export function plainScanner(layout: RowLayout): Scanner {
           if (slot >= 0) cells[base + slot] = NaN
           i = p
         } else {
-          const cell = cellByText(bytes, i, to, layout.delimiter)
+          const cell = cellByText(bytes, i, to, layout, slot)
           if (slot >= 0) {
             cells[base + slot] = cell.value
             if (cell.isBad) count(bad, slot, line)
@@ -264,7 +267,7 @@ export function compiledScanner(layout: RowLayout): Scanner | null {
       if (stopped !== BY_TEXT) throw brokenOff({ row: state[STATE.shortRow]!, has: state[STATE.shortHas]! })
       const column = state[STATE.column]!
       const slot = column < layout.width ? layout.slots[column]! : -1
-      const cell = cellByText(input, state[STATE.position]!, length, layout.delimiter)
+      const cell = cellByText(input, state[STATE.position]!, length, layout, slot)
       if (slot >= 0) {
         output[state[STATE.rows]! * columns + slot] = cell.value
         if (cell.isBad) count(bad, slot, line)
@@ -300,10 +303,11 @@ function scanSpace(layout: RowLayout, columns: number, capacity: number) {
 const decoder = new TextDecoder('windows-1252')
 
 /** Quotes, words, very long numbers: a cell by its text. */
-function cellByText(bytes: Uint8Array, at: number, to: number, delimiter: Delimiter): { end: number; value: number; isBad: boolean; isEmpty: boolean } {
+function cellByText(bytes: Uint8Array, at: number, to: number, { delimiter, stamps }: RowLayout, slot: number): { end: number; value: number; isBad: boolean; isEmpty: boolean } {
   const end = cellEnd(bytes, at, to, delimiter.charCodeAt(0))
   const text = unquoted(decoder.decode(bytes.subarray(at, end)))
-  const value = cellNumber(text, delimiter)
+  const stamp = stamps?.slot === slot ? readStamp(text) : null
+  const value = stamp ? stamp.whole - stamps!.base + stamp.fraction : cellNumber(text, delimiter)
   return { end, value, isBad: Number.isNaN(value) && !isGap(text), isEmpty: text === '' }
 }
 

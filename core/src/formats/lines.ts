@@ -5,7 +5,8 @@ export interface Line {
 }
 
 export const DELIMITERS = ['\t', ';', ','] as const
-export type Delimiter = (typeof DELIMITERS)[number]
+/** A bar is read where a person says so, or nothing else fits. */
+export type Delimiter = (typeof DELIMITERS)[number] | '|'
 
 /** Lines that say something: without blank lines and those that begin with `#`. Ends are \n, \r\n or \r. */
 export function contentLines(text: string): Line[] {

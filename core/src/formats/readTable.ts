@@ -4,6 +4,7 @@ import type { Warning } from '../method/reduction'
 import { decodeText } from './decode'
 import { cellNumber, isGap } from './cells'
 import { ragged } from './blocks'
+import type { Dialect } from './dialect'
 import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
 /** One role's column in a file; `unit` is null for text. */
@@ -36,6 +37,8 @@ export interface TableHead {
   firstRow: number | null
   /** What the file says of its units, by column; empty where it says nothing. */
   units: string[]
+  /** Cells of the first row. */
+  first: string[]
   warnings: Warning[]
 }
 
@@ -44,20 +47,41 @@ export interface TableHead {
  * whatever stands before it is preamble, a row of units is recognised and skipped.
  *
  * @param bytes  a file or its first part
+ * @param said  what a person says of the dialect; blanks must have been made tabs
  * @throws HypometError `empty-file`, `missing-column`
  */
-export const readHead = (bytes: Uint8Array, mappings: ColumnMapping[]): TableHead => headOf(contentLines(decodeText(bytes)), mappings).head
+export const readHead = (bytes: Uint8Array, mappings: ColumnMapping[], said: Dialect = {}): TableHead => headOf(contentLines(decodeText(bytes)), mappings, said).head
 
-function headOf(lines: Line[], mappings: ColumnMapping[]): { head: TableHead; body: Line[] } {
+/** Names of columns that have none. */
+export const numberedNames = (width: number): string[] => Array.from({ length: width }, (_, i) => `Column ${i + 1}`)
+
+function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): { head: TableHead; body: Line[] } {
   if (lines.length === 0) throw new HypometError('empty-file', 'The file holds no line.')
-  const header = findHeader(lines, mappings)
+  if (said.headerRow === 0) return headless(lines, mappings, said)
+  const header = findHeader(lines, mappings, said)
   const body = lines.slice(header.index + 1)
   const first = body[0] && splitCells(body[0].text, header.delimiter)
   const hasUnits = first !== undefined && isUnitsRow(first, mappings, header)
   if (hasUnits) body.shift()
   const { delimiter, width, columnOf } = header
   const units = hasUnits ? first.map(bare) : []
-  return { head: { delimiter, width, columnOf, units, names: header.names, headerRow: lines[header.index]!.row, firstRow: body[0]?.row ?? null, warnings: hasUnits ? unitMismatches(first, mappings, header) : [] }, body }
+  return { head: { delimiter, width, columnOf, units, names: header.names, headerRow: lines[header.index]!.row, firstRow: body[0]?.row ?? null, first: body[0] ? splitCells(body[0].text, delimiter) : [], warnings: hasUnits ? unitMismatches(first, mappings, header) : [] }, body }
+}
+
+/** Where rows begin that have no header: three lines of as many cells, each with a number; −1 where there are none. */
+export function rowsBegin(lines: Line[], delimiter: Delimiter): number {
+  const rows = lines.slice(0, 200).map(l => trimEnd(splitCells(l.text, delimiter)))
+  const isRow = (cells: string[] | undefined, width: number) => cells?.length === width && cells.some(c => !Number.isNaN(cellNumber(c, delimiter)))
+  return rows.findIndex((row, i) => row.length > 0 && [0, 1, 2].every(k => isRow(rows[i + k], row.length)))
+}
+
+function headless(lines: Line[], mappings: ColumnMapping[], { delimiter = ',' }: Dialect): { head: TableHead; body: Line[] } {
+  const at = delimiter === ' ' ? '\t' : delimiter
+  const body = lines.slice(Math.max(0, rowsBegin(lines, at)))
+  const first = splitCells(body[0]!.text, at)
+  const names = numberedNames(trimEnd(first).length)
+  for (const { role, column } of mappings) if (!names.includes(column)) throw new HypometError('missing-column', `There is no “${column}” (for ${role}); the file has ${names.length} columns without names.`, { path: `channels.${role}.column`, column })
+  return { head: { delimiter: at, width: names.length, columnOf: new Map(mappings.map(m => [m.role, names.indexOf(m.column)])), units: [], names, headerRow: 0, firstRow: body[0]!.row, first, warnings: [] }, body }
 }
 
 /**
@@ -81,10 +105,12 @@ interface Header {
   columnOf: Map<string, number>
 }
 
-function findHeader(lines: Line[], mappings: ColumnMapping[]): Header {
+function findHeader(lines: Line[], mappings: ColumnMapping[], said: Dialect): Header {
   let nearest = { held: -1, missing: mappings[0]! }
+  const delimiters: readonly Delimiter[] = said.delimiter === undefined ? DELIMITERS : [said.delimiter === ' ' ? '\t' : said.delimiter]
   for (const [index, line] of lines.entries()) {
-    for (const delimiter of DELIMITERS) {
+    if (said.headerRow !== undefined && line.row !== said.headerRow) continue
+    for (const delimiter of delimiters) {
       const cells = splitCells(line.text, delimiter)
       const missing = mappings.filter(m => !cells.includes(m.column))
       if (missing.length === 0) {

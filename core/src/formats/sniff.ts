@@ -2,6 +2,9 @@ import { HypometError } from '../error'
 import { findUnit } from '../quantity/index'
 import { cellNumber } from './cells'
 import { decodeText } from './decode'
+import { blanksAsTabs, type Dialect } from './dialect'
+import { numberedNames, rowsBegin } from './readTable'
+import { readStamp } from './stamps'
 import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
 export interface SniffedColumn {
@@ -10,35 +13,84 @@ export interface SniffedColumn {
   unit: string | null
   samples: string[]
   isNumeric: boolean
+  /** Whether it holds times of day, or dates and times. */
+  isStamps: boolean
 }
 
 /** What a delimited text file's head looks like, before anything is imported. */
 export interface Sniffed {
-  delimiter: Delimiter
+  delimiter: Delimiter | ' '
   decimal: '.' | ','
+  /** 0 where columns have no names. */
   headerRow: number
   unitsRow: number | null
   preamble: string[]
   columns: SniffedColumn[]
 }
 
+/** Delimiters that are tried where the usual ones do not fit. */
+const FURTHER = ['|', ' '] as const
+
 /**
  * Guesses the dialect of a delimited text file from its head: the header is the first line of two or more names that
- * is followed, at most a units row later, by a row of as many cells that holds numbers.
+ * is followed, at most a units row later, by a row of as many cells that holds numbers. Where no line is one, the file may
+ * be of rows alone.
  *
+ * @param said  what a person knows better
  * @throws HypometError `empty-file`, `no-header`
  */
-export function sniffTable(bytes: Uint8Array): Sniffed {
-  const lines = contentLines(decodeText(bytes.subarray(0, 256 * 1024)))
-  if (lines.length === 0) throw new HypometError('empty-file', 'The file holds no line.')
+export function sniffTable(bytes: Uint8Array, said: Dialect = {}): Sniffed {
+  const head = bytes.subarray(0, 256 * 1024)
+  const plain = contentLines(decodeText(head))
+  if (plain.length === 0) throw new HypometError('empty-file', 'The file holds no line.')
+  const tries = said.delimiter === undefined ? [DELIMITERS, ...FURTHER.map(d => [d])] : [[said.delimiter]]
+  for (const delimiters of tries) {
+    const isBlank = delimiters[0] === ' '
+    const lines = isBlank ? contentLines(decodeText(blanksAsTabs()(head))) : plain
+    const found = headed(lines, isBlank ? ['\t'] : (delimiters as Delimiter[]), said.headerRow)
+    if (found) return isBlank ? { ...found, delimiter: ' ' } : found
+  }
+  for (const delimiters of tries) {
+    const isBlank = delimiters[0] === ' '
+    const lines = isBlank ? contentLines(decodeText(blanksAsTabs()(head))) : plain
+    const found = said.headerRow ? null : unheaded(lines, isBlank ? ['\t'] : (delimiters as Delimiter[]))
+    if (found) return isBlank ? { ...found, delimiter: ' ' } : found
+  }
+  throw said.headerRow ? new HypometError('no-header', `Line ${said.headerRow} is no header: column names with rows of as many cells below it.`, { row: said.headerRow }) : new HypometError('no-header', 'No header line was found: a line of column names with rows of numbers below it.', { row: plain[0]!.row })
+}
+
+function headed(lines: Line[], delimiters: readonly Delimiter[], headerRow: number | undefined): Sniffed | null {
+  if (headerRow === 0) return null
   for (let i = 0; i < Math.min(lines.length, 200); i++) {
-    for (const delimiter of DELIMITERS) {
+    if (headerRow !== undefined && lines[i]!.row !== headerRow) continue
+    for (const delimiter of delimiters) {
       const found = asHeader(lines, i, delimiter)
       if (found) return found
     }
   }
-  throw new HypometError('no-header', 'No header line was found: a line of column names with rows of numbers below it.', { row: lines[0]!.row })
+  return null
 }
+
+/** Rows alone. */
+function unheaded(lines: Line[], delimiters: readonly Delimiter[]): Sniffed | null {
+  for (const delimiter of delimiters) {
+    const at = rowsBegin(lines, delimiter)
+    const data = lines.slice(at, at + 29).map(l => splitCells(l.text, delimiter))
+    const width = at < 0 ? 0 : trimEnd(data[0]!).length
+    // One column alone may be any text with numbers in it, but for blanks, which are tried last.
+    if (width < (delimiters[0] === '\t' && delimiters.length === 1 ? 1 : 2)) continue
+    return { delimiter, decimal: decimalOf(data, delimiter), headerRow: 0, unitsRow: null, preamble: lines.slice(0, at).map(l => l.text), columns: numberedNames(width).map((name, i) => columnOf(name, null, data.map(cells => cells[i] ?? ''), delimiter)) }
+  }
+  return null
+}
+
+function columnOf(name: string, unit: string | null, cells: string[], delimiter: Delimiter): SniffedColumn {
+  const isNumeric = cells.some(c => isNumber(c, delimiter))
+  const isStamps = !isNumeric && cells.some(c => readStamp(c) !== null)
+  return { name, unit: isStamps ? 's' : unit, samples: cells.slice(0, 4), isNumeric: isNumeric || isStamps, isStamps }
+}
+
+const decimalOf = (data: string[][], delimiter: Delimiter): '.' | ',' => (delimiter !== ',' && data.flat().some(c => /\d,\d/.test(c) && isNumber(c, delimiter)) ? ',' : '.')
 
 function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed | null {
   const names = trimEnd(splitCells(lines[index]!.text, delimiter))
@@ -50,14 +102,11 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed |
   if (!hasNumbers(data[0])) return null
   return {
     delimiter,
-    decimal: delimiter !== ',' && data.flat().some(c => /\d,\d/.test(c) && isNumber(c, delimiter)) ? ',' : '.',
+    decimal: decimalOf(data, delimiter),
     headerRow: lines[index]!.row,
     unitsRow: unitsRow ? lines[index + 1]!.row : null,
     preamble: lines.slice(0, index).map(l => l.text),
-    columns: names.map((name, i) => {
-      const samples = data.slice(0, 4).map(cells => cells[i] ?? '')
-      return { name, unit: unitSaid(name, unitsRow ? body[0]![i]! : ''), samples, isNumeric: data.some(cells => isNumber(cells[i] ?? '', delimiter)) }
-    }),
+    columns: names.map((name, i) => columnOf(name, unitSaid(name, unitsRow ? body[0]![i]! : ''), data.map(cells => cells[i] ?? ''), delimiter)),
   }
 }
 

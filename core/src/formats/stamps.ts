@@ -1,0 +1,29 @@
+/** A logger's time of day, or date and time, in whole seconds and their fraction; apart, so that no digit is lost. */
+export interface Stamp {
+  whole: number
+  fraction: number
+}
+
+const DAY_OF = String.raw`(?:(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})|(\d{1,2})\.(\d{1,2})\.(\d{4}))`
+const TIME_OF = String.raw`(\d{1,3}):(\d{2})(?::(\d{2})(?:[.,](\d{1,9}))?)?\s*([AaPp][Mm])?`
+const STAMP = new RegExp(`^(?:${DAY_OF}(?:[T\\s]+|$))?(?:${TIME_OF})?\\s*(Z|[+-]\\d{2}:?\\d{2})?$`)
+
+/**
+ * Reads `10:05:07.25`, `2026-11-24 10:05:07`, `24.11.2026 10:05`, `2026/11/24T10:05:07,5Z`. With a date seconds count from
+ * 1970 (of the written clock, or of UTC where the zone is written), without one from midnight. Day and month with slashes
+ * and the year last mean different things in different countries and are not read.
+ *
+ * @returns null where it is no stamp
+ * @source  ISO 8601, and what loggers write beside it
+ */
+export function readStamp(text: string): Stamp | null {
+  const m = STAMP.exec(text.trim())
+  if (!m || (m[7] === undefined && m[1] === undefined && m[4] === undefined)) return null
+  const [year, month, day] = [m[1] ?? m[6], m[2] ?? m[5], m[3] ?? m[4]].map(v => (v === undefined ? null : Number(v))) as [number | null, number, number]
+  const hours = Number(m[7] ?? 0)
+  const [minutes, seconds] = [Number(m[8] ?? 0), Number(m[9] ?? 0)]
+  if (minutes > 59 || seconds > 60 || (year !== null && (hours > 24 || month < 1 || month > 12 || day < 1 || day > 31))) return null
+  const noon = m[11] === undefined ? 0 : m[11].toLowerCase() === 'pm' ? (hours < 12 ? 12 : 0) : hours === 12 ? -12 : 0
+  const zone = m[12] === undefined || m[12] === 'Z' ? 0 : (m[12][0] === '-' ? -1 : 1) * (Number(m[12].slice(1, 3)) * 3600 + Number(m[12].slice(-2)) * 60)
+  return { whole: (year === null ? 0 : Date.UTC(year, month - 1, day) / 1000) + (hours + noon) * 3600 + minutes * 60 + seconds - zone, fraction: m[10] === undefined ? 0 : Number(`0.${m[10]}`) }
+}
