@@ -1,10 +1,12 @@
-import { and, desc, eq } from 'drizzle-orm'
-import { HypometError, parseSettings, sniffTable, unitFor, type ChannelMap, type Kind, type SniffedColumn } from '@hypomet/core'
+import { and, desc, eq, inArray } from 'drizzle-orm'
+import { HypometError, parseSettings, sniffTable, unitFor, type ChannelMap, type Dialect, type Kind, type Sniffed, type SniffedColumn } from '@hypomet/core'
 import { familyOf } from './families'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'
-import { dataset, run, test } from './schema'
+import { recordsTogether } from './clocks'
+import { checkImportChannels, type FileReading, type ImportChannel } from '../ingest/reading'
+import { channel, dataset, run, test } from './schema'
 import { assertReady, lockPredictions } from './tests'
 
 interface PlannedChannel {
@@ -24,32 +26,45 @@ export async function plannedChannels(db: Db, testId: number): Promise<PlannedCh
 }
 
 /** What a text file's head says, with a first guess of which column is which channel. */
-export function previewFile(bytes: Uint8Array, planned: PlannedChannel[], remembered: Record<string, string[]> = {}) {
-  const sniffed = sniffTable(bytes)
+export function previewFile(bytes: Uint8Array, planned: PlannedChannel[], remembered: Record<string, string[]> = {}, said: Dialect = {}) {
+  const sniffed = sniffTable(bytes, said)
   const { delimiter, decimal, headerRow, unitsRow, preamble, columns } = sniffed
-  const about = `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'} · header in row ${headerRow}${unitsRow ? `, units in row ${unitsRow}` : ', no units row'}${preamble.length > 0 ? ` · ${preamble.length} lines of preamble` : ''}`
-  return previewOf({ about, columns }, planned, remembered)
+  const about = `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'} · ${headerRow === 0 ? 'no header, columns are numbered' : `header in row ${headerRow}${unitsRow ? `, units in row ${unitsRow}` : ', no units row'}`}${preamble.length > 0 ? ` · ${preamble.length} lines of preamble` : ''}`
+  return previewOf({ about, columns, delimiter, headerRow }, planned, remembered)
 }
 
-const DELIMITER_NAMES: Record<string, string> = { '\t': 'tab', ';': 'semicolon', ',': 'comma' }
+const DELIMITER_NAMES: Record<string, string> = { '\t': 'tab', ';': 'semicolon', ',': 'comma', '|': 'bar', ' ': 'blank' }
+
+/** What was seen of a file, and what of it can be corrected. */
+export interface SeenFile {
+  about: string
+  columns: SniffedColumn[]
+  /** Of text. */
+  delimiter?: Sniffed['delimiter']
+  headerRow?: number
+  /** Of a workbook. */
+  sheet?: string | undefined
+  sheets?: string[] | undefined
+}
 
 /** Columns with a first guess of which is which channel. */
-export function previewOf({ about, columns }: { about: string; columns: SniffedColumn[] }, planned: PlannedChannel[], remembered: Record<string, string[]>) {
+export function previewOf({ columns, ...file }: SeenFile, planned: PlannedChannel[], remembered: Record<string, string[]>) {
   const free = columns.filter(c => c.isNumeric)
   const guess: ChannelMap = {}
   for (const p of planned) {
-    const best = free.map(c => ({ c, score: likeness(p, c.name, c.unit, remembered[p.role]) })).filter(x => x.score > 0).sort((a, b) => b.score - a.score)[0]
+    const best = free.map(c => ({ c, score: likeness(p, c, remembered[p.role]) })).filter(x => x.score > 0).sort((a, b) => b.score - a.score)[0]
     if (!best) continue
     guess[p.role] = { column: best.c.name, ...(best.c.unit ? { unit: best.c.unit } : {}) }
     free.splice(free.indexOf(best.c), 1)
   }
-  return { about, columns, planned, guess }
+  return { ...file, columns, planned, guess }
 }
 
 const WORDS: Record<string, RegExp> = { t: /^(t|time|zeit|temps|elapsed)\b/i, load: /load|force|last|kraft/i, deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i, strain: /strain|eps|gauge|dms|sg/i }
 
 /** How well a column suits a channel: its unit must be of the kind, its name may speak for it. */
-function likeness({ role, label, kind }: PlannedChannel, name: string, unit: string | null, remembered: string[] = []): number {
+function likeness({ role, label, kind }: PlannedChannel, { name, unit, isStamps }: SniffedColumn, remembered: string[] = []): number {
+  if (isStamps) return role === 't' ? 8 : 0
   const plainName = name.toLowerCase()
   if (remembered.includes(name)) return 9
   const named = plainName === role.toLowerCase() || plainName === label.toLowerCase() ? 4 : (WORDS[role] ?? WORDS[kind])?.test(name) ? 2 : 0
@@ -79,23 +94,43 @@ export async function sameBytes(db: Db, sha256: string) {
 export interface NewImport {
   sha256: string
   fileName: string
-  channels: ChannelMap
+  channels: Record<string, ImportChannel>
+  reading?: FileReading
+  /** The test's main record, where this one only adds channels to it, and what its clock is set by, s. */
+  joins?: number | null
+  clockOffset?: number
   end: 'ladder done' | 'article broke' | 'fixture gave way' | 'aborted'
 }
 
 /** A dataset that nobody sees until its import is complete. */
 export function beginImport(database: Database, by: string, testId: number, input: NewImport) {
   return database.write(async db => {
-    await assertReady(db, testId)
-    const [made] = await db.insert(dataset).values({ testId, source: 'file', name: input.fileName, status: 'importing', sha256: input.sha256, channelMap: input.channels as never, warnings: [], createdAt: new Date().toISOString() }).returning()
-    await record(db, { who: by, what: 'import begins', entity: 'dataset', entityId: made!.id, after: { fileName: input.fileName, sha256: input.sha256, channels: input.channels } })
+    if (input.joins) await assertJoins(db, testId, input.joins, Object.keys(input.channels))
+    else await assertReady(db, testId)
+    checkImportChannels(input.channels)
+    const [made] = await db.insert(dataset).values({ testId, source: 'file', name: input.fileName, status: 'importing', sha256: input.sha256, channelMap: input.channels, reading: input.reading ?? {}, joinsId: input.joins ?? null, warnings: [], createdAt: new Date().toISOString() }).returning()
+    await record(db, { who: by, what: 'import begins', entity: 'dataset', entityId: made!.id, after: { fileName: input.fileName, sha256: input.sha256, channels: input.channels, reading: input.reading ?? {}, joins: input.joins ?? null } })
     return made!
   })
 }
 
-/** The imported file counts as the test's run, and locks its predictions. */
+/** A file may join a main record of the same test, with channels that it lacks. */
+async function assertJoins(db: Db, testId: number, joins: number, roles: string[]): Promise<void> {
+  const together = await recordsTogether(db, joins)
+  if (together[0]!.testId !== testId || together[0]!.id !== joins) throw notFound('record', joins)
+  const taken = await db.select({ role: channel.role }).from(channel).where(and(inArray(channel.datasetId, together.map(d => d.id)), eq(channel.used, true)))
+  const twice = roles.find(r => r !== 't' && taken.some(c => c.role === r))
+  if (twice) throw new HypometError('role-taken', `The record has the channel “${twice}” already; a file that joins it brings others.`, { path: `channels.${twice}` })
+}
+
+/** The imported file counts as the test's run, and locks its predictions; one that joins another is part of that one's. */
 export function finishImport(database: Database, by: string, testId: number, datasetId: number, end: NewImport['end']) {
   return database.write(async db => {
+    const [d] = await db.select({ joins: dataset.joinsId }).from(dataset).where(eq(dataset.id, datasetId))
+    if (d?.joins) {
+      await record(db, { who: by, what: 'import done', entity: 'dataset', entityId: datasetId, after: { joins: d.joins } })
+      return { runId: null, datasetId }
+    }
     await lockPredictions(db, testId)
     const at = new Date().toISOString()
     const [made] = await db.insert(run).values({ testId, datasetId, source: 'file', status: 'closed', end, by, startedAt: at, endedAt: at }).returning()

@@ -1,39 +1,45 @@
 import { createHash } from 'node:crypto'
 import { HypometError } from '@hypomet/core'
-import { and, desc, eq } from 'drizzle-orm'
+import { desc, eq, inArray } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../jobs/handlers'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'
-import { channel, dataset, reduction, run, test } from './schema'
+import { mainRecord, recordsTogether } from './clocks'
+import { channel, reduction, run, test, type ReductionInput } from './schema'
 import { listSensors } from './sensors'
 import { SOFTWARE_VERSION } from '../version'
 
 const OUTCOME_OF_END: Record<string, string> = { 'article broke': 'article', 'fixture gave way': 'fixture' }
 
+/** A reduction's payload, with what is kept of its inputs. */
+export type ReductionAsked = ReducePayload & { sha256: string; inputs: ReductionInput[] }
+
 /** What a reduction of a test's newest data needs. */
-export async function reductionInput(db: Db, testId: number, settings: Record<string, unknown> | null): Promise<ReducePayload & { sha256: string }> {
+export async function reductionInput(db: Db, testId: number, settings: Record<string, unknown> | null): Promise<ReductionAsked> {
   const [t] = await db.select().from(test).where(eq(test.id, testId))
   if (!t) throw notFound('test', testId)
-  const [data] = await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id)).limit(1)
+  const data = await mainRecord(db, testId)
   if (!data) throw new HypometError('no-data', 'There are no readings yet: run the test or import a file.')
   const [r] = await db.select().from(run).where(eq(run.datasetId, data.id)).limit(1)
   const specifications = new Map((await listSensors(db)).map(s => [s.id, s.si]))
-  const channels = await db.select().from(channel).where(eq(channel.datasetId, data.id))
+  const together = await recordsTogether(db, data.id)
+  const channels = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id)))
+  const inputs = together.map(d => ({ datasetId: d.id, sha256: d.sha256!, clockOffset: d.clockOffset, channels: d.channelMap }))
   const sensors = Object.fromEntries(channels.flatMap(c => {
     const si = c.sensorId === null ? undefined : specifications.get(c.sensorId)
     return si ? [[c.role, si]] : []
   }))
-  return { datasetId: data.id, family: t.family, settings, plan: t.plan, outcome: OUTCOME_OF_END[r?.end ?? ''] ?? 'no-failure', sensors, sha256: data.sha256! }
+  return { datasetId: data.id, family: t.family, settings, plan: t.plan, outcome: OUTCOME_OF_END[r?.end ?? ''] ?? 'no-failure', sensors, inputs, sha256: together.length === 1 ? data.sha256! : createHash('sha256').update(JSON.stringify(inputs.map(({ sha256, clockOffset }) => ({ sha256, clockOffset })))).digest('hex') }
 }
 
 /** Stores a reduction beside the ones it supersedes. The output's hash lets anyone check that it recomputes. */
-export function storeReduction(database: Database, by: string, testId: number, input: ReducePayload & { sha256: string }, reduced: Reduced) {
+export function storeReduction(database: Database, by: string, testId: number, input: ReductionAsked, reduced: Reduced) {
   return database.write(async db => {
     const [before] = await db.select({ id: reduction.id }).from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(1)
     const [made] = await db.insert(reduction).values({
       testId, datasetId: input.datasetId, family: input.family, methodVersion: reduced.output.version, softwareVersion: SOFTWARE_VERSION,
-      settings: reduced.settings, sensors: input.sensors, inputSha256: input.sha256, output: reduced.output, figures: reduced.figures,
+      settings: reduced.settings, sensors: input.sensors, inputSha256: input.sha256, inputs: input.inputs, output: reduced.output, figures: reduced.figures,
       outputSha256: createHash('sha256').update(JSON.stringify(reduced.output)).digest('hex'),
       supersedesId: before?.id ?? null, by, createdAt: new Date().toISOString(),
     }).returning()

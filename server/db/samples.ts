@@ -1,3 +1,4 @@
+import { calibrate, type CalibrationTable } from '@hypomet/core'
 import { createHash } from 'node:crypto'
 import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm'
 import type { Db } from './client'
@@ -7,9 +8,15 @@ import { channel, chunk } from './schema'
 
 const CHUNK_SAMPLES = 131_072
 
-/** From a stored number to SI, step by step as a unit does it, so that the same digits come out as from the file. */
+/**
+ * From a stored number to SI: by a calibration table, or scale and offset, to the file's unit; from there step by step as a
+ * unit does it, so that the same digits come out as from the file; and for a clock what it is to be set by, s.
+ */
 export interface Conversion {
+  table?: CalibrationTable
   scale: number
+  offset?: number
+  add?: number
   shift: number
   multiply: number
   divide: number
@@ -62,8 +69,9 @@ export async function writeSamples(db: Db, channelId: number, values: Float64Arr
 /** Stored numbers to SI, in place. */
 export const converted = (values: Float64Array, c: Conversion | null): Float64Array => {
   if (!c) return values
-  const { scale, shift, multiply, divide } = c
-  for (let i = 0; i < values.length; i++) values[i] = ((values[i]! * scale + shift) * multiply) / divide
+  const { table, scale, offset = 0, shift, multiply, divide, add = 0 } = c
+  if (table) calibrate(values, table)
+  for (let i = 0; i < values.length; i++) values[i] = ((values[i]! * scale + offset + shift) * multiply) / divide + add
   return values
 }
 
@@ -201,7 +209,7 @@ async function pairsOf(db: Db, c: ChannelRow, width: number, span: { first: numb
     pairs.set(p, at)
     at += p.length
   }
-  return thinned(turned(converted(pairs, c.conversion), c.conversion), width)
+  return thinned(turned(converted(pairs, c.conversion)), width)
 }
 
 async function samplesAsPairs(db: Db, c: ChannelRow, from: number, to: number): Promise<Float64Array> {
@@ -211,14 +219,14 @@ async function samplesAsPairs(db: Db, c: ChannelRow, from: number, to: number): 
   return pairs
 }
 
-/** A negative scale makes minima of maxima. */
-function turned(pairs: Float64Array, c: Conversion | null): Float64Array {
-  if (!c || c.scale >= 0) return pairs
-  for (let i = 0; i < pairs.length; i += 2) {
-    const lo = pairs[i]!
-    pairs[i] = pairs[i + 1]!
-    pairs[i + 1] = lo
-  }
+/** A negative scale, or a table that falls, makes minima of maxima. */
+function turned(pairs: Float64Array): Float64Array {
+  for (let i = 0; i < pairs.length; i += 2)
+    if (pairs[i]! > pairs[i + 1]!) {
+      const lo = pairs[i]!
+      pairs[i] = pairs[i + 1]!
+      pairs[i + 1] = lo
+    }
   return pairs
 }
 

@@ -1,7 +1,16 @@
 import type { Figure, HealthFlag, MethodOutput, QuantityInput, RigState } from '@hypomet/core'
 import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { ImportState } from '../ingest/state'
+import type { FileReading, ImportChannel } from '../ingest/reading'
 import type { Conversion } from './samples'
+
+export interface ReductionInput {
+  datasetId: number
+  sha256: string
+  /** s */
+  clockOffset: number
+  channels: Record<string, ImportChannel> | null
+}
 
 const id = () => integer('id').primaryKey({ autoIncrement: true })
 const json = <T>(name: string) => text(name, { mode: 'json' }).$type<T>()
@@ -112,7 +121,11 @@ export const dataset = sqliteTable('dataset', {
   status: text('status', { enum: ['importing', 'recording', 'ready'] }).notNull(),
   /** Of the original file's bytes, or of what the rig recorded. */
   sha256: text('sha256'),
-  channelMap: json<Record<string, { column: string; unit: string; scale?: number }>>('channel_map'),
+  channelMap: json<Record<string, ImportChannel>>('channel_map'),
+  /** What a person said of the file beyond that. */
+  reading: json<FileReading>('reading'),
+  /** Another logger's record of the same test, to whose clock this one's is set; null for the test's main record. */
+  joinsId: integer('joins_id'),
   warnings: json<{ code: string; message: string }[]>('warnings').notNull(),
   rows: integer('rows').notNull().default(0),
   /** s, added to the file's own time. */
@@ -141,6 +154,17 @@ export const channel = sqliteTable('channel', {
   /** What is wrong with it, as far as the record shows; null until looked at. */
   health: json<HealthFlag[] | null>('health'),
 }, t => [uniqueIndex('channel_role').on(t.datasetId, t.role)])
+
+/** Two channels of a record that ought to agree, and by how much they may differ, SI. */
+export const channelPair = sqliteTable('channel_pair', {
+  id: id(),
+  datasetId: integer('dataset_id').notNull().references(() => dataset.id),
+  a: integer('a').notNull().references(() => channel.id),
+  b: integer('b').notNull().references(() => channel.id),
+  tolerance: real('tolerance').notNull(),
+  by: text('by').notNull(),
+  createdAt: at('created_at').notNull(),
+})
 
 /** Samples as the file holds them, chunk by chunk; time is a channel of its own. See chunkCodec.ts. */
 export const chunk = sqliteTable('chunk', {
@@ -198,6 +222,8 @@ export const reduction = sqliteTable('reduction', {
   settings: json<Record<string, unknown>>('settings').notNull(),
   sensors: json<Record<string, unknown>>('sensors').notNull(),
   inputSha256: text('input_sha256').notNull(),
+  /** The records that were read, as they were read: hash, clock, channels. */
+  inputs: json<ReductionInput[] | null>('inputs'),
   output: json<MethodOutput>('output').notNull(),
   outputSha256: text('output_sha256').notNull(),
   figures: json<Record<string, Figure>>('figures').notNull(),

@@ -2,6 +2,7 @@ import { IMPERIAL, METRIC, parseSettings, type PlanView, type UnitPreference } f
 import { and, desc, eq } from 'drizzle-orm'
 import type { Db } from './client'
 import { familyOf } from './families'
+import { mainRecord } from './clocks'
 import { article, campaign, dataset, judgement, readyMark, reduction, revision, run, test } from './schema'
 import { listSensors } from './sensors'
 import { revisionAfter } from './changes'
@@ -52,7 +53,7 @@ export async function stageStates(db: Db, testId: number): Promise<StageState[]>
   const open = ready.filter(i => i.state === 'open').length
   const overridden = ready.filter(i => i.state === 'overridden').length
   const [lastRun] = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id)).limit(1)
-  const [data] = await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id)).limit(1)
+  const data = await mainRecord(db, testId)
   const [reduced] = await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(1)
   const [judged] = await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1)
   const next = reduced ? await revisionAfter(db, testId) : null

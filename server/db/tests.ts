@@ -93,7 +93,7 @@ export async function testPage({ read: db }: Database, testId: number) {
     ready: await readyItemsOf(db, testId, now().slice(0, 10)),
     stages: await stageStates(db, testId),
     predictions: await db.select().from(prediction).where(eq(prediction.testId, testId)).orderBy(asc(prediction.id)),
-    datasets: await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id)),
+    datasets: (await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id))).map(({ importState: _, ...d }) => d).toSorted((a, b) => Number(a.joinsId !== null) - Number(b.joinsId !== null)),
     runs: await Promise.all(runs.map(async x => ({ ...x, rigState: null, events: await db.select().from(runEvent).where(eq(runEvent.runId, x.id)).orderBy(asc(runEvent.id)) }))),
     reductions: await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(2),
     judgement: (await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1))[0] ?? null,

@@ -3,27 +3,30 @@ import { readColumns } from '@hypomet/core/formats/readColumns'
 import type { BinaryFormat } from '@hypomet/core/formats/columns'
 import { readFile, stat } from 'node:fs/promises'
 import { addChannel, writeSamples } from '../db/samples'
-import { channelOf, clockNotes, fileColumns } from './fileColumns'
+import { assertClock, channelOf, clockChannel, clockNotes, fileColumns, ticks } from './fileColumns'
 import type { ImportTools, TextImport } from './importText'
 
 /** Files that are not text are read whole. */
 const MOST_BYTES = 1024 ** 3
 
-export async function columnsOf(path: string, format: BinaryFormat) {
+export async function columnsOf(path: string, format: BinaryFormat, sheet?: string) {
   const { size } = await stat(path)
   if (size > MOST_BYTES) throw new HypometError('too-large', 'Files of this kind are read up to 1 GB; export it as text, which may be of any length.')
-  return readColumns(await readFile(path), format)
+  return readColumns(await readFile(path), format, sheet)
 }
 
 /** Reads a file that is not text into a dataset, channel by channel; one that is left half done begins again. */
 export async function importColumns({ db, progress, check }: Pick<ImportTools, 'db' | 'progress' | 'check'>, p: TextImport, format: BinaryFormat): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
-  const { columns } = await columnsOf(p.path, format)
+  const reading = p.reading ?? {}
+  assertClock(p.mappings, reading.rate)
+  const { columns } = await columnsOf(p.path, format, reading.sheet)
   const names = columns.map(c => c.name)
   for (const m of p.mappings) if (!names.includes(m.column)) throw new HypometError('missing-column', `There is no column “${m.column}” (for ${m.role}) in this file.`, { path: `channels.${m.role}.column`, column: m.column })
-  const made = fileColumns(names, columns.map(c => c.unit), new Map(p.mappings.map(m => [names.indexOf(m.column), m.role])), p.mappings)
+  const made = fileColumns(names, columns.map(c => c.unit), new Map(p.mappings.map(m => [names.indexOf(m.column), m.role])), p.mappings, p.channels)
   const clock: ClockState = { last: null, added: 0, repairs: [] }
   const rows = columns[0]!.values.length
   if (rows < 3) throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
+  if (!p.mappings.some(m => m.role === 't')) await db.transaction(async tx => writeSamples(tx, await addChannel(tx, clockChannel(p.datasetId)), ticks(0, rows, reading.rate!)))
   for (const [i, c] of made.entries()) {
     check()
     progress(0.1 + (0.9 * i) / made.length, `storing ${c.name}`)

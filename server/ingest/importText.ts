@@ -1,12 +1,13 @@
-import { HypometError, lineOfRow, orderClock, readHead, unitSaid, type ColumnMapping, type RowLayout, type TableHead } from '@hypomet/core'
+import { HypometError, lineOfRow, orderClock, readHead, readStamp, unitSaid, type ColumnMapping, type RowLayout, type TableHead } from '@hypomet/core'
 import { and, eq, gte, inArray } from 'drizzle-orm'
 import { storeChunks } from '../db/bulk'
 import type { Connection, Db } from '../db/client'
 import { chunksOf, packChunk } from '../db/packedChunk'
 import { addChannels } from '../db/samples'
 import { channel, chunk, dataset } from '../db/schema'
-import { channelOf, clockNotes, fileColumns, type FileColumn } from './fileColumns'
+import { assertClock, CLOCK, channelOf, clockChannel, clockNotes, fileColumns, ticks, type FileColumn } from './fileColumns'
 import type { ParseAnswer, ParsePool } from './parseBlock'
+import type { FileReading, ImportChannel } from './reading'
 import type { ImportState } from './state'
 import { textBlocks, textHead } from './textBlocks'
 
@@ -14,6 +15,9 @@ export interface TextImport {
   datasetId: number
   path: string
   mappings: ColumnMapping[]
+  /** The mapping with its calibrations, and what was said of the file. */
+  channels?: Record<string, ImportChannel>
+  reading?: FileReading
   sensorOf: Record<string, number | null>
 }
 
@@ -33,33 +37,41 @@ const MOST_COLUMNS = 20_000
  */
 export async function importText(tools: ImportTools, p: TextImport): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
   const { db, progress } = tools
-  const head = readHead(await textHead(p.path, HEAD), p.mappings)
+  const reading = p.reading ?? {}
+  assertClock(p.mappings, reading.rate)
+  const isBlank = reading.delimiter === ' '
+  const head = readHead(await textHead(p.path, HEAD, isBlank), p.mappings, reading)
   if (head.width > MOST_COLUMNS) throw new HypometError('too-large', `The file has ${head.width} columns; up to ${MOST_COLUMNS} are read.`)
-  const columns = fileColumns(head.names, head.names.map((name, i) => unitSaid(name, head.units[i] ?? '')), new Map([...head.columnOf].map(([role, at]) => [at, role])), p.mappings)
-  const timeSlot = columns.findIndex(c => c.role === 't')
+  const columns = fileColumns(head.names, head.names.map((name, i) => unitSaid(name, head.units[i] ?? '')), new Map([...head.columnOf].map(([role, at]) => [at, role])), p.mappings, p.channels)
+  const inFile = columns.findIndex(c => c.role === 't')
+  if (inFile < 0) columns.push(CLOCK)
+  const timeSlot = inFile < 0 ? columns.length - 1 : inFile
+  const stamp = inFile < 0 ? null : readStamp(head.first[inFile] ?? '')
+  if (stamp) columns[inFile]!.unit = CLOCK.unit
   const channelIds = await channelsFor(db, p, columns)
   let state = await resumed(db, p.datasetId, channelIds, columns.length)
-  const pool = tools.parsers({ delimiter: head.delimiter, width: head.width, slots: Int32Array.from({ length: head.width }, (_, i) => i) }, timeSlot)
+  const pool = tools.parsers({ delimiter: head.delimiter, width: head.width, slots: Int32Array.from({ length: head.width }, (_, i) => i), ...(stamp ? { stamps: { slot: inFile, base: stamp.whole } } : {}) }, inFile)
   /** Blocks that have been stored and may be filled again. */
   const spare: Uint8Array<ArrayBuffer>[] = []
   try {
-    for await (const { answer, offset, line, share } of parsedInOrder(pool, p.path, head, state, spare)) {
+    for await (const { answer, offset, line, share } of parsedInOrder(pool, p.path, head, state, { spare, isBlank })) {
       tools.check()
-      state = await stored(db, p.datasetId, channelIds, columns, timeSlot, answer, { ...state, offset, line })
+      state = await stored(db, p.datasetId, channelIds, columns, timeSlot, reading.rate, answer, { ...state, offset, line })
       if (spare.length < pool.width) spare.push(answer.request.bytes)
       progress(0.02 + 0.9 * share, `${state.rows.toLocaleString('en')} rows`)
     }
   } finally {
     await pool.close()
   }
-  return finished(db, p, columns, channelIds, state, head)
+  const stamped = stamp ? [{ code: 'clock-stamps', message: `Time counts from the first stamp, ${head.first[inFile]}.` }] : []
+  return finished(db, p, columns, channelIds, state, { headerRow: head.headerRow, warnings: [...head.warnings, ...stamped] })
 }
 
 async function channelsFor(db: Db, p: TextImport, columns: FileColumn[]): Promise<number[]> {
   const known = await db.select({ id: channel.id }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(channel.id)
   if (known.length === columns.length) return known.map(c => c.id)
   return db.transaction(async tx => {
-    const made = columns.map(c => channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null))
+    const made = columns.map(c => (c === CLOCK ? clockChannel(p.datasetId) : channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null)))
     return addChannels(tx, made)
   })
 }
@@ -85,13 +97,13 @@ interface ParsedText {
 }
 
 /** Blocks parsed several at a time, handed on in the file's order. */
-async function* parsedInOrder(pool: ParsePool, path: string, head: TableHead, state: ImportState, spare: Uint8Array<ArrayBuffer>[]): AsyncGenerator<ParsedText> {
+async function* parsedInOrder(pool: ParsePool, path: string, head: TableHead, state: ImportState, o: { spare: Uint8Array<ArrayBuffer>[]; isBlank: boolean }): AsyncGenerator<ParsedText> {
   const size = Math.min(LARGEST_BLOCK, Math.max(SMALLEST_BLOCK, head.width * 8 * ROWS_WANTED))
   const underway: Promise<ParsedText>[] = []
   let line = state.line
   const isFresh = state.offset === 0
   let passing = isFresh ? head.firstRow ?? Infinity : 0
-  for await (const block of textBlocks(path, size, state.offset, spare)) {
+  for await (const block of textBlocks(path, size, { from: state.offset, ...o })) {
     const lines = linesIn(block.bytes, block.length)
     let { bytes, length } = block
     let firstLine = line
@@ -132,17 +144,18 @@ function startOfLine(bytes: Uint8Array, length: number, lines: number): number {
   return length
 }
 
-async function stored(db: Connection, datasetId: number, channelIds: number[], columns: FileColumn[], timeSlot: number, answer: ParseAnswer, before: ImportState): Promise<ImportState> {
+async function stored(db: Connection, datasetId: number, channelIds: number[], columns: FileColumn[], timeSlot: number, rate: number | undefined, answer: ParseAnswer, before: ImportState): Promise<ImportState> {
   if (before.short && answer.firstRow !== null) throw new HypometError('ragged-row', `Row ${before.short.row} breaks off after ${before.short.has} cells, and further rows follow.`, { row: before.short.row })
   const clock = { ...before.clock, repairs: [...before.clock.repairs] }
   const { unit, name } = columns[timeSlot]!
-  const wrong = orderClock(answer.time, clock, unit!.divide / unit!.multiply)
+  const time = columns[timeSlot] === CLOCK ? ticks(before.rows, answer.rows, rate!) : answer.time
+  const wrong = orderClock(time, clock, unit!.divide / unit!.multiply)
   if (wrong !== null) throw new HypometError('time-order', `Time does not rise at row ${rowOf(answer, wrong)}.`, { row: rowOf(answer, wrong), column: name })
   const packed = chunksOf(answer.packed)
-  packed.splice(timeSlot, 0, packChunk(answer.time))
+  packed.splice(timeSlot, 0, packChunk(time))
   const next: ImportState = {
     offset: before.offset, line: before.line, seq: before.seq + (answer.rows > 0 ? 1 : 0), rows: before.rows + answer.rows, clock, short: before.short ?? answer.short,
-    numbers: before.numbers.map((n, i) => n + (i === timeSlot ? answer.time.length : packed[i]!.count - packed[i]!.gaps)),
+    numbers: before.numbers.map((n, i) => n + (i === timeSlot ? time.length : packed[i]!.count - packed[i]!.gaps)),
     bad: merged(before.bad, answer.bad),
   }
   const rows = answer.rows === 0 ? [] : packed.map((p, i) => ({ channelId: channelIds[i]!, seq: before.seq, start: before.rows, ...p }))
@@ -159,8 +172,8 @@ function merged(a: ImportState['bad'], b: ImportState['bad']): ImportState['bad'
 }
 
 /** Judges the whole: columns of words are let go, mapped ones must hold numbers. */
-async function finished(db: Db, p: TextImport, columns: FileColumn[], channelIds: number[], state: ImportState, head: TableHead): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
-  if (state.rows === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: head.headerRow })
+async function finished(db: Db, p: TextImport, columns: FileColumn[], channelIds: number[], state: ImportState, { headerRow, warnings: warned }: Pick<TableHead, 'headerRow' | 'warnings'>): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
+  if (state.rows === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: headerRow })
   for (const [i, c] of columns.entries())
     if (c.mapping?.unit && state.numbers[i] === 0) throw new HypometError('no-data', `Column “${c.name}” (for ${c.role}) holds no number.`, { path: `channels.${c.role}.column`, column: c.name })
   if (state.rows < 3) throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
@@ -170,7 +183,7 @@ async function finished(db: Db, p: TextImport, columns: FileColumn[], channelIds
     await db.delete(channel).where(inArray(channel.id, words))
   }
   const warnings = [
-    ...head.warnings,
+    ...warned,
     ...state.bad.filter(b => state.numbers[b.slot]! > 0).map(b => ({ code: 'bad-cell', message: `Column “${columns[b.slot]!.name}”: ${b.count} ${b.count === 1 ? 'cell is' : 'cells are'} no number, first in row ${b.firstRow}; taken as gaps.` })),
     ...(state.short ? [{ code: 'truncated-row', message: `The last row (${state.short.row}) breaks off and is left out.` }] : []),
     ...clockNotes(state.clock.repairs),

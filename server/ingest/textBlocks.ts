@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
 import { createGunzip } from 'node:zlib'
-import { HypometError } from '@hypomet/core'
+import { blanksAsTabs, HypometError } from '@hypomet/core'
 
 /** Whole lines of a file's text, one byte a character where it matters. */
 export interface TextBlock {
@@ -21,16 +21,18 @@ const GIGABYTE = 2 ** 30
 /**
  * Reads a file as blocks of whole lines: as it is, unpacked from gzip, or turned from UTF-16.
  *
- * @param from  bytes of text to pass over
- * @param spare  buffers that may be filled again
+ * @param o.from  bytes of text to pass over
+ * @param o.spare  buffers that may be filled again
+ * @param o.isBlank  whether columns are set apart by blanks; they come as tabs then
  * @throws HypometError `truncated-file`, `too-large`, `line-too-long`
  */
-export async function* textBlocks(path: string, size: number, from = 0, spare: Uint8Array<ArrayBuffer>[] = []): AsyncGenerator<TextBlock> {
+export async function* textBlocks(path: string, size: number, o: { from?: number; spare?: Uint8Array<ArrayBuffer>[]; isBlank?: boolean } = {}): AsyncGenerator<TextBlock> {
+  const { from = 0, spare = [], isBlank = false } = o
   const { size: total } = await stat(path)
   const source = createReadStream(path, { highWaterMark: 1 << 20 })
   let [bytes, filled, offset, passed] = [new Uint8Array(size), 0, from, from]
   const block = (end: number, isLast: boolean): TextBlock => ({ bytes, length: end, offset: (offset += end), isLast, share: total === 0 ? 1 : Math.min(1, source.bytesRead / total) })
-  for await (const piece of asText(source, total)) {
+  for await (const piece of isBlank ? tabbed(asText(source, total)) : asText(source, total)) {
     const part = piece.subarray(Math.min(passed, piece.length))
     passed -= piece.length - part.length
     for (let at = 0; at < part.length; ) {
@@ -63,6 +65,11 @@ function lastLineEnd(bytes: Uint8Array): number {
     if (bytes[i] === 13 && i < bytes.length - 1) return i + 1
   }
   return 0
+}
+
+async function* tabbed(text: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+  const through = blanksAsTabs()
+  for await (const piece of text) yield through(piece)
 }
 
 async function* asText(source: AsyncIterable<Buffer>, total: number): AsyncGenerator<Uint8Array> {
@@ -117,9 +124,9 @@ async function headOf(source: AsyncIterable<Uint8Array>): Promise<[AsyncIterable
 }
 
 /** The first bytes of a file's text, unpacked and turned; enough to see what it is. */
-export async function textHead(path: string, most: number): Promise<Uint8Array> {
+export async function textHead(path: string, most: number, isBlank = false): Promise<Uint8Array> {
   try {
-    for await (const { bytes, length } of textBlocks(path, most)) return bytes.subarray(0, length)
+    for await (const { bytes, length } of textBlocks(path, most, { isBlank })) return bytes.subarray(0, length)
   } catch (e) {
     if (!(e instanceof HypometError) || e.code !== 'line-too-long') throw e
     throw new HypometError('not-text', 'This file is not text: no line ends where a table would have them.')

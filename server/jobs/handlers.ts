@@ -1,12 +1,14 @@
-import { channelHealth, completeRows, deriveChannel, families, HypometError, meanSd, parseSettings, resolveChannels, symbolsOf, toOutput, welch, type ChannelMap, type Figure, type HealthOptions, type MethodOutput, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
-import { asc, eq } from 'drizzle-orm'
+import { channelHealth, completeRows, deriveChannel, families, HypometError, meanSd, parseSettings, resolveChannels, symbolsOf, resample, toOutput, welch, type Figure, type HealthOptions, type MethodOutput, type RowLayout, type Role, type SensorSpecification, type Table } from '@hypomet/core'
+import { asc, eq, sql } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Connection, Db } from '../db/client'
 import { storeHealth } from '../db/bulk'
 import type { Originals } from '../db/originals'
+import { recordsTogether, setClock } from '../db/clocks'
+import { checkImportChannels, fileReading, importChannels } from '../ingest/reading'
 import { record } from '../db/audit'
-import { addChannel, deleteSamples, readDataset, samplesOf, spanOf, stripOf, writeSamples } from '../db/samples'
-import { channel, dataset } from '../db/schema'
+import { addChannel, deleteSamples, readDataset, samplesOf, spanOf, stripOf, writeSamples, type StoredTable } from '../db/samples'
+import { channel, chunk, dataset } from '../db/schema'
 import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
@@ -29,12 +31,15 @@ const family = z.string().refine(id => id in families, 'There is no such test fa
 
 export const importPayload = z.object({
   datasetId: z.number().int(), sha256: z.string(), fileName: z.string(), family,
-  channels: z.custom<ChannelMap>(c => typeof c === 'object' && c !== null),
+  channels: importChannels,
+  reading: fileReading.default({}),
   sensorOf: z.record(z.string(), z.number().int().nullable()),
   /** What follows when it is done: for whom, and how the test ended. */
   testId: z.number().int(), by: z.string(), end: z.string(),
+  /** The main record that it joins, and what its clock is set by, s. */
+  joins: z.number().int().nullable().default(null), clockOffset: z.number().default(0),
 })
-export type ImportPayload = z.output<typeof importPayload>
+export type ImportPayload = z.input<typeof importPayload>
 
 export const reducePayload = z.object({
   datasetId: z.number().int(), family,
@@ -58,14 +63,20 @@ export interface Reduced {
 export async function importFile({ db, originals, progress, parsers, check }: JobContext, p: ImportPayload): Promise<{ rows: number }> {
   try {
     const { roles } = families[p.family]!
-    const mappings = resolveChannels(roles, p.channels)
+    // What one file lacks another may bring.
+    const mappings = resolveChannels(Object.fromEntries(Object.entries(roles).map(([role, r]) => [role, { ...r, optional: true }])), p.channels)
+    checkImportChannels(p.channels)
     progress(0.01, 'reading the file')
     const path = originals.path(p.sha256)
     const format = formatOf(await firstBytes(path))
-    const input = { datasetId: p.datasetId, path, mappings, sensorOf: p.sensorOf }
+    const input = { datasetId: p.datasetId, path, mappings, channels: p.channels, reading: p.reading ?? {}, sensorOf: p.sensorOf }
     if (format) await db.transaction(tx => deleteSamples(tx, p.datasetId))
     const { rows, warnings } = format ? await importColumns({ db, progress, check }, input, format) : await importText({ db, parsers, progress, check }, input)
-    await db.update(dataset).set({ status: 'ready', rows, warnings, importState: null }).where(eq(dataset.id, p.datasetId))
+    const beyond = await beyondCalibration(db, p.datasetId)
+    await db.transaction(async tx => {
+      if (p.clockOffset) await setClock(tx, p.datasetId, p.clockOffset)
+      await tx.update(dataset).set({ status: 'ready', rows, warnings: [...warnings, ...beyond], importState: null }).where(eq(dataset.id, p.datasetId))
+    })
     return { rows }
   } catch (e) {
     await db.transaction(tx => discard(tx, p.datasetId))
@@ -84,15 +95,25 @@ async function firstBytes(path: string): Promise<Uint8Array> {
   }
 }
 
-export const previewPayload = z.object({ sha256: z.string() })
+/** Channels that read what their calibration table does not cover. */
+async function beyondCalibration(db: Db, datasetId: number): Promise<{ code: string; message: string }[]> {
+  const rows = await db.select({ name: channel.name, conversion: channel.conversion, min: sql<number | null>`min(${chunk.min})`, max: sql<number | null>`max(${chunk.max})` }).from(channel).innerJoin(chunk, eq(chunk.channelId, channel.id)).where(eq(channel.datasetId, datasetId)).groupBy(channel.id)
+  return rows.flatMap(({ name, conversion, min, max }) => {
+    const table = conversion?.table
+    if (!table || min === null || max === null || (min >= table[0]![0] && max <= table.at(-1)![0])) return []
+    return [{ code: 'beyond-calibration', message: `“${name}” reads ${min} to ${max}; its calibration covers ${table[0]![0]} to ${table.at(-1)![0]}. Beyond it the end pieces are carried on.` }]
+  })
+}
+
+export const previewPayload = z.object({ sha256: z.string(), sheet: z.string().optional() })
 
 /** The columns of a kept file that is not text; null where it is. */
-export async function previewColumns({ originals }: JobContext, { sha256 }: z.output<typeof previewPayload>) {
+export async function previewColumns({ originals }: JobContext, { sha256, sheet: wanted }: z.output<typeof previewPayload>) {
   const path = originals.path(sha256)
   const format = formatOf(await firstBytes(path))
   if (!format) return null
-  const { columns, about } = await columnsOf(path, format)
-  return { about, columns: columns.map(c => ({ name: c.name, unit: c.unit, samples: Array.from(c.values.subarray(0, 4), v => (Number.isNaN(v) ? '' : String(Number(v.toPrecision(6))))), isNumeric: c.values.some(v => !Number.isNaN(v)) })) }
+  const { columns, about, sheet, sheets } = await columnsOf(path, format, wanted)
+  return { about, ...(sheets ? { sheet, sheets } : {}), columns: columns.map(c => ({ name: c.name, unit: c.unit, samples: Array.from(c.values.subarray(0, 4), v => (Number.isNaN(v) ? '' : String(Number(v.toPrecision(6))))), isNumeric: c.values.some(v => !Number.isNaN(v)), isStamps: false })) }
 }
 
 /** Takes a half import away; to be called in a transaction. */
@@ -197,11 +218,31 @@ export async function derive({ db }: JobContext, p: DerivePayload) {
   return { id, unit, ...stripOf(t, values, p.width, p) }
 }
 
+/** Samples of a slower logger that may lie between two that are there. */
+const LONGEST_GAP = 5
+
+/** The channels that reductions read, of the main record and of those that join it, on the main one's clock. */
+async function readTogether(db: Db, datasetId: number): Promise<StoredTable> {
+  const [main, ...others] = await recordsTogether(db, datasetId)
+  const table = await readDataset(db, main!.id)
+  const t = table.columns['t']!
+  for (const other of others) {
+    const { columns, units } = await readDataset(db, other.id)
+    const own = columns['t']!
+    const longest = (LONGEST_GAP * (own.at(-1)! - own[0]!)) / Math.max(1, own.length - 1)
+    for (const [role, y] of Object.entries(columns))
+      if (!(role in table.columns)) {
+        table.columns[role] = resample(own, y, t, 'linear', longest)
+        table.units[role] = units[role]!
+      }
+  }
+  return table
+}
+
 /** One reduction of a stored dataset; stores nothing. */
 export async function reduceDataset({ db }: JobContext, p: ReducePayload): Promise<Reduced> {
   const family = families[p.family]!
-  const { columns, units } = await readDataset(db, p.datasetId)
-  const table = asTable(family.roles, columns, units)
+  const table = asTable(family.roles, await readTogether(db, p.datasetId))
   const guide = Object.keys(family.roles).find(r => r !== 't')!
   const entered = p.settings ?? (family.stages.proposeSettings(parseSettings(family.stages.plan, p.plan, 'plan'), table.t, table.channels[guide]!, p.outcome) as Record<string, unknown>)
   const settings = parseSettings(family.settings, entered)
@@ -210,7 +251,8 @@ export async function reduceDataset({ db }: JobContext, p: ReducePayload): Promi
 }
 
 /** The rows that can be reduced: as when reading a file, gaps in named roles leave the row out. */
-function asTable(roles: Record<string, unknown>, columns: Record<string, Float64Array>, units: Record<string, string>): Table {
+function asTable(roles: Record<string, Role>, { columns, units }: StoredTable): Table {
+  for (const [role, { optional, label }] of Object.entries(roles)) if (role !== '*' && !optional && !columns[role]) throw new HypometError('missing-channel', `No record of this test holds the channel “${role}” (${label.toLowerCase()}); import the file that has it.`, { path: `channels.${role}` })
   const named = Object.keys(columns).filter(r => r in roles).map(r => columns[r]!)
   const t = columns['t']!
   const { pick } = completeRows(named, t.length)

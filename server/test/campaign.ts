@@ -41,7 +41,7 @@ export async function importBytes({ database, originals, run }: Awaited<ReturnTy
 }
 
 export async function reduceAndKeep({ database, run }: Awaited<ReturnType<typeof temporaryDatabase>>, testId: number, settings: Record<string, unknown> | null = null) {
-  const { sha256, ...payload } = await reductionInput(database.read, testId, settings)
+  const { sha256, inputs, ...payload } = await reductionInput(database.read, testId, settings)
   const reduced = await run('reduce', payload)
-  return storeReduction(database, BY, testId, { ...payload, sha256 }, reduced)
+  return storeReduction(database, BY, testId, { ...payload, sha256, inputs }, reduced)
 }

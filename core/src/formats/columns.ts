@@ -3,6 +3,9 @@ export interface ColumnTable {
   columns: { name: string; unit: string | null; values: Float64Array }[]
   /** What is worth knowing of the file: kind, rate, sheet. */
   about: string
+  /** Of a workbook: the sheet that was read, and all there are. */
+  sheet?: string
+  sheets?: string[]
 }
 
 export type BinaryFormat = 'wav' | 'npy' | 'npz' | 'xlsx' | 'parquet' | 'vibration'

@@ -10,14 +10,14 @@ import { readVibration } from './vibration'
 import { readWav } from './wav'
 
 /** Columns of a file that is not text. @throws HypometError `damaged-file`, `truncated-file`, `no-header`, `not-supported`, `too-large` */
-export async function readColumns(bytes: Uint8Array, format: BinaryFormat): Promise<ColumnTable> {
+export async function readColumns(bytes: Uint8Array, format: BinaryFormat, sheet?: string): Promise<ColumnTable> {
   switch (format) {
     case 'wav': return readWav(bytes)
     case 'npy': return readNpy(bytes)
     case 'npz': return readNpz(bytes)
     case 'vibration': return readVibration(bytes)
     case 'parquet': return readParquet(bytes)
-    case 'xlsx': return readWorkbook(bytes)
+    case 'xlsx': return readWorkbook(bytes, sheet)
   }
 }
 
@@ -40,18 +40,20 @@ const asNumber = (v: unknown): number => (typeof v === 'number' ? v : typeof v =
 
 type Cell = string | number | boolean | Date | null
 
-/** The first sheet that holds a table: a row of names with rows of numbers below it, a row of units between them at most. */
-async function readWorkbook(bytes: Uint8Array): Promise<ColumnTable> {
+/** The sheet asked for, or the first that holds a table: a row of names with rows of numbers below it, a row of units between them at most. */
+async function readWorkbook(bytes: Uint8Array, wanted?: string): Promise<ColumnTable> {
   let sheets: { sheet: string; data: Cell[][] }[]
   try {
     sheets = (await readSheet(own(bytes) as never)) as never
   } catch (e) {
     throw new HypometError('damaged-file', `This workbook is not read: ${(e as Error).message}`)
   }
-  for (const { sheet, data } of sheets) {
+  const names = sheets.map(s => s.sheet)
+  for (const { sheet, data } of wanted === undefined ? sheets : sheets.filter(s => s.sheet === wanted)) {
     const found = tableIn(data)
-    if (found) return { ...found, about: `sheet “${sheet}”${sheets.length > 1 ? ` of ${sheets.length}` : ''}` }
+    if (found) return { ...found, about: `sheet “${sheet}”${sheets.length > 1 ? ` of ${sheets.length}` : ''}`, sheet, sheets: names }
   }
+  if (wanted !== undefined) throw new HypometError('no-header', `Sheet “${wanted}” holds no row of names with rows of numbers below it.`)
   throw new HypometError('no-header', 'No sheet holds a row of names with rows of numbers below it.')
 }
 

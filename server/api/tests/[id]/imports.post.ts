@@ -1,13 +1,17 @@
 import * as z from 'zod'
 import { families } from '@hypomet/core'
 import { beginImport, plannedChannels } from '../../../db/datasets'
+import { fileReading, importChannels } from '../../../ingest/reading'
 import { startImport } from '../../../jobs/imports'
 import { testContext } from '../../../db/stageStates'
 
 const body = z.object({
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
   fileName: z.string(),
-  channels: z.record(z.string(), z.object({ column: z.string(), unit: z.string().optional(), scale: z.number().optional() })),
+  channels: importChannels,
+  reading: fileReading.default({}),
+  joins: z.number().int().nullable().default(null),
+  clockOffset: z.number().default(0),
   end: z.enum(['ladder done', 'article broke', 'fixture gave way', 'aborted']),
 })
 
@@ -19,7 +23,7 @@ export default defineRoute(async event => {
   const input = await bodyOf(event, body)
   const { test } = (await testContext(database.read, testId))!
   const planned = await plannedChannels(database.read, testId)
-  const { id: datasetId } = await beginImport(database, by, testId, input as never)
-  const payload = { datasetId, sha256: input.sha256, fileName: input.fileName, family: families[test.family]!.id, channels: input.channels as never, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])), testId, by, end: input.end }
+  const { id: datasetId } = await beginImport(database, by, testId, input)
+  const payload = { datasetId, sha256: input.sha256, fileName: input.fileName, family: families[test.family]!.id, channels: input.channels, reading: input.reading, joins: input.joins, clockOffset: input.clockOffset, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])), testId, by, end: input.end }
   return { jobId: await startImport({ database, jobs }, payload) }
 })

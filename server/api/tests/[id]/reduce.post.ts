@@ -8,9 +8,9 @@ export default defineRoute(async event => {
   const { database, jobs } = useServices()
   const testId = idOf(event)
   const { settings, keep } = await bodyOf(event, body)
-  const { sha256, ...payload } = await reductionInput(database.read, testId, settings)
+  const { sha256, inputs, ...payload } = await reductionInput(database.read, testId, settings)
   const reduced = await jobs.call('reduce', payload)
   if (!keep) return { ...reduced, id: null }
-  const { id } = await storeReduction(database, personOf(event), testId, { ...payload, sha256 }, reduced)
+  const { id } = await storeReduction(database, personOf(event), testId, { ...payload, sha256, inputs }, reduced)
   return { ...reduced, id }
 })

@@ -1,0 +1,36 @@
+import { checkCalibration, HypometError, type ChannelEntry, type Dialect } from '@hypomet/core'
+import * as z from 'zod'
+
+/** A column on its way to be a channel: reading × scale + offset, or a table of readings, gives numbers in `unit`. */
+export interface ImportChannel extends ChannelEntry {
+  offset?: number | undefined
+  table?: [number, number][] | undefined
+}
+
+/** What a person says of a file: its dialect, the rate of one that has no clock, the sheet of a workbook. */
+export interface FileReading extends Dialect {
+  /** Hz */
+  rate?: number | undefined
+  sheet?: string | undefined
+}
+
+const number = z.number().refine(Number.isFinite, 'This is no number.')
+
+export const fileReading = z.object({
+  delimiter: z.enum(['\t', ';', ',', '|', ' ']).optional(),
+  headerRow: z.number().int().min(0).optional(),
+  rate: number.refine(r => r > 0, 'A rate is more than nothing.').optional(),
+  sheet: z.string().optional(),
+})
+
+const importChannel = z.object({ column: z.string(), unit: z.string().optional(), scale: number.optional(), offset: number.optional(), table: z.array(z.tuple([number, number])).max(10_000).optional() })
+
+export const importChannels = z.record(z.string(), importChannel)
+
+/** @throws HypometError `calibration-table`, `setting-range` */
+export function checkImportChannels(channels: Record<string, ImportChannel>): void {
+  for (const [role, { table, scale }] of Object.entries(channels)) {
+    if (scale === 0) throw new HypometError('setting-range', 'A scale of nothing leaves nothing.', { path: `channels.${role}.scale` })
+    if (table) checkCalibration(table, `channels.${role}.table`)
+  }
+}
