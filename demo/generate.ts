@@ -1,11 +1,14 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { families, findUnit, parseSettings, type RigBlock } from '@hypomet/core'
+import { families, findUnit, parseSettings, SeededRandom, type RigBlock } from '@hypomet/core'
 import { revisions, truths } from './scenario'
 
-/** Loggers have habits: the file of A comes from a hired rig in pounds and inches, that of B with decimal commas. */
+/**
+ * Loggers have habits: the file of A comes from a hired rig in pounds and inches, that of B with decimal commas, and beside
+ * it one of a second, faster logger with a clock of its own.
+ */
 export function demoFiles(): Record<string, string> {
-  return { 'hanger-arm-a.csv': hiredRig(record('A')), 'hanger-arm-b.csv': ownLogger(record('B')) }
+  return { 'hanger-arm-a.csv': hiredRig(record('A')), 'hanger-arm-b.csv': ownLogger(record('B')), 'hanger-arm-b-fast.csv': fastLogger(record('B')) }
 }
 
 function record(label: 'A' | 'B'): RigBlock {
@@ -43,5 +46,32 @@ function ownLogger({ t, channels }: RigBlock): string {
   })
   return ['# Varnholt bench logger', '# Hanger arm B, new clamp', 'Zeit;Last;Weg Spitze;DMS Wurzel;Rahmen', '[s];[kN];[mm];[µε];[mm]', ...rows].join('\n') + '\n'
 }
+
+/** Started so much after the other logger, s, at this time of day. */
+const FAST = { rate: 50, late: 4.2, from: 10 * 3600 + 31 * 60 + 7.2, gaugeClips: 1900e-6, slipsAt: 215, seed: 20263 }
+
+/** A second gauge at the root whose bond begins to slip, one that clips, and an accelerometer that hears the ladder being climbed. */
+function fastLogger({ t, channels }: RigBlock): string {
+  const random = new SeededRandom(FAST.seed)
+  const strain = channels['strainRoot']!
+  const last = t.at(-1)!
+  const rows: string[] = []
+  let [at, slip] = [0, 0]
+  for (let i = 0; FAST.late + i / FAST.rate < last; i++) {
+    const time = FAST.late + i / FAST.rate
+    while (t[at + 1]! < time) at++
+    const share = (time - t[at]!) / (t[at + 1]! - t[at]!)
+    const e = strain[at]! + share * (strain[at + 1]! - strain[at]!)
+    const rate = (strain[at + 1]! - strain[at]!) / (t[at + 1]! - t[at]!)
+    if (time > FAST.slipsAt) slip += 1.4e-6 / FAST.rate
+    const twin = e * 0.994 - slip + 1.2e-6 * random.normal()
+    const middle = Math.min(FAST.gaugeClips, 0.55 * e + 1.2e-6 * random.normal())
+    const shake = 0.004 * random.normal() + (Math.abs(rate) > 20e-6 ? 0.05 * random.normal() : 0)
+    rows.push([clockTime(FAST.from + i / FAST.rate), to(twin, 'µε').toFixed(1), to(middle, 'µε').toFixed(1), shake.toFixed(4)].join('|'))
+  }
+  return ['Hired fast logger, slot 3', 'Clock|DMS root twin [µε]|DMS mid span [µε]|Acc tip [m/s2]', ...rows].join('\n') + '\n'
+}
+
+const clockTime = (s: number): string => `${String(Math.floor(s / 3600)).padStart(2, '0')}:${String(Math.floor((s % 3600) / 60)).padStart(2, '0')}:${(s % 60).toFixed(2).padStart(5, '0')}`
 
 if (process.argv[1]?.endsWith('generate.ts')) for (const [name, text] of Object.entries(demoFiles())) writeFileSync(join(import.meta.dirname, 'data', name), text)

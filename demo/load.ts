@@ -24,6 +24,7 @@ export async function loadDemo(base: string, folder: string, today = new Date())
     const { id: testId } = await api.post<{ id: number }>(`/api/revisions/${parentId}/tests`, { title: test.title, plan })
     await makeReady(api, testId)
     await importFile(api, testId, join(folder, test.file), test.file, test.end)
+    if ('joined' in test) await joinRecord(api, testId, folder, test.joined)
     await api.post(`/api/tests/${testId}/reduce`, { settings: null, keep: true })
     await api.post(`/api/tests/${testId}/judge`, test.judgement)
   }
@@ -47,9 +48,20 @@ async function makeReady(api: Client, testId: number): Promise<void> {
     await api.put(`/api/tests/${testId}/ready`, item.automatic === false ? { key: item.key, state: 'overridden', reason: 'The only sensor in the house for this place; its uncertainty is carried.' } : { key: item.key, state: 'done' })
 }
 
-async function importFile(api: Client, testId: number, path: string, fileName: string, end: string): Promise<void> {
-  const { sha256, preview } = await api.upload<{ sha256: string; preview: { guess: unknown } }>(`/api/tests/${testId}/files`, readFileSync(path), fileName)
-  const { jobId } = await api.post<{ jobId: number }>(`/api/tests/${testId}/imports`, { sha256, fileName, channels: preview.guess, end })
+type Joined = { file: string; clockOffset: number; twin: { of: string; column: string; tolerance: number } }
+
+/** The file of a second logger of the same run, and the pair of channels that ought to agree. */
+async function joinRecord(api: Client, testId: number, folder: string, { file, clockOffset, twin }: Joined): Promise<void> {
+  const { datasets } = await api.get<{ datasets: { id: number }[] }>(`/api/tests/${testId}`)
+  const main = datasets[0]!.id
+  await importFile(api, testId, join(folder, file), file, '', { joins: main, clockOffset })
+  const { channels } = await api.get<{ channels: { id: number; role: string; name: string }[] }>(`/api/datasets/${main}`)
+  await api.post(`/api/datasets/${main}/pairs`, { a: channels.find(c => c.role === twin.of)!.id, b: channels.find(c => c.name === twin.column)!.id, tolerance: twin.tolerance })
+}
+
+async function importFile(api: Client, testId: number, path: string, fileName: string, end: string, joined?: { joins: number; clockOffset: number }): Promise<void> {
+  const { sha256, preview } = await api.upload<{ sha256: string; preview: { guess: { t: unknown }; delimiter: string; headerRow: number } }>(`/api/tests/${testId}/files`, readFileSync(path), fileName)
+  const { jobId } = await api.post<{ jobId: number }>(`/api/tests/${testId}/imports`, joined ? { sha256, fileName, channels: { t: preview.guess.t }, reading: { delimiter: preview.delimiter, headerRow: preview.headerRow }, end: 'ladder done', ...joined } : { sha256, fileName, channels: preview.guess, end })
   for (;;) {
     const job = await api.get<{ status: string; error: { message: string } | null }>(`/api/jobs/${jobId}`)
     if (job.status === 'done') return

@@ -66,6 +66,8 @@ export const revisions = [
     properties: { ...arm, capThickness: mm(3), webThickness: mm(2.5) },
     test: {
       title: 'Ladder to ultimate load, new clamp', plan: planWith('cell', 'wire', [rootStrain, frame]), file: 'hanger-arm-b.csv', end: 'ladder done',
+      /** A second logger, its clock set by what both recorded; its twin of the root gauge is watched. */
+      joined: { file: 'hanger-arm-b-fast.csv', clockOffset: 4, twin: { of: 'strainRoot', column: 'DMS root twin [µε]', tolerance: 30e-6 } },
       judgement: { validity: 'valid', cause: 'none', place: '', mode: '', note: 'No sound, no visible damage at 5.6 kN.' },
     },
   },

@@ -1,35 +1,62 @@
 <script setup lang="ts">
 import { FileUp, Square } from '@lucide/vue'
-import { findUnit, HypometError } from '@hypomet/core'
+import { families, HypometError } from '@hypomet/core'
+import { channelsToSend, guessedMapping, mappingProblem, type MappedColumn } from '~/composables/importMapping'
 import type { FilePreview } from '~/types/api'
+import type { Said } from './DialectFields.vue'
 
-/** A logger's file: drop it, see what its columns are understood as, correct that, import. */
+/** A logger's file: drop it, see what it is understood as, correct that, import: as a run, or as more channels of one. */
 const { page, api, store } = useTest()
 const { busy, problem, run } = useAction()
 const { send, abort } = useUpload()
 type Preview = FilePreview['preview']
-const file = shallowRef<{ source: File; preview: Preview } | null>(null)
-const mapping = reactive<Record<string, { column: string; unit: string }>>({})
+const file = shallowRef<{ source: File; preview: Preview; said: Said } | null>(null)
+const mapping = ref<Record<string, MappedColumn>>({})
+const rate = ref('')
 const end = ref('ladder done')
 const dragging = ref(false)
 const progress = ref<{ share: number; doing: string } | null>(null)
 const ends = [{ value: 'ladder done', label: 'The ladder was done, nothing failed' }, { value: 'article broke', label: 'The article failed' }, { value: 'fixture gave way', label: 'The fixture gave way' }, { value: 'aborted', label: 'It was stopped' }]
+const path = (what: string) => `/api/tests/${page.value.test.id}/${what}`
+
+/** Channels that the test's records hold already: a file that joins them brings others. */
+const mainRecord = computed(() => page.value.datasets.find(d => d.joinsId === null) ?? null)
+const held = computed(() => {
+  const main = mainRecord.value
+  if (!main) return []
+  const mapped = page.value.datasets.filter(d => d.id === main.id || d.joinsId === main.id).flatMap(d => Object.keys(d.channelMap ?? {}))
+  return main.source === 'rig' ? (page.value.view?.channels.map(c => c.role) ?? []) : mapped
+})
+const joins = ref(false)
+const clock = ref('0')
+watch(joins, () => file.value && (mapping.value = guessedMapping(file.value.preview, joins.value ? held.value : [])))
 
 /** As much of a file as shows what it is. */
 const HEAD = 256 * 1024
 const look = (chosen: File | undefined) => chosen && run(async () => {
   file.value = null
-  const { preview: atOnce } = await api.upload<{ preview: Preview | null }>(`/api/tests/${page.value.test.id}/preview`, new File([chosen.slice(0, HEAD)], chosen.name))
-  const preview = atOnce ?? (await whole(chosen))
-  for (const p of preview.planned) mapping[p.role] = { column: preview.guess[p.role]?.column ?? '', unit: preview.guess[p.role]?.unit ?? '' }
-  file.value = { source: chosen, preview }
+  const preview = await seen(chosen, {})
+  joins.value = mainRecord.value !== null && preview.planned.some(p => p.role !== 't' && !held.value.includes(p.role))
+  take(chosen, preview, {})
 })
-/** Kinds of file that show what they are only as a whole. */
-async function whole(chosen: File): Promise<Preview> {
+const correct = (said: Said) => run(async () => take(file.value!.source, await seen(file.value!.source, said), said))
+function take(source: File, preview: Preview, said: Said): void {
+  mapping.value = guessedMapping(preview, joins.value ? held.value : [])
+  file.value = { source, preview, said }
+}
+/** From the file's first bytes, or from the whole of it where those do not tell. */
+async function seen(chosen: File, said: Said): Promise<Preview> {
+  const query = new URLSearchParams(Object.entries(said).filter(([, v]) => v !== undefined).map(([k, v]) => [k, String(v)]))
+  if (sentAlready?.file === chosen) return (await api.post<{ preview: Preview }>(path('look'), { sha256: sentAlready.kept.sha256, ...said })).preview
+  const { preview } = await api.upload<{ preview: Preview | null }>(`${path('preview')}?${query}`, new File([chosen.slice(0, HEAD)], chosen.name))
+  return preview ?? (await kept(chosen)).preview
+}
+async function kept(chosen: File): Promise<FilePreview> {
+  if (sentAlready?.file === chosen) return sentAlready.kept
   try {
-    const kept = await send<FilePreview>(`/api/tests/${page.value.test.id}/files`, chosen, share => (progress.value = { share, doing: `sending, ${Math.round(share * 100)} %` }))
-    sentAlready = { file: chosen, kept }
-    return kept.preview
+    const answer = await send<FilePreview>(path('files'), chosen, share => (progress.value = { share, doing: `sending, ${Math.round(share * 100)} %` }))
+    sentAlready = { file: chosen, kept: answer }
+    return answer
   } finally {
     progress.value = null
   }
@@ -46,40 +73,39 @@ useEventListener('drop', (e: DragEvent) => {
   e.preventDefault()
   drop(e)
 })
-const columns = computed(() => file.value?.preview.columns ?? [])
-const unitKnown = (unit: string) => unit === '' || findUnit(unit, 'gravity') !== null
-const optional = (role: string) => !['t', 'load', 'deflection'].includes(role)
-const complete = computed(() => Object.entries(mapping).every(([role, m]) => (m.column === '' ? optional(role) : m.unit !== '' && unitKnown(m.unit))))
+const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.').replace('−', '-')))
+const clockShift = computed(() => number(clock.value) ?? NaN)
+const unready = computed(() => mappingProblem(mapping.value, number(rate.value)) || (joins.value && !Number.isFinite(clockShift.value) ? 'The clock is set by a number of seconds.' : ''))
+/** What reductions need and neither this file nor another brings. */
+const lacking = computed(() => {
+  const roles = families[page.value.test.family]!.roles
+  const there = [...Object.entries(mapping.value).filter(([, m]) => m.column !== '').map(([role]) => role), ...(joins.value ? held.value : [])]
+  return Object.entries(roles).filter(([role, r]) => role !== '*' && role !== 't' && !r.optional && !there.includes(role)).map(([, r]) => r.label.toLowerCase())
+})
 
 const job = ref<number | null>(null)
-const known = shallowRef<{ sha256: string; where: FilePreview['known'] } | null>(null)
+const known = shallowRef<FilePreview['known']>([])
 
 /** Sends the file, then imports it; bytes that are here already are named first. */
 const begin = () => run(async () => {
-  const { source } = file.value!
+  const { source, preview, said } = file.value!
   try {
-    const sha256 = known.value?.sha256 ?? (await sent(source))
-    if (sha256 === null) return
-    const channels = Object.fromEntries(Object.entries(mapping).filter(([, m]) => m.column !== '').map(([role, m]) => [role, m]))
-    const { jobId } = await api.post<{ jobId: number }>(`/api/tests/${page.value.test.id}/imports`, { sha256, fileName: source.name, channels, end: end.value })
+    const { sha256, known: before } = await kept(source)
+    if (known.value.length === 0 && before.length > 0) return void (known.value = before)
+    const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...(said.sheet === undefined ? {} : { sheet: said.sheet }), ...(mapping.value['t']!.column === '' ? { rate: number(rate.value) } : {}) }
+    const { jobId } = await api.post<{ jobId: number }>(path('imports'), { sha256, fileName: source.name, channels: channelsToSend(mapping.value), reading, end: end.value, ...(joins.value ? { joins: mainRecord.value!.id, clockOffset: clockShift.value } : {}) })
     job.value = jobId
     await follow(jobId)
   } finally {
     progress.value = null
     job.value = null
   }
-  known.value = null
+  known.value = []
+  const joined = joins.value
   await store.refresh()
-  await navigateTo(`/tests/${page.value.test.id}/reduce`)
+  await navigateTo(joined ? `/records/${mainRecord.value!.id}` : `/tests/${page.value.test.id}/reduce`)
 })
-/** Its hash; null where the same bytes were imported before, which is then asked about. */
-async function sent(source: File): Promise<string | null> {
-  const kept = sentAlready?.file === source ? sentAlready.kept : await send<FilePreview>(`/api/tests/${page.value.test.id}/files`, source, share => (progress.value = { share, doing: `sending, ${Math.round(share * 100)} %` }))
-  if (kept.known.length === 0) return kept.sha256
-  known.value = { sha256: kept.sha256, where: kept.known }
-  return null
-}
-watch(file, () => (known.value = null))
+watch(file, () => (known.value = []))
 function stop(): void {
   if (job.value === null) abort()
   else void api.post(`/api/jobs/${job.value}/stop`)
@@ -94,40 +120,39 @@ async function follow(jobId: number): Promise<void> {
     await new Promise(resolve => setTimeout(resolve, 120))
   }
 }
-const further = computed(() => columns.value.filter(c => c.isNumeric && !Object.values(mapping).some(m => m.column === c.name)).length)
+const further = computed(() => file.value?.preview.columns.filter(c => c.isNumeric && !Object.values(mapping.value).some(m => m.column === c.name)).length ?? 0)
 const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB` : `${(bytes / 1e6).toFixed(1)} MB`)
 </script>
 
 <template>
   <section class="panel space-y-3">
     <h2>Import a logger’s file</h2>
-    <label :class="['flex cursor-pointer flex-col items-center gap-1 rounded-lg border-2 border-dashed p-5 text-center focus-within:border-accent', dragging ? 'border-accent bg-accent-soft' : 'border-line']" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="drop">
-      <FileUp class="size-6 text-quiet" aria-hidden="true" />
-      <span class="font-medium">Drop a logger’s file, or choose one</span>
-      <span class="text-xs text-quiet">Tab, semicolon or comma; decimal point or comma; preamble, units row, gzip and UTF-16 are understood. Also workbooks (.xlsx), Parquet, NumPy (.npy, .npz), WAV and universal vibration files (58).</span>
+    <label :class="['flex cursor-pointer flex-col items-center gap-1 rounded-lg border-2 border-dashed text-center focus-within:border-accent', file ? 'p-2' : 'p-5', dragging ? 'border-accent bg-accent-soft' : 'border-line']" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="drop">
+      <FileUp v-if="!file" class="size-6 text-quiet" aria-hidden="true" />
+      <span class="font-medium">{{ file ? 'Drop or choose another file' : 'Drop a logger’s file, or choose one' }}</span>
+      <span v-if="!file" class="text-xs text-quiet">Text in any dialect, gzip and UTF-16 too; workbooks (.xlsx), Parquet, NumPy (.npy, .npz), WAV and universal vibration files (58). Up to 16 GB and 20,000 columns; files other than text up to 1 GB.</span>
       <input type="file" accept=".csv,.txt,.tsv,.dat,.gz,.xlsx,.parquet,.npy,.npz,.wav,.unv,.uff,text/*" class="sr-only" aria-label="Logger file" @change="look(($event.target as HTMLInputElement).files?.[0])">
     </label>
     <ProblemNote :problem="problem" />
     <template v-if="file">
       <p class="text-sm"><span class="font-medium">{{ file.source.name }}</span> <span class="text-quiet">{{ size(file.source.size) }} · {{ file.preview.about }}</span></p>
-      <table class="data">
-        <thead><tr><th>Channel</th><th>Column</th><th>Unit</th><th>First values</th></tr></thead>
-        <tbody>
-          <tr v-for="p in file.preview.planned" :key="p.role">
-            <td class="font-medium">{{ p.label }}</td>
-            <td><select v-model="mapping[p.role]!.column" class="field" :aria-label="`Column of ${p.label}`"><option value="">{{ optional(p.role) ? 'not in this file' : 'choose' }}</option><option v-for="c in columns" :key="c.name" :value="c.name">{{ c.name }}</option></select></td>
-            <td><input v-model.trim="mapping[p.role]!.unit" class="field w-20" :aria-label="`Unit of ${p.label}`" :aria-invalid="!unitKnown(mapping[p.role]!.unit)"></td>
-            <td class="max-w-40 truncate text-xs text-quiet">{{ columns.find(c => c.name === mapping[p.role]!.column)?.samples.join('  ') }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <DialectFields :preview="file.preview" @said="correct" />
+      <MappingTable :preview="file.preview" :mapping="mapping" />
+      <label v-if="mapping.t?.column === ''" class="block"><span class="label">Sampled at, Hz</span><input v-model="rate" class="field w-28" inputmode="decimal"></label>
       <p v-if="further > 0" class="text-xs text-quiet">{{ further }} further {{ further === 1 ? 'column is' : 'columns are' }} kept beside them, to look at.</p>
-      <label class="block"><span class="label">How the test ended</span><select v-model="end" class="field"><option v-for="e in ends" :key="e.value" :value="e.value">{{ e.label }}</option></select></label>
-      <p v-if="known" class="text-sm text-open" role="status">The same bytes were imported before: {{ known.where.map(k => k.title).join(', ') }}.</p>
+      <div class="flex flex-wrap items-end gap-3">
+        <label v-if="mainRecord"><span class="label">This file is</span><select v-model="joins" class="field"><option :value="true">more channels for {{ mainRecord.name }}</option><option :value="false">a new run of this test</option></select></label>
+        <label v-if="joins"><span class="label">Its clock, moved by, s</span><input v-model="clock" class="field w-24" inputmode="decimal"></label>
+        <label v-if="!joins" class="grow"><span class="label">How the test ended</span><select v-model="end" class="field"><option v-for="e in ends" :key="e.value" :value="e.value">{{ e.label }}</option></select></label>
+      </div>
+      <p v-if="joins" class="text-xs text-quiet">Clocks can be brought together on the record’s page: by an event that both saw, or by what both recorded.</p>
+      <p v-if="lacking.length > 0" class="text-sm text-open">{{ lacking.join(' and ') }}: needed by the reduction, still to come from another file.</p>
+      <p v-if="known.length > 0" class="text-sm text-open" role="status">The same bytes were imported before: {{ known.map(k => k.title).join(', ') }}.</p>
       <div class="flex items-center justify-end gap-3">
         <p v-if="progress" class="flex flex-1 items-center gap-2 text-sm text-quiet" role="status"><progress :value="progress.share" class="h-2 w-32" :aria-label="progress.doing" />{{ progress.doing }}</p>
+        <p v-else-if="unready" class="flex-1 text-sm text-quiet">{{ unready }}</p>
         <button v-if="progress" type="button" class="button" @click="stop"><Square class="size-3.5" aria-hidden="true" />Stop</button>
-        <button type="button" class="button-main" :disabled="busy || !complete" @click="begin">{{ known ? 'Import again' : 'Import' }}</button>
+        <button type="button" class="button-main" :disabled="busy || unready !== ''" @click="begin">{{ known.length > 0 ? 'Import again' : 'Import' }}</button>
       </div>
     </template>
   </section>

@@ -5,10 +5,12 @@ import { stripLook } from '~/composables/stripLooks'
 /** One strip of a record: minima and maxima of one or several channels over a range of time. */
 export interface StripSeries {
   name: string
+  /** s */
+  t: number[]
   lo: (number | null)[]
   hi: (number | null)[]
 }
-const props = defineProps<{ t: number[]; series: StripSeries[]; from: number; to: number; unit: string; height: number; cursor: number | null; selection: [number, number] | null; marks: number[]; label: string }>()
+const props = defineProps<{ series: StripSeries[]; from: number; to: number; unit: string; height: number; cursor: number | null; selection: [number, number] | null; flags: number[]; events: number[]; steps: { from: number; to: number }[]; label: string }>()
 
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const { width } = useElementSize(canvas)
@@ -19,8 +21,8 @@ const LEFT = 64
 const range = computed<[number, number]>(() => {
   let [least, most] = [Infinity, -Infinity]
   for (const s of props.series)
-    for (let i = 0; i < props.t.length; i++) {
-      if (props.t[i]! < props.from || props.t[i]! > props.to) continue
+    for (let i = 0; i < s.t.length; i++) {
+      if (s.t[i]! < props.from || s.t[i]! > props.to) continue
       least = Math.min(least, s.lo[i] ?? Infinity)
       most = Math.max(most, s.hi[i] ?? -Infinity)
     }
@@ -43,6 +45,11 @@ function draw(): void {
   const [least, most] = range.value
   const x = (t: number) => LEFT + ((t - props.from) / (props.to - props.from)) * (width.value - LEFT)
   const y = (v: number) => props.height - 4 - ((v - least) / (most - least)) * (props.height - 8)
+  g.fillStyle = token('sunk')
+  for (const s of props.steps) {
+    const left = Math.max(LEFT, x(s.from))
+    if (x(s.to) > left) g.fillRect(left, 0, x(s.to) - left, props.height)
+  }
   if (props.selection) {
     g.fillStyle = token('accent-soft')
     g.fillRect(x(props.selection[0]), 0, x(props.selection[1]) - x(props.selection[0]), props.height)
@@ -64,7 +71,8 @@ function draw(): void {
   g.beginPath()
   g.rect(LEFT, 0, width.value - LEFT, props.height)
   g.clip()
-  for (const m of props.marks) line(g, x(m), token('open'), [3, 3])
+  for (const t of props.events) line(g, x(t), token('predicted'), [1, 3])
+  for (const t of props.flags) line(g, x(t), token('open'), [3, 3])
   props.series.forEach((s, k) => envelope(g, s, x, y, token(stripLook(k).colour), stripLook(k).dash))
   if (props.cursor !== null) line(g, x(props.cursor), token('ink'), [])
   g.restore()
@@ -88,13 +96,13 @@ function envelope(g: CanvasRenderingContext2D, s: StripSeries, x: (t: number) =>
   g.lineJoin = 'round'
   g.beginPath()
   let down = false
-  for (let i = 0; i < props.t.length; i++) {
+  for (let i = 0; i < s.t.length; i++) {
     const [lo, hi] = [s.lo[i], s.hi[i]]
     if (lo == null || hi == null) {
       down = false
       continue
     }
-    const at = x(props.t[i]!)
+    const at = x(s.t[i]!)
     if (down) g.lineTo(at, y(hi))
     else g.moveTo(at, y(hi))
     if (hi !== lo) g.lineTo(at, y(lo))
@@ -104,7 +112,7 @@ function envelope(g: CanvasRenderingContext2D, s: StripSeries, x: (t: number) =>
   g.setLineDash([])
 }
 
-watch([width, isDark, () => [props.t, props.series, props.from, props.to, props.cursor, props.selection, props.marks, props.height]], () => requestAnimationFrame(draw))
+watch([width, isDark, () => [props.series, props.from, props.to, props.cursor, props.selection, props.flags, props.events, props.steps, props.height]], () => requestAnimationFrame(draw))
 onMounted(() => requestAnimationFrame(draw))
 </script>
 

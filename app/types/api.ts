@@ -1,7 +1,8 @@
 import type { campaignPage, listCampaigns } from '../../server/db/campaigns'
 import type { previewFile, sameBytes } from '../../server/db/datasets'
-import type { recordPage } from '../../server/db/records'
-import type { derive, Selected as SelectedOf } from '../../server/jobs/handlers'
+import type { dependentsOf, recordPage } from '../../server/db/records'
+import type { align, derive, Selected as SelectedOf } from '../../server/jobs/handlers'
+import type { RecordStrip as RecordStripOf } from '../../server/db/samples'
 import type { testPage } from '../../server/db/tests'
 import type { listSensors } from '../../server/db/sensors'
 
@@ -17,6 +18,8 @@ export type FilePreview = { fileName: string; size: number; sha256: string; prev
 export type StageState = TestPage['stages'][number]
 export type RecordPage = Awaited<ReturnType<typeof recordPage>>
 export type RecordChannel = RecordPage['channels'][number]
-export interface RecordStrip { t: number[]; channels: { id: number; unit: string; min: (number | null)[]; max: (number | null)[] }[] }
+export type RecordStrip = RecordStripOf
+export type Aligned = Awaited<ReturnType<typeof align>>
+export type Dependents = Awaited<ReturnType<typeof dependentsOf>>
 export type Selected = SelectedOf
 export type DerivedStrip = Awaited<ReturnType<typeof derive>>

@@ -14,6 +14,8 @@ interface PlannedChannel {
   label: string
   kind: Kind
   sensorId: number | null
+  /** Where it sits along the article, m. */
+  x?: number
 }
 
 /** Plan channels a file is mapped to, time first. */
@@ -23,6 +25,12 @@ export async function plannedChannels(db: Db, testId: number): Promise<PlannedCh
   if (!t.plan) throw new HypometError('no-plan', 'This test has no plan yet; plan its channels first.')
   const { channels } = parseSettings(familyOf(t.family).stages.plan, t.plan, 'plan') as { channels: PlannedChannel[] }
   return [{ role: 't', label: 'Time', kind: 'time', sensorId: null }, ...channels]
+}
+
+/** Where planned channels sit, m, by role. */
+export async function plannedPlaces(db: Db, testId: number): Promise<Map<string, number | undefined>> {
+  const [t] = await db.select({ plan: test.plan }).from(test).where(eq(test.id, testId))
+  return new Map(t?.plan ? (await plannedChannels(db, testId)).map(c => [c.role, c.x]) : [])
 }
 
 /** What a text file's head says, with a first guess of which column is which channel. */

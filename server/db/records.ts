@@ -1,36 +1,164 @@
-import { symbolsOf } from '@hypomet/core'
-import { and, asc, eq, inArray, sql } from 'drizzle-orm'
-import type { Db } from './client'
+import { combine, HypometError, sensorBudget, symbolsOf, type SensorSpecification } from '@hypomet/core'
+import { asc, desc, eq, inArray, or, sql } from 'drizzle-orm'
+import { record } from './audit'
+import type { Database, Db } from './client'
+import { recordsTogether } from './clocks'
 import { notFound } from './notFound'
-import { converted } from './samples'
-import { article, campaign, channel, chunk, dataset, revision, test } from './schema'
+import { converted, deleteSamples } from './samples'
+import { article, campaign, channel, channelPair, chunk, dataset, judgement, reduction, revision, run, runEvent, test } from './schema'
+import { plannedPlaces } from './datasets'
+import { listSensors } from './sensors'
 
-/** A dataset with its channels, what is wrong with them, and their extremes: all that a record's page lists. */
+/** The records of a run with their channels, what is wrong with them, and their extremes: all that a record's page lists. */
 export async function recordPage(db: Db, datasetId: number) {
-  const [data] = await db.select({ dataset, testId: test.id, testTitle: test.title, articleName: article.name, revision: revision.label, slug: campaign.slug, campaign: campaign.title, system: campaign.system })
-    .from(dataset).innerJoin(test, eq(dataset.testId, test.id)).innerJoin(revision, eq(test.revisionId, revision.id)).innerJoin(article, eq(revision.articleId, article.id)).innerJoin(campaign, eq(article.campaignId, campaign.id))
-    .where(and(eq(dataset.id, datasetId), eq(dataset.status, 'ready')))
-  if (!data) throw notFound('record', datasetId)
-  const rows = await db.select({ id: channel.id, role: channel.role, name: channel.name, used: channel.used, unit: channel.unit, conversion: channel.conversion, expression: channel.expression, health: channel.health, min: sql<number | null>`min(${chunk.min})`, max: sql<number | null>`max(${chunk.max})`, gaps: sql<number>`sum(${chunk.gaps})` })
-    .from(channel).leftJoin(chunk, eq(chunk.channelId, channel.id)).where(eq(channel.datasetId, datasetId)).groupBy(channel.id).orderBy(asc(channel.id))
-  const symbols = symbolsOf(rows.map(r => r.role))
-  const channels = rows.map(({ conversion, min, max, ...c }, i) => {
+  const together = await recordsTogether(db, datasetId)
+  const main = together[0]!
+  const ids = together.map(d => d.id)
+  const [data] = await db.select({ testId: test.id, testTitle: test.title, articleName: article.name, revision: revision.label, slug: campaign.slug, campaign: campaign.title, system: campaign.system })
+    .from(test).innerJoin(revision, eq(test.revisionId, revision.id)).innerJoin(article, eq(revision.articleId, article.id)).innerJoin(campaign, eq(article.campaignId, campaign.id)).where(eq(test.id, main.testId))
+  const rows = await db.select({ id: channel.id, datasetId: channel.datasetId, role: channel.role, name: channel.name, used: channel.used, unit: channel.unit, conversion: channel.conversion, expression: channel.expression, health: channel.health, min: sql<number | null>`min(${chunk.min})`, max: sql<number | null>`max(${chunk.max})`, gaps: sql<number>`sum(${chunk.gaps})` })
+    .from(channel).leftJoin(chunk, eq(chunk.channelId, channel.id)).where(inArray(channel.datasetId, ids)).groupBy(channel.id).orderBy(asc(channel.id))
+  const symbols = symbolsTogether(rows)
+  const places = await plannedPlaces(db, main.testId)
+  const channels = rows.map(({ conversion, min, max, ...c }) => {
     const [a, b] = [min, max].map(v => (v === null ? null : converted(Float64Array.of(v), conversion)[0]!)) as [number | null, number | null]
     // Strain is a plain ratio; that it was written in millionths says what it is.
     const isStrain = c.unit === '1' && conversion !== null && conversion.multiply / conversion.divide === 1e-6
-    return { ...c, symbol: symbols[i]!, isStrain, min: a !== null && b !== null ? Math.min(a, b) : a, max: a !== null && b !== null ? Math.max(a, b) : b }
+    return { ...c, symbol: symbols.get(c.id)!, isStrain, x: (c.used ? places.get(c.role) : undefined) ?? null, min: a !== null && b !== null ? Math.min(a, b) : a, max: a !== null && b !== null ? Math.max(a, b) : b }
   })
-  const time = channels.find(c => c.role === 't')!
-  const { importState: _, channelMap: __, ...kept } = data.dataset
-  return { ...data, dataset: kept, from: time.min ?? 0, to: time.max ?? 0, channels: channels.filter(c => c !== time) }
+  const clocks = new Map(channels.filter(c => c.role === 't').map(c => [c.datasetId, c]))
+  return {
+    ...data!,
+    records: together.map(({ importState: _, channelMap: __, ...d }) => ({ ...d, from: clocks.get(d.id)?.min ?? 0, to: clocks.get(d.id)?.max ?? 0 })),
+    from: Math.min(...[...clocks.values()].map(c => c.min ?? 0)), to: Math.max(...[...clocks.values()].map(c => c.max ?? 0)),
+    channels: channels.filter(c => c.role !== 't'),
+    pairs: await db.select().from(channelPair).where(eq(channelPair.datasetId, main.id)).orderBy(asc(channelPair.id)),
+    ...(await landmarks(db, main.id)),
+  }
 }
 
-/** Roles of channels by their ids, in the order asked. */
-export async function rolesOf(db: Db, datasetId: number, ids: number[]): Promise<string[]> {
-  const rows = await db.select({ id: channel.id, role: channel.role }).from(channel).where(and(eq(channel.datasetId, datasetId), inArray(channel.id, ids)))
+/** Symbols that expressions know channels by: the main record's roles first, so that those never change when others join. */
+export function symbolsTogether(rows: { id: number; role: string; datasetId: number }[]): Map<number, string> {
+  const own = rows.filter(r => r.role !== 't' || r.datasetId === rows[0]!.datasetId)
+  const symbols = symbolsOf(own.map(r => r.role))
+  return new Map(own.map((r, i) => [r.id, symbols[i]!]))
+}
+
+/** Steps of the kept reduction and events of the run, for orientation. */
+async function landmarks(db: Db, datasetId: number) {
+  const [kept] = await db.select({ output: reduction.output }).from(reduction).where(eq(reduction.datasetId, datasetId)).orderBy(desc(reduction.id)).limit(1)
+  const columns = kept?.output.tables['steps']?.columns as Record<string, (number | null)[]> | undefined
+  const steps = (columns?.['start'] ?? []).flatMap((from, i) => (from === null || columns!['end']?.[i] == null ? [] : [{ from, to: columns!['end'][i]! }]))
+  const events = await db.select({ t: runEvent.t, kind: runEvent.kind, note: runEvent.note }).from(runEvent).innerJoin(run, eq(runEvent.runId, run.id)).where(eq(run.datasetId, datasetId)).orderBy(asc(runEvent.t))
+  return { steps, events: events.filter(e => e.kind !== 'command') }
+}
+
+/** Channels by their ids, in the order asked; each must be of the record named or of one that it is together with. */
+export async function channelsOf(db: Db, datasetId: number, ids: number[]) {
+  const together = (await recordsTogether(db, datasetId)).map(d => d.id)
+  const rows = await db.select().from(channel).where(inArray(channel.id, ids))
   return ids.map(id => {
     const row = rows.find(r => r.id === id)
-    if (!row) throw notFound('channel', id)
-    return row.role
+    if (!row || !together.includes(row.datasetId)) throw notFound('channel', id)
+    return row
+  })
+}
+
+/** What rests on a record, and whether it may go. */
+export async function dependentsOf(db: Db, datasetId: number) {
+  const together = await recordsTogether(db, datasetId)
+  const named = together.find(d => d.id === datasetId)!
+  const isMain = named.joinsId === null
+  const reductions = await db.select({ id: reduction.id, datasetId: reduction.datasetId, inputs: reduction.inputs }).from(reduction).where(eq(reduction.testId, named.testId))
+  const resting = reductions.filter(r => r.datasetId === datasetId || r.inputs?.some(i => i.datasetId === datasetId)).map(r => r.id)
+  const judgements = resting.length === 0 ? 0 : (await db.select({ id: judgement.id }).from(judgement).where(inArray(judgement.reductionId, resting))).length
+  const channels = await db.select({ id: channel.id, name: channel.name, expression: channel.expression }).from(channel).where(eq(channel.datasetId, datasetId))
+  const ids = channels.map(c => c.id)
+  const pairs = (await db.select({ id: channelPair.id }).from(channelPair).where(or(inArray(channelPair.a, ids), inArray(channelPair.b, ids)))).length
+  return {
+    name: named.name, mayGo: resting.length === 0, reductions: resting.length, judgements, pairs,
+    channels: channels.length, derived: channels.filter(c => c.expression !== null).map(c => c.name),
+    joined: isMain ? together.slice(1).map(d => d.name) : [],
+    runs: isMain ? (await db.select({ id: run.id }).from(run).where(eq(run.datasetId, datasetId))).length : 0,
+  }
+}
+
+/**
+ * Takes a record out: its channels, what was derived from them, the records that join it. The original file stays where it is.
+ *
+ * @throws HypometError `rests-on-it` where kept results would no longer recompute
+ */
+export function deleteRecord(database: Database, by: string, datasetId: number) {
+  return database.write(async db => {
+    const { mayGo, reductions, judgements, ...what } = await dependentsOf(db, datasetId)
+    if (!mayGo) throw new HypometError('rests-on-it', `${reductions} kept ${reductions === 1 ? 'result rests' : 'results rest'} on this record${judgements > 0 ? `, and ${judgements} ${judgements === 1 ? 'judgement' : 'judgements'} on them` : ''}; they could no longer be recomputed.`)
+    const together = await recordsTogether(db, datasetId)
+    const going = together[0]!.id === datasetId ? together : together.filter(d => d.id === datasetId)
+    for (const d of going.toReversed()) {
+      const ids = db.select({ id: channel.id }).from(channel).where(eq(channel.datasetId, d.id))
+      await db.delete(channelPair).where(or(inArray(channelPair.a, ids), inArray(channelPair.b, ids)))
+      const runs = db.select({ id: run.id }).from(run).where(eq(run.datasetId, d.id))
+      await db.delete(runEvent).where(inArray(runEvent.runId, runs))
+      await db.delete(run).where(eq(run.datasetId, d.id))
+      await deleteSamples(db, d.id)
+      await db.delete(dataset).where(eq(dataset.id, d.id))
+    }
+    await record(db, { who: by, what: 'delete', entity: 'dataset', entityId: datasetId, before: { ...what, sha256: going.map(d => d.sha256) } })
+    return { testId: together[0]!.testId }
+  })
+}
+
+/** Takes a derived channel out. @throws HypometError `not-derived`, `rests-on-it` */
+export function deleteDerived(database: Database, by: string, channelId: number) {
+  return database.write(async db => {
+    const [c] = await db.select().from(channel).where(eq(channel.id, channelId))
+    if (!c) throw notFound('channel', channelId)
+    if (c.expression === null) throw new HypometError('not-derived', 'What was imported stays; only a derived channel can be taken out.')
+    const together = await recordsTogether(db, c.datasetId)
+    const rows = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id))).orderBy(asc(channel.id))
+    const symbol = symbolsTogether(rows).get(c.id)!
+    const user = rows.find(r => r.expression !== null && new RegExp(`(^|[^A-Za-z0-9_])${symbol}($|[^A-Za-z0-9_])`).test(r.expression))
+    if (user) throw new HypometError('rests-on-it', `“${user.name}” is derived from it.`)
+    await db.delete(channelPair).where(or(eq(channelPair.a, channelId), eq(channelPair.b, channelId)))
+    await db.delete(chunk).where(eq(chunk.channelId, channelId))
+    await db.delete(channel).where(eq(channel.id, channelId))
+    await record(db, { who: by, what: 'delete', entity: 'channel', entityId: channelId, before: { name: c.name, expression: c.expression } })
+  })
+}
+
+/** Two channels that ought to agree; how far apart they may be follows from their sensors where nothing is said. */
+export function addPair(database: Database, by: string, datasetId: number, input: { a: number; b: number; tolerance: number | null }) {
+  return database.write(async db => {
+    if (input.a === input.b) throw new HypometError('setting-range', 'A pair is of two channels.', { path: 'b' })
+    const [a, b] = (await channelsOf(db, datasetId, [input.a, input.b])) as [typeof channel.$inferSelect, typeof channel.$inferSelect]
+    if (a.unit !== b.unit) throw new HypometError('unit-dimension', `“${a.name}” is in ${a.unit || 'no unit'}, “${b.name}” in ${b.unit || 'no unit'}; they cannot agree.`, { path: 'b' })
+    const tolerance = input.tolerance ?? (await combinedU(db, [a, b]))
+    if (tolerance === null) throw new HypometError('missing-setting', 'Say how far apart they may be: not both have a sensor with a certificate.', { path: 'tolerance' })
+    const main = (await recordsTogether(db, datasetId))[0]!.id
+    const [made] = await db.insert(channelPair).values({ datasetId: main, a: a.id, b: b.id, tolerance, by, createdAt: new Date().toISOString() }).returning()
+    await record(db, { who: by, what: 'pair', entity: 'dataset', entityId: main, after: made })
+    return made!
+  })
+}
+
+async function combinedU(db: Db, pair: (typeof channel.$inferSelect)[]): Promise<number | null> {
+  const sensors = new Map((await listSensors(db)).map(s => [s.id, s.si]))
+  const parts = await Promise.all(pair.map(async c => {
+    const si: SensorSpecification | undefined = c.sensorId === null ? undefined : sensors.get(c.sensorId)
+    if (!si) return null
+    const [extremes] = await db.select({ min: sql<number>`min(${chunk.min})`, max: sql<number>`max(${chunk.max})` }).from(chunk).where(eq(chunk.channelId, c.id))
+    const peak = Math.max(...[extremes!.min, extremes!.max].map(v => Math.abs(converted(Float64Array.of(v), c.conversion)[0]!)))
+    const { u, k } = combine(sensorBudget(si, peak))
+    return u * k
+  }))
+  return parts.some(u => u === null || u === 0) ? null : Math.hypot(...(parts as number[]))
+}
+
+export function removePair(database: Database, by: string, pairId: number) {
+  return database.write(async db => {
+    const [pair] = await db.delete(channelPair).where(eq(channelPair.id, pairId)).returning()
+    if (!pair) throw notFound('pair', pairId)
+    await record(db, { who: by, what: 'pair removed', entity: 'dataset', entityId: pair.datasetId, before: pair })
+    return pair
   })
 }

@@ -144,10 +144,10 @@ interface Pairs {
  * long, from the samples where it is short.
  */
 export async function readStrip(db: Db, datasetId: number, roles: string[], width: number, range: { from: number; to: number } | null = null): Promise<Strip> {
-  const [time] = await db.select().from(channel).where(and(eq(channel.datasetId, datasetId), eq(channel.role, 't')))
+  const time = await clockOf(db, datasetId)
   const channels = await db.select().from(channel).where(and(eq(channel.datasetId, datasetId), inArray(channel.role, roles))).orderBy(asc(channel.id))
-  const span = range ? await spanOf(db, time!, range) : null
-  const t = await pairsOf(db, time!, width, span)
+  const span = range ? await spanOf(db, time, range) : null
+  const t = await pairsOf(db, time, width, span)
   const strip: Strip = { t: Array.from(t.lo), channels: {} }
   for (const c of channels) {
     const { lo, hi } = await pairsOf(db, c, width, span)
@@ -155,6 +155,31 @@ export async function readStrip(db: Db, datasetId: number, roles: string[], widt
     strip.channels[c.role] = { unit: c.unit, min: Array.from(lo, finite), max: Array.from(hi, finite) }
   }
   return strip
+}
+
+export interface RecordStrip {
+  /** Times of each record that has a channel in it, s. */
+  times: number[][]
+  channels: { id: number; time: number; min: (number | null)[]; max: (number | null)[] }[]
+}
+
+/** A range of time of channels of several records, each on its own clock's samples. */
+export async function readStrips(db: Db, channels: ChannelRow[], width: number, range: { from: number; to: number } | null): Promise<RecordStrip> {
+  const strip: RecordStrip = { times: [], channels: [] }
+  for (const datasetId of [...new Set(channels.map(c => c.datasetId))]) {
+    const some = channels.filter(c => c.datasetId === datasetId)
+    const { t, channels: drawn } = await readStrip(db, datasetId, some.map(c => c.role), width, range)
+    const time = strip.times.push(t) - 1
+    for (const c of some) strip.channels.push({ id: c.id, time, min: drawn[c.role]!.min, max: drawn[c.role]!.max })
+  }
+  strip.channels.sort((a, b) => channels.findIndex(c => c.id === a.id) - channels.findIndex(c => c.id === b.id))
+  return strip
+}
+
+/** The clock of a record. */
+export async function clockOf(db: Db, datasetId: number): Promise<ChannelRow> {
+  const [time] = await db.select().from(channel).where(and(eq(channel.datasetId, datasetId), eq(channel.role, 't')))
+  return time!
 }
 
 /** The same of values that are not stored. */

@@ -1,9 +1,9 @@
 import { IMPERIAL, METRIC, parseSettings, type PlanView, type UnitPreference } from '@hypomet/core'
-import { and, desc, eq } from 'drizzle-orm'
+import { desc, eq } from 'drizzle-orm'
 import type { Db } from './client'
 import { familyOf } from './families'
 import { mainRecord } from './clocks'
-import { article, campaign, dataset, judgement, readyMark, reduction, revision, run, test } from './schema'
+import { article, campaign, judgement, readyMark, reduction, revision, run, test } from './schema'
 import { listSensors } from './sensors'
 import { revisionAfter } from './changes'
 

@@ -63,7 +63,7 @@ export async function importText(tools: ImportTools, p: TextImport): Promise<{ r
   } finally {
     await pool.close()
   }
-  const stamped = stamp ? [{ code: 'clock-stamps', message: `Time counts from the first stamp, ${head.first[inFile]}.` }] : []
+  const stamped = stamp ? [{ code: 'clock-stamps', message: `Time counts from the full second of the first stamp, ${head.first[inFile]}.` }] : []
   return finished(db, p, columns, channelIds, state, { headerRow: head.headerRow, warnings: [...head.warnings, ...stamped] })
 }
 

@@ -5,6 +5,7 @@ import { decodeText } from './decode'
 import { cellNumber, isGap } from './cells'
 import { ragged } from './blocks'
 import type { Dialect } from './dialect'
+import { readStamp } from './stamps'
 import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
 /** One role's column in a file; `unit` is null for text. */
@@ -127,7 +128,7 @@ function findHeader(lines: Line[], mappings: ColumnMapping[], said: Dialect): He
 
 function isUnitsRow(cells: string[], mappings: ColumnMapping[], header: Header): boolean {
   const numeric = mappings.filter(m => m.unit).map(m => cells[header.columnOf.get(m.role)!] ?? '')
-  return numeric.some(c => c !== '') && numeric.every(c => Number.isNaN(cellNumber(c, header.delimiter)))
+  return numeric.some(c => c !== '') && numeric.every(c => Number.isNaN(cellNumber(c, header.delimiter)) && readStamp(c) === null)
 }
 
 function unitMismatches(cells: string[], mappings: ColumnMapping[], header: Header): Warning[] {

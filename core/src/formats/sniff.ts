@@ -115,6 +115,9 @@ export const unitSaid = (name: string, unitCell: string): string | null => known
 
 const isNumber = (cell: string, delimiter: Delimiter): boolean => !Number.isNaN(cellNumber(cell, delimiter))
 
+/** A column's name without a unit in brackets at its end; the unit is shown with the numbers. */
+export const nameAlone = (name: string): string => (knownUnit(bracketed(name)) === null ? name : name.replace(/\s*[[(][^\])]+[\])]\s*$/, '') || name)
+
 const bracketed = (name: string): string => /[[(]([^\])]+)[\])]\s*$/.exec(name)?.[1] ?? ''
 
 function knownUnit(said: string): string | null {

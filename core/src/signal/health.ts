@@ -1,7 +1,7 @@
 import { survey, type Surveyed } from '../kernels/survey'
 import { meanSd } from '../statistics/mean'
 
-export type HealthCode = 'clipped' | 'flat' | 'dead' | 'gap' | 'spike' | 'noisy' | 'drift' | 'swapped-sign' | 'rate-error'
+export type HealthCode = 'clipped' | 'flat' | 'dead' | 'gap' | 'spike' | 'noisy' | 'drift' | 'swapped-sign' | 'rate-error' | 'parted'
 
 export interface HealthFlag {
   code: HealthCode
@@ -9,6 +9,8 @@ export interface HealthFlag {
   /** First sample of it, where it has one, and its time, s. */
   index?: number
   at?: number
+  /** The other of a pair that parts: its channel's number. */
+  twin?: number
 }
 
 export interface HealthOptions {

@@ -1,6 +1,6 @@
 import * as z from 'zod'
-import { rolesOf } from '../../../db/records'
-import { readStrip } from '../../../db/samples'
+import { channelsOf } from '../../../db/records'
+import { readStrips } from '../../../db/samples'
 
 const number = z.coerce.number()
 const query = z.object({ channels: z.string().transform(s => s.split(',').filter(Boolean).map(Number)).pipe(z.array(z.number().int()).min(1).max(64)), width: number.int().min(10).max(4000).default(1000), from: number.optional(), to: number.optional() })
@@ -9,7 +9,5 @@ const query = z.object({ channels: z.string().transform(s => s.split(',').filter
 export default defineRoute(async event => {
   const { read } = useServices().database
   const { channels, width, from, to } = query.parse(getQuery(event))
-  const roles = await rolesOf(read, idOf(event), channels)
-  const strip = await readStrip(read, idOf(event), roles, width, from !== undefined && to !== undefined ? { from, to } : null)
-  return { t: strip.t, channels: roles.map((role, i) => ({ id: channels[i]!, ...strip.channels[role]! })) }
+  return readStrips(read, await channelsOf(read, idOf(event), channels), width, from !== undefined && to !== undefined ? { from, to } : null)
 })

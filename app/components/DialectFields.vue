@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import type { FilePreview } from '~/types/api'
+
+/** What was seen of a file's form, to be corrected where the guess is wrong. */
+export interface Said {
+  delimiter?: string | undefined
+  headerRow?: number | undefined
+  sheet?: string | undefined
+}
+const props = defineProps<{ preview: FilePreview['preview'] }>()
+const emit = defineEmits<{ said: [what: Said] }>()
+const delimiters = [{ value: '\t', label: 'tab' }, { value: ';', label: 'semicolon' }, { value: ',', label: 'comma' }, { value: '|', label: 'bar' }, { value: ' ', label: 'blanks' }]
+const row = useTyped(() => String(props.preview.headerRow ?? ''))
+function sayRow(): void {
+  const n = Number(row.value)
+  if (Number.isInteger(n) && n >= 0 && n !== props.preview.headerRow) emit('said', { delimiter: props.preview.delimiter, headerRow: n })
+}
+</script>
+
+<template>
+  <div class="flex flex-wrap items-end gap-3">
+    <template v-if="preview.delimiter !== undefined">
+      <label><span class="label">Columns apart by</span><select class="field" :value="preview.delimiter" @change="emit('said', { delimiter: ($event.target as HTMLSelectElement).value })"><option v-for="d in delimiters" :key="d.value" :value="d.value">{{ d.label }}</option></select></label>
+      <label><span class="label">Header in line (0: none)</span><input v-model="row" class="field w-24" inputmode="numeric" @change="sayRow"></label>
+    </template>
+    <label v-if="(preview.sheets?.length ?? 0) > 1"><span class="label">Sheet</span><select class="field" :value="preview.sheet" @change="emit('said', { sheet: ($event.target as HTMLSelectElement).value })"><option v-for="s in preview.sheets" :key="s" :value="s">{{ s }}</option></select></label>
+  </div>
+</template>

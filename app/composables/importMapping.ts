@@ -1,0 +1,38 @@
+import { findUnit } from '@hypomet/core'
+import type { FilePreview } from '~/types/api'
+
+export interface Calibration {
+  scale?: number
+  offset?: number
+  table?: [number, number][]
+}
+
+/** What a channel is read from. */
+export interface MappedColumn {
+  column: string
+  unit: string
+  calibration: Calibration
+}
+
+type Preview = FilePreview['preview']
+
+/** A first mapping, as guessed; channels that the record has already are left out. */
+export function guessedMapping(preview: Preview, held: readonly string[]): Record<string, MappedColumn> {
+  return Object.fromEntries(preview.planned.filter(p => p.role === 't' || !held.includes(p.role)).map(p => [p.role, { column: preview.guess[p.role]?.column ?? '', unit: preview.guess[p.role]?.unit ?? '', calibration: {} }]))
+}
+
+export const isUnitKnown = (unit: string): boolean => unit === '' || findUnit(unit, 'gravity') !== null
+
+/** What is still wrong with a mapping, in words; empty where it can be imported. */
+export function mappingProblem(mapping: Record<string, MappedColumn>, rate: number | null): string {
+  if (mapping['t']?.column === '' && !(rate !== null && rate > 0)) return 'Choose the column of time, or give the rate at which the file was sampled.'
+  const used = Object.values(mapping).filter(m => m.column !== '')
+  const unclear = used.find(m => m.unit === '' || !isUnitKnown(m.unit))
+  if (unclear) return `Give the unit of “${unclear.column}”.`
+  const twice = used.find((m, i) => used.some((o, k) => k < i && o.column === m.column))
+  if (twice) return `“${twice.column}” is chosen twice.`
+  return ''
+}
+
+/** As the server takes it. */
+export const channelsToSend = (mapping: Record<string, MappedColumn>) => Object.fromEntries(Object.entries(mapping).filter(([, m]) => m.column !== '').map(([role, { column, unit, calibration }]) => [role, { column, unit, ...calibration }]))

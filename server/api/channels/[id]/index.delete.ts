@@ -1,0 +1,7 @@
+import { deleteDerived } from '../../../db/records'
+
+/** Takes a derived channel out. */
+export default defineRoute(async event => {
+  await deleteDerived(useServices().database, personOf(event), idOf(event))
+  return { ok: true }
+})

@@ -1,0 +1,13 @@
+import * as z from 'zod'
+import { moveClock } from '../../../db/clocks'
+
+const body = z.object({ offset: z.number().refine(v => Math.abs(v) < 1e9, 'No clock is that far off.') })
+
+/** Sets the clock of a record that joins another, s. */
+export default defineRoute(async event => {
+  const { database, jobs } = useServices()
+  const { offset } = await bodyOf(event, body)
+  await moveClock(database, personOf(event), idOf(event), offset)
+  await jobs.call('pairs', { datasetId: idOf(event) })
+  return { ok: true }
+})

@@ -1,0 +1,4 @@
+import { dependentsOf } from '../../../db/records'
+
+/** What rests on a record; asked before it is deleted. */
+export default defineRoute(event => dependentsOf(useServices().database.read, idOf(event)))

@@ -1,0 +1,7 @@
+import { removePair } from '../../../db/records'
+
+export default defineRoute(async event => {
+  const { database, jobs } = useServices()
+  const { datasetId } = await removePair(database, personOf(event), idOf(event))
+  return jobs.call('pairs', { datasetId })
+})
