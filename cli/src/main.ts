@@ -1,6 +1,7 @@
 import { createInterface } from 'node:readline'
 import * as z from 'zod'
-import { run } from './run'
+import { importFile } from './import'
+import { refused, run, type Outcome } from './run'
 
 const batchLine = z.object({ id: z.union([z.string(), z.number()]), args: z.array(z.string()) })
 
@@ -21,10 +22,13 @@ function answer(line: string) {
   }
 }
 
+const imported = (rest: string[]): Promise<Outcome> =>
+  importFile(rest, progress => process.stderr.isTTY && process.stderr.write(`\r${progress}\u001b[K`)).then(stdout => ({ exit: 0, stdout, stderr: process.stderr.isTTY ? '\n' : '' }), refused)
+
 const args = process.argv.slice(2)
 if (args[0] === 'batch') await batch()
 else {
-  const { exit, stdout, stderr } = run(args)
+  const { exit, stdout, stderr } = args[0] === 'import' ? await imported(args.slice(1)) : run(args)
   process.stdout.write(stdout)
   process.stderr.write(stderr)
   process.exitCode = exit

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
 import { calcList, calcs, families, familyList, HypometError, isHypometError, runCalc, runReduce, type Setup } from '@hypomet/core'
 import * as z from 'zod'
+import { IMPORT_USAGE } from './import'
 
 export interface Outcome {
   exit: 0 | 2
@@ -13,7 +14,7 @@ const USAGE = `Usage:
   hypomet reduce setup.json --data data.csv   one reduction, JSON on stdout
   hypomet calc setup.json [--data data.csv]   one calculation
   hypomet methods [name]                      the list, or one method's setup as JSON Schema
-  hypomet batch                               lines of {"id","args"} in, lines of {"id","exit","stdout","stderr"} out
+${IMPORT_USAGE}  hypomet batch                               lines of {"id","args"} in, lines of {"id","exit","stdout","stderr"} out
 `
 
 /** One call of the command. Never throws: whatever goes wrong is a line of JSON on stderr with exit code 2. */
@@ -21,11 +22,16 @@ export function run(args: string[]): Outcome {
   try {
     return { exit: 0, stdout: dispatch(args), stderr: '' }
   } catch (e) {
-    if (!isHypometError(e)) throw e
-    const { path, row, column } = e.place
-    const error = { code: e.code, path: path ?? '', message: e.message, ...(row ? { row } : {}), ...(column ? { column } : {}) }
-    return { exit: 2, stdout: '', stderr: JSON.stringify({ error }) + '\n' }
+    return refused(e)
   }
+}
+
+/** A refusal as a line of JSON on stderr. */
+export function refused(e: unknown): Outcome {
+  if (!isHypometError(e)) throw e
+  const { path, row, column } = e.place
+  const error = { code: e.code, path: path ?? '', message: e.message, ...(row ? { row } : {}), ...(column ? { column } : {}) }
+  return { exit: 2, stdout: '', stderr: JSON.stringify({ error }) + '\n' }
 }
 
 function dispatch(args: string[]): string {

@@ -7,7 +7,7 @@ export interface ParseRequest {
   firstLine: number
 }
 
-/** A block's columns but for the clock's, packed for the store; the clock's own numbers come along as they are. */
+/** A block's columns but for the clock's, packed for the store; the clock's own numbers, where it has a column, come along as they are. */
 export interface ParseAnswer extends Omit<ParsedBlock, 'columns'> {
   packed: PackedColumns
   time: Float64Array
@@ -30,7 +30,7 @@ export function blockParser(layout: RowLayout, timeSlot: number): (request: Pars
   const reader = new BlockReader(layout)
   return request => {
     const { columns, ...rest } = reader.read(request.bytes, 0, request.length, request.firstLine)
-    return { ...rest, request, time: columns[timeSlot]!.slice(), packed: packColumns(columns.filter((_, slot) => slot !== timeSlot)) }
+    return { ...rest, request, time: columns[timeSlot]?.slice() ?? new Float64Array(0), packed: packColumns(columns.filter((_, slot) => slot !== timeSlot)) }
   }
 }
 

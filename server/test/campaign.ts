@@ -36,7 +36,7 @@ export async function importBytes({ database, originals, run }: Awaited<ReturnTy
   const planned = await plannedChannels(database.read, testId)
   const input: NewImport = { sha256: await originals.keep(bytes), fileName: 'arm.csv', channels: change.channels ?? previewFile(bytes, planned).guess, end: 'ladder done', ...change }
   const { id: datasetId } = await beginImport(database, BY, testId, input)
-  await run('import', { datasetId, sha256: input.sha256, fileName: input.fileName, family: 'static', channels: input.channels, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])), testId, by: BY, end: input.end })
+  await run('import', { datasetId, sha256: input.sha256, fileName: input.fileName, family: 'static', channels: input.channels, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])), testId, by: BY, end: input.end, reading: input.reading ?? {}, joins: input.joins ?? null, clockOffset: input.clockOffset ?? 0 })
   return finishImport(database, BY, testId, datasetId, input.end)
 }
 

@@ -69,11 +69,11 @@ function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): {
   return { head: { delimiter, width, columnOf, units, names: header.names, headerRow: lines[header.index]!.row, firstRow: body[0]?.row ?? null, first: body[0] ? splitCells(body[0].text, delimiter) : [], warnings: hasUnits ? unitMismatches(first, mappings, header) : [] }, body }
 }
 
-/** Where rows begin that have no header: three lines of as many cells, each with a number; −1 where there are none. */
+/** Where rows begin that have no header: three lines with numbers in the same of as many cells; −1 where there are none. */
 export function rowsBegin(lines: Line[], delimiter: Delimiter): number {
   const rows = lines.slice(0, 200).map(l => trimEnd(splitCells(l.text, delimiter)))
-  const isRow = (cells: string[] | undefined, width: number) => cells?.length === width && cells.some(c => !Number.isNaN(cellNumber(c, delimiter)))
-  return rows.findIndex((row, i) => row.length > 0 && [0, 1, 2].every(k => isRow(rows[i + k], row.length)))
+  const shape = (cells: string[] | undefined) => cells?.map(c => (isGap(c) || !Number.isNaN(cellNumber(c, delimiter)) ? 'n' : '-')).join('')
+  return rows.findIndex((row, i) => shape(row)!.includes('n') && [1, 2].every(k => shape(rows[i + k]) === shape(row)))
 }
 
 function headless(lines: Line[], mappings: ColumnMapping[], { delimiter = ',' }: Dialect): { head: TableHead; body: Line[] } {

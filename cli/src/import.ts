@@ -1,0 +1,95 @@
+import { createReadStream, statSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
+import { basename } from 'node:path'
+import { Readable } from 'node:stream'
+import { parseArgs } from 'node:util'
+import { HypometError } from '@hypomet/core'
+
+const OPTIONS = {
+  test: { type: 'string' }, server: { type: 'string' }, by: { type: 'string' }, channels: { type: 'string' }, end: { type: 'string' },
+  joins: { type: 'boolean' }, clock: { type: 'string' }, rate: { type: 'string' }, delimiter: { type: 'string' }, 'header-row': { type: 'string' }, sheet: { type: 'string' },
+  again: { type: 'boolean' }, look: { type: 'boolean' },
+} as const
+
+export const IMPORT_USAGE = `  hypomet import file --test N                a logger's file into a running Hypomet
+      --look              only say what the file is understood as
+      --channels map.json {"load": {"column": "F", "unit": "kN", "scale"?, "offset"?, "table"?}}; else as guessed
+      --end "ladder done" how the test ended: ladder done, article broke, fixture gave way, aborted
+      --joins --clock s   more channels for the test's newest record, its clock moved by so many seconds
+      --rate Hz           of a file without a clock
+      --delimiter, --header-row, --sheet   where the guess is wrong
+      --again             though the same bytes were imported before
+      --server, --by      http://127.0.0.1:4500 or HYPOMET_SERVER; the name that stands in the audit
+`
+
+interface Preview {
+  about: string
+  columns: { name: string; unit: string | null; isNumeric: boolean }[]
+  guess: Record<string, { column: string; unit?: string }>
+  delimiter?: string
+  headerRow?: number
+}
+
+/** Sends a file to a running server and follows its import to the end. @throws HypometError as the server says it */
+export async function importFile(rest: string[], say: (progress: string) => void = () => {}): Promise<string> {
+  const { values: o, positionals } = parsed(rest)
+  const path = positionals[0]
+  if (path === undefined || o.test === undefined) throw new HypometError('usage', `A file and --test are needed.\n${IMPORT_USAGE}`, { path: 'args' })
+  const base = (o.server ?? process.env['HYPOMET_SERVER'] ?? 'http://127.0.0.1:4500').replace(/\/$/, '')
+  const call = caller(base, o.by ?? process.env['USER'] ?? 'command line')
+  const fileName = basename(path)
+  if (!statSync(path, { throwIfNoEntry: false })?.isFile()) throw new HypometError('file-missing', `“${path}” cannot be read.`, { path: 'args', file: path })
+  const said = { ...(o.delimiter === undefined ? {} : { delimiter: o.delimiter }), ...(o['header-row'] === undefined ? {} : { headerRow: number(o['header-row'], 'header-row') }), ...(o.sheet === undefined ? {} : { sheet: o.sheet }) }
+  const sent = await call<{ sha256: string; preview: Preview; known: { title: string }[] }>('POST', `/api/tests/${o.test}/files`, Readable.toWeb(createReadStream(path)), { 'content-type': 'application/octet-stream', 'x-file-name': encodeURIComponent(fileName) })
+  const preview = Object.keys(said).length === 0 ? sent.preview : (await call<{ preview: Preview }>('POST', `/api/tests/${o.test}/look`, { sha256: sent.sha256, ...said })).preview
+  if (o.look) return print({ file: fileName, sha256: sent.sha256, about: preview.about, columns: preview.columns.map(({ name, unit, isNumeric }) => ({ name, unit, isNumeric })), channels: preview.guess })
+  if (sent.known.length > 0 && !o.again) throw new HypometError('known-bytes', `The same bytes were imported before: ${sent.known.map(k => k.title).join(', ')}. With --again they are imported again.`, { file: fileName })
+  const channels = o.channels === undefined ? preview.guess : (JSON.parse(readFileSync(o.channels, 'utf8')) as Preview['guess'])
+  const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...said, ...(o.rate === undefined ? {} : { rate: number(o.rate, 'rate') }) }
+  const joins = o.joins ? await mainRecord(call, o.test) : null
+  const { jobId } = await call<{ jobId: number }>('POST', `/api/tests/${o.test}/imports`, { sha256: sent.sha256, fileName, channels, reading, end: o.end ?? 'ladder done', joins, clockOffset: o.clock === undefined ? 0 : number(o.clock, 'clock') })
+  for (;;) {
+    const job = await call<{ status: string; progress: number; doing: string; result: { datasetId: number } | null; error: { code: string; message: string; place: object } | null }>('GET', `/api/jobs/${jobId}`)
+    if (job.status === 'done') return print({ test: Number(o.test), record: job.result!.datasetId, channels })
+    if (job.status !== 'running') throw new HypometError(job.error!.code, job.error!.message, job.error!.place)
+    say(`${Math.round(job.progress * 100)} % ${job.doing}`)
+    await new Promise(resolve => setTimeout(resolve, 100))
+  }
+}
+
+const print = (value: unknown): string => JSON.stringify(value, null, 1) + '\n'
+
+function parsed(rest: string[]) {
+  try {
+    return parseArgs({ args: rest, options: OPTIONS, allowPositionals: true })
+  } catch (e) {
+    throw new HypometError('usage', `${(e as Error).message}\n${IMPORT_USAGE}`, { path: 'args' })
+  }
+}
+
+function number(text: string, option: string): number {
+  const value = Number(text)
+  if (!Number.isFinite(value)) throw new HypometError('usage', `--${option} is a number.`, { path: 'args' })
+  return value
+}
+
+type Call = ReturnType<typeof caller>
+
+async function mainRecord(call: Call, test: string): Promise<number> {
+  const { datasets } = await call<{ datasets: { id: number; joinsId: number | null }[] }>('GET', `/api/tests/${test}`)
+  const main = datasets.find(d => d.joinsId === null)
+  if (!main) throw new HypometError('no-data', 'This test has no record yet that a file could join.', { path: 'args' })
+  return main.id
+}
+
+function caller(base: string, by: string) {
+  return async <T>(method: 'GET' | 'POST', path: string, body?: object, headers: Record<string, string> = { 'content-type': 'application/json' }): Promise<T> => {
+    const isStream = body instanceof ReadableStream
+    const response = await fetch(base + path, { method, headers: { 'x-hypomet-person': encodeURIComponent(by), ...headers }, ...(body === undefined ? {} : { body: isStream ? body : JSON.stringify(body) }), ...(isStream ? { duplex: 'half' } : {}) } as RequestInit).catch(() => null)
+    if (!response) throw new HypometError('unreachable', `No Hypomet answers at ${base}; start it, or name it by --server.`, { path: 'args' })
+    const answer = (await response.json()) as T & { message?: string; data?: { code?: string } }
+    if (response.ok) return answer
+    const { code = 'refused', ...place } = answer.data ?? {}
+    throw new HypometError(code, answer.message ?? 'The server refused.', place)
+  }
+}
