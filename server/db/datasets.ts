@@ -1,5 +1,5 @@
 import { and, desc, eq, inArray } from 'drizzle-orm'
-import { HypometError, parseSettings, sniffTable, unitFor, type ChannelMap, type Dialect, type Kind, type Sniffed, type SniffedColumn } from '@hypomet/core'
+import { HypometError, isHypometError, parseSettings, sniffTable, unitFor, type ChannelMap, type Dialect, type Kind, type Sniffed, type SniffedColumn } from '@hypomet/core'
 import { familyOf } from './families'
 import { record } from './audit'
 import type { Database, Db } from './client'
@@ -116,10 +116,25 @@ export function beginImport(database: Database, by: string, testId: number, inpu
     if (input.joins) await assertJoins(db, testId, input.joins, Object.keys(input.channels))
     else await assertReady(db, testId)
     checkImportChannels(input.channels)
+    await assertUnits(db, testId, input.channels)
     const [made] = await db.insert(dataset).values({ testId, source: 'file', name: input.fileName, status: 'importing', sha256: input.sha256, channelMap: input.channels, reading: input.reading ?? {}, joinsId: input.joins ?? null, warnings: [], createdAt: new Date().toISOString() }).returning()
     await record(db, { who: by, what: 'import begins', entity: 'dataset', entityId: made!.id, after: { fileName: input.fileName, sha256: input.sha256, channels: input.channels, reading: input.reading ?? {}, joins: input.joins ?? null } })
     return made!
   })
+}
+
+/** A planned channel takes the units of what it measures. */
+async function assertUnits(db: Db, testId: number, channels: Record<string, ImportChannel>): Promise<void> {
+  const kinds = new Map((await plannedChannels(db, testId)).map(p => [p.role, p.kind]))
+  for (const [role, { unit }] of Object.entries(channels)) {
+    const kind = kinds.get(role)
+    if (kind === undefined || unit === undefined) continue
+    try {
+      unitFor(unit, kind)
+    } catch (e) {
+      throw isHypometError(e) ? e.at({ path: `channels.${role}.unit` }) : e
+    }
+  }
 }
 
 /** A file may join a main record of the same test, with channels that it lacks. */

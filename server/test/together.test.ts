@@ -125,6 +125,11 @@ describe('a column', () => {
     expect((await refused(() => imported(bytes(['Time,A', ...rows]), { channels: { t: { column: 'Time', unit: 's' }, load: { column: 'A', unit: 'kN', table: [[0, 1], [0, 2]] } } }))).code).toBe('calibration-table')
   })
 
+  it('of a planned channel is in a unit of what that measures', async () => {
+    const { main } = parted(0)
+    expect(await refused(() => imported(main, { channels: { ...MAIN, frame: { column: 'DMS', unit: 'm/s2' } } }))).toMatchObject({ code: 'unit-dimension', place: { path: 'channels.frame.unit' } })
+  })
+
   it('needs no clock where the rate is known, nor names, nor more than blanks between', async () => {
     const file = bytes(['Rig 4', ...Array.from({ length: 3000 }, (_, i) => `  ${(i / 8).toFixed(3)}   ${-i}`)])
     expect((await refused(() => imported(file, { channels: { load: { column: 'Column 1', unit: 'kN' } }, reading: { delimiter: ' ', headerRow: 0 } }))).code).toBe('missing-channel')
