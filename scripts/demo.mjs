@@ -8,7 +8,7 @@ ensureBuild()
 const { serve } = await import('./serve.mjs')
 const folder = process.env.HYPOMET_DEMO_FOLDER ?? join('data', 'demo')
 rmSync(folder, { recursive: true, force: true })
-const { base, server } = await serve({ database: `file:./${join(folder, 'hypomet.db')}`, usualPort: 4520 })
+const { base, server } = await serve({ database: `file:${join(folder, 'hypomet.db')}`, usualPort: 4520 })
 try {
   const { loadDemo } = await import('../.output/demo/load.mjs')
   const slug = await loadDemo(base, join('demo', 'data'))

@@ -32,7 +32,7 @@ function set(): void {
 </script>
 
 <template>
-  <BaseDialog :open="open" :title="`Calibration of ${channel}`" :description="`What a reading in the file becomes, in ${unit || 'its unit'}. The file’s own numbers are kept as they are.`" @close="emit('close')">
+  <BaseDialog :open="open" :title="`Calibration of ${channel}`" :description="`What a reading in the file becomes${unit ? `; the unit is ${unit}` : ''}. The file’s own numbers are kept as they are.`" @close="emit('close')">
     <form class="space-y-3" @submit.prevent="set">
       <div class="flex items-end gap-2 text-sm">
         <label><span class="label">Reading ×</span><input v-model="scale" class="field w-32" inputmode="decimal" :disabled="table.points !== null"></label><span class="pb-1">+</span>

@@ -31,12 +31,14 @@ const joins = ref(false)
 const clock = ref('0')
 watch(joins, () => file.value && (mapping.value = guessedMapping(file.value.preview, joins.value ? held.value : [])))
 
+const needed = computed(() => Object.entries(families[page.value.test.family]!.roles).filter(([role, r]) => role !== '*' && role !== 't' && !r.optional))
+
 /** As much of a file as shows what it is. */
 const HEAD = 256 * 1024
 const look = (chosen: File | undefined) => chosen && run(async () => {
   file.value = null
   const preview = await seen(chosen, {})
-  joins.value = mainRecord.value !== null && preview.planned.some(p => p.role !== 't' && !held.value.includes(p.role))
+  joins.value = mainRecord.value !== null && (preview.planned.some(p => p.role !== 't' && !held.value.includes(p.role)) || needed.value.some(([role]) => !preview.guess[role]))
   take(chosen, preview, {})
 })
 const correct = (said: Said) => run(async () => take(file.value!.source, await seen(file.value!.source, said), said))
@@ -78,9 +80,8 @@ const clockShift = computed(() => number(clock.value) ?? NaN)
 const unready = computed(() => mappingProblem(mapping.value, number(rate.value)) || (joins.value && !Number.isFinite(clockShift.value) ? 'The clock is set by a number of seconds.' : ''))
 /** What reductions need and neither this file nor another brings. */
 const lacking = computed(() => {
-  const roles = families[page.value.test.family]!.roles
   const there = [...Object.entries(mapping.value).filter(([, m]) => m.column !== '').map(([role]) => role), ...(joins.value ? held.value : [])]
-  return Object.entries(roles).filter(([role, r]) => role !== '*' && role !== 't' && !r.optional && !there.includes(role)).map(([, r]) => r.label.toLowerCase())
+  return needed.value.filter(([role]) => !there.includes(role)).map(([, r]) => r.label.toLowerCase())
 })
 
 const job = ref<number | null>(null)

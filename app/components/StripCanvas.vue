@@ -16,6 +16,8 @@ const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const { width } = useElementSize(canvas)
 const { isDark } = useTheme()
 const LEFT = 64
+/** Room for the name, so that it hides no curve. */
+const TOP = 18
 
 /** Extremes of what is in view, a little widened. */
 const range = computed<[number, number]>(() => {
@@ -44,7 +46,7 @@ function draw(): void {
   g.clearRect(0, 0, width.value, props.height)
   const [least, most] = range.value
   const x = (t: number) => LEFT + ((t - props.from) / (props.to - props.from)) * (width.value - LEFT)
-  const y = (v: number) => props.height - 4 - ((v - least) / (most - least)) * (props.height - 8)
+  const y = (v: number) => props.height - 4 - ((v - least) / (most - least)) * (props.height - TOP - 4)
   g.fillStyle = token('sunk')
   for (const s of props.steps) {
     const left = Math.max(LEFT, x(s.from))
@@ -57,7 +59,7 @@ function draw(): void {
   g.font = '11px "Inter Variable"'
   g.textAlign = 'right'
   g.textBaseline = 'middle'
-  const ticks = niceTicks(least, most, Math.max(2, props.height / 36))
+  const ticks = niceTicks(least, most, Math.max(2, (props.height - TOP) / 30))
   for (const v of ticks.values) {
     g.strokeStyle = token('line')
     g.beginPath()

@@ -9,7 +9,7 @@ export function placeOf(c: RecordChannel): string {
   if (c.expression !== null) return 'Derived'
   if (c.x !== null) return `x = ${Number(c.x.toPrecision(4))} m`
   const prefix = /^(.*?)[\s_\-./:#]*\d+(?:\D{0,3})$/.exec((c.name || c.role).replace(/\s*[[(][^\])]*[\])]\s*$/, ''))?.[1]?.trim()
-  return prefix || 'Elsewhere'
+  return prefix || 'No place given'
 }
 
 /** Channels under headings, the headings in the order in which they first come. */

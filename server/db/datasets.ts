@@ -37,7 +37,7 @@ export async function plannedPlaces(db: Db, testId: number): Promise<Map<string,
 export function previewFile(bytes: Uint8Array, planned: PlannedChannel[], remembered: Record<string, string[]> = {}, said: Dialect = {}) {
   const sniffed = sniffTable(bytes, said)
   const { delimiter, decimal, headerRow, unitsRow, preamble, columns } = sniffed
-  const about = `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'} · ${headerRow === 0 ? 'no header, columns are numbered' : `header in row ${headerRow}${unitsRow ? `, units in row ${unitsRow}` : ', no units row'}`}${preamble.length > 0 ? ` · ${preamble.length} lines of preamble` : ''}`
+  const about = `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'} · ${headerRow === 0 ? 'no header, columns are numbered' : `header in row ${headerRow}${unitsRow ? `, units in row ${unitsRow}` : ', no units row'}`}${preamble.length > 0 ? ` · ${preamble.length} ${preamble.length === 1 ? 'line' : 'lines'} of preamble` : ''}`
   return previewOf({ about, columns, delimiter, headerRow }, planned, remembered)
 }
 

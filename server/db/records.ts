@@ -37,6 +37,12 @@ export async function recordPage(db: Db, datasetId: number) {
   }
 }
 
+/** What a test's campaign writes its numbers in. */
+export async function systemOf(db: Db, testId: number): Promise<'metric' | 'imperial'> {
+  const [c] = await db.select({ system: campaign.system }).from(test).innerJoin(revision, eq(test.revisionId, revision.id)).innerJoin(article, eq(revision.articleId, article.id)).innerJoin(campaign, eq(article.campaignId, campaign.id)).where(eq(test.id, testId))
+  return c?.system ?? 'metric'
+}
+
 /** Symbols that expressions know channels by: the main record's roles first, so that those never change when others join. */
 export function symbolsTogether(rows: { id: number; role: string; datasetId: number }[]): Map<number, string> {
   const own = rows.filter(r => r.role !== 't' || r.datasetId === rows[0]!.datasetId)

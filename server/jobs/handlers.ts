@@ -1,4 +1,4 @@
-import { alignClocks, channelHealth, completeRows, deriveChannel, families, findParting, formatNumber, formatQuantity, HypometError, kindOfSi, meanSd, nameAlone, parseSettings, resample, resolveChannels, toOutput, welch, type Figure, type HealthFlag, type HealthOptions, type MethodOutput, type RowLayout, type Role, type SensorSpecification, type Table } from '@hypomet/core'
+import { alignClocks, channelHealth, completeRows, deriveChannel, families, findParting, formatNumber, formatQuantity, HypometError, IMPERIAL, kindOfSi, meanSd, METRIC, nameAlone, parseSettings, resample, resolveChannels, toOutput, welch, type Figure, type HealthFlag, type HealthOptions, type MethodOutput, type RowLayout, type Role, type SensorSpecification, type Table } from '@hypomet/core'
 import { asc, eq, inArray, sql } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Connection, Db } from '../db/client'
@@ -8,7 +8,7 @@ import { recordsTogether, setClock } from '../db/clocks'
 import { checkImportChannels, fileReading, importChannels } from '../ingest/reading'
 import { record } from '../db/audit'
 import { addChannel, clockOf, deleteSamples, readDataset, samplesOf, spanOf, stripOf, writeSamples, type StoredTable } from '../db/samples'
-import { channelsOf, symbolsTogether } from '../db/records'
+import { channelsOf, symbolsTogether, systemOf } from '../db/records'
 import { channel, channelPair, chunk, dataset } from '../db/schema'
 import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
@@ -265,6 +265,7 @@ export async function lookAtPairs({ db }: JobContext, { datasetId }: z.output<ty
   const rows = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id)))
   const pairs = await db.select().from(channelPair).where(eq(channelPair.datasetId, main))
   const flags = new Map<number, HealthFlag[]>()
+  const prefer = (await systemOf(db, together[0]!.testId)) === 'imperial' ? IMPERIAL : METRIC
   let parted = 0
   const guide = rows.find(c => c.used && c.role === 'load' && c.datasetId === main)
   for (const pair of pairs) {
@@ -275,9 +276,9 @@ export async function lookAtPairs({ db }: JobContext, { datasetId }: z.output<ty
     const found = findParting(t, await samplesOf(db, a), other, { a: pair.tolerance, b: 0 }, guide && guide.datasetId === a.datasetId ? { guide: await samplesOf(db, guide) } : {})
     if (!found) continue
     parted++
-    const at = found.guide === null ? '' : ` at a load of ${formatQuantity(found.guide, 'force', { digits: 3 })}`
+    const at = found.guide === null ? '' : ` at a load of ${formatQuantity(found.guide, 'force', { digits: 3, prefer })}`
     const kind = a.conversion && a.unit === '1' && a.conversion.multiply / a.conversion.divide === 1e-6 ? 'strain' : kindOfSi(a.unit)
-    const written = (v: number, digits: number) => (kind ? formatQuantity(v, kind, { digits }) : `${formatNumber(v, digits)} ${a.unit}`.trim())
+    const written = (v: number, digits: number) => (kind ? formatQuantity(v, kind, { digits, prefer }) : `${formatNumber(v, digits)} ${a.unit}`.trim())
     for (const [mine, twin] of [[a, b], [b, a]] as const)
       flags.set(mine.id, [...(flags.get(mine.id) ?? []), { code: 'parted', message: `Parts from its twin “${nameAlone(twin.name || twin.role)}” by ${written(Math.abs(found.difference), 2)} where ${written(pair.tolerance, 2)} is allowed${at}.`, index: found.index, at: found.time, twin: twin.id }])
   }
