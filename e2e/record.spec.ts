@@ -44,6 +44,14 @@ test('a record: strips over one time axis, flags, a selection with its numbers a
   await page.getByRole('checkbox', { name: /stiffness as it goes/ }).uncheck()
   await page.getByRole('button', { name: 'Derive' }).click()
 
+  await page.getByRole('button', { name: 'Steps' }).click()
+  const steps = page.getByRole('table', { name: 'Step means' }).getByRole('row')
+  await expect(steps.nth(1)).toContainText('Last')
+  // The fifth rung is the design load of 3.2 kN, as read: this cell is 21 N low.
+  expect(parseFloat((await steps.nth(1).getByRole('cell').nth(8).textContent())!)).toBeCloseTo(3.179, 2)
+  await expect(steps.filter({ hasText: 'DMS mid span' })).toContainText(/\d\d\.\d %/)
+  await page.getByRole('button', { name: 'Steps' }).click()
+
   await page.getByRole('button', { name: 'Stacked' }).click()
   await expect(page.getByRole('img', { name: /, .*over time/ })).toBeVisible()
   await page.getByRole('searchbox', { name: 'Find a channel' }).fill('nothing like it')

@@ -10,26 +10,16 @@ const { busy, problem, run } = useAction()
 const gapPercent = ref(1)
 const flatSamples = ref(50)
 const hampelSigma = ref(8)
-const doing = ref<{ job: number; share: number; text: string } | null>(null)
+const { doing, follow, stop } = useJob()
 const options = computed(() => ({ gapShare: gapPercent.value / 100, flatSamples: flatSamples.value, hampelSigma: hampelSigma.value }))
 const sound = computed(() => gapPercent.value >= 0 && gapPercent.value <= 100 && Number.isInteger(flatSamples.value) && flatSamples.value >= 2 && hampelSigma.value > 0)
 const look = () => run(async () => {
-  try {
-    for (const r of props.records) {
-      const { jobId } = await api.post<{ jobId: number }>(`/api/datasets/${r.id}/health`, options.value)
-      for (let status = 'running'; status === 'running'; ) {
-        const state = await api.get<{ status: string; doing: string; progress: number }>(`/api/jobs/${jobId}`)
-        status = state.status
-        doing.value = { job: jobId, share: state.progress, text: state.doing }
-        await new Promise(resolve => setTimeout(resolve, 150))
-      }
-    }
-  } finally {
-    doing.value = null
+  for (const r of props.records) {
+    const { jobId } = await api.post<{ jobId: number }>(`/api/datasets/${r.id}/health`, options.value)
+    await follow(jobId)
   }
   emit('changed')
 })
-const stop = () => doing.value && void api.post(`/api/jobs/${doing.value.job}/stop`)
 </script>
 
 <template>

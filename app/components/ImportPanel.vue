@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { FileUp, Square } from '@lucide/vue'
-import { families, HypometError } from '@hypomet/core'
+import { families } from '@hypomet/core'
 import { channelsToSend, guessedMapping, mappingProblem, type MappedColumn } from '~/composables/importMapping'
 import type { FilePreview } from '~/types/api'
 import type { Said } from './DialectFields.vue'
@@ -15,7 +15,9 @@ const mapping = ref<Record<string, MappedColumn>>({})
 const rate = ref('')
 const end = ref('ladder done')
 const dragging = ref(false)
-const progress = ref<{ share: number; doing: string } | null>(null)
+const sending = ref<{ share: number; text: string } | null>(null)
+const { doing, follow, stop: stopJob } = useJob()
+const progress = computed(() => doing.value ?? sending.value)
 const ends = [{ value: 'ladder done', label: 'The ladder was done, nothing failed' }, { value: 'article broke', label: 'The article failed' }, { value: 'fixture gave way', label: 'The fixture gave way' }, { value: 'aborted', label: 'It was stopped' }]
 const path = (what: string) => `/api/tests/${page.value.test.id}/${what}`
 
@@ -56,11 +58,11 @@ async function seen(chosen: File, said: Said): Promise<Preview> {
 async function kept(chosen: File): Promise<FilePreview> {
   if (sentAlready?.file === chosen) return sentAlready.kept
   try {
-    const answer = await send<FilePreview>(path('files'), chosen, share => (progress.value = { share, doing: `sending, ${Math.round(share * 100)} %` }))
+    const answer = await send<FilePreview>(path('files'), chosen, share => (sending.value = { share, text: `sending, ${Math.round(share * 100)} %` }))
     sentAlready = { file: chosen, kept: answer }
     return answer
   } finally {
-    progress.value = null
+    sending.value = null
   }
 }
 let sentAlready: { file: File; kept: FilePreview } | null = null
@@ -84,23 +86,16 @@ const lacking = computed(() => {
   return needed.value.filter(([role]) => !there.includes(role)).map(([, r]) => r.label.toLowerCase())
 })
 
-const job = ref<number | null>(null)
 const known = shallowRef<FilePreview['known']>([])
 
 /** Sends the file, then imports it; bytes that are here already are named first. */
 const begin = () => run(async () => {
   const { source, preview, said } = file.value!
-  try {
-    const { sha256, known: before } = await kept(source)
-    if (known.value.length === 0 && before.length > 0) return void (known.value = before)
-    const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...(said.sheet === undefined ? {} : { sheet: said.sheet }), ...(mapping.value['t']!.column === '' ? { rate: number(rate.value) } : {}) }
-    const { jobId } = await api.post<{ jobId: number }>(path('imports'), { sha256, fileName: source.name, channels: channelsToSend(mapping.value), reading, end: end.value, ...(joins.value ? { joins: mainRecord.value!.id, clockOffset: clockShift.value } : {}) })
-    job.value = jobId
-    await follow(jobId)
-  } finally {
-    progress.value = null
-    job.value = null
-  }
+  const { sha256, known: before } = await kept(source)
+  if (known.value.length === 0 && before.length > 0) return void (known.value = before)
+  const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...(said.sheet === undefined ? {} : { sheet: said.sheet }), ...(mapping.value['t']!.column === '' ? { rate: number(rate.value) } : {}) }
+  const { jobId } = await api.post<{ jobId: number }>(path('imports'), { sha256, fileName: source.name, channels: channelsToSend(mapping.value), reading, end: end.value, ...(joins.value ? { joins: mainRecord.value!.id, clockOffset: clockShift.value } : {}) })
+  await follow(jobId)
   known.value = []
   const joined = joins.value
   await store.refresh()
@@ -108,18 +103,8 @@ const begin = () => run(async () => {
 })
 watch(file, () => (known.value = []))
 function stop(): void {
-  if (job.value === null) abort()
-  else void api.post(`/api/jobs/${job.value}/stop`)
-}
-
-async function follow(jobId: number): Promise<void> {
-  for (;;) {
-    const state = await api.get<{ status: string; progress: number; doing: string; error: { code: string; message: string; place: object } | null }>(`/api/jobs/${jobId}`)
-    progress.value = { share: state.progress, doing: state.doing }
-    if (state.status === 'done') return
-    if (state.status !== 'running') throw new HypometError(state.error!.code, state.error!.message, state.error!.place)
-    await new Promise(resolve => setTimeout(resolve, 120))
-  }
+  if (doing.value === null) abort()
+  else stopJob()
 }
 const further = computed(() => file.value?.preview.columns.filter(c => c.isNumeric && !Object.values(mapping.value).some(m => m.column === c.name)).length ?? 0)
 const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB` : `${(bytes / 1e6).toFixed(1)} MB`)
@@ -150,7 +135,7 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
       <p v-if="lacking.length > 0" class="text-sm text-open">{{ lacking.join(' and ') }}: needed by the reduction, still to come from another file.</p>
       <p v-if="known.length > 0" class="text-sm text-open" role="status">The same bytes were imported before: {{ known.map(k => k.title).join(', ') }}.</p>
       <div class="flex items-center justify-end gap-3">
-        <p v-if="progress" class="flex flex-1 items-center gap-2 text-sm text-quiet" role="status"><progress :value="progress.share" class="h-2 w-32" :aria-label="progress.doing" />{{ progress.doing }}</p>
+        <p v-if="progress" class="flex flex-1 items-center gap-2 text-sm text-quiet" role="status"><progress :value="progress.share" class="h-2 w-32" :aria-label="progress.text" />{{ progress.text }}</p>
         <p v-else-if="unready" class="flex-1 text-sm text-quiet">{{ unready }}</p>
         <button v-if="progress" type="button" class="button" @click="stop"><Square class="size-3.5" aria-hidden="true" />Stop</button>
         <button type="button" class="button-main" :disabled="busy || unready !== ''" @click="begin">{{ known.length > 0 ? 'Import again' : 'Import' }}</button>

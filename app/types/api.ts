@@ -21,5 +21,6 @@ export type RecordChannel = RecordPage['channels'][number]
 export type RecordStrip = RecordStripOf
 export type Aligned = Awaited<ReturnType<typeof align>>
 export type Dependents = Awaited<ReturnType<typeof dependentsOf>>
+export type { StepTable } from '../../server/jobs/steps'
 export type Selected = SelectedOf
 export type DerivedStrip = Awaited<ReturnType<typeof derive>>

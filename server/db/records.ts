@@ -51,7 +51,7 @@ export function symbolsTogether(rows: { id: number; role: string; datasetId: num
 }
 
 /** Steps of the kept reduction and events of the run, for orientation. */
-async function landmarks(db: Db, datasetId: number) {
+export async function landmarks(db: Db, datasetId: number) {
   const [kept] = await db.select({ output: reduction.output }).from(reduction).where(eq(reduction.datasetId, datasetId)).orderBy(desc(reduction.id)).limit(1)
   const columns = kept?.output.tables['steps']?.columns as Record<string, (number | null)[]> | undefined
   const steps = (columns?.['start'] ?? []).flatMap((from, i) => (from === null || columns!['end']?.[i] == null ? [] : [{ from, to: columns!['end'][i]! }]))

@@ -15,7 +15,8 @@ import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
 import { importText } from '../ingest/importText'
 import type { ParsePool } from '../ingest/parseBlock'
-import type { LookOver } from './healthThreads'
+import type { LookOver, MeanOfSteps } from './healthThreads'
+import { stepsPayload, tableSteps } from './steps'
 
 export interface JobContext {
   db: Connection
@@ -24,6 +25,7 @@ export interface JobContext {
   /** Threads that parse. */
   parsers(layout: RowLayout, timeSlot: number): ParsePool
   lookOver: LookOver
+  meansOfSteps: MeanOfSteps
   /** @throws HypometError `cancelled` once somebody has stopped the job */
   check(): void
 }
@@ -326,7 +328,7 @@ function asTable(roles: Record<string, Role>, { columns, units }: StoredTable): 
   return { t: pick(t), channels: Object.fromEntries(Object.entries(columns).filter(([r]) => r !== 't').map(([r, c]) => [r, pick(c)])), units }
 }
 
-export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns, derive, pairs: lookAtPairs, align }
+export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns, derive, pairs: lookAtPairs, align, steps: tableSteps }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
 export const jobMessage = z.discriminatedUnion('kind', [
@@ -338,6 +340,7 @@ export const jobMessage = z.discriminatedUnion('kind', [
   z.object({ call: z.number(), kind: z.literal('derive'), payload: derivePayload }),
   z.object({ call: z.number(), kind: z.literal('pairs'), payload: pairsPayload }),
   z.object({ call: z.number(), kind: z.literal('align'), payload: alignPayload }),
+  z.object({ call: z.number(), kind: z.literal('steps'), payload: stepsPayload }),
 ])
 export type JobKind = keyof typeof handlers
 export type PayloadOf<K extends JobKind> = Parameters<(typeof handlers)[K]>[1]

@@ -27,7 +27,7 @@ interface Waiting {
 
 /** Long work has a thread of its own, so that a reduction never waits for an import. */
 type Lane = 'quick' | 'long'
-const laneOf = (kind: JobKind): Lane => (kind === 'import' || kind === 'health' ? 'long' : 'quick')
+const laneOf = (kind: JobKind): Lane => (kind === 'import' || kind === 'health' || kind === 'steps' ? 'long' : 'quick')
 
 /**
  * Runs heavy work on worker threads that live as long as the server. `call` waits for the result; `start` leaves a

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { Database, openConnection } from '../db/client'
 import { migrate } from '../db/migrate'
 import { Originals } from '../db/originals'
-import { lookOverHere } from '../jobs/healthThreads'
+import { lookOverHere, meansHere } from '../jobs/healthThreads'
 import { parsedHere } from '../ingest/parseBlock'
 import { handlers, type JobContext, type JobKind, type PayloadOf, type ResultOf } from '../jobs/handlers'
 
@@ -26,6 +26,6 @@ export async function temporaryDatabase() {
   const originals = new Originals(join(folder, 'originals'))
   const worker = await openConnection(url)
   const run = <K extends JobKind>(kind: K, payload: PayloadOf<K>, context: Partial<JobContext> = {}): Promise<ResultOf<K>> =>
-    (handlers[kind] as (c: object, p: unknown) => Promise<ResultOf<K>>)({ db: worker, originals, progress: () => {}, parsers: parsedHere, lookOver: lookOverHere(worker), check: () => {}, ...context }, payload)
+    (handlers[kind] as (c: object, p: unknown) => Promise<ResultOf<K>>)({ db: worker, originals, progress: () => {}, parsers: parsedHere, lookOver: lookOverHere(worker), meansOfSteps: meansHere(worker), check: () => {}, ...context }, payload)
   return { database, originals, worker, run, reopen: open, close: () => (database.close(), worker.$client.close(), rmSync(folder, { recursive: true, force: true })) }
 }

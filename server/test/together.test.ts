@@ -139,6 +139,23 @@ describe('a column', () => {
   })
 })
 
+describe('steps', () => {
+  it('are averaged for every channel of every logger, each on its own clock, and set against a guide', async () => {
+    const times = Array.from({ length: 300 }, (_, i) => i / 10)
+    const load = (t: number) => Math.floor(t / 10)
+    const { datasetId } = await imported(bytes(['Zeit,Last', ...times.map(t => `${t},${load(t)}`)]), { channels: { t: MAIN.t, load: MAIN.load } })
+    await imported(bytes(['Clock,Tip,Bent', ...times.map(t => `${t - 5},${3 * load(t)},${load(t) ** 2}`)]), { channels: OTHER, joins: datasetId, clockOffset: 5 })
+    const page = await recordPage(server.database.read, datasetId)
+    const guide = page.channels[0]!.id
+    const { rows } = await server.run('steps', { datasetId, steps: [{ from: 1, to: 9 }, { from: 11, to: 19 }, { from: 21, to: 29 }], guide })
+    const near = (v: number) => expect.closeTo(v, 12) as number
+    expect(rows.map(r => r.means)).toEqual([[0, 1000, 2000], [0, near(0.003), near(0.006)], [0, 1, 4]])
+    expect(rows[1]).toMatchObject({ slope: expect.closeTo(3e-6, 12) as number, nonlinearity: expect.closeTo(0, 9) as number })
+    // 0, 1, 4 over 0, 1, 2: line 2x − 1/3, farthest 2/3 of a range of 4.
+    expect(rows[2]!.nonlinearity).toBeCloseTo(1 / 6, 12)
+  })
+})
+
 describe('deleting a record', () => {
   it('is refused where kept results rest on it; else everything of it goes, and what joins it', async () => {
     const { main, other } = parted(0)

@@ -6,7 +6,7 @@ import { Originals } from '../db/originals'
 import { parseThreads } from '../ingest/parseThreads'
 import * as z from 'zod'
 import { handlers, jobMessage, type JobContext } from '../jobs/handlers'
-import { lookOverOnThreads } from '../jobs/healthThreads'
+import { lookOverOnThreads, meansOnThreads } from '../jobs/healthThreads'
 import { ThreadPool } from '../jobs/threadPool'
 import type { ToWorker, FromWorker } from '../jobs/runner'
 
@@ -17,6 +17,7 @@ const threads = Math.max(1, Math.min(4, availableParallelism()))
 const pool = new ThreadPool(new URL('./crunch.mjs', import.meta.url), { url }, threads)
 const parsers = parseThreads(pool)
 const lookOver = lookOverOnThreads(pool)
+const meansOfSteps = meansOnThreads(pool)
 const cancelled = new Set<number>()
 const say = (m: FromWorker) => parentPort!.postMessage(m)
 
@@ -33,7 +34,7 @@ function stopIf(isCancelled: boolean): void {
 
 async function answer(raw: ToWorker): Promise<void> {
   const { call } = raw
-  const context: JobContext = { db, originals, parsers, lookOver, progress: (share, doing) => say({ call, progress: { share, doing } }), check: () => stopIf(cancelled.has(call)) }
+  const context: JobContext = { db, originals, parsers, lookOver, meansOfSteps, progress: (share, doing) => say({ call, progress: { share, doing } }), check: () => stopIf(cancelled.has(call)) }
   try {
     const m = jobMessage.parse(raw)
     say({ call, result: await (handlers[m.kind] as (c: JobContext, p: unknown) => Promise<unknown>)(context, m.payload) })

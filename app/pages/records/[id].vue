@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ChevronRight, Clock, Download, Equal, HeartPulse, Maximize2, Sigma } from '@lucide/vue'
+import { ChevronRight, Clock, Download, Equal, HeartPulse, ListOrdered, Maximize2, Sigma } from '@lucide/vue'
 import { formatNumber } from '@hypomet/core'
 import { niceTicks } from '~/composables/niceTicks'
 import type { RecordTool } from '~/composables/recordTools'
@@ -29,13 +29,19 @@ const width = ref(0)
 let asked = 0
 const fetchStrip = () => run(async () => {
   if (chosen.value.length === 0) return void (strip.value = null)
-  const mine = ++asked
   const { from, to } = view.value
-  const got = await api.get<RecordStrip>(`/api/datasets/${id}/strip?channels=${chosen.value.join(',')}&width=${width.value}&from=${from}&to=${to}`)
-  if (mine === asked) strip.value = got
+  strip.value = await api.get<RecordStrip>(`/api/datasets/${id}/strip?channels=${chosen.value.join(',')}&width=${width.value}&from=${from}&to=${to}`)
 })
-const fetchSoon = useDebounceFn(fetchStrip, 40)
-onMounted(() => watch([view, chosen, width], () => width.value > 0 && void fetchSoon(), { immediate: true, deep: true }))
+/** One question at a time: what changes meanwhile is asked for once, when the answer is there. */
+async function fetchNow(): Promise<void> {
+  if (++asked > 1) return
+  for (let seen = 0; seen !== asked; ) {
+    seen = asked
+    await fetchStrip()
+  }
+  asked = 0
+}
+onMounted(() => watch([view, chosen, width], () => width.value > 0 && void fetchNow(), { immediate: true, deep: true }))
 
 /** Something of the record has changed: what is shown follows. */
 async function changed(): Promise<void> {
@@ -47,7 +53,7 @@ async function changed(): Promise<void> {
 const tool = ref<RecordTool | null>(null)
 const tools = computed(() => [
   { id: 'derive' as const, label: 'Derive', icon: Sigma }, { id: 'pairs' as const, label: 'Twins', icon: Equal },
-  ...(page.value!.records.length > 1 ? [{ id: 'clocks' as const, label: 'Clocks', icon: Clock }] : []), { id: 'health' as const, label: 'Look over', icon: HeartPulse },
+  ...(page.value!.records.length > 1 ? [{ id: 'clocks' as const, label: 'Clocks', icon: Clock }] : []), { id: 'steps' as const, label: 'Steps', icon: ListOrdered }, { id: 'health' as const, label: 'Look over', icon: HeartPulse },
 ])
 const derived = shallowRef<DerivedStrip | null>(null)
 async function kept(channel: number): Promise<void> {
@@ -113,6 +119,7 @@ const rowsOf = (r: RecordPage['records'][number]) => `${r.rows.toLocaleString('e
       <DerivedPanel v-if="tool === 'derive'" :dataset-id="id" :channels="channels" :view="view" :width="width" @drawn="derived = $event" @kept="kept" />
       <PairsPanel v-else-if="tool === 'pairs'" :record-id="id" :channels="channels" :pairs="page!.pairs" :system="page!.system" @changed="changed" />
       <ClockPanel v-else-if="tool === 'clocks'" :records="page!.records" :channels="channels" :cursor="cursor" :system="page!.system" @changed="changed" />
+      <StepsPanel v-else-if="tool === 'steps'" :record-id="id" :channels="channels" :steps="page!.steps" :system="page!.system" :name="main.name" />
       <HealthPanel v-else-if="tool === 'health'" :records="page!.records" @changed="changed" />
       <section class="panel">
         <div class="mb-2 flex flex-wrap items-center justify-between gap-2">

@@ -1,0 +1,25 @@
+import * as z from 'zod'
+import { landmarks } from '../../../db/records'
+import { recordsTogether } from '../../../db/clocks'
+import { reductionInput } from '../../../db/reductions'
+import { stepsPayload } from '../../../jobs/steps'
+
+const body = z.object({ steps: stepsPayload.shape.steps.nullable().default(null), guide: stepsPayload.shape.guide })
+
+/** Means of all channels over the steps, as a job: those given, else of the kept reduction, else as the plan proposes. */
+export default defineRoute(async event => {
+  const { database, jobs } = useServices()
+  const asked = await bodyOf(event, body)
+  const [main] = await recordsTogether(database.read, idOf(event))
+  const steps = asked.steps ?? (await landmarks(database.read, main!.id)).steps
+  const proposed = steps.length > 0 ? steps : await proposedSteps(main!.testId)
+  return { jobId: await jobs.start('steps', { datasetId: main!.id, steps: proposed, guide: asked.guide }) }
+})
+
+async function proposedSteps(testId: number): Promise<{ from: number; to: number }[]> {
+  const { database, jobs } = useServices()
+  const { sha256: _, inputs: __, ...payload } = await reductionInput(database.read, testId, null)
+  const { output } = await jobs.call('reduce', payload)
+  const columns = output.tables['steps']?.columns as Record<string, (number | null)[]> | undefined
+  return (columns?.['start'] ?? []).flatMap((from, i) => (from === null ? [] : [{ from, to: columns!['end']![i]! }]))
+}

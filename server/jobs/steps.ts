@@ -1,0 +1,57 @@
+import { HypometError, lineOfSteps, type StepLine } from '@hypomet/core'
+import { asc, inArray } from 'drizzle-orm'
+import * as z from 'zod'
+import { recordsTogether } from '../db/clocks'
+import { clockOf, samplesOf } from '../db/samples'
+import { channel } from '../db/schema'
+import type { JobContext } from './handlers'
+
+export const stepsPayload = z.object({
+  datasetId: z.number().int(),
+  /** s */
+  steps: z.array(z.object({ from: z.number(), to: z.number() })).min(1).max(500),
+  /** Channel that the others are set against; null for none. */
+  guide: z.number().int().nullable(),
+})
+
+export interface StepTable {
+  steps: { from: number; to: number }[]
+  guide: number | null
+  /** SI, as read: nothing is zeroed. */
+  rows: ({ id: number; means: (number | null)[] } & StepLine)[]
+}
+
+/** Means of every channel of a record, and of those that join it, over its steps, and how they go with the guide. */
+export async function tableSteps({ db, progress, check, meansOfSteps }: JobContext, p: z.output<typeof stepsPayload>): Promise<StepTable> {
+  const together = await recordsTogether(db, p.datasetId)
+  const all = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id))).orderBy(asc(channel.id))
+  const means = new Map<number, number[]>()
+  const wanted = all.filter(c => c.role !== 't')
+  for (const d of together) {
+    const t = await samplesOf(db, await clockOf(db, d.id))
+    const spans = p.steps.map(s => ({ from: firstAt(t, s.from), to: firstAt(t, s.to + 1e-9) }))
+    const own = wanted.filter(c => c.datasetId === d.id).map(({ id, conversion }) => ({ id, conversion }))
+    for await (const found of meansOfSteps(own, spans, d.rows)) {
+      check()
+      for (const f of found) means.set(f.id, f.means)
+      progress(means.size / wanted.length, `${means.size} of ${wanted.length} channels`)
+    }
+  }
+  const guide = p.guide === null ? null : means.get(p.guide)
+  if (guide === undefined) throw new HypometError('not-found', 'The guide is no channel of this record.', { path: 'guide' })
+  return {
+    steps: p.steps, guide: p.guide,
+    rows: wanted.map(({ id }) => ({ id, means: means.get(id)!.map(v => (Number.isNaN(v) ? null : v)), ...(guide === null ? { slope: null, nonlinearity: null } : lineOfSteps(means.get(id)!, guide)) })),
+  }
+}
+
+/** Number of the first sample that is not before a time. */
+function firstAt(t: Float64Array, time: number): number {
+  let [low, high] = [0, t.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (t[middle]! < time - 1e-9) low = middle + 1
+    else high = middle
+  }
+  return low
+}
