@@ -22,7 +22,7 @@ const props = defineProps<{
   steps: TimeView[]
 }>()
 const emit = defineEmits<{ width: [pixels: number]; show: [from: number, to: number]; zoom: [factor: number, around: number]; all: []; cursor: [t: number | null]; select: [range: [number, number] | null, done: boolean] }>()
-const { unitOf, inShown } = useChannelUnits(() => props.system)
+const { unitOf, allShown } = useChannelUnits(() => props.system)
 const plot = useTemplateRef<HTMLDivElement>('plot')
 const { width } = useElementSize(plot)
 const LEFT = 64
@@ -31,7 +31,7 @@ watch(width, w => emit('width', Math.max(200, Math.round(w - LEFT))), { immediat
 const strips = computed(() => {
   const list = (props.strip?.channels ?? []).flatMap(s => {
     const c = props.channels.find(x => x.id === s.id)
-    return c ? [{ c, name: channelName(c), t: props.strip!.times[s.time]!, lo: s.min.map(v => inShown(c, v)), hi: s.max.map(v => inShown(c, v)) }] : []
+    return c ? [{ c, name: channelName(c), t: props.strip!.times[s.time]!, lo: allShown(c, s.min), hi: allShown(c, s.max) }] : []
   })
   if (!props.overlaid) return list.map(s => ({ key: String(s.c.id), unit: unitOf(s.c), series: [s] }))
   const units = [...new Set(list.map(s => unitOf(s.c)))]

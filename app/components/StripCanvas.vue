@@ -18,6 +18,8 @@ const { isDark } = useTheme()
 const LEFT = 64
 /** Room for the name, so that it hides no curve. */
 const TOP = 18
+/** Pixels a pair may take and still be drawn as a bar. */
+const WIDEST_BAR = 2
 
 /** Extremes of what is in view, a little widened. */
 const range = computed<[number, number]>(() => {
@@ -75,7 +77,12 @@ function draw(): void {
   g.clip()
   for (const t of props.events) line(g, x(t), token('predicted'), [1, 3])
   for (const t of props.flags) line(g, x(t), token('open'), [3, 3])
-  props.series.forEach((s, k) => envelope(g, s, x, y, token(stripLook(k).colour), stripLook(k).dash))
+  props.series.forEach((s, k) => {
+    const { colour, dash } = stripLook(k)
+    const inside = s.t.length > 1 ? (x(s.t.at(-1)!) - x(s.t[0]!)) / (s.t.length - 1) : Infinity
+    if (inside <= WIDEST_BAR && dash.length === 0) bars(g, s, x, y, token(colour))
+    else envelope(g, s, x, y, token(colour), dash)
+  })
   if (props.cursor !== null) line(g, x(props.cursor), token('ink'), [])
   g.restore()
 }
@@ -89,6 +96,31 @@ function line(g: CanvasRenderingContext2D, at: number, colour: string, dash: num
   g.lineTo(at, props.height)
   g.stroke()
   g.setLineDash([])
+}
+
+/** Where there is a pair for every few pixels, bars from minimum to maximum: the same picture, and much quicker than a line. */
+function bars(g: CanvasRenderingContext2D, s: StripSeries, x: (t: number) => number, y: (v: number) => number, colour: string): void {
+  g.fillStyle = colour
+  g.beginPath()
+  let [lastTop, lastBottom] = [NaN, NaN]
+  for (let i = 0; i < s.t.length; i++) {
+    const [lo, hi] = [s.lo[i], s.hi[i]]
+    if (lo == null || hi == null) {
+      lastTop = lastBottom = NaN
+      continue
+    }
+    let [top, bottom] = [y(hi), y(lo)]
+    const [ownTop, ownBottom] = [top, bottom]
+    // Up or down to where the one before ended, so that no gap shows between them.
+    if (lastBottom < top) top = lastBottom
+    if (lastTop > bottom) bottom = lastTop
+    const left = x(s.t[i]!)
+    const right = i + 1 < s.t.length ? Math.min(x(s.t[i + 1]!), left + WIDEST_BAR) : left + 1
+    g.rect(left, top - 0.6, Math.max(1, right - left), bottom - top + 1.2)
+    lastTop = ownTop
+    lastBottom = ownBottom
+  }
+  g.fill()
 }
 
 function envelope(g: CanvasRenderingContext2D, s: StripSeries, x: (t: number) => number, y: (v: number) => number, colour: string, dash: number[]): void {

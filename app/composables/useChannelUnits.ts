@@ -10,9 +10,15 @@ export function useChannelUnits(system: () => 'metric' | 'imperial') {
   const written = (kind: Kind) => preferredUnit(kind, { prefer: prefer.value })
   const unitOf = (c: Measured) => (kindOf(c) ? written(kindOf(c)!).replace(/^1$/, '') : c.unit)
   const inShown = (c: Measured, v: number | null) => (v === null ? null : kindOf(c) ? inUnit(v, kindOf(c)!, written(kindOf(c)!)) : v)
+  /** Many at once: units differ by a factor and a shift. */
+  function allShown(c: Measured, values: (number | null)[]): (number | null)[] {
+    const shift = inShown(c, 0)!
+    const factor = inShown(c, 1)! - shift
+    return values.map(v => (v === null ? null : v * factor + shift))
+  }
   const withUnit = (c: Measured, text: string) => (unitOf(c) ? `${text}\u202f${unitOf(c)}` : text)
   return {
-    prefer, kindOf, unitOf, inShown,
+    prefer, kindOf, unitOf, inShown, allShown,
     show: (c: Measured, v: number | null) => (v === null ? '–' : withUnit(c, formatNumber(inShown(c, v)!, 5))),
     /** A difference has no zero point: °C of a spread are K. */
     spread: (c: Measured, v: number | null) => (v === null ? '–' : withUnit(c, formatNumber(inShown(c, v)! - inShown(c, 0)!, 3))),

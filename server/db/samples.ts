@@ -3,7 +3,8 @@ import { createHash } from 'node:crypto'
 import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm'
 import type { Db } from './client'
 import { decodeChunk } from './chunkCodec'
-import { EXTREMES_OF, extremesOf, packChunk, type PackedChunk } from './packedChunk'
+import { channelOutline, chunkIndex } from './chunkIndex'
+import { EXTREMES_OF, packChunk, type PackedChunk } from './packedChunk'
 import { channel, chunk } from './schema'
 
 const CHUNK_SAMPLES = 131_072
@@ -195,7 +196,7 @@ export function stripOf(t: Float64Array, values: Float64Array, width: number, { 
 
 /** Sample numbers of a range of time, one more at either end, so that lines run to the edges. */
 export async function spanOf(db: Db, time: ChannelRow, { from, to }: { from: number; to: number }): Promise<{ first: number; end: number }> {
-  const chunks = await db.select({ start: chunk.start, count: chunk.count, min: chunk.min, max: chunk.max }).from(chunk).where(eq(chunk.channelId, time.id)).orderBy(asc(chunk.seq))
+  const chunks = await chunkIndex(db, time.id)
   const si = (v: number | null) => (v === null ? NaN : converted(Float64Array.of(v), time.conversion)[0]!)
   const within = async (k: (typeof chunks)[number] | undefined, stamp: number, otherwise: number) => {
     if (!k) return otherwise
@@ -215,25 +216,20 @@ export async function spanOf(db: Db, time: ChannelRow, { from, to }: { from: num
 }
 
 async function pairsOf(db: Db, c: ChannelRow, width: number, span: { first: number; end: number } | null): Promise<Pairs> {
-  const chunks = await db.select({ seq: chunk.seq, start: chunk.start, count: chunk.count }).from(chunk).where(eq(chunk.channelId, c.id)).orderBy(asc(chunk.seq))
+  const chunks = await chunkIndex(db, c.id)
   const total = chunks.reduce((n, k) => n + k.count, 0)
   const { first, end } = span ?? { first: 0, end: total }
   if (end - first <= EXTREMES_OF * width) return thinned(await samplesAsPairs(db, c, first, end), width)
-  const inside = chunks.filter(k => k.start + k.count > first && k.start < end)
-  const rows = await db.select({ start: chunk.start, count: chunk.count, extremes: chunk.extremes }).from(chunk)
-    .where(and(eq(chunk.channelId, c.id), gte(chunk.seq, inside[0]!.seq), lt(chunk.seq, inside.at(-1)!.seq + 1))).orderBy(asc(chunk.seq))
-  const parts = rows.map(k => {
-    const pairs = extremesOf(k)
-    const from = Math.max(0, Math.floor((first - k.start) / EXTREMES_OF))
-    const to = Math.min(pairs.length / 2, Math.ceil((end - k.start) / EXTREMES_OF))
-    return pairs.subarray(2 * from, 2 * to)
-  })
-  const pairs = new Float64Array(parts.reduce((n, p) => n + p.length, 0))
-  let at = 0
-  for (const p of parts) {
-    pairs.set(p, at)
-    at += p.length
+  const all = await channelOutline(db, c.id)
+  // Every chunk begins a pair of its own.
+  let [from, to, pair] = [0, 0, 0]
+  for (const k of chunks) {
+    const n = Math.ceil(k.count / EXTREMES_OF)
+    if (first >= k.start) from = pair + Math.min(n, Math.floor((first - k.start) / EXTREMES_OF))
+    if (end > k.start) to = pair + Math.min(n, Math.ceil((end - k.start) / EXTREMES_OF))
+    pair += n
   }
+  const pairs = all.slice(2 * from, 2 * to)
   return thinned(turned(converted(pairs, c.conversion)), width)
 }
 

@@ -177,9 +177,9 @@ export const chunk = sqliteTable('chunk', {
   min: real('min'),
   max: real('max'),
   mean: real('mean'),
-  data: blob('data', { mode: 'buffer' }).notNull(),
-  /** Minimum and maximum of each 64 samples. */
+  /** Minimum and maximum of each 64 samples. They stand before the samples, which a drawing then need not pass over. */
   extremes: blob('extremes', { mode: 'buffer' }).notNull(),
+  data: blob('data', { mode: 'buffer' }).notNull(),
 }, t => [primaryKey({ columns: [t.channelId, t.seq] })])
 
 export const run = sqliteTable('run', {

@@ -3,7 +3,7 @@ import { ChevronRight, Clock, Download, Equal, HeartPulse, ListOrdered, Maximize
 import { formatNumber } from '@hypomet/core'
 import { niceTicks } from '~/composables/niceTicks'
 import type { RecordTool } from '~/composables/recordTools'
-import type { DerivedStrip, RecordChannel, RecordPage, RecordStrip } from '~/types/api'
+import type { DerivedStrip, RecordChannel, RecordPage } from '~/types/api'
 
 const id = Number(useRoute().params['id'])
 const api = useApi()
@@ -24,31 +24,15 @@ function toggle(channel: number): void {
 const overlaid = ref(false)
 const { view, show, zoom, pan, all } = useTimeView(() => page.value!)
 
-const strip = shallowRef<RecordStrip | null>(null)
 const width = ref(0)
-let asked = 0
-const fetchStrip = () => run(async () => {
-  if (chosen.value.length === 0) return void (strip.value = null)
-  const { from, to } = view.value
-  strip.value = await api.get<RecordStrip>(`/api/datasets/${id}/strip?channels=${chosen.value.join(',')}&width=${width.value}&from=${from}&to=${to}`)
-})
-/** One question at a time: what changes meanwhile is asked for once, when the answer is there. */
-async function fetchNow(): Promise<void> {
-  if (++asked > 1) return
-  for (let seen = 0; seen !== asked; ) {
-    seen = asked
-    await fetchStrip()
-  }
-  asked = 0
-}
-onMounted(() => watch([view, chosen, width], () => width.value > 0 && void fetchNow(), { immediate: true, deep: true }))
+const { strip, renew } = useStrips(id, chosen, view, width, run)
 
 /** Something of the record has changed: what is shown follows. */
 async function changed(): Promise<void> {
   await refresh()
   chosen.value = chosen.value.filter(c => channels.value.some(x => x.id === c))
   show(view.value.from, view.value.to)
-  await fetchStrip()
+  await renew()
 }
 const tool = ref<RecordTool | null>(null)
 const tools = computed(() => [

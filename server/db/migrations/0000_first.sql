@@ -58,8 +58,8 @@ CREATE TABLE `chunk` (
 	`min` real,
 	`max` real,
 	`mean` real,
-	`data` blob NOT NULL,
 	`extremes` blob NOT NULL,
+	`data` blob NOT NULL,
 	PRIMARY KEY(`channel_id`, `seq`),
 	FOREIGN KEY (`channel_id`) REFERENCES `channel`(`id`) ON UPDATE no action ON DELETE no action
 );
