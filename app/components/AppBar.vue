@@ -24,6 +24,7 @@ const { isDark, toggle } = useTheme()
       </ol>
       </ClientOnly>
     </nav>
+    <NuxtLink to="/import" class="text-sm">Import</NuxtLink>
     <NuxtLink to="/sensors" class="text-sm">Sensors</NuxtLink>
     <NuxtLink to="/worksheets" class="text-sm">Worksheets</NuxtLink>
     <button type="button" class="button text-sm text-quiet" @click="emit('find')"><Search class="size-3.5" aria-hidden="true" />Go to <span class="key">/</span></button>

@@ -27,6 +27,7 @@ const stages = ['plan', 'ready', 'run', 'reduce', 'judge', 'change']
 const targets = computed<Target[]>(() => [
   { key: 'bench', name: 'Bench', where: 'what is due and open', to: '/' },
   { key: 'sensors', name: 'Sensors', where: 'inventory and calibration', to: '/sensors' },
+  { key: 'import', name: 'Import', where: 'a logger’s file', to: '/import' },
   { key: 'worksheets', name: 'Worksheets', where: 'every calculation on its own', to: '/worksheets' },
   ...campaigns.value.flatMap(c => [
     { key: `c${c.id}`, name: c.title, where: 'campaign', to: `/campaigns/${c.slug}` },

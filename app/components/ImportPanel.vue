@@ -70,13 +70,12 @@ function drop(e: DragEvent): void {
   dragging.value = false
   void look(e.dataTransfer?.files[0])
 }
-// A file may be dropped anywhere on the page.
-useEventListener('dragover', (e: DragEvent) => e.preventDefault())
-useEventListener('drop', (e: DragEvent) => {
-  if (e.defaultPrevented) return
-  e.preventDefault()
-  drop(e)
-})
+const dropped = useDroppedFile()
+onMounted(() => watch(dropped, chosen => {
+  if (!chosen) return
+  dropped.value = null
+  void look(chosen)
+}, { immediate: true }))
 const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.').replace('−', '-')))
 const clockShift = computed(() => number(clock.value) ?? NaN)
 const unready = computed(() => mappingProblem(mapping.value, number(rate.value)) || (joins.value && !Number.isFinite(clockShift.value) ? 'The clock is set by a number of seconds.' : ''))

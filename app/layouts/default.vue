@@ -5,6 +5,18 @@ const trail = useTrail()
 const finding = ref(false)
 
 useHead({ htmlAttrs: { 'data-theme': () => forced.value ?? attribute.value } })
+// A file may be dropped anywhere: it goes to the test at hand, or to the choice of one.
+const dropped = useDroppedFile()
+const route = useRoute()
+useEventListener('dragover', (e: DragEvent) => e.dataTransfer?.types.includes('Files') && e.preventDefault())
+useEventListener('drop', (e: DragEvent) => {
+  const file = e.dataTransfer?.files[0]
+  if (e.defaultPrevented || !file) return
+  e.preventDefault()
+  dropped.value = file
+  const test = [route.path, ...trail.value.map(t => t.to ?? '')].map(path => /^\/tests\/(\d+)/.exec(path)?.[1]).find(Boolean)
+  void navigateTo(test ? `/tests/${test}/run` : '/import')
+})
 onKeyStroke('/', e => {
   if (isTyping(e)) return
   e.preventDefault()

@@ -57,6 +57,11 @@ function joined(parts: Float64Array[]): Float64Array {
   return all
 }
 
+/** What channels span, for lists that need not read them. */
+export async function storeExtents(client: Client, extents: { id: number; min: number | null; max: number | null; gaps: number }[]): Promise<void> {
+  for (let i = 0; i < extents.length; i += ROWS_A_TRANSACTION) await client.batch(extents.slice(i, i + ROWS_A_TRANSACTION).map(e => ({ sql: 'UPDATE channel SET min = ?, max = ?, gaps = ? WHERE id = ?', args: [e.min, e.max, e.gaps, e.id] })), 'write')
+}
+
 export async function storeHealth(client: Client, found: { id: number; health: HealthFlag[] }[]): Promise<void> {
   await client.batch(found.map(f => ({ sql: 'UPDATE channel SET health = ? WHERE id = ?', args: [JSON.stringify(f.health), f.id] })), 'write')
 }

@@ -1,5 +1,5 @@
 import { combine, HypometError, sensorBudget, symbolsOf, type SensorSpecification } from '@hypomet/core'
-import { asc, desc, eq, inArray, or, sql } from 'drizzle-orm'
+import { asc, desc, eq, inArray, or } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { recordsTogether } from './clocks'
@@ -16,8 +16,8 @@ export async function recordPage(db: Db, datasetId: number) {
   const ids = together.map(d => d.id)
   const [data] = await db.select({ testId: test.id, testTitle: test.title, articleName: article.name, revision: revision.label, slug: campaign.slug, campaign: campaign.title, system: campaign.system })
     .from(test).innerJoin(revision, eq(test.revisionId, revision.id)).innerJoin(article, eq(revision.articleId, article.id)).innerJoin(campaign, eq(article.campaignId, campaign.id)).where(eq(test.id, main.testId))
-  const rows = await db.select({ id: channel.id, datasetId: channel.datasetId, role: channel.role, name: channel.name, used: channel.used, unit: channel.unit, conversion: channel.conversion, expression: channel.expression, health: channel.health, min: sql<number | null>`min(${chunk.min})`, max: sql<number | null>`max(${chunk.max})`, gaps: sql<number>`sum(${chunk.gaps})` })
-    .from(channel).leftJoin(chunk, eq(chunk.channelId, channel.id)).where(inArray(channel.datasetId, ids)).groupBy(channel.id).orderBy(asc(channel.id))
+  const rows = await db.select({ id: channel.id, datasetId: channel.datasetId, role: channel.role, name: channel.name, used: channel.used, unit: channel.unit, conversion: channel.conversion, expression: channel.expression, health: channel.health, min: channel.min, max: channel.max, gaps: channel.gaps })
+    .from(channel).where(inArray(channel.datasetId, ids)).orderBy(asc(channel.id))
   const symbols = symbolsTogether(rows)
   const places = await plannedPlaces(db, main.testId)
   const channels = rows.map(({ conversion, min, max, ...c }) => {
@@ -149,14 +149,13 @@ export function addPair(database: Database, by: string, datasetId: number, input
 
 async function combinedU(db: Db, pair: (typeof channel.$inferSelect)[]): Promise<number | null> {
   const sensors = new Map((await listSensors(db)).map(s => [s.id, s.si]))
-  const parts = await Promise.all(pair.map(async c => {
+  const parts = pair.map(c => {
     const si: SensorSpecification | undefined = c.sensorId === null ? undefined : sensors.get(c.sensorId)
     if (!si) return null
-    const [extremes] = await db.select({ min: sql<number>`min(${chunk.min})`, max: sql<number>`max(${chunk.max})` }).from(chunk).where(eq(chunk.channelId, c.id))
-    const peak = Math.max(...[extremes!.min, extremes!.max].map(v => Math.abs(converted(Float64Array.of(v), c.conversion)[0]!)))
+    const peak = Math.max(...[c.min ?? 0, c.max ?? 0].map(v => Math.abs(converted(Float64Array.of(v), c.conversion)[0]!)))
     const { u, k } = combine(sensorBudget(si, peak))
     return u * k
-  }))
+  })
   return parts.some(u => u === null || u === 0) ? null : Math.hypot(...(parts as number[]))
 }
 

@@ -1,4 +1,4 @@
-import { calibrate, type CalibrationTable } from '@hypomet/core'
+import { calibrate, outline, type CalibrationTable } from '@hypomet/core'
 import { createHash } from 'node:crypto'
 import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm'
 import type { Db } from './client'
@@ -65,6 +65,8 @@ export async function insertChunks(db: Db, rows: (PackedChunk & { channelId: num
 /** Writes a whole channel. */
 export async function writeSamples(db: Db, channelId: number, values: Float64Array): Promise<void> {
   for (let at = 0, seq = 0; at < values.length; at += CHUNK_SAMPLES, seq++) await appendChunk(db, channelId, seq, at, values.subarray(at, at + CHUNK_SAMPLES))
+  const { min, max, count } = outline(values)
+  await db.update(channel).set({ min: count > 0 ? min : null, max: count > 0 ? max : null, gaps: values.length - count }).where(eq(channel.id, channelId))
 }
 
 /** Stored numbers to SI, in place. */

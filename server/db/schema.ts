@@ -151,6 +151,10 @@ export const channel = sqliteTable('channel', {
   sensorId: integer('sensor_id'),
   /** What it is derived by, from the symbols of other channels; null for what was read. */
   expression: text('expression'),
+  /** Over the whole record, as stored; null where there is no number. */
+  min: real('min'),
+  max: real('max'),
+  gaps: integer('gaps').notNull().default(0),
   /** What is wrong with it, as far as the record shows; null until looked at. */
   health: json<HealthFlag[] | null>('health'),
 }, t => [uniqueIndex('channel_role').on(t.datasetId, t.role)])

@@ -1,6 +1,6 @@
 import { HypometError, lineOfRow, orderClock, readHead, readStamp, unitSaid, type ColumnMapping, type RowLayout, type TableHead } from '@hypomet/core'
 import { and, eq, gte, inArray } from 'drizzle-orm'
-import { storeChunks } from '../db/bulk'
+import { storeChunks, storeExtents } from '../db/bulk'
 import type { Connection, Db } from '../db/client'
 import { chunksOf, packChunk } from '../db/packedChunk'
 import { addChannels } from '../db/samples'
@@ -79,7 +79,7 @@ async function channelsFor(db: Db, p: TextImport, columns: FileColumn[]): Promis
 /** Where an earlier attempt stopped; chunks of a block that was not complete are taken away. */
 async function resumed(db: Db, datasetId: number, channelIds: number[], columns: number): Promise<ImportState> {
   const [row] = await db.select({ state: dataset.importState }).from(dataset).where(eq(dataset.id, datasetId))
-  const state = row?.state ?? { offset: 0, line: 1, seq: 0, rows: 0, numbers: Array.from({ length: columns }, () => 0), bad: [], short: null, clock: { last: null, added: 0, repairs: [] } }
+  const state = row?.state ?? { offset: 0, line: 1, seq: 0, rows: 0, numbers: Array.from({ length: columns }, () => 0), min: Array.from({ length: columns }, () => null), max: Array.from({ length: columns }, () => null), bad: [], short: null, clock: { last: null, added: 0, repairs: [] } }
   await db.delete(chunk).where(and(inArray(chunk.channelId, channelIds), gte(chunk.seq, state.seq)))
   return state
 }
@@ -156,12 +156,16 @@ async function stored(db: Connection, datasetId: number, channelIds: number[], c
   const next: ImportState = {
     offset: before.offset, line: before.line, seq: before.seq + (answer.rows > 0 ? 1 : 0), rows: before.rows + answer.rows, clock, short: before.short ?? answer.short,
     numbers: before.numbers.map((n, i) => n + (i === timeSlot ? time.length : packed[i]!.count - packed[i]!.gaps)),
+    min: packed.map((p, i) => lesser(before.min[i]!, p.min)), max: packed.map((p, i) => greater(before.max[i]!, p.max)),
     bad: merged(before.bad, answer.bad),
   }
   const rows = answer.rows === 0 ? [] : packed.map((p, i) => ({ channelId: channelIds[i]!, seq: before.seq, start: before.rows, ...p }))
   await storeChunks(db.$client, rows, { sql: 'UPDATE dataset SET import_state = ?, rows = ? WHERE id = ?', args: [JSON.stringify(next), next.rows, datasetId] })
   return next
 }
+
+const lesser = (a: number | null, b: number | null) => (a === null ? b : b === null ? a : Math.min(a, b))
+const greater = (a: number | null, b: number | null) => (a === null ? b : b === null ? a : Math.max(a, b))
 
 const rowOf = ({ request }: ParseAnswer, index: number): number => lineOfRow(request.bytes, request.length, request.firstLine, index)
 
@@ -172,11 +176,12 @@ function merged(a: ImportState['bad'], b: ImportState['bad']): ImportState['bad'
 }
 
 /** Judges the whole: columns of words are let go, mapped ones must hold numbers. */
-async function finished(db: Db, p: TextImport, columns: FileColumn[], channelIds: number[], state: ImportState, { headerRow, warnings: warned }: Pick<TableHead, 'headerRow' | 'warnings'>): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
+async function finished(db: Connection, p: TextImport, columns: FileColumn[], channelIds: number[], state: ImportState, { headerRow, warnings: warned }: Pick<TableHead, 'headerRow' | 'warnings'>): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
   if (state.rows === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: headerRow })
   for (const [i, c] of columns.entries())
     if (c.mapping?.unit && state.numbers[i] === 0) throw new HypometError('no-data', `Column “${c.name}” (for ${c.role}) holds no number.`, { path: `channels.${c.role}.column`, column: c.name })
   if (state.rows < 3) throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
+  await storeExtents(db.$client, channelIds.map((id, i) => ({ id, min: state.min[i]!, max: state.max[i]!, gaps: state.rows - state.numbers[i]! })))
   const words = channelIds.filter((_, i) => state.numbers[i] === 0)
   if (words.length > 0) {
     await db.delete(chunk).where(inArray(chunk.channelId, words))

@@ -10,6 +10,9 @@ export interface ImportState {
   rows: number
   /** Numbers found so far, by column. */
   numbers: number[]
+  /** Extremes so far, by column; null where there is no number. */
+  min: (number | null)[]
+  max: (number | null)[]
   bad: { slot: number; count: number; firstRow: number }[]
   short: { row: number; has: number } | null
   clock: ClockState

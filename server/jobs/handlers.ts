@@ -1,5 +1,5 @@
 import { alignClocks, channelHealth, completeRows, deriveChannel, families, findParting, formatNumber, formatQuantity, HypometError, IMPERIAL, kindOfSi, meanSd, METRIC, nameAlone, parseSettings, resample, resolveChannels, toOutput, welch, type Figure, type HealthFlag, type HealthOptions, type MethodOutput, type RowLayout, type Role, type SensorSpecification, type Table } from '@hypomet/core'
-import { asc, eq, inArray, sql } from 'drizzle-orm'
+import { asc, eq, inArray } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Connection, Db } from '../db/client'
 import { storeHealth } from '../db/bulk'
@@ -9,7 +9,7 @@ import { checkImportChannels, fileReading, importChannels } from '../ingest/read
 import { record } from '../db/audit'
 import { addChannel, clockOf, deleteSamples, readDataset, samplesOf, spanOf, stripOf, writeSamples, type StoredTable } from '../db/samples'
 import { channelsOf, symbolsTogether, systemOf } from '../db/records'
-import { channel, channelPair, chunk, dataset } from '../db/schema'
+import { channel, channelPair, dataset } from '../db/schema'
 import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
@@ -100,7 +100,7 @@ async function firstBytes(path: string): Promise<Uint8Array> {
 
 /** Channels that read what their calibration table does not cover. */
 async function beyondCalibration(db: Db, datasetId: number): Promise<{ code: string; message: string }[]> {
-  const rows = await db.select({ name: channel.name, conversion: channel.conversion, min: sql<number | null>`min(${chunk.min})`, max: sql<number | null>`max(${chunk.max})` }).from(channel).innerJoin(chunk, eq(chunk.channelId, channel.id)).where(eq(channel.datasetId, datasetId)).groupBy(channel.id)
+  const rows = await db.select({ name: channel.name, conversion: channel.conversion, min: channel.min, max: channel.max }).from(channel).where(eq(channel.datasetId, datasetId))
   return rows.flatMap(({ name, conversion, min, max }) => {
     const table = conversion?.table
     if (!table || min === null || max === null || (min >= table[0]![0] && max <= table.at(-1)![0])) return []

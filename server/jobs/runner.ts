@@ -26,7 +26,7 @@ interface Waiting {
 }
 
 /** Long work has a thread of its own, so that a reduction never waits for an import. */
-type Lane = 'quick' | 'long'
+export type Lane = 'quick' | 'long'
 const laneOf = (kind: JobKind): Lane => (kind === 'import' || kind === 'health' || kind === 'steps' ? 'long' : 'quick')
 
 /**
@@ -39,7 +39,7 @@ export class JobRunner {
   private readonly running = new Map<number, { call: number; lane: Lane; progress: number; doing: string }>()
   private lastCall = 0
 
-  constructor(private readonly database: Database, private readonly spawn: () => Worker) {}
+  constructor(private readonly database: Database, private readonly spawn: (lane: Lane) => Worker) {}
 
   call<K extends JobKind>(kind: K, payload: PayloadOf<K>, progress: Waiting['progress'] = () => {}): Promise<ResultOf<K>> {
     return this.ask(kind, payload, progress).result
@@ -101,7 +101,7 @@ export class JobRunner {
   private thread(lane: Lane): Worker {
     const known = this.lanes.get(lane)
     if (known) return known
-    const worker = this.spawn()
+    const worker = this.spawn(lane)
     worker.on('message', (m: FromWorker) => this.hear(m))
     worker.on('error', e => this.lose(lane, e))
     worker.on('exit', code => code !== 0 && this.lose(lane, new Error(`worker ended with ${code}`)))

@@ -13,6 +13,9 @@ export async function outcomeOf(work: () => unknown): Promise<Outcome> {
   }
 }
 
+/** MB; samples lie outside it. */
+const HEAP = 192
+
 /** Threads that live as long as their owner; each piece of work goes to the one with the least to do. */
 export class ThreadPool {
   private threads: { worker: Worker; busy: number }[] = []
@@ -38,7 +41,7 @@ export class ThreadPool {
   }
 
   private started() {
-    const worker = new Worker(this.script, { workerData: this.workerData })
+    const worker = new Worker(this.script, { workerData: this.workerData, resourceLimits: { maxOldGenerationSizeMb: HEAP } })
     const thread = { worker, busy: 0 }
     worker.on('message', ({ id, outcome }: { id: number; outcome: Outcome }) => {
       const asked = this.waiting.get(id)!

@@ -5,7 +5,7 @@ import { migrate } from '../db/migrate'
 import { Originals } from '../db/originals'
 import { discard } from '../jobs/handlers'
 import { goOn } from '../jobs/imports'
-import { JobRunner } from '../jobs/runner'
+import { JobRunner, type Lane } from '../jobs/runner'
 import { RunDesk } from '../live/desk'
 
 export interface Services {
@@ -32,7 +32,8 @@ export async function openServices(url: string): Promise<number> {
     sql: async tag => asText(await assets.getItemRaw<Uint8Array | string>(`${tag}.sql`)),
   })
   const originalsFolder = join(url.startsWith('file:') ? dirname(resolve(url.slice('file:'.length))) : resolve('data'), 'originals')
-  const spawn = () => new Worker(new URL('./workers/jobs.mjs', import.meta.url), { workerData: { url, originalsFolder } })
+  // Samples lie outside the heap; a small one keeps an import of any length small.
+  const spawn = (lane: Lane) => new Worker(new URL('./workers/jobs.mjs', import.meta.url), { workerData: { url, originalsFolder }, resourceLimits: { maxOldGenerationSizeMb: lane === 'long' ? 384 : 2048 } })
   services = { database, originals: new Originals(originalsFolder), jobs: new JobRunner(database, spawn), runs: new RunDesk(database) }
   await goOn(services, id => database.write(db => discard(db, id)))
   await services.runs.sweep()

@@ -11,6 +11,9 @@ CREATE TABLE `channel_pair` (
 	FOREIGN KEY (`b`) REFERENCES `channel`(`id`) ON UPDATE no action ON DELETE no action
 );
 --> statement-breakpoint
+ALTER TABLE `channel` ADD `min` real;--> statement-breakpoint
+ALTER TABLE `channel` ADD `max` real;--> statement-breakpoint
+ALTER TABLE `channel` ADD `gaps` integer DEFAULT 0 NOT NULL;--> statement-breakpoint
 ALTER TABLE `dataset` ADD `reading` text;--> statement-breakpoint
 ALTER TABLE `dataset` ADD `joins_id` integer;--> statement-breakpoint
 ALTER TABLE `reduction` ADD `inputs` text;
