@@ -27,6 +27,11 @@ class Recent<V> {
     return found
   }
 
+  delete(key: number): void {
+    const found = this.kept.get(key)
+    if (found !== undefined && this.kept.delete(key)) this.size -= this.sizeOf(found)
+  }
+
   set(key: number, value: V): void {
     this.kept.set(key, value)
     this.size += this.sizeOf(value)
@@ -49,6 +54,15 @@ function cacheOf(db: Db) {
   const made = { index: new Recent<ChunkEntry[]>(MOST_ENTRIES, e => e.length), outline: new Recent<Float64Array>(MOST_PAIRS, p => p.length / 2) }
   caches.set(db, made)
   return made
+}
+
+/** Channels that have been written anew. */
+export function forgetChannels(db: Db, ids: number[]): void {
+  const { index, outline } = cacheOf(db)
+  for (const id of ids) {
+    index.delete(id)
+    outline.delete(id)
+  }
 }
 
 /** Where a channel's chunks begin and what they span, as stored. Only for records that are complete: those never change. */

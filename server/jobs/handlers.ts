@@ -1,22 +1,24 @@
-import { alignClocks, channelHealth, completeRows, deriveChannel, families, findParting, formatNumber, formatQuantity, HypometError, IMPERIAL, kindOfSi, meanSd, METRIC, nameAlone, parseSettings, resample, resolveChannels, toOutput, welch, type Figure, type HealthFlag, type HealthOptions, type MethodOutput, type RowLayout, type Role, type SensorSpecification, type Table } from '@hypomet/core'
-import { asc, eq, inArray } from 'drizzle-orm'
+import { completeRows, families, HypometError, parseSettings, resolveChannels, toOutput, type Figure, type HealthOptions, type MethodOutput, type Role, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
+import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Connection, Db } from '../db/client'
 import { storeHealth } from '../db/bulk'
 import type { Originals } from '../db/originals'
-import { recordsTogether, setClock } from '../db/clocks'
+import { setClock } from '../db/clocks'
 import { checkImportChannels, fileReading, importChannels } from '../ingest/reading'
-import { record } from '../db/audit'
-import { addChannel, clockOf, deleteSamples, readDataset, samplesOf, spanOf, stripOf, writeSamples, type StoredTable } from '../db/samples'
-import { channelsOf, symbolsTogether, systemOf } from '../db/records'
-import { channel, channelPair, dataset } from '../db/schema'
+import { readTogether } from '../db/onMainClock'
+import { deleteSamples, type StoredTable } from '../db/samples'
+import { channel, dataset } from '../db/schema'
 import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
 import { importText } from '../ingest/importText'
 import type { ParsePool } from '../ingest/parseBlock'
 import type { LookOver, MeanOfSteps } from './healthThreads'
+import { derive, derivePayload, rederive, rederivePayload } from './derive'
+import { lookAtSelection, selectionPayload } from './selection'
 import { stepsPayload, tableSteps } from './steps'
+import { align, alignPayload, lookAtPairs, pairsPayload } from './together'
 
 export interface JobContext {
   db: Connection
@@ -152,162 +154,6 @@ export async function checkHealth(context: JobContext, p: HealthPayload): Promis
   return { channels: asked.length, flagged }
 }
 
-export const selectionPayload = z.object({ datasetId: z.number().int(), channels: z.array(z.number().int()).max(64), from: z.number(), to: z.number(), spectrum: z.boolean() })
-export type SelectionPayload = z.output<typeof selectionPayload>
-
-export interface Selected {
-  channel: number
-  n: number
-  mean: number | null
-  sd: number | null
-  min: number | null
-  max: number | null
-  /** One-sided density where it was asked for and the record allows it; else why not. */
-  spectrum: { frequency: number[]; density: number[] } | { refused: string } | null
-}
-
-/** Statistics, and spectra where asked, of a stretch of time. */
-export async function lookAtSelection({ db }: JobContext, p: SelectionPayload): Promise<Selected[]> {
-  const clocks = new Map<number, { first: number; end: number; stamps: Float64Array }>()
-  const clockFor = async (datasetId: number) => {
-    const known = clocks.get(datasetId)
-    if (known) return known
-    const time = await clockOf(db, datasetId)
-    const span = await spanOf(db, time, p)
-    const made = { ...span, stamps: await samplesOf(db, time, span.first, span.end) }
-    clocks.set(datasetId, made)
-    return made
-  }
-  const found: Selected[] = []
-  for (const c of await channelsOf(db, p.datasetId, p.channels)) {
-    const { first, end, stamps } = await clockFor(c.datasetId)
-    const inside = (i: number) => stamps[i]! >= p.from && stamps[i]! <= p.to
-    const y = (await samplesOf(db, c, first, end)).filter((_, i) => inside(i))
-    const numbers = y.filter(v => !Number.isNaN(v))
-    const { mean, sd, n } = meanSd(numbers)
-    const finite = (v: number) => (Number.isFinite(v) ? v : null)
-    const [min, max] = numbers.reduce(([a, b], v) => [Math.min(a, v), Math.max(b, v)], [Infinity, -Infinity])
-    found.push({ channel: c.id, n, mean: finite(mean), sd: finite(sd), min: finite(min!), max: finite(max!), spectrum: p.spectrum ? densityOf(stamps.filter((_, i) => inside(i)), y) : null })
-  }
-  return found
-}
-
-const SEGMENTS_WANTED = 8
-
-function densityOf(t: Float64Array, y: Float64Array): Selected['spectrum'] {
-  if (y.some(Number.isNaN)) return { refused: 'There are gaps in this stretch.' }
-  const interval = (t.at(-1)! - t[0]!) / (t.length - 1)
-  const longest = t.reduce((m, v, i) => (i > 0 ? Math.max(m, v - t[i - 1]!) : m), 0)
-  if (!(longest < 1.2 * interval)) return { refused: 'The samples of this stretch are not evenly spaced.' }
-  const nperseg = Math.min(8192, 2 ** Math.floor(Math.log2((2 * y.length) / SEGMENTS_WANTED)))
-  if (!(nperseg >= 16)) return { refused: 'This stretch is too short for a spectrum.' }
-  const { frequency, density } = welch(y, 1 / interval, nperseg)
-  return { frequency: Array.from(frequency.subarray(1)), density: Array.from(density.subarray(1)) }
-}
-
-export const derivePayload = z.object({ datasetId: z.number().int(), expression: z.string().trim().min(1), width: z.number().int().min(10).max(4000), from: z.number(), to: z.number(), keep: z.object({ name: z.string().trim().min(1).max(80), by: z.string() }).nullable() })
-export type DerivePayload = z.output<typeof derivePayload>
-
-/** A channel derived from others: drawn, and with `keep` stored beside them with the expression it came by. */
-export async function derive({ db }: JobContext, p: DerivePayload) {
-  const together = await recordsTogether(db, p.datasetId)
-  const main = together[0]!.id
-  const rows = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id))).orderBy(asc(channel.id))
-  const symbols = symbolsTogether(rows)
-  const t = await samplesOf(db, await clockOf(db, main))
-  const named = new Map([...symbols].map(([id, symbol]) => [symbol, rows.find(r => r.id === id)!]))
-  const { values, unit } = await deriveChannel(p.expression, t, Object.fromEntries([...named].map(([symbol, r]) => [symbol, r.unit])), symbol => onMainClock(db, named.get(symbol)!, main, t))
-  for (let i = 0; i < values.length; i++) if (!Number.isFinite(values[i]!)) values[i] = NaN
-  if (values.every(Number.isNaN)) throw new HypometError('data-range', 'This has no value anywhere in the record.', { path: 'expression' })
-  const { keep } = p
-  const id = keep && (await db.transaction(async tx => {
-    if (rows.some(r => r.role === keep.name)) throw new HypometError('name-taken', `There is a channel “${keep.name}” already.`, { path: 'name' })
-    const made = await addChannel(tx, { datasetId: main, role: keep.name, name: keep.name, used: false, unit, expression: p.expression })
-    await writeSamples(tx, made, values)
-    await tx.update(channel).set({ health: channelHealth(t, values) }).where(eq(channel.id, made))
-    await record(tx, { who: keep.by, what: 'derive', entity: 'channel', entityId: made, after: { name: keep.name, expression: p.expression } })
-    return made
-  }))
-  return { id, unit, ...stripOf(t, values, p.width, p) }
-}
-
-/** Samples of a slower logger that may lie between two that are there. */
-const LONGEST_GAP = 5
-
-/** The channels that reductions read, of the main record and of those that join it, on the main one's clock. */
-async function readTogether(db: Db, datasetId: number): Promise<StoredTable> {
-  const [main, ...others] = await recordsTogether(db, datasetId)
-  const table = await readDataset(db, main!.id)
-  const t = table.columns['t']!
-  for (const other of others) {
-    const { columns, units } = await readDataset(db, other.id)
-    const own = columns['t']!
-    const longest = (LONGEST_GAP * (own.at(-1)! - own[0]!)) / Math.max(1, own.length - 1)
-    for (const [role, y] of Object.entries(columns))
-      if (!(role in table.columns)) {
-        table.columns[role] = resample(own, y, t, 'linear', longest)
-        table.units[role] = units[role]!
-      }
-  }
-  return table
-}
-
-/** Samples of a channel on the main record's clock. */
-async function onMainClock(db: Db, c: typeof channel.$inferSelect, main: number, t: Float64Array): Promise<Float64Array> {
-  const y = await samplesOf(db, c)
-  return c.datasetId === main ? y : resample(await samplesOf(db, await clockOf(db, c.datasetId)), y, t, 'linear')
-}
-
-export const pairsPayload = z.object({ datasetId: z.number().int() })
-
-/** Flags the channels of pairs that part, and takes the flags of those that no longer do. */
-export async function lookAtPairs({ db }: JobContext, { datasetId }: z.output<typeof pairsPayload>): Promise<{ parted: number }> {
-  const together = await recordsTogether(db, datasetId)
-  const main = together[0]!.id
-  const rows = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id)))
-  const pairs = await db.select().from(channelPair).where(eq(channelPair.datasetId, main))
-  const flags = new Map<number, HealthFlag[]>()
-  const prefer = (await systemOf(db, together[0]!.testId)) === 'imperial' ? IMPERIAL : METRIC
-  let parted = 0
-  const guide = rows.find(c => c.used && c.role === 'load' && c.datasetId === main)
-  for (const pair of pairs) {
-    const [a, b] = [pair.a, pair.b].map(id => rows.find(c => c.id === id)!) as [typeof channel.$inferSelect, typeof channel.$inferSelect]
-    const t = await samplesOf(db, await clockOf(db, a.datasetId))
-    const y = await samplesOf(db, b)
-    const other = a.datasetId === b.datasetId ? y : resample(await samplesOf(db, await clockOf(db, b.datasetId)), y, t, 'linear')
-    const found = findParting(t, await samplesOf(db, a), other, { a: pair.tolerance, b: 0 }, guide && guide.datasetId === a.datasetId ? { guide: await samplesOf(db, guide) } : {})
-    if (!found) continue
-    parted++
-    const at = found.guide === null ? '' : ` at a load of ${formatQuantity(found.guide, 'force', { digits: 3, prefer })}`
-    const kind = a.conversion && a.unit === '1' && a.conversion.multiply / a.conversion.divide === 1e-6 ? 'strain' : kindOfSi(a.unit)
-    const written = (v: number, digits: number) => (kind ? formatQuantity(v, kind, { digits, prefer }) : `${formatNumber(v, digits)} ${a.unit}`.trim())
-    for (const [mine, twin] of [[a, b], [b, a]] as const)
-      flags.set(mine.id, [...(flags.get(mine.id) ?? []), { code: 'parted', message: `Parts from its twin “${nameAlone(twin.name || twin.role)}” by ${written(Math.abs(found.difference), 2)} where ${written(pair.tolerance, 2)} is allowed${at}.`, index: found.index, at: found.time, twin: twin.id }])
-  }
-  await db.transaction(async tx => {
-    for (const c of rows) {
-      const others = (c.health ?? []).filter(f => f.code !== 'parted')
-      const mine = flags.get(c.id) ?? []
-      if (mine.length > 0 || others.length !== (c.health ?? []).length) await tx.update(channel).set({ health: [...others, ...mine] }).where(eq(channel.id, c.id))
-    }
-  })
-  return { parted }
-}
-
-export const alignPayload = z.object({ datasetId: z.number().int(), a: z.number().int(), b: z.number().int(), most: z.number().positive().max(86_400) })
-
-/** How a record's clock must be set so that one of its channels agrees with one of the main record, and what both look like then. */
-export async function align({ db }: JobContext, p: z.output<typeof alignPayload>) {
-  const [a, b] = (await channelsOf(db, p.datasetId, [p.a, p.b])) as [typeof channel.$inferSelect, typeof channel.$inferSelect]
-  const [d] = await db.select({ offset: dataset.clockOffset }).from(dataset).where(eq(dataset.id, b.datasetId))
-  const read = async (c: typeof channel.$inferSelect) => ({ t: await samplesOf(db, await clockOf(db, c.datasetId)), y: await samplesOf(db, c) })
-  const [one, other] = [await read(a), await read(b)]
-  const { offset, ...found } = alignClocks(one, other, p.most)
-  const moved = other.t.map(v => v + offset)
-  const range = { from: Math.max(one.t[0]!, moved[0]!), to: Math.min(one.t.at(-1)!, moved.at(-1)!) }
-  return { ...found, offset: (d?.offset ?? 0) + offset, moved: offset, ...range, first: stripOf(one.t, one.y, 800, range), second: stripOf(moved, other.y, 800, range) }
-}
-
 /** One reduction of a stored dataset; stores nothing. */
 export async function reduceDataset({ db }: JobContext, p: ReducePayload): Promise<Reduced> {
   const family = families[p.family]!
@@ -328,7 +174,7 @@ function asTable(roles: Record<string, Role>, { columns, units }: StoredTable): 
   return { t: pick(t), channels: Object.fromEntries(Object.entries(columns).filter(([r]) => r !== 't').map(([r, c]) => [r, pick(c)])), units }
 }
 
-export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns, derive, pairs: lookAtPairs, align, steps: tableSteps }
+export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns, derive, pairs: lookAtPairs, align, steps: tableSteps, rederive }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
 export const jobMessage = z.discriminatedUnion('kind', [
@@ -341,6 +187,7 @@ export const jobMessage = z.discriminatedUnion('kind', [
   z.object({ call: z.number(), kind: z.literal('pairs'), payload: pairsPayload }),
   z.object({ call: z.number(), kind: z.literal('align'), payload: alignPayload }),
   z.object({ call: z.number(), kind: z.literal('steps'), payload: stepsPayload }),
+  z.object({ call: z.number(), kind: z.literal('rederive'), payload: rederivePayload }),
 ])
 export type JobKind = keyof typeof handlers
 export type PayloadOf<K extends JobKind> = Parameters<(typeof handlers)[K]>[1]

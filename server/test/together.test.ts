@@ -102,6 +102,13 @@ describe('two loggers of one test', () => {
     await server.run('pairs', { datasetId })
     expect(await flags()).toEqual([['B [mm]', 0.5], ['as it should be', 0.5]])
     expect((await dependentsOf(server.database.read, page.records[1]!.id)).pairs).toBe(1)
+    // What is derived from both follows the clock, and then agrees again.
+    expect(await server.run('rederive', { datasetId })).toEqual([made])
+    await server.run('pairs', { datasetId })
+    expect(await flags()).toEqual([])
+    await moveClock(server.database, BY, page.records[1]!.id, 0)
+    await server.run('pairs', { datasetId })
+    expect(await flags()).toHaveLength(2)
     await deleteDerived(server.database, BY, made)
     await server.run('pairs', { datasetId })
     expect(await flags()).toEqual([])

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { derivePayload } from '../../../jobs/handlers'
+import { derivePayload } from '../../../jobs/derive'
 
 const body = derivePayload.omit({ datasetId: true, keep: true }).extend({ name: z.string().trim().max(80).nullable() })
 

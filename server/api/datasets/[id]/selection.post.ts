@@ -1,4 +1,4 @@
-import { selectionPayload } from '../../../jobs/handlers'
+import { selectionPayload } from '../../../jobs/selection'
 
 /** Statistics, and spectra where asked, of a stretch of time. */
 export default defineRoute(async event => {
