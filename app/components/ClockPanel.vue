@@ -83,8 +83,8 @@ const figure = computed<Figure | null>(() => found.value && {
       <form @submit.prevent="align">
         <h2 class="mb-1">By what both recorded</h2>
         <div class="grid grid-cols-[1fr_1fr_6rem_auto] items-end gap-2">
-          <label><span class="label">Main record</span><select v-model="a" class="field"><option v-for="c in ofMain" :key="c.id" :value="c.id">{{ channelName(c) }}</option></select></label>
-          <label><span class="label">{{ other?.name }}</span><select v-model="b" class="field"><option v-for="c in ofOther" :key="c.id" :value="c.id">{{ channelName(c) }}</option></select></label>
+          <ChannelPicker v-model="a" :channels="ofMain" label="Main record" />
+          <ChannelPicker v-model="b" :channels="ofOther" :label="other?.name ?? ''" />
           <label><span class="label">Within ±, s</span><input v-model.number="most" type="number" min="0.001" step="any" class="field"></label>
           <button class="button-main" :disabled="busy || a === null || b === null || !(most > 0)">Find</button>
         </div>

@@ -51,8 +51,8 @@ const shown = (p: RecordPage['pairs'][number]) => {
       </tbody>
     </table>
     <form class="grid grid-cols-[1fr_1fr_11rem_auto] items-end gap-2" @submit.prevent="add">
-      <label><span class="label">Channel</span><select v-model="a" class="field"><option :value="null">choose</option><option v-for="c in channels" :key="c.id" :value="c.id">{{ channelName(c) }}</option></select></label>
-      <label><span class="label">Its twin</span><select v-model="b" class="field" :disabled="first === null"><option :value="null">{{ first && partners.length === 0 ? 'none of the same unit' : 'choose' }}</option><option v-for="c in partners" :key="c.id" :value="c.id">{{ channelName(c) }}</option></select></label>
+      <ChannelPicker v-model="a" :channels="channels" label="Channel" />
+      <ChannelPicker v-model="b" :channels="partners" label="Its twin" :disabled="first === null" :none="first && partners.length === 0 ? 'none of the same unit' : 'a few letters'" />
       <QuantityField v-model="tolerance" :kind="kind" :prefer="prefer" optional label="May differ by (else their U)" />
       <button class="button-main" :disabled="busy || a === null || b === null">Compare</button>
     </form>

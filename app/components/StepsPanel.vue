@@ -16,6 +16,7 @@ const compute = () => run(async () => {
   table.value = await follow<StepTable>(jobId)
 })
 onMounted(compute)
+watch(guide, compute)
 const words = ref('')
 const bentOnly = ref(false)
 const BENT = 0.05
@@ -59,7 +60,7 @@ function csv(): void {
   <section class="panel">
     <div class="mb-2 flex flex-wrap items-end gap-3">
       <h2 class="self-center">Steps of all channels</h2>
-      <label><span class="label">Against</span><select v-model="guide" class="field" @change="compute"><option :value="null">nothing</option><option v-for="c in channels.slice(0, 2000)" :key="c.id" :value="c.id">{{ channelName(c) }}</option></select></label>
+      <ChannelPicker v-model="guide" :channels="channels" label="Against" none="nothing" />
       <label><span class="label">Find</span><input v-model="words" type="search" class="field w-36"></label>
       <label class="flex items-center gap-2 self-center text-sm"><input v-model="bentOnly" type="checkbox">Only more than 5 % off a straight line <span class="text-quiet">({{ bent }})</span></label>
       <button type="button" class="button ml-auto text-xs" :disabled="table === null" @click="csv"><Download class="size-3.5" aria-hidden="true" />CSV in SI</button>
