@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { FileUp, Square } from '@lucide/vue'
-import { families } from '@hypomet/core'
+import { families, findUnit, formatQuantity, readStamp } from '@hypomet/core'
 import { channelsToSend, guessedMapping, mappingProblem, type MappedColumn } from '~/composables/importMapping'
 import type { FilePreview } from '~/types/api'
 import type { Said } from './DialectFields.vue'
@@ -47,6 +47,7 @@ const correct = (said: Said) => run(async () => take(file.value!.source, await s
 function take(source: File, preview: Preview, said: Said): void {
   mapping.value = guessedMapping(preview, joins.value ? held.value : [])
   file.value = { source, preview, said }
+  furtherUnits.value = {}
 }
 /** From the file's first bytes, or from the whole of it where those do not tell. */
 async function seen(chosen: File, said: Said): Promise<Preview> {
@@ -92,7 +93,7 @@ const begin = () => run(async () => {
   const { source, preview, said } = file.value!
   const { sha256, known: before } = await kept(source)
   if (known.value.length === 0 && before.length > 0) return void (known.value = before)
-  const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...(said.sheet === undefined ? {} : { sheet: said.sheet }), ...(mapping.value['t']!.column === '' ? { rate: number(rate.value) } : {}) }
+  const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...(said.sheet === undefined ? {} : { sheet: said.sheet }), ...(mapping.value['t']!.column === '' ? { rate: number(rate.value) } : {}), ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}) }
   const { jobId } = await api.post<{ jobId: number }>(path('imports'), { sha256, fileName: source.name, channels: channelsToSend(mapping.value), reading, end: end.value, ...(joins.value ? { joins: mainRecord.value!.id, clockOffset: clockShift.value } : {}) })
   await follow(jobId)
   known.value = []
@@ -105,7 +106,20 @@ function stop(): void {
   if (doing.value === null) abort()
   else stopJob()
 }
-const further = computed(() => file.value?.preview.columns.filter(c => c.isNumeric && !Object.values(mapping.value).some(m => m.column === c.name)).length ?? 0)
+const further = computed(() => file.value?.preview.columns.filter(c => c.isNumeric && !Object.values(mapping.value).some(m => m.column === c.name)) ?? [])
+const furtherUnits = ref<Record<string, string>>({})
+/** As the first stamps have it. */
+const seenRate = computed(() => {
+  const time = mapping.value['t']
+  const samples = file.value?.preview.columns.find(c => c.name === time?.column)?.samples ?? []
+  const unit = time && findUnit(time.unit)
+  const seconds = samples.map(s => {
+    const stamp = readStamp(s)
+    return stamp ? stamp.whole + stamp.fraction : (Number(s.replace(',', '.')) * (unit?.multiply ?? NaN)) / (unit?.divide ?? 1)
+  })
+  const interval = (seconds.at(-1)! - seconds[0]!) / (seconds.length - 1)
+  return interval > 0 ? formatQuantity(1 / interval, 'frequency', { digits: 3 }) : ''
+})
 const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB` : `${(bytes / 1e6).toFixed(1)} MB`)
 </script>
 
@@ -120,11 +134,11 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
     </label>
     <ProblemNote :problem="problem" />
     <template v-if="file">
-      <p class="text-sm"><span class="font-medium">{{ file.source.name }}</span> <span class="text-quiet">{{ size(file.source.size) }} · {{ file.preview.about }}</span></p>
+      <p class="text-sm"><span class="font-medium">{{ file.source.name }}</span> <span class="text-quiet">{{ size(file.source.size) }} · {{ file.preview.about }}{{ seenRate ? ` · about ${seenRate}` : '' }}</span></p>
       <DialectFields :preview="file.preview" @said="correct" />
       <MappingTable :preview="file.preview" :mapping="mapping" />
       <label v-if="mapping.t?.column === ''" class="block"><span class="label">Sampled at, Hz</span><input v-model="rate" class="field w-28" inputmode="decimal"></label>
-      <p v-if="further > 0" class="text-xs text-quiet">{{ further }} further {{ further === 1 ? 'column is' : 'columns are' }} kept beside them, to look at.</p>
+      <FurtherColumns v-if="further.length > 0" :columns="further" :units="furtherUnits" @unit="(column, unit) => (furtherUnits[column] = unit)" />
       <div class="flex flex-wrap items-end gap-3">
         <label v-if="mainRecord"><span class="label">This file is</span><select v-model="joins" class="field"><option :value="true">more channels for {{ mainRecord.name }}</option><option :value="false">a new run of this test</option></select></label>
         <label v-if="joins"><span class="label">Its clock, moved by, s</span><input v-model="clock" class="field w-24" inputmode="decimal"></label>

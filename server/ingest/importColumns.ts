@@ -4,6 +4,7 @@ import type { BinaryFormat } from '@hypomet/core/formats/columns'
 import { readFile, stat } from 'node:fs/promises'
 import { addChannel, writeSamples } from '../db/samples'
 import { assertClock, channelOf, clockChannel, clockNotes, fileColumns, ticks } from './fileColumns'
+import { unitOfColumn } from './reading'
 import type { ImportTools, TextImport } from './importText'
 
 /** Files that are not text are read whole. */
@@ -22,7 +23,7 @@ export async function importColumns({ db, progress, check }: Pick<ImportTools, '
   const { columns } = await columnsOf(p.path, format, reading.sheet)
   const names = columns.map(c => c.name)
   for (const m of p.mappings) if (!names.includes(m.column)) throw new HypometError('missing-column', `There is no column “${m.column}” (for ${m.role}) in this file.`, { path: `channels.${m.role}.column`, column: m.column })
-  const made = fileColumns(names, columns.map(c => c.unit), new Map(p.mappings.map(m => [names.indexOf(m.column), m.role])), p.mappings, p.channels)
+  const made = fileColumns(names, columns.map(c => unitOfColumn(c.name, c.unit, reading)), new Map(p.mappings.map(m => [names.indexOf(m.column), m.role])), p.mappings, p.channels)
   const clock: ClockState = { last: null, added: 0, repairs: [] }
   const rows = columns[0]!.values.length
   if (rows < 3) throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')

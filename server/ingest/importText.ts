@@ -7,7 +7,7 @@ import { addChannels } from '../db/samples'
 import { channel, chunk, dataset } from '../db/schema'
 import { assertClock, CLOCK, channelOf, clockChannel, clockNotes, fileColumns, ticks, type FileColumn } from './fileColumns'
 import type { ParseAnswer, ParsePool } from './parseBlock'
-import type { FileReading, ImportChannel } from './reading'
+import { unitOfColumn, type FileReading, type ImportChannel } from './reading'
 import type { ImportState } from './state'
 import { textBlocks, textHead } from './textBlocks'
 
@@ -42,7 +42,7 @@ export async function importText(tools: ImportTools, p: TextImport): Promise<{ r
   const isBlank = reading.delimiter === ' '
   const head = readHead(await textHead(p.path, HEAD, isBlank), p.mappings, reading)
   if (head.width > MOST_COLUMNS) throw new HypometError('too-large', `The file has ${head.width} columns; up to ${MOST_COLUMNS} are read.`)
-  const columns = fileColumns(head.names, head.names.map((name, i) => unitSaid(name, head.units[i] ?? '')), new Map([...head.columnOf].map(([role, at]) => [at, role])), p.mappings, p.channels)
+  const columns = fileColumns(head.names, head.names.map((name, i) => unitOfColumn(name, unitSaid(name, head.units[i] ?? ''), reading)), new Map([...head.columnOf].map(([role, at]) => [at, role])), p.mappings, p.channels)
   const inFile = columns.findIndex(c => c.role === 't')
   if (inFile < 0) columns.push(CLOCK)
   const timeSlot = inFile < 0 ? columns.length - 1 : inFile

@@ -1,4 +1,4 @@
-import { checkCalibration, HypometError, type ChannelEntry, type Dialect } from '@hypomet/core'
+import { checkCalibration, findUnit, HypometError, type ChannelEntry, type Dialect } from '@hypomet/core'
 import * as z from 'zod'
 
 /** A column on its way to be a channel: reading × scale + offset, or a table of readings, gives numbers in `unit`. */
@@ -12,6 +12,8 @@ export interface FileReading extends Dialect {
   /** Hz */
   rate?: number | undefined
   sheet?: string | undefined
+  /** Units of columns that are no planned channel, where the file does not say them rightly. */
+  units?: Record<string, string> | undefined
 }
 
 const number = z.number().refine(Number.isFinite, 'This is no number.')
@@ -21,11 +23,20 @@ export const fileReading = z.object({
   headerRow: z.number().int().min(0).optional(),
   rate: number.refine(r => r > 0, 'A rate is more than nothing.').optional(),
   sheet: z.string().optional(),
+  units: z.record(z.string(), z.string()).optional(),
 })
 
 const importChannel = z.object({ column: z.string(), unit: z.string().optional(), scale: number.optional(), offset: number.optional(), table: z.array(z.tuple([number, number])).max(10_000).optional() })
 
 export const importChannels = z.record(z.string(), importChannel)
+
+/** What a column is in: as a person says, else as the file does. @throws HypometError `unit-unknown` */
+export function unitOfColumn(name: string, said: string | null, { units = {} }: FileReading): string | null {
+  const own = units[name]
+  if (own === undefined) return said
+  if (own !== '' && !findUnit(own, 'gravity')) throw new HypometError('unit-unknown', `“${own}” is not a unit Hypomet knows.`, { path: `reading.units.${name}`, column: name })
+  return own === '' ? null : own
+}
 
 /** @throws HypometError `calibration-table`, `setting-range` */
 export function checkImportChannels(channels: Record<string, ImportChannel>): void {

@@ -140,9 +140,10 @@ describe('a column', () => {
   it('needs no clock where the rate is known, nor names, nor more than blanks between', async () => {
     const file = bytes(['Rig 4', ...Array.from({ length: 3000 }, (_, i) => `  ${(i / 8).toFixed(3)}   ${-i}`)])
     expect((await refused(() => imported(file, { channels: { load: { column: 'Column 1', unit: 'kN' } }, reading: { delimiter: ' ', headerRow: 0 } }))).code).toBe('missing-channel')
-    const { datasetId } = await imported(file, { channels: { load: { column: 'Column 1', unit: 'kN' } }, reading: { delimiter: ' ', headerRow: 0, rate: 250 } })
+    const { datasetId } = await imported(file, { channels: { load: { column: 'Column 1', unit: 'kN' } }, reading: { delimiter: ' ', headerRow: 0, rate: 250, units: { 'Column 2': 'mm' } } })
+    expect((await refused(() => imported(file, { channels: { load: { column: 'Column 1', unit: 'kN' } }, reading: { delimiter: ' ', headerRow: 0, rate: 250, units: { 'Column 2': 'furlong' } } }))).code).toBe('unit-unknown')
     const page = await recordPage(server.database.read, datasetId)
-    expect([page.from, page.to, page.records[0]!.rows, page.channels[0]!.max, page.channels[1]!.min]).toEqual([0, 2999 / 250, 3000, 374_875, -2999])
+    expect([page.from, page.to, page.records[0]!.rows, page.channels[0]!.max, page.channels[1]!.min]).toEqual([0, 2999 / 250, 3000, 374_875, -2.999])
   })
 })
 
