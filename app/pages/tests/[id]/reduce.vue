@@ -17,6 +17,8 @@ const draft = ref<Record<string, unknown>>({ ...(kept.value?.settings ?? {}) })
 const shown = shallowRef<Reduced | null>(kept.value ? { id: kept.value.id, settings: kept.value.settings, output: kept.value.output, figures: kept.value.figures } : null)
 const strip = shallowRef<Strip | null>(null)
 const hasData = computed(() => page.value.datasets.length > 0)
+/** Files of other loggers that belong to the record. */
+const joined = computed(() => page.value.datasets.filter(d => d.joinsId === page.value.datasets[0]?.id))
 
 const compute = (settings: Record<string, unknown> | null, keep: boolean) => run(async () => {
   const reduced = await api.post<Reduced>(`/api/tests/${page.value.test.id}/reduce`, { settings, keep })
@@ -100,6 +102,7 @@ function setEdge(key: 'zeroStart' | 'zeroEnd', edge: 0 | 1, q: QuantityInput | n
         <section class="panel space-y-2">
           <h2>1 · Readings</h2>
           <p class="text-sm"><span class="font-medium">{{ page.datasets[0]!.name }}</span><br><span class="text-quiet">{{ page.datasets[0]!.rows }} rows · SHA-256 {{ page.datasets[0]!.sha256?.slice(0, 12) }}</span></p>
+          <p v-for="d in joined" :key="d.id" class="text-sm">with <span class="font-medium">{{ d.name }}</span><br><span class="text-quiet">{{ d.rows }} rows, clock set by {{ d.clockOffset }} s</span></p>
           <NuxtLink :to="`/records/${page.datasets[0]!.id}`" class="text-sm">Look at the record</NuxtLink>
         </section>
         <section class="panel space-y-2">
