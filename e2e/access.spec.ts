@@ -4,6 +4,8 @@ import { loadDemo } from '../demo/load'
 import { expect, open, test } from './person'
 
 test('every screen, light and dark: axe finds nothing, and nothing runs out of 1280 pixels', async ({ person: page, context, baseURL }) => {
+  // Thirty screens, each looked over whole.
+  test.slow()
   const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
   const [campaign] = ((await (await page.request.get('/api/campaigns')).json()) as { slug: string; articles: { revisions: { tests: { id: number }[] }[] }[] }[]).filter(c => c.slug === slug)
   const id = campaign!.articles[0]!.revisions[1]!.tests[0]!.id
