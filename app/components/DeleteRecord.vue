@@ -33,6 +33,7 @@ const parts = computed(() => {
     <BaseDialog :open="asked !== null" :title="`Delete ${found?.name ?? ''}?`" @close="asked = null">
       <template v-if="found">
         <template v-if="found.mayGo"><p class="text-sm">With it go:</p><ul class="my-1 list-disc pl-5 text-sm"><li v-for="p in parts" :key="p">{{ p }}</li></ul><p class="text-sm text-quiet">The original file stays in the store, by its hash; it can be imported again.</p></template>
+        <p v-else-if="found.users.length > 0" class="text-sm text-open">It stays: {{ found.users.join(', ') }} {{ found.users.length === 1 ? 'is' : 'are' }} derived from its channels. Take {{ found.users.length === 1 ? 'that' : 'those' }} out first.</p>
         <p v-else class="text-sm text-open">It stays: {{ found.reductions }} kept {{ found.reductions === 1 ? 'result rests' : 'results rest' }} on it{{ found.judgements > 0 ? `, and ${found.judgements} ${found.judgements === 1 ? 'judgement' : 'judgements'} on them` : '' }}. They could no longer be recomputed.</p>
         <ProblemNote :problem="problem" />
         <div class="mt-4 flex justify-end gap-2"><button type="button" class="button" @click="asked = null">{{ found.mayGo ? 'Keep it' : 'Close' }}</button><button v-if="found.mayGo" type="button" class="button-main" :disabled="busy" @click="remove">Delete the record</button></div>

@@ -1,4 +1,4 @@
-import { combine, HypometError, sensorBudget, symbolsOf, type SensorSpecification } from '@hypomet/core'
+import { combine, HypometError, namesIn, parseExpression, sensorBudget, symbolsOf, type SensorSpecification } from '@hypomet/core'
 import { asc, desc, eq, inArray, or } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
@@ -70,6 +70,14 @@ export async function channelsOf(db: Db, datasetId: number, ids: number[]) {
   })
 }
 
+/** Names of channels that are derived from some of these, and are none of them. */
+async function derivedFrom(db: Db, datasetIds: number[], ids: number[]): Promise<string[]> {
+  const rows = await db.select({ id: channel.id, datasetId: channel.datasetId, role: channel.role, name: channel.name, expression: channel.expression }).from(channel).where(inArray(channel.datasetId, datasetIds)).orderBy(asc(channel.id))
+  const symbols = symbolsTogether(rows)
+  const wanted = new Set(ids.flatMap(id => symbols.get(id) ?? []))
+  return rows.filter(r => r.expression !== null && !ids.includes(r.id) && [...namesIn(parseExpression(r.expression))].some(n => wanted.has(n))).map(r => r.name)
+}
+
 /** What rests on a record, and whether it may go. */
 export async function dependentsOf(db: Db, datasetId: number) {
   const together = await recordsTogether(db, datasetId)
@@ -81,8 +89,9 @@ export async function dependentsOf(db: Db, datasetId: number) {
   const channels = await db.select({ id: channel.id, name: channel.name, expression: channel.expression }).from(channel).where(eq(channel.datasetId, datasetId))
   const ids = channels.map(c => c.id)
   const pairs = (await db.select({ id: channelPair.id }).from(channelPair).where(or(inArray(channelPair.a, ids), inArray(channelPair.b, ids)))).length
+  const users = isMain ? [] : await derivedFrom(db, together.map(d => d.id), ids)
   return {
-    name: named.name, mayGo: resting.length === 0, reductions: resting.length, judgements, pairs,
+    name: named.name, mayGo: resting.length === 0 && users.length === 0, users, reductions: resting.length, judgements, pairs,
     channels: channels.length, derived: channels.filter(c => c.expression !== null).map(c => c.name),
     joined: isMain ? together.slice(1).map(d => d.name) : [],
     runs: isMain ? (await db.select({ id: run.id }).from(run).where(eq(run.datasetId, datasetId))).length : 0,
@@ -96,7 +105,8 @@ export async function dependentsOf(db: Db, datasetId: number) {
  */
 export function deleteRecord(database: Database, by: string, datasetId: number) {
   return database.write(async db => {
-    const { mayGo, reductions, judgements, ...what } = await dependentsOf(db, datasetId)
+    const { mayGo, users, reductions, judgements, ...what } = await dependentsOf(db, datasetId)
+    if (users.length > 0) throw new HypometError('rests-on-it', `“${users[0]}” is derived from it; take that out first.`)
     if (!mayGo) throw new HypometError('rests-on-it', `${reductions} kept ${reductions === 1 ? 'result rests' : 'results rest'} on this record${judgements > 0 ? `, and ${judgements} ${judgements === 1 ? 'judgement' : 'judgements'} on them` : ''}; they could no longer be recomputed.`)
     const together = await recordsTogether(db, datasetId)
     const going = together[0]!.id === datasetId ? together : together.filter(d => d.id === datasetId)
@@ -121,10 +131,8 @@ export function deleteDerived(database: Database, by: string, channelId: number)
     if (!c) throw notFound('channel', channelId)
     if (c.expression === null) throw new HypometError('not-derived', 'What was imported stays; only a derived channel can be taken out.')
     const together = await recordsTogether(db, c.datasetId)
-    const rows = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id))).orderBy(asc(channel.id))
-    const symbol = symbolsTogether(rows).get(c.id)!
-    const user = rows.find(r => r.expression !== null && new RegExp(`(^|[^A-Za-z0-9_])${symbol}($|[^A-Za-z0-9_])`).test(r.expression))
-    if (user) throw new HypometError('rests-on-it', `“${user.name}” is derived from it.`)
+    const users = await derivedFrom(db, together.map(d => d.id), [c.id])
+    if (users.length > 0) throw new HypometError('rests-on-it', `“${users[0]}” is derived from it.`)
     await db.delete(channelPair).where(or(eq(channelPair.a, channelId), eq(channelPair.b, channelId)))
     await db.delete(chunk).where(eq(chunk.channelId, channelId))
     await db.delete(channel).where(eq(channel.id, channelId))

@@ -45,7 +45,7 @@ async function channelsTogether(db: Db, datasetId: number): Promise<Together> {
 
 async function computed(db: Db, expression: string, { main, rows, t }: Together): Promise<Derived> {
   const symbols = symbolsTogether(rows)
-  const named = new Map([...symbols].map(([id, symbol]) => [symbol, rows.find(r => r.id === id)!]))
+  const named = new Map(rows.flatMap(r => (symbols.has(r.id) ? [[symbols.get(r.id)!, r] as const] : [])))
   const derived = await deriveChannel(expression, t, Object.fromEntries([...named].map(([symbol, r]) => [symbol, r.unit])), symbol => onMainClock(db, named.get(symbol)!, main, t))
   for (let i = 0; i < derived.values.length; i++) if (!Number.isFinite(derived.values[i]!)) derived.values[i] = NaN
   if (derived.values.every(Number.isNaN)) throw new HypometError('data-range', 'This has no value anywhere in the record.', { path: 'expression' })

@@ -109,6 +109,8 @@ describe('two loggers of one test', () => {
     await moveClock(server.database, BY, page.records[1]!.id, 0)
     await server.run('pairs', { datasetId })
     expect(await flags()).toHaveLength(2)
+    expect(await dependentsOf(server.database.read, page.records[1]!.id)).toMatchObject({ mayGo: false, users: ['as it should be'] })
+    expect(await refused(() => deleteRecord(server.database, BY, page.records[1]!.id))).toMatchObject({ code: 'rests-on-it', message: expect.stringContaining('as it should be') as string })
     await deleteDerived(server.database, BY, made)
     await server.run('pairs', { datasetId })
     expect(await flags()).toEqual([])
