@@ -14,7 +14,6 @@ watch(() => props.open, open => {
   offset.value = String(props.calibration.offset ?? 0)
   pasted.value = props.calibration.table?.map(p => p.join('\t')).join('\n') ?? ''
 })
-const number = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.').replace('−', '-')))
 const table = computed(() => {
   if (pasted.value.trim() === '') return { points: null, problem: '' }
   try {
@@ -24,9 +23,9 @@ const table = computed(() => {
     return { points: null, problem: e.message }
   }
 })
-const sound = computed(() => table.value.problem === '' && (table.value.points !== null || (Number.isFinite(number(scale.value)) && number(scale.value) !== 0 && Number.isFinite(number(offset.value)))))
+const sound = computed(() => table.value.problem === '' && (table.value.points !== null || (Number.isFinite(typedNumber(scale.value)) && typedNumber(scale.value) !== 0 && Number.isFinite(typedNumber(offset.value)))))
 function set(): void {
-  emit('set', table.value.points ? { table: table.value.points } : { ...(number(scale.value) === 1 ? {} : { scale: number(scale.value) }), ...(number(offset.value) === 0 ? {} : { offset: number(offset.value) }) })
+  emit('set', table.value.points ? { table: table.value.points } : { ...(typedNumber(scale.value) === 1 ? {} : { scale: typedNumber(scale.value) }), ...(typedNumber(offset.value) === 0 ? {} : { offset: typedNumber(offset.value) }) })
   emit('close')
 }
 </script>

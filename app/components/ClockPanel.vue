@@ -12,7 +12,7 @@ const others = computed(() => props.records.slice(1))
 const chosen = ref(others.value[0]?.id ?? 0)
 const other = computed(() => others.value.find(r => r.id === chosen.value) ?? others.value[0] ?? null)
 const typed = useTyped(() => String(Number((other.value?.clockOffset ?? 0).toFixed(6))))
-const offset = computed(() => (typed.value.trim() === '' ? NaN : Number(typed.value.replace(',', '.').replace('−', '-'))))
+const offset = computed(() => typedNumber(typed.value))
 const set = (value: number) => run(async () => {
   await api.put(`/api/datasets/${other.value!.id}/clock`, { offset: value })
   found.value = null
@@ -66,7 +66,7 @@ const figure = computed<Figure | null>(() => found.value && {
       <h2 class="self-center">Clock of</h2>
       <label><span class="sr-only">Record</span><select v-model="chosen" class="field"><option v-for="r in others" :key="r.id" :value="r.id">{{ r.name }}</option></select></label>
       <form class="flex items-end gap-2" @submit.prevent="set(offset)">
-        <label><span class="label">Set by, s (added to its own time)</span><input v-model="typed" class="field w-32" inputmode="decimal" :aria-invalid="Number.isNaN(offset)"></label>
+        <label><span class="label">Set by, s (added to its own time)</span><input v-model="typed" class="field w-32" inputmode="decimal" :aria-invalid="Number.isNaN(offset)"><span v-if="Number.isNaN(offset)" class="problem block">A number of seconds.</span></label>
         <button class="button" :disabled="busy || Number.isNaN(offset) || offset === other?.clockOffset">Set</button>
       </form>
     </div>

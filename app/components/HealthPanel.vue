@@ -32,6 +32,7 @@ const look = () => run(async () => {
       <button class="button-main" :disabled="busy || !sound"><HeartPulse class="size-3.5" aria-hidden="true" />Look over</button>
       <p v-if="doing" class="flex items-center gap-2 text-sm text-quiet" role="status"><progress :value="doing.share" class="h-2 w-32" :aria-label="doing.text" />{{ doing.text }}<button type="button" class="button text-xs" @click="stop"><Square class="size-3.5" aria-hidden="true" />Stop</button></p>
     </form>
+    <p v-if="!sound" class="problem">Gaps 0 to 100 %; two or more equal samples; a spike more than 0 σ.</p>
     <ProblemNote :problem="problem" />
     <p class="mt-1 text-xs text-quiet">Clipped is judged by the sensor’s full scale; a channel that holds nothing, or never changes, is dead.</p>
   </section>

@@ -77,9 +77,8 @@ onMounted(() => watch(dropped, chosen => {
   dropped.value = null
   void look(chosen)
 }, { immediate: true }))
-const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.').replace('−', '-')))
-const clockShift = computed(() => number(clock.value) ?? NaN)
-const unready = computed(() => mappingProblem(mapping.value, number(rate.value)) || (joins.value && !Number.isFinite(clockShift.value) ? 'The clock is set by a number of seconds.' : ''))
+const clockShift = computed(() => typedNumber(clock.value))
+const unready = computed(() => mappingProblem(mapping.value, typedNumber(rate.value)) || (joins.value && !Number.isFinite(clockShift.value) ? 'The clock is set by a number of seconds.' : ''))
 /** What reductions need and neither this file nor another brings. */
 const lacking = computed(() => {
   const there = [...Object.entries(mapping.value).filter(([, m]) => m.column !== '').map(([role]) => role), ...(joins.value ? held.value : [])]
@@ -93,7 +92,7 @@ const begin = () => run(async () => {
   const { source, preview, said } = file.value!
   const { sha256, known: before } = await kept(source)
   if (known.value.length === 0 && before.length > 0) return void (known.value = before)
-  const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...(said.sheet === undefined ? {} : { sheet: said.sheet }), ...(mapping.value['t']!.column === '' ? { rate: number(rate.value) } : {}), ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}) }
+  const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...(said.sheet === undefined ? {} : { sheet: said.sheet }), ...(mapping.value['t']!.column === '' ? { rate: typedNumber(rate.value) } : {}), ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}) }
   const { jobId } = await api.post<{ jobId: number }>(path('imports'), { sha256, fileName: source.name, channels: channelsToSend(mapping.value), reading, end: end.value, ...(joins.value ? { joins: mainRecord.value!.id, clockOffset: clockShift.value } : {}) })
   await follow(jobId)
   known.value = []

@@ -13,7 +13,7 @@ describe('a file’s mapping', () => {
   })
 
   it('names what is still wrong, one thing at a time', () => {
-    const wrong = (m: Record<string, MappedColumn>, rate: number | null = null) => mappingProblem(m, rate)
+    const wrong = (m: Record<string, MappedColumn>, rate = NaN) => mappingProblem(m, rate)
     expect(wrong({ t: mapped('', '') })).toMatch('Choose the column of time')
     expect(wrong({ t: mapped('', '') }, 0)).toMatch('Choose the column of time')
     expect(wrong({ t: mapped('', '') }, 250)).toBe('')

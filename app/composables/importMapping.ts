@@ -24,8 +24,8 @@ export function guessedMapping(preview: Preview, held: readonly string[]): Recor
 export const isUnitKnown = (unit: string): boolean => unit === '' || findUnit(unit, 'gravity') !== null
 
 /** What is still wrong with a mapping, in words; empty where it can be imported. */
-export function mappingProblem(mapping: Record<string, MappedColumn>, rate: number | null): string {
-  if (mapping['t']?.column === '' && !(rate !== null && rate > 0)) return 'Choose the column of time, or give the rate at which the file was sampled.'
+export function mappingProblem(mapping: Record<string, MappedColumn>, rate: number): string {
+  if (mapping['t']?.column === '' && !(rate > 0)) return 'Choose the column of time, or give the rate at which the file was sampled.'
   const used = Object.values(mapping).filter(m => m.column !== '')
   const unclear = used.find(m => m.unit === '' || !isUnitKnown(m.unit))
   if (unclear) return `Give the unit of “${unclear.column}”.`

@@ -46,7 +46,8 @@ export async function readChannels(client: Client, channels: StoredChannel[]): P
   return new Map(channels.map(c => [c.id, converted(joined(parts.get(c.id)!), c.conversion)]))
 }
 
-function joined(parts: Float64Array[]): Float64Array {
+/** Pieces of a channel, one after the other. */
+export function joined(parts: Float64Array[]): Float64Array {
   if (parts.length === 1) return parts[0]!
   const all = new Float64Array(parts.reduce((n, p) => n + p.length, 0))
   let at = 0

@@ -1,4 +1,5 @@
 import { asc, eq } from 'drizzle-orm'
+import { joined } from './bulk'
 import type { Db } from './client'
 import { extremesOf } from './packedChunk'
 import { chunk } from './schema'
@@ -75,19 +76,13 @@ export async function chunkIndex(db: Db, channelId: number): Promise<ChunkEntry[
   return found
 }
 
-/** A whole channel's stored extremes, pair after pair, as stored; and of which 64 samples each chunk's first pair is. */
+/** A whole channel's stored extremes, pair after pair, as stored; every chunk begins a pair of its own. */
 export async function channelOutline(db: Db, channelId: number): Promise<Float64Array> {
   const { outline } = cacheOf(db)
   const known = outline.get(channelId)
   if (known) return known
   const rows = await db.select({ count: chunk.count, extremes: chunk.extremes }).from(chunk).where(eq(chunk.channelId, channelId)).orderBy(asc(chunk.seq))
-  const parts = rows.map(extremesOf)
-  const pairs = new Float64Array(parts.reduce((n, p) => n + p.length, 0))
-  let at = 0
-  for (const p of parts) {
-    pairs.set(p, at)
-    at += p.length
-  }
+  const pairs = joined(rows.map(extremesOf))
   outline.set(channelId, pairs)
   return pairs
 }

@@ -4,7 +4,7 @@ import { record } from './audit'
 import type { Database, Db } from './client'
 import { recordsTogether } from './clocks'
 import { notFound } from './notFound'
-import { converted, deleteSamples } from './samples'
+import { converted, deleteSamples, isStrain } from './samples'
 import { article, campaign, channel, channelPair, chunk, dataset, judgement, reduction, revision, run, runEvent, test } from './schema'
 import { plannedPlaces } from './datasets'
 import { listSensors } from './sensors'
@@ -22,9 +22,7 @@ export async function recordPage(db: Db, datasetId: number) {
   const places = await plannedPlaces(db, main.testId)
   const channels = rows.map(({ conversion, min, max, ...c }) => {
     const [a, b] = [min, max].map(v => (v === null ? null : converted(Float64Array.of(v), conversion)[0]!)) as [number | null, number | null]
-    // Strain is a plain ratio; that it was written in millionths says what it is.
-    const isStrain = c.unit === '1' && conversion !== null && conversion.multiply / conversion.divide === 1e-6
-    return { ...c, symbol: symbols.get(c.id)!, isStrain, x: (c.used ? places.get(c.role) : undefined) ?? null, min: a !== null && b !== null ? Math.min(a, b) : a, max: a !== null && b !== null ? Math.max(a, b) : b }
+    return { ...c, symbol: symbols.get(c.id)!, isStrain: isStrain({ unit: c.unit, conversion }), x: (c.used ? places.get(c.role) : undefined) ?? null, min: a !== null && b !== null ? Math.min(a, b) : a, max: a !== null && b !== null ? Math.max(a, b) : b }
   })
   const clocks = new Map(channels.filter(c => c.role === 't').map(c => [c.datasetId, c]))
   return {

@@ -23,6 +23,9 @@ export interface Conversion {
   divide: number
 }
 
+/** Strain is a plain ratio; that it was written in millionths says what it is. */
+export const isStrain = (c: { unit: string; conversion: Conversion | null }): boolean => c.unit === '1' && c.conversion !== null && c.conversion.multiply / c.conversion.divide === 1e-6
+
 export interface NewChannel {
   datasetId: number
   role: string

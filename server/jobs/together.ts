@@ -3,7 +3,7 @@ import { eq, inArray } from 'drizzle-orm'
 import * as z from 'zod'
 import { recordsTogether } from '../db/clocks'
 import { channelsOf, systemOf } from '../db/records'
-import { clockOf, samplesOf, stripOf } from '../db/samples'
+import { clockOf, isStrain, samplesOf, stripOf } from '../db/samples'
 import { channel, channelPair, dataset } from '../db/schema'
 import type { JobContext } from './handlers'
 
@@ -45,8 +45,7 @@ export async function lookAtPairs({ db }: JobContext, { datasetId }: z.output<ty
 }
 
 function written(c: Channel, v: number, digits: number, prefer: UnitPreference): string {
-  // Strain is a plain ratio; that it was written in millionths says what it is.
-  const kind = c.conversion && c.unit === '1' && c.conversion.multiply / c.conversion.divide === 1e-6 ? 'strain' : kindOfSi(c.unit)
+  const kind = isStrain(c) ? 'strain' : kindOfSi(c.unit)
   return kind ? formatQuantity(v, kind, { digits, prefer }) : `${formatNumber(v, digits)} ${c.unit}`.trim()
 }
 
