@@ -10,7 +10,9 @@ const SHOWN = 100
 const quantity = (unit: string): string => {
   const known = unit === '' ? null : findUnit(unit, 'gravity')
   if (!known) return unit === '' ? 'plain number' : 'not known'
-  const kind = kindOfSi(siUnitOf(known.dimension))
+  // Strain is a plain ratio that is written in millionths.
+  const si = siUnitOf(known.dimension)
+  const kind = si === '1' && known.multiply / known.divide === 1e-6 ? 'strain' : kindOfSi(si)
   return kind ? kind.replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`) : `in ${siUnitOf(known.dimension)}`
 }
 const unitOf = (c: { name: string; unit: string | null }) => props.units[c.name] ?? c.unit ?? ''

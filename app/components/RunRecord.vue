@@ -13,7 +13,7 @@ const { page, units } = useTest()
       <tbody>
         <tr v-for="r in runs" :key="r.id">
           <td>{{ r.source === 'rig' ? 'Simulated rig' : 'Logger file' }} · {{ moment(r.startedAt) }}</td>
-          <td>{{ datasets.find(d => d.id === r.datasetId)?.name ?? '–' }}</td>
+          <td>{{ datasets.find(d => d.id === r.datasetId)?.name ?? '–' }}<span v-for="d in datasets.filter(x => x.joinsId === r.datasetId)" :key="d.id" class="block text-quiet">with {{ d.name }}, {{ d.rows }} rows</span></td>
           <td class="number">{{ datasets.find(d => d.id === r.datasetId)?.rows ?? '–' }}</td>
           <td><code class="text-xs">{{ datasets.find(d => d.id === r.datasetId)?.sha256?.slice(0, 12) ?? '–' }}</code></td>
           <td>{{ r.end }}</td><td>{{ r.by }}</td>
