@@ -8,16 +8,11 @@ import { previewFile } from '../db/datasets'
 import { readDataset } from '../db/samples'
 import { channel, chunk, dataset } from '../db/schema'
 import { headText } from '../ingest/headBytes'
-import { armWithPlan, importBytes, tickAll } from './campaign'
-import { temporaryDatabase } from './database'
+import { importBytes, readyServer, type TestServer } from './campaign'
 
-let server: Awaited<ReturnType<typeof temporaryDatabase>>
+let server: TestServer
 let testId: number
-beforeAll(async () => {
-  server = await temporaryDatabase()
-  testId = (await armWithPlan(server.database)).testId
-  await tickAll(server.database, testId)
-})
+beforeAll(async () => ({ server, testId } = await readyServer()))
 afterAll(() => server.close())
 
 const CHANNELS = { t: { column: 'Time', unit: 's' }, load: { column: 'Load', unit: 'kN' }, deflection: { column: 'Tip', unit: 'mm' } }

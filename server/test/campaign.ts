@@ -8,7 +8,7 @@ import { reductionInput, storeReduction } from '../db/reductions'
 import { createSensor } from '../db/sensors'
 import { readyItemsOf } from '../db/stageStates'
 import { createTest, markReady } from '../db/tests'
-import type { temporaryDatabase } from './database'
+import { temporaryDatabase } from './database'
 
 export const BY = 'Tester'
 export const demoFile = (name: string): Uint8Array => readFileSync(join(import.meta.dirname, '../../demo/data', name))
@@ -31,8 +31,18 @@ export async function tickAll(database: Database, testId: number) {
     if (item.state === 'open') await markReady(database, BY, testId, { key: item.key, state: 'done', reason: '' })
 }
 
+export type TestServer = Awaited<ReturnType<typeof temporaryDatabase>>
+
+/** A fresh server with the demo's arm and a test of it that is ready to run. */
+export async function readyServer(): Promise<{ server: TestServer; testId: number }> {
+  const server = await temporaryDatabase()
+  const { testId } = await armWithPlan(server.database)
+  await tickAll(server.database, testId)
+  return { server, testId }
+}
+
 /** Imports a file as the routes do. */
-export async function importBytes({ database, originals, run }: Awaited<ReturnType<typeof temporaryDatabase>>, testId: number, bytes: Uint8Array, change: Partial<NewImport> = {}) {
+export async function importBytes({ database, originals, run }: TestServer, testId: number, bytes: Uint8Array, change: Partial<NewImport> = {}) {
   const planned = await plannedChannels(database.read, testId)
   const input: NewImport = { sha256: await originals.keep(bytes), fileName: 'arm.csv', channels: change.channels ?? previewFile(bytes, planned).guess, end: 'ladder done', ...change }
   const { id: datasetId } = await beginImport(database, BY, testId, input)
@@ -40,7 +50,7 @@ export async function importBytes({ database, originals, run }: Awaited<ReturnTy
   return finishImport(database, BY, testId, datasetId, input.end)
 }
 
-export async function reduceAndKeep({ database, run }: Awaited<ReturnType<typeof temporaryDatabase>>, testId: number, settings: Record<string, unknown> | null = null) {
+export async function reduceAndKeep({ database, run }: TestServer, testId: number, settings: Record<string, unknown> | null = null) {
   const { sha256, inputs, ...payload } = await reductionInput(database.read, testId, settings)
   const reduced = await run('reduce', payload)
   return storeReduction(database, BY, testId, { ...payload, sha256, inputs }, reduced)

@@ -5,20 +5,15 @@ import { decodeChunk, encodeChunk } from '../db/chunkCodec'
 import { readDataset, readSamples, readStrip } from '../db/samples'
 import { channel, chunk, dataset } from '../db/schema'
 import { discard } from '../jobs/handlers'
-import { armWithPlan, BY, importBytes, tickAll } from './campaign'
-import { temporaryDatabase } from './database'
+import { BY, importBytes, readyServer, type TestServer } from './campaign'
 import { beginImport } from '../db/datasets'
 import { families, resolveChannels } from '@hypomet/core'
 import { importText } from '../ingest/importText'
 import { parsedHere } from '../ingest/parseBlock'
 
-let server: Awaited<ReturnType<typeof temporaryDatabase>>
+let server: TestServer
 let testId: number
-beforeEach(async () => {
-  server = await temporaryDatabase()
-  testId = (await armWithPlan(server.database)).testId
-  await tickAll(server.database, testId)
-})
+beforeEach(async () => ({ server, testId } = await readyServer()))
 afterEach(() => server.close())
 
 const CHANNELS = { t: { column: 'Time', unit: 's' }, load: { column: 'Load', unit: 'kN', scale: -1 }, deflection: { column: 'Tip', unit: 'mm' } }

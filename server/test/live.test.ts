@@ -7,16 +7,11 @@ import { RunDesk } from '../live/desk'
 import type { LiveFrame } from '../live/run'
 import { crossedWatches, watchesOf } from '../live/watch'
 import { isLocalRequest } from '../utils/loopback'
-import { armWithPlan, BY, reduceAndKeep, tickAll } from './campaign'
-import { temporaryDatabase } from './database'
+import { BY, reduceAndKeep, readyServer, type TestServer } from './campaign'
 
-let server: Awaited<ReturnType<typeof temporaryDatabase>>
+let server: TestServer
 let testId: number
-beforeEach(async () => {
-  server = await temporaryDatabase()
-  testId = (await armWithPlan(server.database)).testId
-  await tickAll(server.database, testId)
-})
+beforeEach(async () => ({ server, testId } = await readyServer()))
 afterEach(() => server.close())
 
 const pause = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))

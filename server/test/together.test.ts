@@ -7,16 +7,11 @@ import { addPair, deleteDerived, deleteRecord, dependentsOf, recordPage } from '
 import { readSamples, readStrips } from '../db/samples'
 import { channel, chunk, dataset, run } from '../db/schema'
 import { exportCsv } from '../reports/record'
-import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, tickAll } from './campaign'
-import { temporaryDatabase } from './database'
+import { BY, demoFile, importBytes, reduceAndKeep, readyServer, type TestServer } from './campaign'
 
-let server: Awaited<ReturnType<typeof temporaryDatabase>>
+let server: TestServer
 let testId: number
-beforeEach(async () => {
-  server = await temporaryDatabase()
-  testId = (await armWithPlan(server.database)).testId
-  await tickAll(server.database, testId)
-})
+beforeEach(async () => ({ server, testId } = await readyServer()))
 afterEach(() => server.close())
 
 const bytes = (lines: string[]) => new TextEncoder().encode(lines.join('\n') + '\n')
