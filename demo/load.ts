@@ -1,50 +1,133 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { article, campaign, limits, revisions, sensors, type SensorName } from './scenario'
+import { articles } from './articles'
+import { constants, LAMINATE, replacements } from './constants'
+import { lessons } from './lessons'
+import { actions, people } from './people'
+import { armPredictions, article, campaign, limits, planned, revisions, sensors, type SensorName } from './scenario'
 
 const PERSON = 'Mara Lindqvist'
+const DAY = 86_400_000
+
+type Row = Record<string, unknown>
+type Kept = Row & { id: number; version: number }
 
 /** Loads the demo through the same doors that a person's browser uses, so that what is seen is really computed. */
 export async function loadDemo(base: string, folder: string, today = new Date()): Promise<string> {
   const api = client(base)
+  const on = (days: number) => new Date(today.getTime() + days * DAY).toISOString().slice(0, 10)
   const { weeksToDue, ...about } = campaign
-  const due = new Date(today.getTime() + weeksToDue * 7 * 86_400_000).toISOString().slice(0, 10)
-  const made = await api.post<{ id: number; slug: string }>('/api/campaigns', { ...about, due })
-  const sensorIds = await addSensors(api, today)
-  let articleId = 0
+  const { id: campaignId, slug } = await api.post<{ id: number; slug: string }>('/api/campaigns', { ...about, due: on(weeksToDue * 7) })
+  const books = registers(api, campaignId)
+
+  await books.addMissing('person', 'name', people)
+  const laminate = await addConstants(api, books)
+  const sensorIds = await addSensors(books, on)
+  const planOf = (plan: { channels: readonly { sensor: SensorName }[] }) => ({ ...plan, channels: plan.channels.map(({ sensor, ...c }) => ({ ...c, sensorId: sensorIds[sensor] })) })
+
+  const revisionIds: Record<string, number> = {}
+  let articleId: number | null = null
   let parentId: number | null = null
-  for (const { test, ...revision } of revisions) {
-    if (articleId === 0) {
-      const created = await api.post<{ id: number; revision: { id: number } }>('/api/articles', { ...article, campaignId: made.id, revision })
+  let findingReductionId: number | null = null
+  for (const { test, facts, ...about } of revisions) {
+    const revision: Row = { ...about, facts: factsOf(facts), constants: laminate, parentId, findingReductionId }
+    if (articleId === null) {
+      const created: Made = await api.post<Made>('/api/articles', { ...article, campaignId, revision })
       articleId = created.id
       parentId = created.revision.id
-      for (const limit of limits) await api.post(`/api/articles/${articleId}/limits`, limit)
-    } else parentId = (await api.post<{ id: number }>(`/api/articles/${articleId}/revisions`, { ...revision, parentId })).id
-    const plan = { ...test.plan, channels: test.plan.channels.map(({ sensor, ...c }) => ({ ...c, sensorId: sensorIds[sensor as SensorName] })) }
-    const { id: testId } = await api.post<{ id: number }>(`/api/revisions/${parentId}/tests`, { title: test.title, plan })
+      await books.add('limit', limits.map(l => ({ ...l, articleId })))
+    } else parentId = await books.addOne('revision', { ...revision, articleId })
+    revisionIds[`${article.name} ${about.label}`] = parentId
+    await books.add('prediction', armPredictions.filter(p => p.revision === about.label).map(({ revision: _, ...p }) => ({ ...p, revisionId: parentId })))
+    const { plan, file, end, judgement, ...head } = test
+    const { id: testId }: { id: number } = await api.post<{ id: number }>(`/api/revisions/${parentId}/tests`, { title: head.title, fixture: head.fixture, method: head.method, cost: head.cost, plan: planOf(plan) })
+    if ('answers' in test) await answer(api, books, testId, test.answers)
     await makeReady(api, testId)
-    await importFile(api, testId, join(folder, test.file), test.file, test.end)
+    await importFile(api, testId, join(folder, file), file, end)
     if ('joined' in test) await joinRecord(api, testId, folder, test.joined)
-    await api.post(`/api/tests/${testId}/reduce`, { settings: null, keep: true })
-    await api.post(`/api/tests/${testId}/judge`, test.judgement)
+    findingReductionId = (await api.post<{ id: number }>(`/api/tests/${testId}/reduce`, { settings: null, keep: true })).id
+    await api.post(`/api/tests/${testId}/judge`, judgement)
+    // What the first arm taught is there when the second is planned.
+    await books.addMissing('lesson', 'title', lessons)
   }
-  return made.slug
+  const { plan, revision, answers, inDays, ...head } = planned
+  const { id: plannedId } = await api.post<{ id: number }>(`/api/revisions/${revisionIds[`${article.name} ${revision}`]}/tests`, { ...head, plan: planOf(plan), plannedOn: on(inDays) })
+  await answer(api, books, plannedId, answers)
+
+  for (const a of articles) await addArticle(api, books, campaignId, a, revisionIds)
+  await addActions(books, campaignId, revisionIds, on)
+  return slug
 }
 
-async function addSensors(api: Client, today: Date): Promise<Record<SensorName, number>> {
-  const ids: Record<string, number> = {}
-  for (const [key, sensor] of Object.entries(sensors)) {
-    const calibrationDue = new Date(today.getTime() + 200 * 86_400_000).toISOString().slice(0, 10)
-    ids[key] = (await api.post<{ id: number }>('/api/sensors', { ...sensor, calibrationDue })).id
-  }
-  return ids as Record<SensorName, number>
+interface Made { id: number; revision: { id: number } }
+
+const factsOf = (list: readonly (readonly [string, string, unknown])[]) => list.map(([group, name, value]) => ({ group, name, value }))
+
+async function addConstants(api: Client, books: Books): Promise<Record<string, number>> {
+  const made = await books.add('constant', constants as unknown as Row[])
+  const idOf = (subject: string, property: string) => made[constants.findIndex(c => c.subject === subject && c.property === property)]!
+  for (const { subject, property, with: measured } of replacements) await api.post(`/api/constants/${idOf(subject, property)}/replace`, { replacement: { subject, property, ...measured }, version: 1, recompute: [] })
+  return Object.fromEntries(Object.entries(LAMINATE).map(([key, property]) => [key, idOf('Hanger laminate', property)]))
 }
 
-interface Item { key: string; state: string; automatic?: boolean }
+async function addSensors(books: Books, on: (days: number) => string): Promise<Record<SensorName, number>> {
+  const rows = Object.values(sensors).map(s => {
+    const { calibratedDaysAgo = 165, ...row } = s as typeof s & { calibratedDaysAgo?: number }
+    return { ...row, calibratedOn: on(-calibratedDaysAgo), calibrationDue: on(365 - calibratedDaysAgo) }
+  })
+  const ids = await books.add('sensor', rows)
+  return Object.fromEntries(Object.keys(sensors).map((key, i) => [key, ids[i]!])) as Record<SensorName, number>
+}
+
+async function addArticle(api: Client, books: Books, campaignId: number, { revisions: list, limits: of, predictions, ...about }: (typeof articles)[number], revisionIds: Record<string, number>): Promise<void> {
+  const [first, ...later] = list
+  const made = await api.post<Made>('/api/articles', { ...about, campaignId, revision: { ...first, mass: first!.mass ?? null, facts: factsOf(first!.facts) } })
+  const ids: Record<string, number> = { [first!.label]: made.revision.id }
+  for (const { follows, facts, ...r } of later) ids[r.label] = await books.addOne('revision', { ...r, articleId: made.id, parentId: ids[follows!], facts: factsOf(facts) })
+  for (const [label, id] of Object.entries(ids)) revisionIds[`${about.name} ${label}`] = id
+  await books.add('limit', of.map(l => ({ ...l, articleId: made.id })))
+  await books.add('prediction', predictions.map(({ revision, ...p }) => ({ ...p, revisionId: ids[revision] })))
+}
+
+async function addActions(books: Books, campaignId: number, revisionIds: Record<string, number>, on: (days: number) => string): Promise<void> {
+  const owners = new Map((await books.rows('person')).map(p => [p['name'], p.id]))
+  const limitIds = new Map((await books.rows('limit', campaignId)).map(l => [l['name'], l.id]))
+  await books.add('action', actions.map(({ owner, inDays, ...a }) => {
+    const { limit, revision, ...said } = a as typeof a & { limit?: string; revision?: string }
+    return { ...said, ownerId: owners.get(owner), due: on(inDays), ...(limit ? { limitId: limitIds.get(limit) } : {}), ...(revision ? { revisionId: revisionIds[revision] } : {}) }
+  }))
+}
+
+type Books = ReturnType<typeof registers>
+
+function registers(api: Client, campaignId: number) {
+  const rows = async (register: string, of?: number) => (await api.get<{ rows: Kept[] }>(`/api/registers/${register}${of === undefined ? '' : `?campaignId=${of}`}`)).rows
+  const add = async (register: string, creates: readonly Row[]) => (await api.post<{ ids: number[] }>(`/api/registers/${register}`, { campaignId, creates })).ids
+  return {
+    rows, add,
+    addOne: async (register: string, row: Row) => (await add(register, [row]))[0]!,
+    change: (register: string, id: number, version: number, values: Row) => api.post(`/api/registers/${register}`, { campaignId, changes: [{ id, version, values }] }),
+    /** What is not there by its name. */
+    async addMissing(register: string, name: string, wanted: readonly Row[]) {
+      const there = new Set((await rows(register)).map(r => r[name]))
+      await add(register, wanted.filter(w => !there.has(w[name])))
+    },
+  }
+}
+
+interface Firing { id: number; version: number; answer: string | null; lesson: { title: string } }
+
+/** Answers the lessons that fired on a test's plan, by title. */
+async function answer(api: Client, books: Books, testId: number, answers: Record<string, Row>): Promise<void> {
+  const { firings } = await api.get<{ firings: Firing[] }>(`/api/tests/${testId}`)
+  for (const f of firings) if (f.answer === null && answers[f.lesson.title]) await books.change('firing', f.id, f.version, answers[f.lesson.title]!)
+}
+
+interface Item { key: string; state: string; group: string; automatic?: boolean }
 
 async function makeReady(api: Client, testId: number): Promise<void> {
   const { ready } = await api.get<{ ready: Item[] }>(`/api/tests/${testId}`)
-  for (const item of ready.filter(i => i.state === 'open'))
+  for (const item of ready.filter(i => i.state === 'open' && i.group !== 'Lessons'))
     await api.put(`/api/tests/${testId}/ready`, item.automatic === false ? { key: item.key, state: 'overridden', reason: 'The only sensor in the house for this place; its uncertainty is carried.' } : { key: item.key, state: 'done' })
 }
 

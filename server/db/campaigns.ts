@@ -1,10 +1,12 @@
-import { HypometError, material, parseSettings, quantity, type QuantityInput, type ResultDeclaration } from '@hypomet/core'
-import { and, asc, desc, eq, inArray } from 'drizzle-orm'
+import { randomUUID } from 'node:crypto'
+import { limitsOfRevision, outlineOf, type QuantityInput, type ResultDeclaration, type Row } from '@hypomet/core'
+import { asc, desc, eq, inArray } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
-import { familyOf } from './families'
+import { standingVerdicts } from './judgements'
 import { notFound } from './notFound'
-import { article, campaign, judgement, limit, reduction, revision, test } from './schema'
+import { writeRowsIn } from './registers/book'
+import { action, article, attachment, campaign, constant, firing, judgement, limit, reduction, revision, run, test } from './schema'
 import { stageStates } from './stageStates'
 
 const now = () => new Date().toISOString()
@@ -15,8 +17,9 @@ export interface NewCampaign {
   due: string | null
   system: 'metric' | 'imperial'
   rule: 'guarded' | 'simple'
-  convention: 'margin-of-safety' | 'reserve-factor'
-  materials: unknown[]
+  convention: 'margin-of-safety' | 'reserve-factor' | 'factor-of-safety'
+  budget?: number | null
+  currency?: string
 }
 
 export function createCampaign(database: Database, by: string, input: NewCampaign) {
@@ -26,85 +29,30 @@ export function createCampaign(database: Database, by: string, input: NewCampaig
     let slug = base
     for (let n = 2; taken.has(slug); n++) slug = `${base}-${n}`
     const [made] = await db.insert(campaign).values({ ...input, slug, createdAt: now() }).returning()
-    await record(db, { who: by, what: 'create', entity: 'campaign', entityId: made!.id, after: made })
-    return made!
+    const step = randomUUID()
+    await record(db, { who: by, what: 'create', entity: 'campaign', entityId: made!.id, after: made, step })
+    return { ...made!, step }
   })
-}
-
-/** A material that candidates may be made of, as entered; it must hold together for the advice to read it. */
-export function addMaterial(database: Database, by: string, slug: string, entered: Record<string, unknown>) {
-  parseSettings(material, entered, '')
-  return database.write(async db => {
-    const [found] = await db.select().from(campaign).where(eq(campaign.slug, slug))
-    if (!found) throw notFound('campaign', slug)
-    await db.update(campaign).set({ materials: [...found.materials, entered] }).where(eq(campaign.id, found.id))
-    await record(db, { who: by, what: 'add material', entity: 'campaign', entityId: found.id, after: entered })
-  })
-}
-
-export interface NewArticle {
-  name: string
-  family: string
-  note: string
-  revision: NewRevision
 }
 
 export interface NewRevision {
   label: string
-  changed: string
-  why: string
-  mass: number | null
-  properties: Record<string, unknown>
-  parentId: number | null
+  changed?: string
+  why?: string
+  mass?: QuantityInput | null
+  properties?: Record<string, unknown>
+  facts?: unknown[]
+  constants?: Record<string, number>
+  parentId?: number | null
 }
 
-export function createArticle(database: Database, by: string, campaignId: number, { revision: first, ...input }: NewArticle) {
-  const family = familyOf(input.family)
-  parseSettings(family.stages.article, first.properties, 'properties')
+/** An article with its first revision, made and undone together. */
+export function createArticle(database: Database, by: string, campaignId: number, { revision: first, ...input }: Row & { revision: NewRevision }) {
   return database.write(async db => {
-    const [made] = await db.insert(article).values({ ...input, campaignId, createdAt: now() }).returning()
-    await record(db, { who: by, what: 'create', entity: 'article', entityId: made!.id, after: made })
-    return { ...made!, revision: await insertRevision(db, by, made!.id, first) }
-  })
-}
-
-export function createRevision(database: Database, by: string, articleId: number, input: NewRevision) {
-  return database.write(async db => {
-    const [of] = await db.select().from(article).where(eq(article.id, articleId))
-    if (!of) throw notFound('article', articleId)
-    parseSettings(familyOf(of.family).stages.article, input.properties, 'properties')
-    return insertRevision(db, by, articleId, input)
-  })
-}
-
-export async function insertRevision(db: Db, by: string, articleId: number, input: NewRevision & { findingReductionId?: number }) {
-  const same = await db.select().from(revision).where(and(eq(revision.articleId, articleId), eq(revision.label, input.label)))
-  if (same.length > 0) throw new HypometError('taken', `There is already a revision ${input.label} of this article.`, { path: 'label' })
-  const [made] = await db.insert(revision).values({ ...input, articleId, createdAt: now() }).returning()
-  await record(db, { who: by, what: 'create', entity: 'revision', entityId: made!.id, after: made })
-  return made!
-}
-
-export interface NewLimit {
-  name: string
-  quantity: string
-  comparator: 'atLeast' | 'atMost'
-  level: 'service' | 'limit' | 'ultimate' | 'required-factor'
-  entered: QuantityInput
-  source: string
-}
-
-/** A limit must be on a result of the article's family, in that result's dimension. */
-export function createLimit(database: Database, by: string, articleId: number, input: NewLimit) {
-  return database.write(async db => {
-    const [of] = await db.select().from(article).where(eq(article.id, articleId))
-    if (!of) throw notFound('article', articleId)
-    const declared = familyOf(of.family).results[input.quantity]
-    if (!declared) throw new HypometError('unknown-result', `A ${of.family} test has no result “${input.quantity}”.`, { path: 'quantity' })
-    const value = parseSettings(quantity(declared.kind, { positive: true }), input.entered, 'entered')
-    const [made] = await db.insert(limit).values({ ...input, articleId, value, createdAt: now() }).returning()
-    await record(db, { who: by, what: 'create', entity: 'limit', entityId: made!.id, after: made })
-    return made!
+    const step = randomUUID()
+    const { ids: [articleId] } = await writeRowsIn(db, by, 'article', { campaignId, creates: [input], changes: [], removes: [] }, step)
+    const { ids: [revisionId] } = await writeRowsIn(db, by, 'revision', { campaignId, creates: [{ ...first, articleId }], changes: [], removes: [] }, step)
+    return { id: articleId!, revision: { id: revisionId! }, step }
   })
 }
 
@@ -113,10 +61,25 @@ export async function listCampaigns({ read }: Database) {
   return Promise.all(campaigns.map(async c => ({ ...c, articles: await articlesOf(read, c.id) })))
 }
 
-export async function campaignPage({ read }: Database, slug: string) {
-  const [found] = await read.select().from(campaign).where(eq(campaign.slug, slug))
+export async function campaignBySlug(db: Db, slug: string) {
+  const [found] = await db.select().from(campaign).where(eq(campaign.slug, slug))
   if (!found) throw notFound('campaign', slug)
-  return { ...found, articles: await articlesOf(read, found.id) }
+  return found
+}
+
+export async function campaignPage({ read }: Database, slug: string) {
+  const found = await campaignBySlug(read, slug)
+  const actions = await read.select().from(action).where(eq(action.campaignId, found.id)).orderBy(asc(action.due))
+  return { ...found, articles: await articlesOf(read, found.id), actions: actions.filter(a => a.answer === ''), constants: (await read.select({ id: constant.id }).from(constant).where(eq(constant.campaignId, found.id))).length }
+}
+
+export async function articlePage({ read }: Database, id: number) {
+  const [a] = await read.select().from(article).where(eq(article.id, id))
+  if (!a) throw notFound('article', id)
+  const [c] = await read.select().from(campaign).where(eq(campaign.id, a.campaignId))
+  const articles = await articlesOf(read, c!.id)
+  const constants = await read.select().from(constant).where(eq(constant.campaignId, c!.id)).orderBy(asc(constant.subject), asc(constant.property))
+  return { campaign: c!, article: articles.find(x => x.id === id)!, constants }
 }
 
 /** Articles with revisions, tests, stage states and the standing verdicts: what the thread and the matrix show. */
@@ -126,17 +89,34 @@ async function articlesOf(db: Db, campaignId: number) {
     const revisions = await db.select().from(revision).where(eq(revision.articleId, a.id)).orderBy(asc(revision.id))
     const tests = revisions.length === 0 ? [] : await db.select().from(test).where(inArray(test.revisionId, revisions.map(r => r.id))).orderBy(asc(test.id))
     const limits = await db.select().from(limit).where(eq(limit.articleId, a.id)).orderBy(asc(limit.id))
-    const { title, results } = familyOf(a.family)
+    const outline = outlineOf(a.family)
     return {
-      ...a, familyTitle: title, resultTypes: results as Record<string, ResultDeclaration>, limits,
-      revisions: await Promise.all(revisions.map(async r => ({ ...r, tests: await Promise.all(tests.filter(t => t.revisionId === r.id).map(t => testSummary(db, t))) }))),
+      ...a, familyTitle: outline?.title ?? a.family, testable: outline?.testable ?? false, resultTypes: (outline?.results ?? {}) as Record<string, ResultDeclaration>, limits: limits.filter(l => l.state === 'in-force'), withdrawn: limits.filter(l => l.state === 'withdrawn').length,
+      photo: (await db.select({ id: attachment.id, removedAt: attachment.removedAt, mime: attachment.mime }).from(attachment).where(eq(attachment.entityId, a.id))).find(f => f.removedAt === null && f.mime.startsWith('image/'))?.id ?? null,
+      revisions: await Promise.all(revisions.map(async r => ({
+        ...r, finding: await findingOf(db, r.findingReductionId), limitIds: limitsOfRevision(r.id, revisions, limits).map(l => l.id),
+        tests: await Promise.all(tests.filter(t => t.revisionId === r.id).map(t => testSummary(db, t, limits))),
+      }))),
     }
   }))
 }
 
-async function testSummary(db: Db, t: typeof test.$inferSelect) {
+/** The test on whose results a revision was decided. */
+async function findingOf(db: Db, reductionId: number | null) {
+  if (reductionId === null) return null
+  const [found] = await db.select({ testId: test.id, title: test.title, label: revision.label }).from(reduction).innerJoin(test, eq(test.id, reduction.testId)).innerJoin(revision, eq(revision.id, test.revisionId)).where(eq(reduction.id, reductionId))
+  return found ?? null
+}
+
+async function testSummary(db: Db, t: typeof test.$inferSelect, limits: (typeof limit.$inferSelect)[]) {
   const [latest] = await db.select().from(reduction).where(eq(reduction.testId, t.id)).orderBy(desc(reduction.id)).limit(1)
   const [judged] = await db.select().from(judgement).where(eq(judgement.testId, t.id)).orderBy(desc(judgement.id)).limit(1)
-  const standing = judged && latest && judged.reductionId === latest.id ? judged : null
-  return { id: t.id, title: t.title, results: latest?.output.results ?? null, verdicts: standing?.verdicts ?? [], cause: standing?.cause ?? null, stages: await stageStates(db, t.id) }
+  const current = judged && latest && judged.reductionId === latest.id ? judged : null
+  const verdicts = standingVerdicts(current?.verdicts ?? [], limits)
+  const unanswered = (await db.select({ answer: firing.answer }).from(firing).where(eq(firing.testId, t.id))).filter(f => f.answer === null).length
+  return {
+    id: t.id, title: t.title, fixture: t.fixture, plannedOn: t.plannedOn, cost: t.cost, results: latest?.output.results ?? null, judgedAt: current?.createdAt ?? null,
+    ranOn: (await db.select({ at: run.startedAt }).from(run).where(eq(run.testId, t.id)).orderBy(asc(run.id)).limit(1))[0]?.at ?? null,
+    verdicts: verdicts.filter(v => v.stands), reopened: verdicts.filter(v => !v.stands).map(v => v.limitId), unanswered, cause: current?.cause ?? null, stages: await stageStates(db, t.id),
+  }
 }

@@ -1,10 +1,14 @@
+import { randomUUID } from 'node:crypto'
 import { families, formatQuantity, HypometError, METRIC, IMPERIAL, parseSettings, type Advice, type Candidate } from '@hypomet/core'
 import { desc, eq, inArray } from 'drizzle-orm'
 import { record } from './audit'
-import { insertRevision } from './campaigns'
 import type { Database, Db } from './client'
+import { limitsOfTest } from './judgements'
+import { materialsOf } from './materials'
 import { notFound } from './notFound'
-import { article, campaign, limit, prediction, reduction, revision, test } from './schema'
+import { writeRowsIn } from './registers/book'
+import { refreshFirings } from './firings'
+import { article, campaign, prediction, reduction, revision, test } from './schema'
 
 /** The revision that was decided on a test's findings, if any. */
 export async function revisionAfter(db: Db, testId: number) {
@@ -27,13 +31,14 @@ async function gather(db: Db, testId: number, settings: unknown) {
   const [r] = await db.select().from(revision).where(eq(revision.id, t.revisionId))
   const [a] = await db.select().from(article).where(eq(article.id, r!.articleId))
   const [c] = await db.select().from(campaign).where(eq(campaign.id, a!.campaignId))
-  const limits = await db.select().from(limit).where(eq(limit.articleId, a!.id))
+  const limits = await limitsOfTest(db, testId)
+  const materials = await materialsOf(db, c!.id)
   const { stages } = families[t.family]!
   const advice = stages.advise({
     article: parseSettings(stages.article, r!.properties, 'properties'), plan: parseSettings(stages.plan, t.plan, 'plan'),
-    mass: r!.mass, results: reduced.output.results, limits, materials: c!.materials, rule: c!.rule, settings,
+    mass: r!.mass, results: reduced.output.results, limits, materials, rule: c!.rule, settings,
   })
-  return { advice, test: t, reduced, revision: r!, article: a!, campaign: c! }
+  return { advice, materials, test: t, reduced, revision: r!, article: a!, campaign: c! }
 }
 
 /**
@@ -42,23 +47,30 @@ async function gather(db: Db, testId: number, settings: unknown) {
  */
 export function acceptCandidate(database: Database, by: string, testId: number, input: { candidateId: string; label: string; settings: unknown }) {
   return database.write(async db => {
-    const { advice, test: t, reduced, revision: from, article: of, campaign: c } = await gather(db, testId, input.settings)
+    const { advice, materials, test: t, reduced, revision: from, article: of, campaign: c } = await gather(db, testId, input.settings)
     const candidate = advice.candidates.find(k => k.id === input.candidateId)
     if (!candidate) throw new HypometError('no-candidate', 'This candidate is no longer there: results or limits have changed. Look at the new ones.', { path: 'candidateId' })
     const { needs, driver } = advice
-    const made = await insertRevision(db, by, of.id, {
-      label: input.label, parentId: from.id, mass: candidate.mass, findingReductionId: reduced.id,
-      properties: { ...from.properties, ...Object.fromEntries(candidate.changes.map(k => [k.property, k.to])) },
+    const changed = Object.fromEntries(candidate.changes.map(k => [k.property, k.to]))
+    // A property that becomes that of a material known here is taken from its constant; one that is changed by hand from none.
+    const material = materials.find(m => Object.entries(m.si).every(([key, value]) => changed[key] === undefined || changed[key] === value))
+    const links = { ...Object.fromEntries(Object.entries(from.constants).filter(([key]) => changed[key] === undefined)), ...Object.fromEntries(Object.entries(material?.constants ?? {}).filter(([key]) => changed[key] !== undefined)) }
+    const step = randomUUID()
+    const { ids: [revisionId] } = await writeRowsIn(db, by, 'revision', { campaignId: c.id, changes: [], removes: [], creates: [{
+      articleId: of.id, label: input.label, parentId: from.id, mass: candidate.mass, findingReductionId: reduced.id,
+      properties: { ...from.properties, ...changed }, facts: from.facts, constants: links,
       changed: changeInWords(candidate, c.system === 'imperial' ? IMPERIAL : METRIC),
       why: advice.overDesigned ? `Revision ${from.label} meets every limit with room: mass comes out.` : driver ? `${driver.limit.name} of revision ${from.label}: ${driver.driver}-driven, ${needs.filter(n => n.ratio > 1).length} of ${needs.length} limits short of the wanted margin.` : '',
-    })
+    }] }, step)
+    const [made] = await db.select().from(revision).where(eq(revision.id, revisionId!))
     const at = new Date().toISOString()
-    const [next] = await db.insert(test).values({ revisionId: made.id, family: t.family, title: t.title, plan: t.plan, createdAt: at }).returning()
+    const [next] = await db.insert(test).values({ revisionId: made!.id, family: t.family, title: t.title, fixture: t.fixture, method: t.method, plan: t.plan, createdAt: at }).returning()
     await db.insert(prediction).values(Object.entries(candidate.predictions).map(([quantity, p]) => ({
-      testId: next!.id, quantity, value: p.value!, u: p.u ?? 0, k: p.k ?? 2, bound: p.bound, source: `scaled from revision ${from.label}`, createdAt: at,
+      revisionId: made!.id, testId: next!.id, quantity, value: p.value!, u: p.u ?? 0, k: p.k ?? 2, bound: p.bound, method: 'scaled', source: `scaled from revision ${from.label}`, createdAt: at,
     })))
-    await record(db, { who: by, what: 'accept candidate', entity: 'test', entityId: next!.id, after: { candidate, revisionId: made.id } })
-    return { revision: made, testId: next!.id }
+    await record(db, { who: by, what: 'accept candidate', entity: 'test', entityId: next!.id, after: { candidate, revisionId: made!.id } })
+    await refreshFirings(db, next!.id)
+    return { revision: made!, testId: next!.id }
   })
 }
 

@@ -1,4 +1,4 @@
-import type { Figure, HealthFlag, MethodOutput, QuantityInput, RigState } from '@hypomet/core'
+import type { Fact, Figure, HealthFlag, MethodOutput, PredictedCurve, QuantityInput, RigState } from '@hypomet/core'
 import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { ImportState } from '../ingest/state'
 import type { FileReading, ImportChannel } from '../ingest/reading'
@@ -12,9 +12,20 @@ export interface ReductionInput {
   channels: Record<string, ImportChannel> | null
 }
 
+/** A verdict with the limit as it was: one that has changed since no longer stands. */
+export interface StoredVerdict {
+  limitId: number
+  verdict: 'pass' | 'undecided' | 'fail'
+  reason: string
+  against?: { quantity: string; comparator: string; value: number }
+}
+
 const id = () => integer('id').primaryKey({ autoIncrement: true })
 const json = <T>(name: string) => text(name, { mode: 'json' }).$type<T>()
 const at = (name: string) => text(name)
+/** Counts the changes of a row, so that of two people who save the same one the later is told. */
+const version = () => integer('version').notNull().default(1)
+const words = (name: string) => json<string[]>(name).notNull().default([])
 
 export const campaign = sqliteTable('campaign', {
   id: id(),
@@ -24,9 +35,10 @@ export const campaign = sqliteTable('campaign', {
   due: at('due'),
   system: text('system', { enum: ['metric', 'imperial'] }).notNull().default('metric'),
   rule: text('rule', { enum: ['guarded', 'simple'] }).notNull().default('guarded'),
-  convention: text('convention', { enum: ['margin-of-safety', 'reserve-factor'] }).notNull().default('margin-of-safety'),
-  /** What candidates may be made of: materials as the family's advice reads them. */
-  materials: json<unknown[]>('materials').notNull(),
+  convention: text('convention', { enum: ['margin-of-safety', 'reserve-factor', 'factor-of-safety'] }).notNull().default('margin-of-safety'),
+  budget: real('budget'),
+  currency: text('currency').notNull().default('EUR'),
+  version: version(),
   createdAt: at('created_at').notNull(),
 })
 
@@ -36,6 +48,9 @@ export const article = sqliteTable('article', {
   name: text('name').notNull(),
   family: text('family').notNull(),
   note: text('note').notNull().default(''),
+  /** What lessons look for. */
+  features: words('features'),
+  version: version(),
   createdAt: at('created_at').notNull(),
 })
 
@@ -52,6 +67,11 @@ export const revision = sqliteTable('revision', {
   mass: real('mass'),
   /** As entered; the family's article schema reads it. */
   properties: json<Record<string, unknown>>('properties').notNull(),
+  /** Further properties, free but typed. */
+  facts: json<Fact[]>('facts').notNull().default([]),
+  /** Which constant a property was taken from, by the property's key. */
+  constants: json<Record<string, number>>('constants').notNull().default({}),
+  version: version(),
   createdAt: at('created_at').notNull(),
 }, t => [uniqueIndex('revision_label').on(t.articleId, t.label)])
 
@@ -64,8 +84,16 @@ export const limit = sqliteTable('design_limit', {
   level: text('level', { enum: ['service', 'limit', 'ultimate', 'required-factor'] }).notNull(),
   /** As entered, and in SI. */
   entered: json<QuantityInput>('entered').notNull(),
+  /** Where the wall stands: the entered value with the factor asked on top of it. */
   value: real('value').notNull(),
+  factor: real('factor').notNull().default(1),
+  convention: text('convention', { enum: ['', 'margin-of-safety', 'reserve-factor', 'factor-of-safety'] }).notNull().default(''),
   source: text('source').notNull().default(''),
+  verification: text('verification').notNull().default('test'),
+  /** Holds for this revision and its descendants; null for all of the article. */
+  fromRevisionId: integer('from_revision_id').references(() => revision.id),
+  state: text('state', { enum: ['in-force', 'withdrawn'] }).notNull().default('in-force'),
+  version: version(),
   createdAt: at('created_at').notNull(),
 })
 
@@ -73,9 +101,15 @@ export const sensor = sqliteTable('sensor', {
   id: id(),
   name: text('name').notNull(),
   kind: text('kind').notNull(),
-  /** As entered; the sensor schema reads it to SI. */
+  serial: text('serial').notNull().default(''),
+  /** Full scale, calibration and budget items as entered; the register reads them to SI. */
   specification: json<Record<string, unknown>>('specification').notNull(),
+  calibratedOn: at('calibrated_on'),
   calibrationDue: at('calibration_due'),
+  place: text('place').notNull().default(''),
+  state: text('state', { enum: ['in-use', 'suspect', 'retired'] }).notNull().default('in-use'),
+  note: text('note').notNull().default(''),
+  version: version(),
   createdAt: at('created_at').notNull(),
 })
 
@@ -84,24 +118,46 @@ export const test = sqliteTable('test', {
   revisionId: integer('revision_id').notNull().references(() => revision.id),
   family: text('family').notNull(),
   title: text('title').notNull(),
+  fixture: text('fixture').notNull().default(''),
+  /** How the load is brought in, in words. */
+  method: text('method').notNull().default(''),
+  notes: text('notes').notNull().default(''),
+  plannedOn: at('planned_on'),
+  /** In the campaign's currency. */
+  cost: real('cost'),
   /** As entered; the family's plan schema reads it. */
   plan: json<Record<string, unknown>>('plan'),
+  version: version(),
   createdAt: at('created_at').notNull(),
 })
 
 export const prediction = sqliteTable('prediction', {
   id: id(),
-  testId: integer('test_id').notNull().references(() => test.id),
+  revisionId: integer('revision_id').notNull().references(() => revision.id),
+  /** Null while it holds for every test of the revision. */
+  testId: integer('test_id').references(() => test.id),
+  /** Key of a result, or of one of the family's curves. */
   quantity: text('quantity').notNull(),
-  value: real('value').notNull(),
-  u: real('u').notNull(),
+  entered: json<QuantityInput | null>('entered'),
+  band: json<QuantityInput | null>('band'),
+  /** SI; null for a curve. */
+  value: real('value'),
+  u: real('u'),
   k: real('k').notNull().default(2),
   bound: json<MethodOutput['results'][string]['bound']>('bound').notNull(),
+  curve: json<PredictedCurve | null>('curve'),
+  method: text('method').notNull().default('calculation'),
   source: text('source').notNull(),
+  place: text('place').notNull().default(''),
+  mode: text('mode').notNull().default(''),
+  note: text('note').notNull().default(''),
+  /** The prediction for the revision that this one, locked for a test, repeats. */
+  copyOfId: integer('copy_of_id'),
+  version: version(),
   createdAt: at('created_at').notNull(),
   /** Set when the first sample of the test comes in; from then on it stands. */
   lockedAt: at('locked_at'),
-})
+}, t => [index('prediction_revision').on(t.revisionId), index('prediction_test').on(t.testId)])
 
 export const readyMark = sqliteTable('ready_mark', {
   id: id(),
@@ -245,7 +301,7 @@ export const judgement = sqliteTable('judgement', {
   place: text('place').notNull().default(''),
   mode: text('mode').notNull().default(''),
   note: text('note').notNull().default(''),
-  verdicts: json<{ limitId: number; verdict: 'pass' | 'undecided' | 'fail'; reason: string }[]>('verdicts').notNull(),
+  verdicts: json<StoredVerdict[]>('verdicts').notNull(),
   by: text('by').notNull(),
   createdAt: at('created_at').notNull(),
 })
@@ -262,6 +318,94 @@ export const job = sqliteTable('job', {
   createdAt: at('created_at').notNull(),
 })
 
+/** Numbers that things are sized from. One that was replaced stays, and names what took its place. */
+export const constant = sqliteTable('constant', {
+  id: id(),
+  campaignId: integer('campaign_id').notNull().references(() => campaign.id),
+  subject: text('subject').notNull(),
+  property: text('property').notNull(),
+  entered: json<QuantityInput>('entered').notNull(),
+  /** SI */
+  value: real('value').notNull(),
+  kind: text('kind').notNull(),
+  origin: text('origin').notNull(),
+  n: integer('n'),
+  spread: json<QuantityInput | null>('spread'),
+  source: text('source').notNull().default(''),
+  note: text('note').notNull().default(''),
+  replacedById: integer('replaced_by_id'),
+  version: version(),
+  createdAt: at('created_at').notNull(),
+})
+
+export const person = sqliteTable('person', {
+  id: id(),
+  name: text('name').notNull().unique(),
+  role: text('role').notNull(),
+  note: text('note').notNull().default(''),
+  version: version(),
+  createdAt: at('created_at').notNull(),
+})
+
+export const action = sqliteTable('action', {
+  id: id(),
+  campaignId: integer('campaign_id').notNull().references(() => campaign.id),
+  question: text('question').notNull(),
+  ownerId: integer('owner_id').references(() => person.id),
+  due: at('due'),
+  answer: text('answer').notNull().default(''),
+  review: text('review').notNull().default(''),
+  limitId: integer('limit_id').references(() => limit.id),
+  testId: integer('test_id').references(() => test.id),
+  revisionId: integer('revision_id').references(() => revision.id),
+  version: version(),
+  createdAt: at('created_at').notNull(),
+})
+
+export const lesson = sqliteTable('lesson', {
+  id: id(),
+  title: text('title').notNull(),
+  happened: text('happened').notNull(),
+  instead: text('instead').notNull(),
+  families: words('families'),
+  features: words('features'),
+  fixtures: words('fixtures'),
+  methods: words('methods'),
+  words: words('words'),
+  source: text('source').notNull().default(''),
+  version: version(),
+  createdAt: at('created_at').notNull(),
+})
+
+/** A lesson that fired on the plan of a test, why, and how it was answered. */
+export const firing = sqliteTable('firing', {
+  id: id(),
+  lessonId: integer('lesson_id').notNull().references(() => lesson.id),
+  testId: integer('test_id').notNull().references(() => test.id),
+  reasons: words('reasons'),
+  answer: text('answer', { enum: ['applied', 'does-not-apply', 'risk-accepted'] }),
+  reason: text('reason').notNull().default(''),
+  by: text('by').notNull().default(''),
+  answeredAt: at('answered_at'),
+  version: version(),
+  createdAt: at('created_at').notNull(),
+}, t => [uniqueIndex('firing_once').on(t.lessonId, t.testId)])
+
+/** A file that belongs to something: its bytes lie with the originals, its thumbnail here. */
+export const attachment = sqliteTable('attachment', {
+  id: id(),
+  entity: text('entity').notNull(),
+  entityId: integer('entity_id').notNull(),
+  sha256: text('sha256').notNull(),
+  name: text('name').notNull(),
+  mime: text('mime').notNull(),
+  size: integer('size').notNull(),
+  thumbnail: blob('thumbnail', { mode: 'buffer' }),
+  by: text('by').notNull(),
+  createdAt: at('created_at').notNull(),
+  removedAt: at('removed_at'),
+}, t => [index('attachment_of').on(t.entity, t.entityId)])
+
 /** Who did what, each entry chained to the one before by its hash. */
 export const audit = sqliteTable('audit', {
   id: id(),
@@ -272,6 +416,8 @@ export const audit = sqliteTable('audit', {
   entityId: integer('entity_id'),
   before: json<unknown>('before'),
   after: json<unknown>('after'),
+  /** What was done in one go, and is undone in one. */
+  step: text('step'),
   previousHash: text('previous_hash').notNull(),
   hash: text('hash').notNull(),
-})
+}, t => [index('audit_entity').on(t.entity, t.entityId), index('audit_step').on(t.step)])

@@ -1,44 +1,10 @@
-import { KINDS, parseSettings, plain, quantity, type Kind, type SensorSpecification } from '@hypomet/core'
-import { asc, eq } from 'drizzle-orm'
-import * as z from 'zod'
-import { record } from './audit'
-import type { Database, Db } from './client'
-import { channel, sensor } from './schema'
+import { sensorSpecificationOf, type SensorSpecification } from '@hypomet/core'
+import { and, asc, desc, eq, isNotNull } from 'drizzle-orm'
+import type { Db } from './client'
+import { converted } from './samples'
+import { article, channel, dataset, revision, run, sensor, test } from './schema'
 
-/** A sensor's data sheet as it is entered, for what it measures; parsed to SI. */
-export const sensorSpecification = (kind: Kind) => {
-  const own = (title: string) => quantity(kind, { title, min: 0 })
-  const share = (title: string) => plain({ title, min: 0, max: 1 }).optional()
-  return z.object({
-    fullScale: quantity(kind, { title: 'Full scale', positive: true }),
-    certificate: z.object({ U: own('Calibration U'), k: plain({ title: 'k', positive: true }).default(2) }).optional(),
-    linearity: share('Linearity'),
-    hysteresis: share('Hysteresis'),
-    repeatability: share('Repeatability'),
-    resolution: own('Resolution').optional(),
-  })
-}
-
-export interface NewSensor {
-  name: string
-  kind: string
-  specification: Record<string, unknown>
-  calibrationDue: string | null
-}
-
-export const isKind = (kind: string): kind is Kind => kind in KINDS
-
-export const readSpecification = (s: { kind: string; specification: unknown }): SensorSpecification =>
-  parseSettings(sensorSpecification(s.kind as Kind), s.specification, 'specification')
-
-export function createSensor(database: Database, by: string, input: NewSensor) {
-  readSpecification(input)
-  return database.write(async db => {
-    const [made] = await db.insert(sensor).values({ ...input, createdAt: new Date().toISOString() }).returning()
-    await record(db, { who: by, what: 'create', entity: 'sensor', entityId: made!.id, after: made })
-    return made!
-  })
-}
+export const readSpecification = (s: { kind: string; specification: Record<string, unknown> }): SensorSpecification => sensorSpecificationOf({ kind: s.kind, ...s.specification })
 
 /** Full scale of the sensors behind a dataset's channels, SI, by role. */
 export async function fullScales(db: Db, datasetId: number): Promise<Record<string, number>> {
@@ -49,4 +15,44 @@ export async function fullScales(db: Db, datasetId: number): Promise<Record<stri
 /** All sensors, each with its specification in SI. */
 export async function listSensors(db: Db) {
   return (await db.select().from(sensor).orderBy(asc(sensor.id))).map(s => ({ ...s, si: readSpecification(s) }))
+}
+
+/** What the checklist of a test must know of each sensor; its own readings are no hindrance to it. */
+export async function sensorsDue(db: Db, testId: number) {
+  const beyond = await overRangesOf(db, testId)
+  return Object.fromEntries((await db.select().from(sensor)).map(s => [s.id, { name: s.name, calibrationDue: s.calibrationDue, state: s.state, overRanged: beyond[s.id] ?? null }]))
+}
+
+export interface SensorUse {
+  testId: number
+  title: string
+  role: string
+}
+
+/** Tests that plan with a sensor and have not been run: where it is, or will be, by sensor. */
+export async function plannedWith(db: Db): Promise<Record<number, SensorUse[]>> {
+  const begun = new Set((await db.selectDistinct({ id: run.testId }).from(run)).map(r => r.id))
+  const uses: Record<number, SensorUse[]> = {}
+  for (const t of await db.select({ id: test.id, title: test.title, plan: test.plan, article: article.name, label: revision.label }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)))
+    if (!begun.has(t.id)) for (const c of (t.plan?.['channels'] ?? []) as { role: string; label: string; sensorId: number | null }[]) if (c.sensorId !== null) (uses[c.sensorId] ??= []).push({ testId: t.id, title: `${t.article} ${t.label}: ${t.title}`, role: c.label || c.role })
+  return uses
+}
+
+/** Largest reading of each channel that a sensor was behind, newest first. SI, as recorded. */
+export async function readingsOf(db: Db, sensorId?: number) {
+  const rows = await db.select({ sensorId: sensor.id, kind: sensor.kind, specification: sensor.specification, calibratedOn: sensor.calibratedOn, datasetId: dataset.id, at: dataset.createdAt, testId: test.id, title: test.title, article: article.name, label: revision.label, channel })
+    .from(channel).innerJoin(sensor, eq(sensor.id, channel.sensorId)).innerJoin(dataset, eq(dataset.id, channel.datasetId)).innerJoin(test, eq(test.id, dataset.testId)).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId))
+    .where(and(isNotNull(channel.min), eq(dataset.status, 'ready'), sensorId === undefined ? undefined : eq(sensor.id, sensorId))).orderBy(desc(dataset.id))
+  return rows.map(r => {
+    const peak = Math.max(...converted(Float64Array.of(r.channel.min!, r.channel.max!), r.channel.conversion).map(Math.abs))
+    const { fullScale } = readSpecification(r)
+    return { sensorId: r.sensorId, calibratedOn: r.calibratedOn, datasetId: r.datasetId, at: r.at, testId: r.testId, test: `${r.article} ${r.label}: ${r.title}`, channel: r.channel.name || r.channel.role, peak, share: peak / fullScale }
+  })
+}
+
+/** Sensors that read beyond their full scale since they were last calibrated, and where; `but` leaves a test out. */
+export async function overRangesOf(db: Db, but?: number): Promise<Record<number, { share: number; test: string }>> {
+  const beyond: Record<number, { share: number; test: string }> = {}
+  for (const r of await readingsOf(db)) if (r.share > 1 && r.testId !== but && (r.calibratedOn === null || r.at.slice(0, 10) >= r.calibratedOn)) beyond[r.sensorId] ??= { share: r.share, test: r.test }
+  return beyond
 }

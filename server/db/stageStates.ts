@@ -3,8 +3,10 @@ import { desc, eq } from 'drizzle-orm'
 import type { Db } from './client'
 import { familyOf } from './families'
 import { mainRecord } from './clocks'
-import { article, campaign, judgement, readyMark, reduction, revision, run, test } from './schema'
-import { listSensors } from './sensors'
+import { article, campaign, judgement, limit, readyMark, reduction, revision, run, test } from './schema'
+import { firingsOf } from './firings'
+import { standingVerdicts } from './judgements'
+import { listSensors, sensorsDue } from './sensors'
 import { revisionAfter } from './changes'
 
 export const STAGES = ['plan', 'ready', 'run', 'reduce', 'judge', 'change'] as const
@@ -32,14 +34,21 @@ export async function readyItemsOf(db: Db, testId: number, today: string) {
   const view = await planViewOf(db, testId)
   if (!view) return []
   const [t] = await db.select().from(test).where(eq(test.id, testId))
-  const sensors = Object.fromEntries((await listSensors(db)).map(s => [s.id, { name: s.name, calibrationDue: s.calibrationDue }]))
+  const sensors = await sensorsDue(db, testId)
   const marks = new Map((await db.select().from(readyMark).where(eq(readyMark.testId, testId))).map(m => [m.key, m]))
-  return familyOf(t!.family).stages.readyItems(view, sensors, today, await preferenceOf(db, t!.revisionId)).map(item => {
+  const items = familyOf(t!.family).stages.readyItems(view, sensors, today, await preferenceOf(db, t!.revisionId)).map(item => {
     const mark = marks.get(item.key)
     const state = item.automatic === true ? ('done' as const) : mark?.state ?? ('open' as const)
     return { ...item, state, by: mark?.by ?? null, reason: mark?.reason ?? '', at: mark?.at ?? null }
   })
+  return [...(await firingsOf(db, testId)).map(lessonItem), ...items]
 }
+
+/** A lesson that fired stands first on the checklist until it is answered. */
+const lessonItem = (f: Awaited<ReturnType<typeof firingsOf>>[number]) => ({
+  key: `lesson:${f.id}`, group: 'Lessons' as const, text: f.lesson.title, why: f.lesson.instead, automatic: undefined,
+  state: f.answer === null ? ('open' as const) : f.answer === 'risk-accepted' ? ('overridden' as const) : ('done' as const), by: f.by || null, reason: f.reason, at: f.answeredAt,
+})
 
 async function preferenceOf(db: Db, revisionId: number): Promise<UnitPreference> {
   const [found] = await db.select({ system: campaign.system }).from(revision).innerJoin(article, eq(article.id, revision.articleId)).innerJoin(campaign, eq(campaign.id, article.campaignId)).where(eq(revision.id, revisionId))
@@ -56,6 +65,7 @@ export async function stageStates(db: Db, testId: number): Promise<StageState[]>
   const data = await mainRecord(db, testId)
   const [reduced] = await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(1)
   const [judged] = await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1)
+  const reopened = judged ? standingVerdicts(judged.verdicts, await db.select().from(limit)).filter(v => !v.stands).length : 0
   const next = reduced ? await revisionAfter(db, testId) : null
   const count = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`
   return [
@@ -63,7 +73,7 @@ export async function stageStates(db: Db, testId: number): Promise<StageState[]>
     { stage: 'ready', words: !view ? 'waits for the plan' : open > 0 ? `${open} of ${ready.length} open` : overridden > 0 ? `${overridden} overridden` : 'all checked', state: !view ? 'todo' : open > 0 ? 'open' : 'done' },
     { stage: 'run', words: runWords(lastRun), state: data ? 'done' : lastRun ? 'open' : 'todo' },
     { stage: 'reduce', words: reduced ? count(Object.keys(reduced.output.results).length, 'result') : data ? 'data waits' : 'no data yet', state: reduced ? 'done' : data ? 'open' : 'todo' },
-    { stage: 'judge', words: judgeWords(judged, reduced), state: judged && judged.reductionId === reduced?.id ? 'done' : reduced ? 'open' : 'todo' },
+    { stage: 'judge', words: judgeWords(judged, reduced, reopened), state: judged && judged.reductionId === reduced?.id && reopened === 0 ? 'done' : reduced ? 'open' : 'todo' },
     { stage: 'change', words: next ? `revision ${next.label} follows` : reduced ? 'nothing chosen' : 'waits for results', state: next ? 'done' : judged ? 'open' : 'todo' },
   ]
 }
@@ -75,10 +85,11 @@ function runWords(r: typeof run.$inferSelect | undefined): string {
   return r.source === 'file' ? 'file imported' : r.end ?? 'closed'
 }
 
-function judgeWords(judged: typeof judgement.$inferSelect | undefined, reduced: typeof reduction.$inferSelect | undefined): string {
+function judgeWords(judged: typeof judgement.$inferSelect | undefined, reduced: typeof reduction.$inferSelect | undefined, reopened: number): string {
   if (!reduced) return 'waits for results'
   if (!judged) return 'not judged'
   if (judged.reductionId !== reduced.id) return 'results are newer'
+  if (reopened > 0) return `${reopened} reopened: a limit changed`
   const counted = (['fail', 'undecided', 'pass'] as const).map(v => ({ v, n: judged.verdicts.filter(x => x.verdict === v).length })).filter(c => c.n > 0)
   return counted.map(c => `${c.n} ${c.v}`).join(', ') || 'no limits'
 }

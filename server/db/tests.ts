@@ -1,8 +1,11 @@
 import { HypometError, parseSettings, type PlanView } from '@hypomet/core'
-import { asc, desc, eq, and } from 'drizzle-orm'
+import { and, asc, desc, eq, isNull } from 'drizzle-orm'
 import { record } from './audit'
 import { familyOf } from './families'
 import { revisionAfter } from './changes'
+import { firingsOf, refreshFirings } from './firings'
+import { limitsOfTest, standingVerdicts } from './judgements'
+import { writeRowsIn } from './registers/book'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'
 import { article, campaign, dataset, judgement, limit, prediction, readyMark, reduction, revision, run, runEvent, test } from './schema'
@@ -11,15 +14,29 @@ import { planViewOf, readyItemsOf, stageStates } from './stageStates'
 
 const now = () => new Date().toISOString()
 
-export function createTest(database: Database, by: string, revisionId: number, input: { title: string; plan: Record<string, unknown> | null }) {
+export interface NewTest {
+  title: string
+  plan: Record<string, unknown> | null
+  fixture?: string
+  method?: string
+  notes?: string
+  plannedOn?: string | null
+  cost?: number | null
+}
+
+export function createTest(database: Database, by: string, revisionId: number, { plan, ...head }: NewTest) {
   return database.write(async db => {
-    const [r] = await db.select().from(revision).where(eq(revision.id, revisionId))
-    if (!r) throw notFound('revision', revisionId)
-    const [a] = await db.select().from(article).where(eq(article.id, r.articleId))
-    if (input.plan) parseSettings(familyOf(a!.family).stages.plan, input.plan, 'plan')
-    const [made] = await db.insert(test).values({ ...input, revisionId, family: a!.family, createdAt: now() }).returning()
-    await record(db, { who: by, what: 'create', entity: 'test', entityId: made!.id, after: made })
-    return made!
+    const [found] = await db.select({ family: article.family, campaignId: article.campaignId }).from(revision).innerJoin(article, eq(article.id, revision.articleId)).where(eq(revision.id, revisionId))
+    if (!found) throw notFound('revision', revisionId)
+    const { ids, step } = await writeRowsIn(db, by, 'test', { campaignId: found.campaignId, creates: [{ ...head, revisionId }], changes: [], removes: [] })
+    const id = ids[0]!
+    if (plan) {
+      parseSettings(familyOf(found.family).stages.plan, plan, 'plan')
+      await db.update(test).set({ plan }).where(eq(test.id, id))
+      await record(db, { who: by, what: 'plan', entity: 'test', entityId: id, after: plan })
+      await refreshFirings(db, id)
+    }
+    return { id, step }
   })
 }
 
@@ -33,6 +50,7 @@ export function savePlan(database: Database, by: string, testId: number, plan: R
     parseSettings(familyOf(t.family).stages.plan, plan, 'plan')
     await db.update(test).set({ plan }).where(eq(test.id, testId))
     await record(db, { who: by, what: 'plan', entity: 'test', entityId: testId, before: t.plan, after: plan })
+    await refreshFirings(db, testId)
   })
 }
 
@@ -42,6 +60,7 @@ export function markReady(database: Database, by: string, testId: number, input:
     const items = await readyItemsOf(db, testId, now().slice(0, 10))
     const item = items.find(i => i.key === input.key)
     if (!item) throw notFound('checklist item', input.key)
+    if (item.group === 'Lessons') throw new HypometError('settled', 'A lesson wants an answer, not a tick.', { path: 'key' })
     if (item.automatic === true) throw new HypometError('settled', 'The plan settles this item by itself.', { path: 'key' })
     if (item.automatic === false && input.state === 'done') throw new HypometError('needs-override', 'This cannot be ticked off: change the plan, or override it with a reason.', { path: 'state' })
     if (input.state === 'overridden' && input.reason.trim() === '') throw new HypometError('missing-reason', 'An override needs a reason.', { path: 'reason' })
@@ -58,16 +77,30 @@ export async function assertReady(db: Db, testId: number): Promise<void> {
 }
 
 /**
- * Locks what was predicted, at the first sample: the plan's own calculation joins those that stand already.
- * Later calls change nothing.
+ * Locks what was predicted, at the first sample: what was said of the revision is written down for this test, and the
+ * plan's own calculation joins it. Later calls change nothing.
  */
 export async function lockPredictions(db: Db, testId: number): Promise<void> {
   const existing = await db.select().from(prediction).where(eq(prediction.testId, testId))
   if (existing.some(p => p.lockedAt)) return
+  const [t] = await db.select({ revisionId: test.revisionId }).from(test).where(eq(test.id, testId))
+  const { revisionId } = t!
+  const ofRevision = await db.select().from(prediction).where(and(eq(prediction.revisionId, revisionId), isNull(prediction.testId)))
   const view = await planViewOf(db, testId)
   const lockedAt = now()
-  if (view) await db.insert(prediction).values(view.predictions.map(p => ({ testId, ...p, bound: 'exact' as const, source: CALCULATION, createdAt: lockedAt })))
+  const copies = ofRevision.map(({ id, ...p }) => ({ ...p, testId, copyOfId: id, createdAt: lockedAt }))
+  const calculated = (view?.predictions ?? []).map(p => ({ revisionId, testId, ...p, bound: 'exact' as const, method: 'calculation', source: CALCULATION, createdAt: lockedAt }))
+  if (copies.length > 0) await db.insert(prediction).values(copies)
+  if (calculated.length > 0) await db.insert(prediction).values(calculated)
   await db.update(prediction).set({ lockedAt }).where(eq(prediction.testId, testId))
+  await db.update(prediction).set({ lockedAt }).where(and(eq(prediction.revisionId, revisionId), isNull(prediction.testId), isNull(prediction.lockedAt)))
+}
+
+/** What is expected of a test: until its first sample also what is said of its revision, from then on what was locked. */
+export async function predictionsOf(db: Db, testId: number, revisionId: number): Promise<StoredPrediction[]> {
+  const own = await db.select().from(prediction).where(eq(prediction.testId, testId)).orderBy(asc(prediction.id))
+  if (own.some(p => p.lockedAt)) return own
+  return [...(await db.select().from(prediction).where(and(eq(prediction.revisionId, revisionId), isNull(prediction.testId))).orderBy(asc(prediction.id))), ...own]
 }
 
 export const CALCULATION = 'beam calculation'
@@ -85,18 +118,20 @@ export async function testPage({ read: db }: Database, testId: number) {
   const runs = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id))
   const view: PlanView | null = await planViewOf(db, testId)
   const next = await revisionAfter(db, testId)
+  const [judged] = await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1)
   const nextTests = next ? await db.select({ id: test.id }).from(test).where(eq(test.revisionId, next.id)).limit(1) : []
   return {
     test: t, revision: r!, article: a!, campaign: c!, revisions, view,
-    limits: await db.select().from(limit).where(eq(limit.articleId, a!.id)).orderBy(asc(limit.id)),
+    limits: await limitsOfTest(db, testId),
+    firings: await firingsOf(db, testId),
     sensors: await listSensors(db),
     ready: await readyItemsOf(db, testId, now().slice(0, 10)),
     stages: await stageStates(db, testId),
-    predictions: await db.select().from(prediction).where(eq(prediction.testId, testId)).orderBy(asc(prediction.id)),
+    predictions: await predictionsOf(db, testId, r!.id),
     datasets: (await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id))).map(({ importState: _, ...d }) => d).toSorted((a, b) => Number(a.joinsId !== null) - Number(b.joinsId !== null)),
     runs: await Promise.all(runs.map(async x => ({ ...x, rigState: null, events: await db.select().from(runEvent).where(eq(runEvent.runId, x.id)).orderBy(asc(runEvent.id)) }))),
     reductions: await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(2),
-    judgement: (await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1))[0] ?? null,
+    judgement: judged ? { ...judged, verdicts: standingVerdicts(judged.verdicts, await db.select().from(limit).where(eq(limit.articleId, a!.id))) } : null,
     next: next ? { id: next.id, label: next.label, testId: nextTests[0]?.id ?? null } : null,
   }
 }

@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import * as demo from '../../demo/scenario'
-import { createArticle, createCampaign, createLimit } from '../db/campaigns'
+import { createArticle, createCampaign } from '../db/campaigns'
 import type { Database } from '../db/client'
 import { beginImport, finishImport, plannedChannels, previewFile, type NewImport } from '../db/datasets'
 import { reductionInput, storeReduction } from '../db/reductions'
-import { createSensor } from '../db/sensors'
+import { writeRows } from '../db/registers/book'
 import { readyItemsOf } from '../db/stageStates'
 import { createTest, markReady } from '../db/tests'
 import { temporaryDatabase } from './database'
@@ -15,15 +15,17 @@ export const demoFile = (name: string): Uint8Array => readFileSync(join(import.m
 
 /** The demo's arm with its limits and sensors, and a planned test of revision B. */
 export async function armWithPlan(database: Database) {
-  const { id: campaignId, slug } = await createCampaign(database, BY, { ...demo.campaign, due: null, system: 'metric', rule: 'guarded', convention: 'margin-of-safety' })
-  const sensorIds: Record<string, number> = {}
-  for (const [key, s] of Object.entries(demo.sensors)) sensorIds[key] = (await createSensor(database, BY, { ...s, calibrationDue: null })).id
-  const { test: planned, ...revision } = demo.revisions[1]
+  const { weeksToDue: _, ...about } = demo.campaign
+  const { id: campaignId, slug } = await createCampaign(database, BY, { ...about, due: null, system: 'metric', rule: 'guarded', convention: 'margin-of-safety' })
+  const add = async (register: string, rows: Record<string, unknown>[]) => (await writeRows(database, BY, register, { campaignId, creates: rows, changes: [], removes: [] })).ids
+  const sensorList = await add('sensor', Object.values(demo.sensors).map(s => { const { calibratedDaysAgo: _, ...row } = s as typeof s & { calibratedDaysAgo?: number }; return row }))
+  const sensorIds = Object.fromEntries(Object.keys(demo.sensors).map((key, i) => [key, sensorList[i]!]))
+  const { test: planned, facts: _facts, ...revision } = demo.revisions[1]
   const made = await createArticle(database, BY, campaignId, { ...demo.article, revision: { ...revision, parentId: null } })
-  for (const l of demo.limits) await createLimit(database, BY, made.id, l)
+  await add('limit', demo.limits.map(l => ({ ...l, articleId: made.id })))
   const plan = { ...planned.plan, channels: planned.plan.channels.map(({ sensor, ...c }) => ({ ...c, sensorId: sensorIds[sensor]! })) }
   const test = await createTest(database, BY, made.revision.id, { title: planned.title, plan })
-  return { slug, articleId: made.id, revisionId: made.revision.id, testId: test.id, plan }
+  return { slug, campaignId, add, articleId: made.id, revisionId: made.revision.id, testId: test.id, plan }
 }
 
 export async function tickAll(database: Database, testId: number) {

@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { runReduce, type HypometError } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
 import { firstBreak } from '../db/audit'
-import { campaignPage, createLimit } from '../db/campaigns'
+import { campaignPage } from '../db/campaigns'
 import { acceptCandidate, adviceFor } from '../db/changes'
 import { plannedChannels, previewFile } from '../db/datasets'
 import { recordJudgement } from '../db/judgements'
@@ -118,12 +118,6 @@ describe('what is refused', () => {
     await tickAll(server.database, arm.testId)
     const channels = { t: { column: 'Zeit', unit: 's' }, load: { column: 'Last', unit: 'mm' }, deflection: { column: 'Weg Spitze', unit: 'mm' } }
     expect(await refused(importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'), { channels }))).toMatchObject({ code: 'unit-dimension', place: { path: 'channels.load.unit' } })
-  })
-
-  it('a limit in the wrong dimension, and one on a result that the family does not have', async () => {
-    const limit = { name: 'Bend', quantity: 'deflectionAtDesign', comparator: 'atMost' as const, level: 'service' as const, source: '' }
-    expect(await refused(createLimit(server.database, BY, arm.articleId, { ...limit, entered: { value: 4, unit: 'kN' } }))).toMatchObject({ code: 'unit-dimension', place: { path: 'entered' } })
-    expect((await refused(createLimit(server.database, BY, arm.articleId, { ...limit, quantity: 'beauty', entered: 4 }))).code).toBe('unknown-result')
   })
 
   it('a plan that does not hold together, and any change of one that was run', async () => {

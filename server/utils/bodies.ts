@@ -1,13 +1,14 @@
+import type { QuantityInput } from '@hypomet/core'
 import * as z from 'zod'
 
 /** Bodies that more than one route takes. */
 export const newRevision = z.object({
-  label: z.string().trim().min(1, 'A revision needs a label.').max(12, 'A label is short.'),
+  label: z.string(),
   changed: z.string().default(''),
   why: z.string().default(''),
-  mass: z.number().positive('A mass is above zero.').nullable().default(null),
+  mass: z.unknown().default(null).transform(m => m as QuantityInput | null),
   parentId: z.number().int().nullable().default(null),
-  properties: z.record(z.string(), z.unknown()),
+  properties: z.record(z.string(), z.unknown()).default({}),
+  facts: z.array(z.unknown()).default([]),
+  constants: z.record(z.string(), z.number().int()).default({}),
 })
-
-export const quantityInput = z.union([z.number(), z.object({ value: z.number(), unit: z.string() })])

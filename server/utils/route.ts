@@ -2,7 +2,7 @@ import { isHypometError, HypometError, settingsErrors } from '@hypomet/core'
 import type { EventHandlerRequest, H3Event } from 'h3'
 import { ZodError, type z } from 'zod'
 
-const STATUS: Record<string, number> = { 'not-found': 404, internal: 500 }
+const STATUS: Record<string, number> = { 'not-found': 404, internal: 500, 'changed-meanwhile': 409 }
 
 /** A route that answers an error of the house with its code, sentence and place. */
 export function defineRoute<T>(handler: (event: H3Event<EventHandlerRequest>) => Promise<T> | T) {
@@ -33,4 +33,13 @@ export function idOf(event: H3Event, name = 'id'): number {
 export function personOf(event: H3Event): string {
   const said = getRequestHeader(event, 'x-hypomet-person')
   return (said ? decodeURIComponent(said) : '').trim().slice(0, 60) || 'unnamed'
+}
+
+/** The register that the address names. */
+export const registerOf = (event: H3Event): string => getRouterParam(event, 'register') ?? ''
+
+/** The campaign that a query names; null where rows belong to none. */
+export function campaignIdOf(event: H3Event): number | null {
+  const id = Number(getQuery(event)['campaignId'])
+  return Number.isInteger(id) && id > 0 ? id : null
 }

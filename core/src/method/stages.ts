@@ -2,6 +2,7 @@ import type { z } from 'zod'
 import type { Comparator, Decision, DecisionRule } from '../judge/decide'
 import type { Kind, UnitPreference } from '../quantity/index'
 import type { RangeState, SensorSpecification } from '../uncertainty/sensor'
+import type { CurveOutline } from '../families/catalogue'
 import type { Figure } from './figure'
 import type { Bound, MethodOutput, Reduction, Result } from './reduction'
 
@@ -70,6 +71,9 @@ export interface ReadyItem {
 export interface SensorDue {
   name: string
   calibrationDue: string | null
+  state?: 'in-use' | 'suspect' | 'retired'
+  /** A reading beyond full scale since the last calibration: how far, as a share of full scale, and in which test. */
+  overRanged?: { share: number; test: string } | null
 }
 
 export type RigPhase = 'ramp' | 'hold' | 'paused' | 'unloading' | 'ended'
@@ -164,6 +168,8 @@ export interface Advice {
 
 export interface Stages<S, P extends z.ZodType, A extends z.ZodType, Truth, State extends RigState> {
   article: A
+  /** Curves that predictions may be given as. */
+  curves: Record<string, CurveOutline>
   plan: P
   viewPlan(plan: z.output<P>, article: z.output<A>, sensors: Record<number, SensorSpecification>): PlanView
   readyItems(view: PlanView, sensors: Record<number, SensorDue>, today: string, prefer?: UnitPreference): ReadyItem[]

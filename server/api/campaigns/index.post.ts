@@ -7,8 +7,9 @@ const body = z.object({
   due: z.iso.date().nullable().default(null),
   system: z.enum(['metric', 'imperial']).default('metric'),
   rule: z.enum(['guarded', 'simple']).default('guarded'),
-  convention: z.enum(['margin-of-safety', 'reserve-factor']).default('margin-of-safety'),
-  materials: z.array(z.unknown()).default([]),
+  convention: z.enum(['margin-of-safety', 'reserve-factor', 'factor-of-safety']).default('margin-of-safety'),
+  budget: z.number().min(0).nullable().default(null),
+  currency: z.string().default('EUR'),
 })
 
 export default defineRoute(async event => createCampaign(useServices().database, personOf(event), await bodyOf(event, body)))

@@ -34,6 +34,7 @@ export const staticLoad = defineFamily({
   reduce: reduceStatic,
   stages: {
     article: staticArticle,
+    curves: { loadDeflection: { title: 'Load over deflection', x: { label: 'Deflection', kind: 'length' }, y: { label: 'Load', kind: 'force' } } },
     plan: staticPlan,
     viewPlan,
     readyItems,

@@ -1,0 +1,50 @@
+import type { ResultDeclaration } from '../method/define'
+import type { Kind } from '../quantity/index'
+import { families } from '../registry'
+
+/** What can be said of a kind of test before it is run: enough for articles, revisions, limits and predictions. */
+export interface FamilyOutline {
+  id: string
+  title: string
+  results: Record<string, ResultDeclaration>
+  /** Curves that predictions may be given as: measured over commanded axes, SI. */
+  curves: Record<string, CurveOutline>
+  /** Whether tests of it can be planned, run and reduced here. */
+  testable: boolean
+}
+
+export interface CurveOutline {
+  title: string
+  x: { label: string; kind: Kind }
+  y: { label: string; kind: Kind }
+}
+
+type Results = Record<string, ResultDeclaration>
+const atLeast = (label: string, kind: Kind): ResultDeclaration => ({ label, kind, limited: 'atLeast' })
+const atMost = (label: string, kind: Kind): ResultDeclaration => ({ label, kind, limited: 'atMost' })
+const free = (label: string, kind: Kind): ResultDeclaration => ({ label, kind })
+
+/** Kinds of test whose articles, limits and predictions are kept, and whose reduction is not here yet. */
+const ANNOUNCED: Record<string, { title: string; results: Results }> = {
+  pull: { title: 'Pull', results: { peakForce: atLeast('Largest force', 'force'), retained: atLeast('Retained strength', 'ratio'), stiffness: atLeast('Stiffness', 'stiffness'), energyToPeak: atLeast('Energy to the peak', 'energy') } },
+  buckling: { title: 'Buckling', results: { peakForce: atLeast('Buckling force', 'force'), knockdown: atLeast('Knockdown factor', 'ratio'), southwellForce: atLeast('Southwell force', 'force'), onsetForce: atLeast('Onset of bending', 'force'), maxLineLoad: atLeast('Largest line load', 'loadPerLength') } },
+  burst: { title: 'Burst', results: { burstPressure: atLeast('Burst pressure', 'pressure'), burstFactor: atLeast('Burst factor', 'ratio'), hoopLineLoad: atLeast('Hoop line load', 'loadPerLength') } },
+  crush: { title: 'Crush', results: { specificEnergy: atLeast('Specific energy', 'specificEnergy'), meanForce: free('Mean crush force', 'force'), initialPeak: atMost('Initial peak', 'force'), energy: atLeast('Energy', 'energy'), forceEfficiency: atLeast('Force efficiency', 'ratio') } },
+  drop: { title: 'Drop', results: { peak: atMost('Peak deceleration', 'acceleration'), plateau: atMost('Plateau', 'acceleration'), duration: atMost('Duration', 'time'), rebound: atMost('Rebound', 'velocity'), peakForce: atMost('Peak force', 'force') } },
+  descent: { title: 'Descent', results: { descentRate: atMost('Rate of descent', 'velocity'), seaLevelRate: atMost('Rate of descent at sea level', 'velocity'), peakOpeningForce: atMost('Peak opening force', 'force'), dragArea: atLeast('Drag area', 'area'), fillTime: atMost('Fill time', 'time') } },
+  flow: { title: 'Flow', results: { meanFlow: atLeast('Mean flow', 'volumeFlow'), gain: atLeast('Gain in mean flow', 'volumeFlow'), worstLoss: atMost('Largest loss at one lift', 'volumeFlow'), uniformity: atLeast('Uniformity', 'ratio') } },
+  spin: { title: 'Spin', results: { maxThrust: atLeast('Largest thrust', 'force'), maxElectricalPower: atMost('Electrical power', 'power'), maxEfficiency: atLeast('Best efficiency', 'ratio') } },
+  thermal: { title: 'Thermal', results: { steadyTemperature: atMost('Steady temperature', 'temperature'), timeConstant: atLeast('Time constant', 'time'), allowedPower: atLeast('Allowed power', 'power') } },
+  torque: { title: 'Torque', results: { yieldTorque: atLeast('Yield torque', 'torque'), ultimateTorque: atLeast('Ultimate torque', 'torque'), stiffness: atLeast('Torsional stiffness', 'torque'), factor: atLeast('Torque factor', 'ratio') } },
+  vibration: { title: 'Vibration', results: { firstFrequency: atLeast('First mode', 'frequency'), firstDamping: atLeast('Damping of the first mode', 'ratio'), firstAmplitude: atMost('Amplification of the first mode', 'ratio') } },
+  bar: { title: 'High-rate bar', results: { peakStress: atLeast('Peak stress', 'pressure'), strainAtPeak: atLeast('Strain at the peak', 'strain'), meanRate: atLeast('Mean strain rate', 'sweepRate'), equilibrium: atMost('Out of equilibrium', 'ratio') } },
+  transducer: { title: 'Transducer', results: { coupling: atLeast('Coupling factor', 'ratio'), seriesFrequency: free('Series resonance', 'frequency'), qualityFactor: atLeast('Quality factor', 'ratio'), staticCapacitance: atMost('Static capacitance', 'capacitance') } },
+  coupon: { title: 'Coupon', results: { modulusMean: atLeast('Mean modulus', 'pressure'), strengthMean: atLeast('Mean strength', 'pressure'), basisB: atLeast('B-basis strength', 'pressure'), modulusCv: atMost('Spread of the modulus', 'ratio'), strengthCv: atMost('Spread of the strength', 'ratio') } },
+}
+
+const here: FamilyOutline[] = Object.values(families).map(f => ({ id: f!.id, title: f!.title, results: f!.results as Results, curves: f!.stages.curves, testable: true }))
+const announced: FamilyOutline[] = Object.entries(ANNOUNCED).filter(([id]) => !families[id]).map(([id, f]) => ({ id, ...f, curves: {}, testable: false }))
+
+export const familyOutlines: FamilyOutline[] = [...here, ...announced].sort((a, b) => Number(b.testable) - Number(a.testable) || a.title.localeCompare(b.title, 'en'))
+
+export const outlineOf = (id: string): FamilyOutline | null => familyOutlines.find(f => f.id === id) ?? null

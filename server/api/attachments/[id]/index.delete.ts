@@ -1,0 +1,3 @@
+import { removeAttachment } from '../../../db/attachments'
+
+export default defineRoute(event => removeAttachment(useServices().database, personOf(event), idOf(event)))

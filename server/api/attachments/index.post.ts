@@ -1,0 +1,14 @@
+import { open } from 'node:fs/promises'
+import * as z from 'zod'
+import { attach, MOST_ATTACHED } from '../../db/attachments'
+
+const query = z.object({ entity: z.string(), id: z.coerce.number().int() })
+
+export default defineRoute(async event => {
+  const { database, originals } = useServices()
+  const name = decodeURIComponent(getRequestHeader(event, 'x-file-name') ?? 'file').slice(0, 200)
+  const { sha256, size } = await originals.keepStream(event.node.req, MOST_ATTACHED)
+  const file = await open(originals.path(sha256))
+  const { buffer } = await file.read(Buffer.alloc(16), 0, 16, 0).finally(() => file.close())
+  return attach(database, personOf(event), query.parse(getQuery(event)), { sha256, size, name, head: buffer })
+})

@@ -1,0 +1,3 @@
+import { firingsOfLesson } from '../../../db/firings'
+
+export default defineRoute(event => firingsOfLesson(useServices().database.read, idOf(event)))

@@ -1,0 +1,19 @@
+import { unknownRegister } from '@hypomet/core'
+import { actions } from './actions'
+import { constants } from './constants'
+import type { Keeper } from './keeper'
+import { firings, lessons } from './lessons'
+import { limits } from './limits'
+import { people } from './people'
+import { predictions } from './predictions'
+import { sensors } from './sensors'
+import { articles, campaigns, revisions, tests } from './things'
+
+export const keepers: Record<string, Keeper | undefined> = Object.fromEntries([campaigns, articles, revisions, tests, limits, predictions, constants, actions, lessons, firings, sensors, people].map(k => [k.register.id, k]))
+
+/** @throws HypometError `not-found` */
+export function keeperOf(id: string): Keeper {
+  const keeper = keepers[id]
+  if (!keeper) throw unknownRegister(id)
+  return keeper
+}

@@ -1,0 +1,23 @@
+import { HypometError, predictedValue, predictionRegister } from '@hypomet/core'
+import { and, asc, eq, getTableColumns, isNull } from 'drizzle-orm'
+import { article, prediction, revision } from '../schema'
+import type { Keeper, Stored } from './keeper'
+
+/** Predictions that people enter; what a lock copied to a test, and what the plan calculates, is not among them. */
+export const predictions: Keeper = {
+  register: predictionRegister,
+  table: prediction,
+  campaignOf: async (db, stored) => (await db.select({ id: article.campaignId }).from(revision).innerJoin(article, eq(article.id, revision.articleId)).where(eq(revision.id, stored['revisionId'] as number)))[0]?.id ?? null,
+  list: async (db, campaignId) => (await db.select(getTableColumns(prediction)).from(prediction).innerJoin(revision, eq(revision.id, prediction.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).where(and(eq(article.campaignId, campaignId!), isNull(prediction.copyOfId))).orderBy(asc(prediction.revisionId), asc(prediction.id))) as unknown as Stored[],
+  columns: (row, context) => {
+    const is = predictedValue(row, context)
+    return { ...row, value: is?.value ?? null, u: is?.u ?? null, k: 2, bound: 'exact' }
+  },
+  // What was computed or scaled has no entered form; it is shown in SI.
+  row: stored => ({ ...Object.fromEntries(predictionRegister.fields.map(f => [f.key, stored[f.key] ?? null])), entered: stored['entered'] ?? stored['value'], band: stored['band'] ?? (stored['value'] ? Math.abs((stored['u'] as number) * 2 / (stored['value'] as number)) : null) }),
+  extras: (_, rows) => Promise.resolve(Object.fromEntries(rows.map(r => [r.id, { lockedAt: r['lockedAt'], fixed: r['lockedAt'] !== null }]))),
+  assertOpen: (_, before) => {
+    if (before['lockedAt']) throw new HypometError('locked', 'This prediction was locked by the first sample of the run: it stands as it was said.')
+    return Promise.resolve()
+  },
+}

@@ -1,0 +1,55 @@
+import { randomUUID } from 'node:crypto'
+import { HypometError } from '@hypomet/core'
+import { desc, eq } from 'drizzle-orm'
+import { record } from '../audit'
+import type { Database, Db } from '../client'
+import { attachment, audit } from '../schema'
+import { removeStored, storedOf, type Done } from './book'
+import { keeperOf } from './index'
+import { rowOf, type Keeper, type Stored } from './keeper'
+
+/**
+ * Takes back what was done in one go, all of it or nothing. It is a change of its own, so that undoing it does it again.
+ *
+ * @throws HypometError `nothing-to-undo`, `changed-meanwhile`, `in-use`
+ */
+export function undoStep(database: Database, by: string, step: string): Promise<Done> {
+  return database.write(async db => {
+    const entries = await db.select().from(audit).where(eq(audit.step, step)).orderBy(desc(audit.id))
+    if (entries.length === 0) throw new HypometError('nothing-to-undo', 'There is nothing to undo.')
+    const undoing = randomUUID()
+    const ids: number[] = []
+    for (const e of entries) {
+      ids.push(e.entityId!)
+      if (e.entity === 'attachment') await turnAttachment(db, by, undoing, e.entityId!)
+      else await turnRow(db, by, undoing, keeperOf(e.entity), e.entityId!, e.before as Stored | null, e.after as Stored | null)
+    }
+    return { step: undoing, ids }
+  })
+}
+
+async function turnRow(db: Db, by: string, step: string, keeper: Keeper, id: number, before: Stored | null, after: Stored | null): Promise<void> {
+  const table = keeper.table as unknown as typeof attachment
+  const current = (await storedOf(db, keeper, id)) ?? null
+  if (!sameFields(keeper, current, after)) throw new HypometError('changed-meanwhile', `This ${keeper.register.one.toLowerCase()} has been changed since; it is not put back over that.`)
+  if (current) await keeper.assertOpen?.(db, current)
+  if (before === null) await removeStored(db, keeper, current!)
+  else if (current === null) await db.insert(table).values({ ...before, version: before.version + 1 } as never)
+  else await db.update(table).set({ ...before, version: current.version + 1 } as never).where(eq(table.id, id))
+  const now = (await storedOf(db, keeper, id)) ?? null
+  await record(db, { who: by, what: 'undo', entity: keeper.register.id, entityId: id, before: current, after: now, step })
+  await keeper.after?.(db, { by, step, before: current, after: now })
+}
+
+/** Whether a row still is what it was left as. */
+function sameFields(keeper: Keeper, a: Stored | null, b: Stored | null): boolean {
+  const plain = (s: Stored | null) => (s === null ? null : { ...rowOf(keeper, s), version: 0 })
+  return JSON.stringify(plain(a)) === JSON.stringify(plain(b))
+}
+
+async function turnAttachment(db: Db, by: string, step: string, id: number): Promise<void> {
+  const [before] = await db.select({ removedAt: attachment.removedAt, name: attachment.name }).from(attachment).where(eq(attachment.id, id))
+  const removedAt = before!.removedAt === null ? new Date().toISOString() : null
+  await db.update(attachment).set({ removedAt }).where(eq(attachment.id, id))
+  await record(db, { who: by, what: 'undo', entity: 'attachment', entityId: id, before, after: { ...before, removedAt }, step })
+}
