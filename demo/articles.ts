@@ -84,20 +84,20 @@ export const articles: DemoArticle[] = [
   {
     name: 'Cabin on its buffer', family: 'drop', note: 'Loaded cabin, dropped on the buffer from 1.1 m.', features: ['energy absorber'],
     revisions: [{ label: 'A', why: 'With buffer A', mass: 418, facts: [['Other', 'Buffer', 'Buffer tube A'], ['Geometry', 'Drop height', q(1.1, 'm')]] }, { label: 'B', follows: 'A', changed: 'buffer tube B', why: 'Plateau a little high', mass: 418, facts: [['Other', 'Buffer', 'Buffer tube B'], ['Geometry', 'Drop height', q(1.1, 'm')]] }],
-    limits: [{ name: 'Plateau', quantity: 'plateau', comparator: 'atMost', level: 'limit', entered: q(65, 'm/s^2'), source: 'What the supplies stand' }, { name: 'Rebound', quantity: 'rebound', comparator: 'atMost', level: 'service', entered: q(0.8, 'm/s'), source: 'Cabin stays in its guide' }],
-    predictions: [{ revision: 'B', quantity: 'plateau', entered: q(61, 'm/s^2'), band: percent(8), method: 'hand', source: 'Force of buffer B over mass', mode: 'Steady crush' }],
+    limits: [{ name: 'Plateau', quantity: 'plateau', comparator: 'atMost', level: 'limit', entered: q(65, 'm/s²'), source: 'What the supplies stand' }, { name: 'Rebound', quantity: 'rebound', comparator: 'atMost', level: 'service', entered: q(0.8, 'm/s'), source: 'Cabin stays in its guide' }],
+    predictions: [{ revision: 'B', quantity: 'plateau', entered: q(61, 'm/s²'), band: percent(8), method: 'hand', source: 'Force of buffer B over mass', mode: 'Steady crush' }],
   },
   {
     name: 'Supply pod canopy', family: 'descent', note: 'Canopy of 28 m² for pods let down beside the hut.', features: ['packed canopy', 'textile'],
-    revisions: [{ label: 'A', why: 'Small vent', mass: 5.2, facts: [['Geometry', 'Vent', q(0.35, 'm')], ['Geometry', 'Area', q(28, 'm^2')], ['Process', 'Packing', 'long fold']] }, { label: 'B', follows: 'A', changed: 'vent 0.35 → 0.55 m', why: 'Canopy A swings', mass: 5.1, facts: [['Geometry', 'Vent', q(0.55, 'm')], ['Geometry', 'Area', q(28, 'm^2')], ['Process', 'Packing', 'long fold']] }],
+    revisions: [{ label: 'A', why: 'Small vent', mass: 5.2, facts: [['Geometry', 'Vent', q(0.35, 'm')], ['Geometry', 'Area', q(28, 'm²')], ['Process', 'Packing', 'long fold']] }, { label: 'B', follows: 'A', changed: 'vent 0.35 → 0.55 m', why: 'Canopy A swings', mass: 5.1, facts: [['Geometry', 'Vent', q(0.55, 'm')], ['Geometry', 'Area', q(28, 'm²')], ['Process', 'Packing', 'long fold']] }],
     limits: [{ name: 'Rate of descent', quantity: 'descentRate', comparator: 'atMost', level: 'service', entered: q(5.2, 'm/s'), source: 'Cargo breaks above' }, { name: 'Opening load', quantity: 'peakOpeningForce', comparator: 'atMost', level: 'limit', entered: q(7.4, 'kN'), source: 'Riser and pod lug' }],
     predictions: [{ revision: 'A', quantity: 'descentRate', entered: q(4.7, 'm/s'), band: percent(8), method: 'hand', source: 'Drag area of the older canopy' }, { revision: 'B', quantity: 'descentRate', entered: q(5.3, 'm/s'), band: percent(8), method: 'scaled', source: 'Vent area taken off A' }],
   },
   {
     name: 'Brake relief valve housing', family: 'flow', note: 'Cast housing and two printed runners, on the flow bench.', features: ['printed', 'cast'],
     revisions: [{ label: 'A', why: 'Stock', mass: 1.9, facts: [['Process', 'Runner', 'cast'], ['Geometry', 'Throat', q(24, 'mm')]] }, { label: 'B', follows: 'A', changed: 'printed runner, wide bowl', why: 'Brake is slow in the cold', mass: 1.7, facts: [['Process', 'Runner', 'printed, wide bowl'], ['Geometry', 'Throat', q(24, 'mm')]] }, { label: 'C', follows: 'B', changed: 'throat 24 → 25 mm, short turn filled', why: 'One lift went down', mass: 1.7, facts: [['Process', 'Runner', 'printed, filled turn'], ['Geometry', 'Throat', q(25, 'mm')]] }],
-    limits: [{ name: 'Mean flow', quantity: 'meanFlow', comparator: 'atLeast', level: 'service', entered: q(0.062, 'm^3/s'), source: 'Brake opens in 0.4 s' }, { name: 'Loss at any lift', quantity: 'worstLoss', comparator: 'atMost', level: 'service', entered: q(0.001, 'm^3/s'), source: 'No lift may get worse' }],
-    predictions: [{ revision: 'B', quantity: 'meanFlow', entered: q(0.065, 'm^3/s'), band: percent(5), method: 'simulation', source: 'Flow model, 2 mm grid' }],
+    limits: [{ name: 'Mean flow', quantity: 'meanFlow', comparator: 'atLeast', level: 'service', entered: q(0.062, 'm³/s'), source: 'Brake opens in 0.4 s' }, { name: 'Loss at any lift', quantity: 'worstLoss', comparator: 'atMost', level: 'service', entered: q(0.001, 'm³/s'), source: 'No lift may get worse' }],
+    predictions: [{ revision: 'B', quantity: 'meanFlow', entered: q(0.065, 'm³/s'), band: percent(5), method: 'simulation', source: 'Flow model, 2 mm grid' }],
   },
   {
     name: 'Sway-damping fan drive', family: 'spin', note: 'Motor, controller and fan that damp the cabin’s sway.', features: ['rotating'],
@@ -107,9 +107,9 @@ export const articles: DemoArticle[] = [
   },
   {
     name: 'Fan drive inverter', family: 'thermal', note: 'Inverter in its weather housing.', features: ['electronics'],
-    revisions: [{ label: 'A', why: 'Closed housing', mass: 2.2, facts: [['Geometry', 'Sink area', q(0.11, 'm^2')], ['Surface', 'Sink', 'black anodised']] }],
-    limits: [{ name: 'Steady temperature', quantity: 'steadyTemperature', comparator: 'atMost', level: 'limit', entered: q(85, 'degC'), source: 'Capacitors, 10 years' }],
-    predictions: [{ revision: 'A', quantity: 'steadyTemperature', entered: q(81, 'degC'), band: percent(1.5), method: 'hand', source: 'Losses × thermal resistance', place: 'Capacitor bank' }],
+    revisions: [{ label: 'A', why: 'Closed housing', mass: 2.2, facts: [['Geometry', 'Sink area', q(0.11, 'm²')], ['Surface', 'Sink', 'black anodised']] }],
+    limits: [{ name: 'Steady temperature', quantity: 'steadyTemperature', comparator: 'atMost', level: 'limit', entered: q(85, '°C'), source: 'Capacitors, 10 years' }],
+    predictions: [{ revision: 'A', quantity: 'steadyTemperature', entered: q(81, '°C'), band: percent(1.5), method: 'hand', source: 'Losses × thermal resistance', place: 'Capacitor bank' }],
   },
   {
     name: 'Winch output shaft', family: 'torque', note: 'Eight shafts: fillet, steel, temper and shot-peening at two levels each.', features: ['coupling', 'rotating'],
@@ -137,7 +137,7 @@ export const articles: DemoArticle[] = [
   },
   {
     name: 'Hanger laminate', family: 'coupon', note: 'Modulus, shear and bearing sets that feed the arm’s prediction.', features: ['bonded'],
-    revisions: [{ label: 'A', why: 'Lot of arms A and B', facts: [['Lay-up', 'Stack', '0/45/-45/90 twice'], ['Process', 'Cure', q(120, 'degC')], ['Geometry', 'Thickness', q(3, 'mm')]] }],
+    revisions: [{ label: 'A', why: 'Lot of arms A and B', facts: [['Lay-up', 'Stack', '0/45/-45/90 twice'], ['Process', 'Cure', q(120, '°C')], ['Geometry', 'Thickness', q(3, 'mm')]] }],
     limits: [{ name: 'Modulus', quantity: 'modulusMean', comparator: 'atLeast', level: 'limit', entered: q(55, 'GPa'), source: 'Arm’s deflection', verification: 'test' }, { name: 'B-basis strength', quantity: 'basisB', comparator: 'atLeast', level: 'ultimate', entered: q(360, 'MPa'), source: 'Arm’s strength sheet' }],
     predictions: [{ revision: 'A', quantity: 'modulusMean', entered: q(58, 'GPa'), band: percent(4), method: 'supplier', source: 'Data sheet of the weave' }],
   },

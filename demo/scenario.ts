@@ -33,8 +33,8 @@ export const sensors = {
   dial: { name: 'Dial gauge D-3', kind: 'length', serial: 'D-3', fullScale: mm(10), resolution: mm(0.01), repeatability: percent(0.1), place: 'Cupboard 2' },
   dialOld: { name: 'Dial gauge D-5', kind: 'length', serial: 'D-5', fullScale: mm(10), resolution: mm(0.01), repeatability: percent(0.15), place: 'Cupboard 2', calibratedDaysAgo: 388 },
   pressure: { name: 'Pressure cell P-1', kind: 'pressure', serial: 'P1-33', fullScale: { value: 250, unit: 'kPa' }, calibrationU: { value: 0.3, unit: 'kPa' }, linearity: percent(0.1), place: 'Burst pit', calibratedDaysAgo: 350 },
-  thermocouple: { name: 'Thermocouple T-4', kind: 'temperature', serial: 'T4', fullScale: { value: 400, unit: 'degC' }, calibrationU: { value: 1.5, unit: 'degC' }, place: 'Electronics bench' },
-  accelerometer: { name: 'Accelerometer A-2', kind: 'acceleration', serial: 'A2-5501', fullScale: { value: 500, unit: 'm/s^2' }, sensitivity: '10.12 mV/(m/s²)', linearity: percent(1), place: 'Shaker', state: 'suspect', note: 'Fell from the mast head; check before it counts' },
+  thermocouple: { name: 'Thermocouple T-4', kind: 'temperature', serial: 'T4', fullScale: { value: 400, unit: '°C' }, calibrationU: { value: 1.5, unit: '°C' }, place: 'Electronics bench' },
+  accelerometer: { name: 'Accelerometer A-2', kind: 'acceleration', serial: 'A2-5501', fullScale: { value: 500, unit: 'm/s²' }, sensitivity: '10.12 mV/(m/s²)', linearity: percent(1), place: 'Shaker', state: 'suspect', note: 'Fell from the mast head; check before it counts' },
 } as const
 
 export type SensorName = keyof typeof sensors
@@ -59,7 +59,7 @@ export const revisions = [
   {
     label: 'A', changed: '', why: 'First build', mass: 3.52,
     properties: { ...arm, capThickness: mm(3.75), webThickness: mm(2) },
-    facts: [['Lay-up', 'Cap plies', 15], ['Process', 'Cure', { value: 120, unit: 'degC' }], ['Fixture', 'Clamp jaws', 'square'], ['Surface', 'Finish', 'peel ply, clear coat']],
+    facts: [['Lay-up', 'Cap plies', 15], ['Process', 'Cure', { value: 120, unit: '°C' }], ['Fixture', 'Clamp jaws', 'square'], ['Surface', 'Finish', 'peel ply, clear coat']],
     test: {
       fixture: 'Root clamp, square jaws', method: 'Tree of straps, jack', cost: 6800,
       title: 'Ladder to ultimate load', plan: planWith('cellHired', 'wireHired', [rootStrain]), file: 'hanger-arm-a.csv', end: 'fixture gave way',
@@ -69,10 +69,10 @@ export const revisions = [
   {
     label: 'B', changed: 'caps 3.75 → 3.0 mm, webs 2.0 → 2.5 mm, clamp jaws radiused', why: 'Clamp insert sheared in the test of A; the arm was over its mass target', mass: 3.21,
     properties: { ...arm, capThickness: mm(3), webThickness: mm(2.5) },
-    facts: [['Lay-up', 'Cap plies', 12], ['Process', 'Cure', { value: 120, unit: 'degC' }], ['Fixture', 'Clamp jaws', 'radiused 4 mm'], ['Surface', 'Finish', 'peel ply, clear coat']],
+    facts: [['Lay-up', 'Cap plies', 12], ['Process', 'Cure', { value: 120, unit: '°C' }], ['Fixture', 'Clamp jaws', 'radiused 4 mm'], ['Surface', 'Finish', 'peel ply, clear coat']],
     test: {
       fixture: 'Root clamp, radiused jaws', method: 'Tree of straps, jack', cost: 7200,
-      answers: { 'Clamped roots pull on their inserts': { answer: 'applied', reason: 'Jaws radiused, root free to turn' }, 'Straps creep before they carry': { answer: 'risk-accepted', reason: 'Mara Lindqvist: the jack holds, creep is corrected' } },
+      answers: { 'Clamped roots pull on their inserts': { answer: 'applied', reason: 'Jaws radiused, root free to turn' }, 'A dial gauge on the floor reads the floor': { answer: 'applied', reason: 'Second gauge on the frame' }, 'Straps creep before they carry': { answer: 'risk-accepted', reason: 'Mara Lindqvist: the jack holds, creep is corrected' } },
       title: 'Ladder to ultimate load, new clamp', plan: planWith('cell', 'wire', [rootStrain, frame]), file: 'hanger-arm-b.csv', end: 'ladder done',
       /** A second logger, its clock set by what both recorded; its twin of the root gauge is watched. */
       joined: { file: 'hanger-arm-b-fast.csv', clockOffset: 4, twin: { of: 'strainRoot', column: 'DMS root twin [µε]', tolerance: 30e-6 } },

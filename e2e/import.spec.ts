@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { promisify } from 'node:util'
 import type { APIRequestContext, Page } from '@playwright/test'
 import { loadDemo } from '../demo/load'
-import { expect, open, test } from './person'
+import { expect, makeReady, open, test } from './person'
 
 const DATA = join(import.meta.dirname, '../demo/data')
 /** The specs share one database: the same bytes must not have been here before, so a remark is put in front. */
@@ -34,8 +34,7 @@ async function readyTest(request: APIRequestContext, base: string): Promise<numb
   const b = campaign!.articles[0]!.revisions[1]!
   const { test: planned } = await get(`/api/tests/${b.tests[0]!.id}`) as { test: { plan: object } }
   const { id } = (await (await request.post(`/api/revisions/${b.id}/tests`, { data: { title: 'Once more', plan: planned.plan } })).json()) as { id: number }
-  const { ready } = await get(`/api/tests/${id}`) as { ready: { key: string; state: string; automatic?: boolean }[] }
-  for (const item of ready.filter(i => i.state === 'open')) await request.put(`/api/tests/${id}/ready`, { data: item.automatic === false ? { key: item.key, state: 'overridden', reason: 'the only one' } : { key: item.key, state: 'done' } })
+  await makeReady(request, id)
   return id
 }
 

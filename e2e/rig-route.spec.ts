@@ -1,13 +1,13 @@
 import { join } from 'node:path'
 import { loadDemo } from '../demo/load'
-import { expect, open, test, tickEverything } from './person'
+import { answerLessons, expect, open, test, tickEverything } from './person'
 
 test('the demo’s next revision climbs the ladder on the simulated rig', async ({ person: page, baseURL }) => {
   const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
 
   await test.step('the campaign says what stands and why', async () => {
     await open(page, `/campaigns/${slug}`)
-    await expect(page.getByText('The result is only a lower bound and does not reach past the limit')).toBeVisible()
+    await expect(page.getByText('The value lies below the limit, but its uncertainty reaches across it.')).toBeVisible()
     await expect(page.locator('[data-verdict="fail"]')).toHaveCount(1)
     await page.getByRole('link', { name: /choose the next revision/ }).click()
     await page.locator('[data-candidate="caps-webs"]').getByRole('button', { name: 'Accept' }).click()
@@ -19,6 +19,7 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await page.keyboard.press('2')
     await expect(page).toHaveURL(/\/ready$/)
     await expect(page.getByRole('heading', { name: /still open/ })).toBeVisible()
+    await answerLessons(page)
     await tickEverything(page)
     await page.getByRole('link', { name: 'To the run' }).click()
   })
@@ -55,7 +56,7 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await page.keyboard.press('1')
     await expect(page.getByRole('heading', { name: 'Prediction · locked' })).toBeVisible()
     await page.getByRole('link', { name: 'Tarn carrier' }).click()
-    await expect(page.getByRole('columnheader', { name: 'Revision C' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Revision C' })).toBeVisible()
   })
 
   await test.step('abort needs no question', async () => {

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { Search } from '@lucide/vue'
-import { calcList } from '@hypomet/core'
-import type { CampaignList } from '~/types/api'
+import { calcList, registers } from '@hypomet/core'
+import type { CampaignList, Hit } from '~/types/api'
 
-/** Finds any screen, campaign, article, test and channel by name; opened by `/`. */
+/** Finds any screen by its name, and whatever is kept by any of its words; opened by `/`. */
 const open = defineModel<boolean>('open', { required: true })
 const words = ref('')
 const campaigns = ref<CampaignList>([])
@@ -13,8 +13,17 @@ const api = useApi()
 watch(open, async isOpen => {
   if (!isOpen) return
   words.value = ''
+  hits.value = []
   campaigns.value = await api.get<CampaignList>('/api/campaigns')
 })
+
+/** What the server finds for the same words. */
+const hits = ref<Hit[]>([])
+const look = useDebounceFn(async (text: string) => {
+  const found = text.trim().length < 2 ? [] : await api.get<Hit[]>(`/api/search?q=${encodeURIComponent(text)}`)
+  if (text === words.value) hits.value = found
+}, 120)
+watch(words, look)
 
 interface Target {
   key: string
@@ -27,12 +36,15 @@ const stages = ['plan', 'ready', 'run', 'reduce', 'judge', 'change']
 const targets = computed<Target[]>(() => [
   { key: 'bench', name: 'Bench', where: 'what is due and open', to: '/' },
   { key: 'sensors', name: 'Sensors', where: 'inventory and calibration', to: '/sensors' },
+  { key: 'lessons', name: 'Lessons', where: 'what went wrong once, and what to do instead', to: '/lessons' },
+  { key: 'people', name: 'People', where: 'names and roles', to: '/people' },
   { key: 'import', name: 'Import', where: 'a logger’s file', to: '/import' },
   { key: 'worksheets', name: 'Worksheets', where: 'every calculation on its own', to: '/worksheets' },
   ...campaigns.value.flatMap(c => [
     { key: `c${c.id}`, name: c.title, where: 'campaign', to: `/campaigns/${c.slug}` },
+    ...(['limit', 'prediction', 'constant', 'action', 'test'] as const).map(r => ({ key: `c${c.id}${r}`, name: `${registers[r]!.many}`, where: `of ${c.title}`, to: `/campaigns/${c.slug}/${r}` })),
     ...c.articles.flatMap(a => [
-      { key: `a${a.id}`, name: a.name, where: `article of ${c.title}`, to: `/campaigns/${c.slug}#article-${a.id}` },
+      { key: `a${a.id}`, name: a.name, where: `article of ${c.title}`, to: `/articles/${a.id}` },
       ...a.revisions.flatMap(r => r.tests.flatMap(t => [
         ...stages.map(s => ({ key: `t${t.id}${s}`, name: `${a.name} ${r.label} · ${s}`, where: t.title, to: `/tests/${t.id}/${s}` })),
         { key: `t${t.id}report`, name: `${a.name} ${r.label} · report`, where: t.title, to: `/reports/${t.id}` },
@@ -43,13 +55,14 @@ const targets = computed<Target[]>(() => [
 ])
 const found = computed(() => {
   const parts = words.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return targets.value.filter(t => parts.every(p => `${t.name} ${t.where}`.toLowerCase().includes(p))).slice(0, 12)
+  const screens = targets.value.filter(t => parts.every(p => `${t.name} ${t.where}`.toLowerCase().includes(p)))
+  return [...screens.slice(0, hits.value.length > 0 ? 7 : 12), ...hits.value.map(h => ({ ...h, key: `hit${h.key}` }))].slice(0, 24)
 })
 
 function go(target: Target | null): void {
   if (!target) return
   open.value = false
-  void navigateTo(target.to)
+  void (target.to.startsWith('/api/') ? navigateTo(target.to, { open: { target: '_blank' } }) : navigateTo(target.to))
 }
 </script>
 
@@ -62,7 +75,7 @@ function go(target: Target | null): void {
         <Combobox :model-value="null" nullable @update:model-value="go">
           <div class="flex items-center gap-2 border-b border-line px-3">
             <Search class="size-4 text-quiet" aria-hidden="true" />
-            <ComboboxInput class="w-full bg-transparent py-3 outline-none" placeholder="Campaign, article, revision, stage …" aria-label="Go to" autocomplete="off" @change="words = $event.target.value" />
+            <ComboboxInput class="w-full bg-transparent py-3 outline-none" placeholder="Campaign, article, limit, sensor, lesson, channel …" aria-label="Go to" autocomplete="off" @change="words = $event.target.value" />
           </div>
           <ComboboxOptions static class="max-h-96 overflow-y-auto py-1">
             <ComboboxOption v-for="t in found" :key="t.key" v-slot="{ active }" :value="t" as="template">

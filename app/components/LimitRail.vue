@@ -13,6 +13,8 @@ const props = defineProps<{
   result: Pick<Result, 'value' | 'bound' | 'u' | 'k'> | null
   verdict: Verdict
   predicted?: { value: number; u: number; k: number } | null
+  /** There is no verdict to tell. */
+  untested?: boolean
   /** How numbers of this quantity are written. */
   show: (si: number) => string
 }>()
@@ -38,14 +40,14 @@ const arrow = computed(() => (props.result?.bound === 'atLeast' ? 1 : props.resu
 const described = computed(() => {
   const { result, comparator, limit, verdict, label } = props
   const side = comparator === 'atMost' ? 'at most' : 'at least'
-  if (!result || result.value === null) return `${label}: no value, limit ${side} ${props.show(limit)}, ${verdict}`
+  if (!result || result.value === null) return `${label}: no value, limit ${side} ${props.show(limit)}${props.untested ? props.predicted ? `, ${props.show(props.predicted.value)} predicted` : '' : `, ${verdict}`}`
   const bound = result.bound === 'atLeast' ? 'at least ' : result.bound === 'atMost' ? 'at most ' : ''
   return `${label}: ${bound}${props.show(result.value)}${U.value > 0 ? ` plus or minus ${props.show(U.value)}` : ''}, limit ${side} ${props.show(limit)}, ${verdict}`
 })
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" class="h-6 w-full min-w-24 overflow-visible" role="img" :aria-label="described" :data-verdict="verdict">
+  <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" class="h-6 w-full min-w-24 overflow-visible" role="img" :aria-label="described" :data-verdict="untested ? undefined : verdict">
     <defs>
       <pattern :id="id + 'barred'" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="1" height="5" fill="var(--line)" /></pattern>
       <pattern :id="id + 'open'" width="4" height="4" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)"><rect width="1.6" height="4" :fill="ink" /></pattern>

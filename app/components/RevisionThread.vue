@@ -8,6 +8,10 @@ export interface ThreadRevision {
   changed: string
   why: string
   mass: string
+  /** Label of the revision it follows. */
+  follows?: string | null
+  /** The test on whose results it was decided. */
+  finding?: { testId: number; title: string; label: string } | null
   tests: { id: number; title: string; stage: string; words: string; verdicts: { name: string; verdict: Verdict }[] }[]
 }
 
@@ -16,11 +20,12 @@ defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: s
 
 <template>
   <ol class="flex items-stretch overflow-x-auto pb-1" aria-label="Revisions, oldest first">
-    <li v-for="(r, i) in revisions" :key="r.id" class="flex min-w-0 items-stretch">
+    <li v-for="(r, i) in revisions" :key="r.id" class="flex shrink-0 items-stretch">
       <div v-if="i > 0" class="relative w-52 shrink-0 pt-7">
         <span class="absolute inset-x-0 top-4 h-0.5 bg-accent" aria-hidden="true" />
-        <p class="px-3 text-xs leading-snug">{{ r.changed || 'no change written down' }}</p>
+        <p class="px-3 text-xs leading-snug"><span v-if="r.follows && r.follows !== revisions[i - 1]!.label" class="font-semibold">from {{ r.follows }}: </span>{{ r.changed || 'no change written down' }}</p>
         <p class="mt-1 px-3 text-xs leading-snug text-quiet">{{ r.why }}</p>
+        <p v-if="r.finding" class="mt-1 px-3 text-xs leading-snug">on <NuxtLink :to="`/tests/${r.finding.testId}/judge`">{{ r.finding.label }}: {{ r.finding.title }}</NuxtLink></p>
       </div>
       <article :class="['w-72 shrink-0 rounded-lg border bg-panel', r.id === currentId ? 'border-accent' : 'border-line']">
         <header class="flex items-baseline justify-between border-b border-line px-3 py-1.5">

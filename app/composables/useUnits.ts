@@ -9,11 +9,13 @@ export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
     show: (si: number | null | undefined, kind: Kind, o: FormatOptions = {}) => formatQuantity(si, kind, { prefer: prefer.value, ...o }),
     /** A number as it was entered, with its own unit. */
     entered: (q: QuantityInput, kind: Kind) => (typeof q === 'number' ? formatQuantity(q, kind, { prefer: prefer.value }) : `${q.value}\u202f${q.unit}`),
+    /** A difference: the zero of a scale does not count. */
+    difference: (si: number, kind: Kind, U: number | null = null) => formatQuantity(si, kind, { prefer: prefer.value, ...(kind === 'temperature' ? { unit: 'K' } : {}), ...(U === null ? { digits: 3 } : { U }) }),
     /** A result with its bound and expanded uncertainty. */
-    result: (r: Pick<Result, 'value' | 'bound' | 'u' | 'k'> | undefined, kind: Kind) => {
+    result: (r: Pick<Result, 'value' | 'bound' | 'u' | 'k'> | undefined, kind: Kind, unit?: string) => {
       if (!r || r.value === null) return '–'
       const U = r.u === undefined ? null : r.u * (r.k ?? 2)
-      const text = formatQuantity(r.value, kind, { prefer: prefer.value, U })
+      const text = formatQuantity(r.value, kind, { prefer: prefer.value, U, ...(unit ? { unit } : {}) })
       return r.bound === 'atLeast' ? `≥ ${text}` : r.bound === 'atMost' ? `≤ ${text}` : text
     },
   }

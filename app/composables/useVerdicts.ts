@@ -1,4 +1,4 @@
-import { decide, marginOfSafety, reserveFactor, underValidity, type Decision, type Kind, type Result } from '@hypomet/core'
+import { CONVENTIONS, decide, factorOfSafety, marginOfSafety, reserveFactor, underValidity, type Convention, type Decision, type Kind, type Result } from '@hypomet/core'
 import type { LimitRow } from '~/types/api'
 
 export interface JudgedLimit {
@@ -6,7 +6,7 @@ export interface JudgedLimit {
   kind: Kind
   result: Result | null
   decision: Decision
-  /** Margin of safety or reserve factor, as the campaign writes it, and the other one. */
+  /** As the limit or the campaign writes it, and the others. */
   margin: string
   otherMargin: string
 }
@@ -24,10 +24,18 @@ export function useVerdicts() {
   return { judged, results }
 }
 
-function marginTexts(limit: LimitRow, result: Result | null, convention: 'margin-of-safety' | 'reserve-factor'): { margin: string; otherMargin: string } {
+/** “MS +0.12”, “RF 1.12”, “FoS 1.68 of 1.5 asked”: under the limit's or the campaign's convention, and the other two. */
+export function marginTexts(limit: Pick<LimitRow, 'comparator' | 'value' | 'factor' | 'convention'>, result: Pick<Result, 'value' | 'bound'> | null, convention: Convention): { margin: string; otherMargin: string } {
   if (!result || result.value === null) return { margin: '', otherMargin: '' }
-  const sign = result.bound === 'atLeast' ? '≥ ' : result.bound === 'atMost' ? '≤ ' : ''
+  // A lower bound of what is had is one of the margin; of what must stay small an upper one.
+  const bound = result.bound === 'exact' || typeof result.bound === 'object' ? 0 : (result.bound === 'atLeast' ? 1 : -1) * (limit.comparator === 'atLeast' ? 1 : -1)
+  const sign = bound > 0 ? '≥ ' : bound < 0 ? '≤ ' : ''
   const ms = marginOfSafety(result.value, limit.comparator, limit.value)
-  const texts = [`MS ${sign}${ms >= 0 ? '+' : '−'}${Math.abs(ms).toFixed(2)}`, `RF ${sign}${reserveFactor(result.value, limit.comparator, limit.value).toFixed(2)}`] as const
-  return convention === 'margin-of-safety' ? { margin: texts[0], otherMargin: texts[1] } : { margin: texts[1], otherMargin: texts[0] }
+  const texts: Record<Convention, string> = {
+    'margin-of-safety': `MS ${sign}${ms >= 0 ? '+' : '−'}${Math.abs(ms).toFixed(2)}`,
+    'reserve-factor': `RF ${sign}${reserveFactor(result.value, limit.comparator, limit.value).toFixed(2)}`,
+    'factor-of-safety': `FoS ${sign}${factorOfSafety(result.value, limit.comparator, limit.value, limit.factor).toFixed(2)} of ${limit.factor} asked`,
+  }
+  const shown = limit.convention || convention
+  return { margin: texts[shown], otherMargin: CONVENTIONS.filter(c => c !== shown).map(c => texts[c]).join(' · ') }
 }

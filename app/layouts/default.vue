@@ -17,6 +17,14 @@ useEventListener('drop', (e: DragEvent) => {
   const test = [route.path, ...trail.value.map(t => t.to ?? '')].map(path => /^\/tests\/(\d+)/.exec(path)?.[1]).find(Boolean)
   void navigateTo(test ? `/tests/${test}/run` : '/import')
 })
+const undo = useUndoStore()
+onMounted(() => undo.restore())
+onKeyStroke(['z', 'Z', 'y'], e => {
+  const inField = e.target instanceof Element && e.target.closest('input, textarea, select, [contenteditable]') !== null
+  if (!(e.ctrlKey || e.metaKey) || e.defaultPrevented || inField) return
+  e.preventDefault()
+  void (e.shiftKey || e.key === 'y' ? undo.redo() : undo.undo())
+})
 onKeyStroke('/', e => {
   if (isTyping(e)) return
   e.preventDefault()
@@ -28,6 +36,7 @@ onKeyStroke('/', e => {
   <div class="flex min-h-screen flex-col">
     <AppBar :trail="trail" @find="finding = true" />
     <slot />
+    <UndoNote />
     <CommandPalette v-model:open="finding" />
   </div>
 </template>

@@ -1,4 +1,5 @@
-import type { campaignPage, listCampaigns } from '../../server/db/campaigns'
+import type { benchPage } from '../../server/db/bench'
+import type { articlePage, campaignPage, listCampaigns } from '../../server/db/campaigns'
 import type { previewFile, sameBytes } from '../../server/db/datasets'
 import type { dependentsOf, recordPage } from '../../server/db/records'
 import type { derive } from '../../server/jobs/derive'
@@ -9,6 +10,8 @@ import type { testPage } from '../../server/db/tests'
 import type { listSensors } from '../../server/db/sensors'
 
 /* What the routes answer; types only, nothing of the server comes along. */
+export type BenchPage = Awaited<ReturnType<typeof benchPage>>
+export type ArticlePage = Awaited<ReturnType<typeof articlePage>>
 export type CampaignPage = Awaited<ReturnType<typeof campaignPage>>
 export type CampaignList = Awaited<ReturnType<typeof listCampaigns>>
 export type ArticleView = CampaignPage['articles'][number]
@@ -17,6 +20,7 @@ export type LimitRow = ArticleView['limits'][number]
 export type TestPage = Awaited<ReturnType<typeof testPage>>
 export type SensorRow = Awaited<ReturnType<typeof listSensors>>[number]
 export type FilePreview = { fileName: string; size: number; sha256: string; preview: ReturnType<typeof previewFile>; known: Awaited<ReturnType<typeof sameBytes>> }
+export type FiringRow = TestPage['firings'][number]
 export type StageState = TestPage['stages'][number]
 export type RecordPage = Awaited<ReturnType<typeof recordPage>>
 export type RecordChannel = RecordPage['channels'][number]
@@ -26,3 +30,6 @@ export type Dependents = Awaited<ReturnType<typeof dependentsOf>>
 export type { StepTable } from '../../server/jobs/steps'
 export type Selected = SelectedOf
 export type DerivedStrip = Awaited<ReturnType<typeof derive>>
+export type { Moved } from '../../server/db/constantsMoved'
+export type { Hit } from '../../server/db/search'
+export type { SensorUse } from '../../server/db/sensors'

@@ -57,3 +57,4 @@ export { articleRegister, campaignRegister, revisionRegister, testRegister } fro
 export { checkFacts, FACT_GROUPS, readFact, writeFact, type Fact } from './register/facts'
 export { limitsOfRevision, lineage } from './judge/inherit'
 export { factorHistory, stepBetween, type FactorHistory, type FactorSummary, type HistoryRevision, type HistoryStep } from './compare/factorHistory'
+export { readCurve } from './register/curve'

@@ -1,5 +1,5 @@
 import type { RigState } from '@hypomet/core'
-import { and, asc, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm'
+import { asc, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm'
 import { listCampaigns } from './campaigns'
 import type { Database, Db } from './client'
 import { action, campaign, firing, lesson, person, run, sensor } from './schema'
@@ -60,7 +60,8 @@ async function sensorsToSee(db: Db, today: string, soon: string) {
   const [beyond, planned] = [await overRangesOf(db), await plannedWith(db)]
   return (await db.select().from(sensor).where(inArray(sensor.state, ['in-use', 'suspect'])).orderBy(asc(sensor.calibrationDue))).flatMap(s => {
     const overdue = s.calibrationDue !== null && s.calibrationDue < today
-    const words = [overdue ? `calibration was due on ${s.calibrationDue}` : s.calibrationDue && s.calibrationDue <= soon ? `calibration due on ${s.calibrationDue}` : null, beyond[s.id] ? `read ${Math.round(100 * beyond[s.id]!.share)} % of its range in “${beyond[s.id]!.test}”` : null, s.state === 'suspect' ? 'marked as suspect' : null].filter(w => w !== null)
-    return words.length > 0 ? [{ id: s.id, name: s.name, overdue, words: words.join('; '), plannedFor: (planned[s.id] ?? []).map(p => p.title) }] : []
+    const due = s.calibrationDue && s.calibrationDue <= soon ? s.calibrationDue : null
+    const words = [ beyond[s.id] ? `read ${Math.round(100 * beyond[s.id]!.share)} % of its range in “${beyond[s.id]!.test}”` : null, s.state === 'suspect' ? 'marked as suspect' : null].filter(w => w !== null)
+    return words.length > 0 || due ? [{ id: s.id, name: s.name, overdue, due, words: words.join('; '), plannedFor: (planned[s.id] ?? []).map(p => p.title) }] : []
   })
 }

@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto'
 import { limitsOfRevision, outlineOf, type QuantityInput, type ResultDeclaration, type Row } from '@hypomet/core'
-import { asc, desc, eq, inArray } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { standingVerdicts } from './judgements'
 import { notFound } from './notFound'
 import { writeRowsIn } from './registers/book'
-import { action, article, attachment, campaign, constant, firing, judgement, limit, reduction, revision, run, test } from './schema'
+import { action, article, attachment, campaign, constant, firing, judgement, limit, prediction, reduction, revision, run, test } from './schema'
 import { stageStates } from './stageStates'
 
 const now = () => new Date().toISOString()
@@ -92,14 +92,17 @@ async function articlesOf(db: Db, campaignId: number) {
     const outline = outlineOf(a.family)
     return {
       ...a, familyTitle: outline?.title ?? a.family, testable: outline?.testable ?? false, resultTypes: (outline?.results ?? {}) as Record<string, ResultDeclaration>, limits: limits.filter(l => l.state === 'in-force'), withdrawn: limits.filter(l => l.state === 'withdrawn').length,
-      photo: (await db.select({ id: attachment.id, removedAt: attachment.removedAt, mime: attachment.mime }).from(attachment).where(eq(attachment.entityId, a.id))).find(f => f.removedAt === null && f.mime.startsWith('image/'))?.id ?? null,
+      photo: (await db.select({ id: attachment.id, removedAt: attachment.removedAt, mime: attachment.mime }).from(attachment).where(and(eq(attachment.entity, 'article'), eq(attachment.entityId, a.id)))).find(f => f.removedAt === null && f.mime.startsWith('image/'))?.id ?? null,
       revisions: await Promise.all(revisions.map(async r => ({
-        ...r, finding: await findingOf(db, r.findingReductionId), limitIds: limitsOfRevision(r.id, revisions, limits).map(l => l.id),
+        ...r, predictions: await expectedOf(db, r.id), finding: await findingOf(db, r.findingReductionId), limitIds: limitsOfRevision(r.id, revisions, limits).map(l => l.id),
         tests: await Promise.all(tests.filter(t => t.revisionId === r.id).map(t => testSummary(db, t, limits))),
       }))),
     }
   }))
 }
+
+/** What is expected of a revision, whoever said it. */
+const expectedOf = (db: Db, revisionId: number) => db.select({ id: prediction.id, testId: prediction.testId, quantity: prediction.quantity, value: prediction.value, u: prediction.u, k: prediction.k, bound: prediction.bound, source: prediction.source, method: prediction.method, lockedAt: prediction.lockedAt, curve: prediction.curve, place: prediction.place, mode: prediction.mode }).from(prediction).where(and(eq(prediction.revisionId, revisionId), isNull(prediction.copyOfId))).orderBy(asc(prediction.id))
 
 /** The test on whose results a revision was decided. */
 async function findingOf(db: Db, reductionId: number | null) {

@@ -17,7 +17,7 @@ export interface Moved {
   /** Whether a test of the revision has been run: its locked predictions stay. */
   tested: boolean
   /** What the calculation says of each planned test, with the old number and with the new one, SI. */
-  tests: { testId: number; title: string; results: { quantity: string; label: string; kind: Kind; before: number; after: number }[] }[]
+  tests: { testId: number; title: string; ran: boolean; results: { quantity: string; label: string; kind: Kind; before: number; after: number }[] }[]
 }
 
 /** Everything that was sized from a constant, and how it moves when another value takes its place. */
@@ -40,7 +40,7 @@ export async function movedBy(db: Db, constantId: number, replacement: Row): Pro
       tests: !stages ? [] : tests.filter(t => stages.plan.safeParse(t.plan).success).map(t => {
         const [before, after] = [predict(t, r.properties), predict(t, { ...r.properties, ...Object.fromEntries(properties.map(p => [p, replacement['entered']])) })]
         const of = (quantity: string) => after.predictions.find(p => p.quantity === quantity)!.value
-        return { testId: t.id, title: t.title, results: before.predictions.map(p => ({ quantity: p.quantity, label: results[p.quantity]!.label, kind: results[p.quantity]!.kind, before: p.value, after: of(p.quantity) })) }
+        return { testId: t.id, title: t.title, ran: begun.some(b => b.testId === t.id), results: before.predictions.map(p => ({ quantity: p.quantity, label: results[p.quantity]!.label, kind: results[p.quantity]!.kind, before: p.value, after: of(p.quantity) })) }
       }),
     }
   }))

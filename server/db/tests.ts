@@ -117,6 +117,7 @@ export async function testPage({ read: db }: Database, testId: number) {
   const revisions = await db.select().from(revision).where(eq(revision.articleId, a!.id)).orderBy(asc(revision.id))
   const runs = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id))
   const view: PlanView | null = await planViewOf(db, testId)
+  const predicted = await predictionsOf(db, testId, r!.id)
   const next = await revisionAfter(db, testId)
   const [judged] = await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1)
   const nextTests = next ? await db.select({ id: test.id }).from(test).where(eq(test.revisionId, next.id)).limit(1) : []
@@ -127,7 +128,8 @@ export async function testPage({ read: db }: Database, testId: number) {
     sensors: await listSensors(db),
     ready: await readyItemsOf(db, testId, now().slice(0, 10)),
     stages: await stageStates(db, testId),
-    predictions: await predictionsOf(db, testId, r!.id),
+    predictions: predicted.flatMap(p => (p.value === null ? [] : [{ ...p, value: p.value, u: p.u ?? 0 }])),
+    curves: predicted.flatMap(p => (p.curve === null ? [] : [{ ...p, curve: p.curve }])),
     datasets: (await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id))).map(({ importState: _, ...d }) => d).toSorted((a, b) => Number(a.joinsId !== null) - Number(b.joinsId !== null)),
     runs: await Promise.all(runs.map(async x => ({ ...x, rigState: null, events: await db.select().from(runEvent).where(eq(runEvent.runId, x.id)).orderBy(asc(runEvent.id)) }))),
     reductions: await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(2),

@@ -5,6 +5,8 @@ const store = useTestStore()
 const { error } = await useAsyncData(`test-${id}`, async () => (await store.load(id), true))
 if (error.value || !store.page) throw createError({ statusCode: 404, statusMessage: 'There is no such test.' })
 
+const undo = useUndoStore()
+watch(() => undo.changes, () => store.refresh())
 const stage = computed(() => route.path.split('/')[3] ?? 'plan')
 const page = computed(() => store.page!)
 // Only ever written here: an effect that also read it would chase the one of the page that is leaving.

@@ -17,7 +17,7 @@ export const constantRegister = defineRegister({
     { key: 'subject', title: 'Of', type: 'text', required: true, hint: 'Material, part or medium' },
     { key: 'property', title: 'Property', type: 'text', required: true, suggest: Object.values(MATERIAL_PROPERTIES) },
     { key: 'entered', title: 'Value', type: 'quantity', kind: 'any', required: true },
-    { key: 'origin', title: 'Origin', type: 'choice', required: true, fallback: 'supplier', options: ORIGINS },
+    { key: 'origin', title: 'Origin', type: 'choice', fallback: 'supplier', options: ORIGINS },
     { key: 'n', title: 'n', type: 'number', whole: true, min: 1, hint: 'Specimens behind the value' },
     { key: 'spread', title: 'Standard deviation', type: 'quantity', kind: 'any', min: 0 },
     { key: 'source', title: 'Source', type: 'text' },

@@ -23,14 +23,18 @@ export const limitRegister = defineRegister({
     { key: 'name', title: 'Limit', type: 'text', required: true },
     { key: 'comparator', title: 'Must be', type: 'choice', required: true, options: [{ value: 'atLeast', label: 'at least' }, { value: 'atMost', label: 'at most' }] },
     { key: 'entered', title: 'Value', type: 'quantity', required: true, kind: kindOfLimit, hint: 'With its unit, as you would write it: 14 mm' },
-    { key: 'level', title: 'Level', type: 'choice', required: true, fallback: 'limit', options: LIMIT_LEVELS },
+    { key: 'level', title: 'Level', type: 'choice', fallback: 'limit', options: LIMIT_LEVELS },
     { key: 'factor', title: 'Factor', type: 'number', min: 0.01, max: 100, fallback: 1, hint: 'Asked on top of the value; 1 where the value contains it already' },
-    { key: 'convention', title: 'Margin shown as', type: 'choice', fallback: '', options: [{ value: '', label: 'As the campaign' }, ...CONVENTION_CHOICES] },
+    { key: 'convention', title: 'Margin shown as', type: 'choice', aside: true, fallback: '', options: [{ value: '', label: 'As the campaign' }, ...CONVENTION_CHOICES] },
     { key: 'source', title: 'Source', type: 'text' },
     { key: 'verification', title: 'Verified by', type: 'choice', fallback: 'test', options: [{ value: 'test', label: 'Test' }, { value: 'analysis', label: 'Analysis' }, { value: 'test-and-analysis', label: 'Test and analysis' }, { value: 'inspection', label: 'Inspection' }, { value: 'likeness', label: 'Likeness to a tested one' }] },
-    { key: 'fromRevisionId', title: 'From revision', type: 'ref', to: 'revision', hint: 'It and those that descend from it; empty for all' },
+    { key: 'fromRevisionId', title: 'From revision', type: 'ref', aside: true, to: 'revision', hint: 'It and those that descend from it; empty for all' },
     { key: 'state', title: 'State', type: 'choice', fallback: 'in-force', options: [{ value: 'in-force', label: 'In force' }, { value: 'withdrawn', label: 'Withdrawn' }] },
   ],
+  propose(row, context) {
+    const result = outlineOfRow(row, context)?.results[String(row['quantity'])]
+    return result ? { name: result.label, comparator: result.limited ?? 'atLeast' } : {}
+  },
   check(row, context) {
     const revision = context.refs['revision']?.find(r => r.id === row['fromRevisionId'])
     if (revision && revision.articleId !== row['articleId']) throw new HypometError('setting-range', 'This revision is of another article.', { path: 'fromRevisionId' })

@@ -7,7 +7,7 @@ export const personRegister = defineRegister({
   id: 'person', one: 'Person', many: 'People', perCampaign: false, name: 'name',
   fields: [
     { key: 'name', title: 'Name', type: 'text', required: true },
-    { key: 'role', title: 'Role', type: 'choice', required: true, fallback: 'engineer', options: ROLES },
+    { key: 'role', title: 'Role', type: 'choice', fallback: 'engineer', options: ROLES },
     { key: 'note', title: 'Note', type: 'text', hint: 'What they may sign for, how to reach them' },
   ],
 })

@@ -29,7 +29,7 @@ export const predictionRegister = defineRegister({
     } },
     { key: 'entered', title: 'Value', type: 'quantity', kind: kindOfPrediction },
     { key: 'band', title: 'Band ±', type: 'quantity', kind: 'ratio', unit: '%', min: 0, hint: 'Half width, taken as U with k = 2' },
-    { key: 'method', title: 'From', type: 'choice', required: true, fallback: 'hand', options: PREDICTION_METHODS },
+    { key: 'method', title: 'From', type: 'choice', fallback: 'hand', options: PREDICTION_METHODS },
     { key: 'source', title: 'Source', type: 'text', required: true, hint: 'Who or which model says so' },
     { key: 'place', title: 'Fails where', type: 'text' },
     { key: 'mode', title: 'Fails how', type: 'text' },

@@ -14,6 +14,8 @@ export interface Register {
   fields: readonly Field[]
   /** Key of what a row is called by. */
   name: string
+  /** What an unfinished row probably goes on with. */
+  propose?(row: Row, context: RegisterContext): Row
   /** What no single field can tell. @throws HypometError */
   check?(row: Row, context: RegisterContext): void
 }

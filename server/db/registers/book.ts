@@ -50,12 +50,13 @@ export async function writeRowsIn(db: Db, by: string, registerId: string, batch:
   const ids: number[] = []
   const context = await contextOf(db, batch.campaignId)
   let at = 0
+  const several = batch.creates.length + batch.changes.length + batch.removes.length > 1
   const inPlace = async <T>(work: () => Promise<T>): Promise<T> => {
     at++
     try {
       return await work()
     } catch (e) {
-      throw isHypometError(e) ? e.at({ row: at }) : e
+      throw isHypometError(e) && several ? e.at({ row: at }) : e
     }
   }
   for (const row of batch.creates) await inPlace(async () => ids.push(await create(db, by, step, keeper, row, context, batch.campaignId)))

@@ -26,8 +26,10 @@ export const constants: Keeper = {
       if (users.length > 0) throw new HypometError('unit-dimension', `${users.join(', ')} ${users.length === 1 ? 'is' : 'are'} sized from this constant: it stays a ${String(before['kind'])}.`, { path: 'entered' })
     }
   },
-  assertOpen: (_, before) => {
-    if (before['replacedById'] !== null) throw new HypometError('replaced', 'This constant was replaced; it stays as it was when things were sized from it.')
+  assertOpen: (_, before, becoming) => {
+    // Undoing the replacement itself is what opens it again.
+    const opens = becoming && becoming['replacedById'] !== before['replacedById']
+    if (before['replacedById'] !== null && !opens) throw new HypometError('replaced', 'This constant was replaced; it stays as it was when things were sized from it.')
     return Promise.resolve()
   },
   async usedBy(db, id) {

@@ -29,8 +29,8 @@ export interface Keeper {
   extras?(db: Db, rows: Stored[]): Promise<Record<number, Record<string, unknown>>>
   /** What the other rows must allow. @throws HypometError */
   check?(db: Db, row: Row, before: Stored | null, context: RegisterContext): Promise<void>
-  /** @throws HypometError where a row stands as it is. */
-  assertOpen?(db: Db, before: Stored): Promise<void>
+  /** `becoming` is what an undo would make of it. @throws HypometError where a row stands as it is. */
+  assertOpen?(db: Db, before: Stored, becoming?: Stored | null): Promise<void>
   /** Sentences that name what rests on a row. */
   usedBy?(db: Db, id: number): Promise<string[]>
   /** Takes away what falls with a row. */

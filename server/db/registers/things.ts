@@ -61,7 +61,8 @@ export const revisions: Keeper = {
 /** Properties that are taken from a constant have its value; one that was typed over is taken from it no more. */
 async function takeConstants(db: Db, campaignId: number, row: Record<string, unknown>): Promise<void> {
   const links = row['constants'] as Record<string, number>
-  const properties = row['properties'] as Record<string, unknown>
+  // A row of its own: what stood before goes into the record as it was.
+  const properties = { ...(row['properties'] as Record<string, unknown>) }
   const wanted = Object.values(links)
   const found = new Map((wanted.length === 0 ? [] : await db.select().from(constant).where(and(eq(constant.campaignId, campaignId), inArray(constant.id, wanted)))).map(c => [c.id, c]))
   for (const [key, id] of Object.entries(links)) {
@@ -69,6 +70,7 @@ async function takeConstants(db: Db, campaignId: number, row: Record<string, unk
     if (!c) throw new HypometError('unknown-reference', 'This constant is not there any more.', { path: `constants.${key}` })
     properties[key] = c.entered satisfies QuantityInput
   }
+  row['properties'] = properties
 }
 
 export const tests: Keeper = {

@@ -32,7 +32,7 @@ async function turnRow(db: Db, by: string, step: string, keeper: Keeper, id: num
   const table = keeper.table as unknown as typeof attachment
   const current = (await storedOf(db, keeper, id)) ?? null
   if (!sameFields(keeper, current, after)) throw new HypometError('changed-meanwhile', `This ${keeper.register.one.toLowerCase()} has been changed since; it is not put back over that.`)
-  if (current) await keeper.assertOpen?.(db, current)
+  if (current) await keeper.assertOpen?.(db, current, before)
   if (before === null) await removeStored(db, keeper, current!)
   else if (current === null) await db.insert(table).values({ ...before, version: before.version + 1 } as never)
   else await db.update(table).set({ ...before, version: current.version + 1 } as never).where(eq(table.id, id))

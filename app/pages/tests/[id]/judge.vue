@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Gavel } from '@lucide/vue'
-import type { Result } from '@hypomet/core'
+import { LIMIT_LEVELS, type Result } from '@hypomet/core'
 
 const { page, api, store, units } = useTest()
 const { judged } = useVerdicts()
@@ -10,6 +10,9 @@ const standing = computed(() => (page.value.judgement?.reductionId === reduction
 const defaultCause = computed(() => ({ article: 'article', fixture: 'fixture' } as Record<string, string>)[String(reduction.value?.settings['outcome'])] ?? 'none')
 const form = reactive({ validity: standing.value?.validity ?? 'valid', cause: standing.value?.cause ?? defaultCause.value, place: standing.value?.place ?? '', mode: standing.value?.mode ?? '', note: standing.value?.note ?? '' })
 
+const levels: Record<string, string> = Object.fromEntries(LIMIT_LEVELS.map(l => [l.value, l.label.toLowerCase()]))
+/** A limit that was changed since it was judged: what was decided on it is open again. */
+const reopened = computed(() => (standing.value?.verdicts.filter(v => !v.stands) ?? []).map(v => v.limitId))
 const predictionsFor = (quantity: string) => page.value.predictions.filter(p => p.quantity === quantity)
 /** Measured against predicted; of a bound only what share of the prediction it reached. */
 function difference(result: Result | null, predicted: number): string {
@@ -36,7 +39,7 @@ const causes = [{ value: 'none', label: 'Nothing failed' }, { value: 'article', 
         <EmptyState v-if="judged.length === 0" title="No limits to judge against" text="Limits belong to the article; add them on the campaign page." action="To the campaign" :to="`/campaigns/${page.campaign.slug}`" />
         <article v-for="j in judged" :key="j.limit.id" class="panel" :data-limit="j.limit.name">
           <header class="mb-2 flex items-baseline justify-between gap-4">
-            <div><p class="text-base font-semibold">{{ j.limit.name }}</p><p class="text-xs text-quiet">{{ j.limit.comparator === 'atMost' ? 'at most' : 'at least' }} {{ units.entered(j.limit.entered, j.kind) }}{{ j.limit.source ? ` · ${j.limit.source}` : '' }}</p></div>
+            <div><p class="text-base font-semibold">{{ j.limit.name }}</p><p class="text-xs text-quiet">{{ j.limit.comparator === 'atMost' ? 'at most' : 'at least' }} {{ units.entered(j.limit.entered, j.kind) }}{{ j.limit.factor === 1 ? '' : ` ${j.limit.comparator === 'atMost' ? '/' : '×'} ${j.limit.factor}` }} · {{ levels[j.limit.level] }}{{ j.limit.source ? ` · ${j.limit.source}` : '' }}</p></div>
             <div class="text-right"><p class="text-xl font-bold">{{ units.result(j.result ?? undefined, j.kind) }}</p><p class="text-xs text-quiet" :title="j.otherMargin">{{ j.margin }}<template v-if="j.otherMargin"> ({{ j.otherMargin }})</template></p></div>
           </header>
           <LimitRail :label="j.limit.name" :limit="j.limit.value" :comparator="j.limit.comparator" :result="j.result" :verdict="j.decision.verdict" :predicted="predictionsFor(j.limit.quantity)[0] ?? null" :show="v => units.show(v, j.kind)" />
@@ -55,6 +58,7 @@ const causes = [{ value: 'none', label: 'Nothing failed' }, { value: 'article', 
         <label class="block"><span class="label">What was seen</span><textarea v-model="form.note" class="field" rows="3" /></label>
         <p v-if="form.cause === 'fixture' && reduction.settings['outcome'] !== 'fixture'" class="text-xs text-open">The reduction says otherwise: set “the fixture gave way” there, so that the largest load becomes a lower bound.</p>
         <button class="button-main w-full" :disabled="busy"><Gavel class="size-4" aria-hidden="true" />{{ standing ? 'Judge again' : 'Record the judgement' }}</button>
+        <p v-if="reopened.length > 0" role="status" class="rounded-md bg-caution-ground px-2 py-1 text-sm text-caution">{{ reopened.length === 1 ? 'A limit was changed or withdrawn' : `${reopened.length} limits were changed or withdrawn` }} since it was judged: {{ reopened.length === 1 ? 'its verdict is' : 'their verdicts are' }} open again. Judge again to settle it.</p>
         <p v-if="standing" class="text-xs text-quiet">Judged by {{ standing.by }} on {{ moment(standing.createdAt) }}, on reduction {{ standing.reductionId }}.</p>
         <p v-else-if="page.judgement" class="text-xs text-open">The results are newer than the last judgement.</p>
         <ProblemNote :problem="problem" />

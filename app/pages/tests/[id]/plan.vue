@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { CalendarPlus, Redo2, TriangleAlert, Undo2, X } from '@lucide/vue'
-import { parseSettings, type StaticArticle } from '@hypomet/core'
+import { parseSettings, PREDICTION_METHODS, type StaticArticle } from '@hypomet/core'
 import { newPlan } from '~/composables/newPlan'
 import { copyOf, type PlanDraft } from '~/composables/usePlanDraft'
 
-const { page, family, units, resultLabel, resultKind } = useTest()
+const { page, store, family, units, resultLabel, resultKind } = useTest()
+
 const fixed = page.value.runs.length > 0
 const { draft, view, problems, problemAt, history, saved, saveProblem } = usePlanDraft((page.value.test.plan ?? newPlan(page.value.revision.properties, page.value.limits)) as PlanDraft, fixed)
 const selected = ref(1)
@@ -22,12 +23,16 @@ function removeRung(): void {
   draft.value.rungs.splice(selected.value, 1)
   selected.value = Math.max(0, selected.value - 1)
 }
+const methodWords: Record<string, string> = Object.fromEntries(PREDICTION_METHODS.map(m => [m.value, m.label]))
+/** Where and how others expect it to fail. */
+const failures = computed(() => [...new Set(page.value.predictions.filter(p => p.place || p.mode).map(p => `${p.source}: ${[p.mode, p.place].filter(Boolean).join(', ').toLowerCase()}`))])
 const strip = (p: string) => p.replace(/^settings\./, '')
-const locked = computed(() => page.value.predictions.some(p => p.lockedAt))
+// What was said of the revision may be locked by another test of it; this one has its own copies from its first sample on.
+const locked = computed(() => page.value.predictions.some(p => p.lockedAt && p.testId !== null))
 /** Every source beside the others; the plan's own calculation joins what stands until the first sample locks them. */
 const predictions = computed(() => {
   const own = locked.value ? [] : (view.value?.predictions ?? []).map(p => ({ ...p, k: 2, bound: 'exact' as const, source: 'beam calculation' }))
-  const all = [...page.value.predictions, ...own]
+  const all = [...page.value.predictions.map(p => ({ ...p, source: p.method === 'scaled' || p.method === 'calculation' ? p.source : `${methodWords[p.method] ?? p.method}: ${p.source}` })), ...own]
   const sources = [...new Set(all.map(p => p.source))]
   const quantities = ['stiffness', ...page.value.limits.map(l => l.quantity)].filter((q, i, list) => list.indexOf(q) === i && all.some(p => p.quantity === q))
   return { sources, rows: quantities.map(quantity => ({ quantity, cells: sources.map(s => all.find(p => p.quantity === quantity && p.source === s)) })) }
@@ -87,6 +92,7 @@ onKeyStroke(['z', 'Z'], e => {
       </section>
     </div>
     <div class="min-w-0 space-y-3">
+      <FiredLessons :firings="page.firings" :campaign-id="page.campaign.id" :fixed="fixed" @answered="store.refresh()" />
       <section class="panel">
         <div class="flex items-baseline justify-between"><h2>Set-up at the top rung</h2><span v-if="view" class="text-xs text-quiet">{{ units.show(view.maxTarget, 'force') }} · {{ Math.round(view.duration / 60) }} min of ladder · deflection drawn to scale</span></div>
         <ArmDiagram v-if="view" :article="article" :plan="draft" :view="view" :prefer="prefer" class="max-h-60" />
@@ -99,6 +105,8 @@ onKeyStroke(['z', 'Z'], e => {
             <tbody><tr v-for="r in predictions.rows" :key="r.quantity"><td>{{ resultLabel(r.quantity) }}</td><td v-for="(p, i) in r.cells" :key="i" class="number whitespace-nowrap text-predicted">{{ units.result(p, resultKind(r.quantity)) }}</td></tr></tbody>
           </table>
           <p v-if="view" class="mt-1 text-xs text-quiet">Expected to end by {{ view.failure.mode }}, {{ view.failure.place === 0 ? 'at the root' : `${units.show(view.failure.place, 'length')} from the root` }}.</p>
+          <ul v-if="failures.length > 0" class="text-xs text-predicted"><li v-for="f in failures" :key="f">⋯ {{ f }}</li></ul>
+          <p v-if="!locked" class="mt-1 text-xs"><NuxtLink :to="`/campaigns/${page.campaign.slug}/prediction`">Enter what others predict</NuxtLink></p>
         </section>
         <section v-if="view" class="panel border-caution/50 bg-caution-ground text-caution">
           <h2 class="mb-1 flex items-center gap-1.5 text-caution!"><TriangleAlert class="size-4" aria-hidden="true" />Stored energy</h2>

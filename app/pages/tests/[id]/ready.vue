@@ -9,7 +9,10 @@ const reason = ref('')
 const person = usePerson()
 
 const items = computed(() => page.value.ready)
-const groups = computed(() => [...new Set(items.value.map(i => i.group))].map(group => ({ group, items: items.value.filter(i => i.group === group) })))
+/** What is ticked off; lessons are answered above. */
+type Tick = Exclude<(typeof items.value)[number], { group: 'Lessons' }>
+const list = computed(() => items.value.filter((i): i is Tick => i.group !== 'Lessons'))
+const groups = computed(() => [...new Set(items.value.map(i => i.group))].filter(g => g !== 'Lessons').map(group => ({ group, items: list.value.filter(i => i.group === group) })))
 const open = computed(() => items.value.filter(i => i.state === 'open').length)
 const fixed = computed(() => page.value.runs.length > 0)
 
@@ -23,10 +26,10 @@ function override(key: string): void {
   reason.value = ''
 }
 onKeyStroke(['j', 'k', ' ', 'o'], e => {
-  if (isTyping(e) || items.value.length === 0 || fixed.value) return
+  if (isTyping(e) || list.value.length === 0 || fixed.value) return
   e.preventDefault()
-  const item = items.value[at.value]!
-  if (e.key === 'j') at.value = Math.min(items.value.length - 1, at.value + 1)
+  const item = list.value[at.value]!
+  if (e.key === 'j') at.value = Math.min(list.value.length - 1, at.value + 1)
   else if (e.key === 'k') at.value = Math.max(0, at.value - 1)
   else if (e.key === 'o') override(item.key)
   else if (item.automatic === undefined) void mark(item.key, item.state === 'done' ? 'open' : 'done')
@@ -48,11 +51,12 @@ onKeyStroke(['j', 'k', ' ', 'o'], e => {
     <EmptyState v-if="items.length === 0" title="No checklist yet" text="The checklist follows from the plan: its channels, ranges and loads." action="Plan the test" :to="`/tests/${page.test.id}/plan`" />
     <ProblemNote :problem="problem" />
     <p v-if="page.view" class="rounded-md bg-caution-ground px-3 py-2 text-sm text-caution">{{ page.view.caution }}</p>
+    <FiredLessons :firings="page.firings" :campaign-id="page.campaign.id" :fixed="fixed" @answered="store.refresh()" />
     <div class="gap-3 lg:columns-2">
     <section v-for="g in groups" :key="g.group" class="panel mb-3 break-inside-avoid">
       <h2 class="mb-1">{{ g.group }}</h2>
       <ul class="divide-y divide-line">
-        <li v-for="item in g.items" :key="item.key" :class="['grid grid-cols-[1.6rem_1fr_auto] items-start gap-2 rounded px-1 py-1.5', items[at]?.key === item.key && !fixed ? 'bg-accent-soft' : '']" @click="at = items.indexOf(item)">
+        <li v-for="item in g.items" :key="item.key" :class="['grid grid-cols-[1.6rem_1fr_auto] items-start gap-2 rounded px-1 py-1.5', list[at]?.key === item.key && !fixed ? 'bg-accent-soft' : '']" @click="at = list.indexOf(item)">
           <Check v-if="item.state === 'done'" class="mt-0.5 size-5 text-pass" aria-label="done" />
           <ShieldAlert v-else-if="item.state === 'overridden'" class="mt-0.5 size-5 text-open" aria-label="overridden" />
           <Circle v-else class="mt-0.5 size-5 text-fail" aria-label="open" />

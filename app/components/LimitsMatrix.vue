@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { ChevronDown, ChevronRight } from '@lucide/vue'
+import type { ArticleView, CampaignPage, LimitRow } from '~/types/api'
+
+/** Articles by limits: each cell a small rail with the standing verdict, and the test it came from. */
+const props = defineProps<{ campaign: CampaignPage; openIds: number[] }>()
+const emit = defineEmits<{ toggle: [id: number] }>()
+const units = useUnits(() => props.campaign.system)
+/** A limit's numbers are read in the unit that it was written in. */
+const unitOf = (l: LimitRow): string | undefined => (typeof l.entered === 'object' ? l.entered.unit : undefined)
+
+/** The newest judged test of a revision that the limit holds for; what is predicted of the newest revision until there is one. */
+function standing(a: ArticleView, l: LimitRow) {
+  const revisions = a.revisions.filter(r => r.limitIds.includes(l.id))
+  const tested = revisions.flatMap(r => r.tests.filter(t => t.verdicts.some(v => v.limitId === l.id) || t.reopened.includes(l.id)).map(test => ({ revision: r, test }))).at(-1)
+  const predicted = revisions.flatMap(r => r.predictions.filter(p => p.quantity === l.quantity && p.value !== null && p.testId === null)).at(-1)
+  const stands = tested?.test.verdicts.find(v => v.limitId === l.id)
+  const verdict = stands?.verdict ?? null
+  return {
+    limit: l, kind: a.resultTypes[l.quantity]!.kind, tested, verdict, why: tested && !stands ? 'The limit was changed since it was judged.' : verdict === 'undecided' ? stands!.reason : '',
+    result: tested?.test.results?.[l.quantity] ?? null, predicted: predicted ? { value: predicted.value!, u: predicted.u ?? 0, k: predicted.k } : null,
+  }
+}
+const rows = computed(() => props.campaign.articles.map(a => ({ article: a, cells: a.limits.map(l => standing(a, l)) })))
+const sign = (l: LimitRow) => (l.comparator === 'atMost' ? '≤' : '≥')
+const wall = (l: LimitRow, kind: ReturnType<typeof standing>['kind']) => `${sign(l)} ${units.entered(l.entered, kind)}${l.factor === 1 ? '' : ` × ${l.factor}`}`
+</script>
+
+<template>
+  <table class="data" aria-label="Limits and where each article stands">
+    <tbody>
+      <tr v-for="row in rows" :key="row.article.id" class="align-top">
+        <td class="w-56 align-top!">
+          <button type="button" class="flex items-start gap-1 text-left" :aria-expanded="openIds.includes(row.article.id)" :aria-label="`Revisions of ${row.article.name}`" @click="emit('toggle', row.article.id)">
+            <component :is="openIds.includes(row.article.id) ? ChevronDown : ChevronRight" class="mt-0.5 size-4 shrink-0 text-quiet" aria-hidden="true" />
+          </button>
+          <NuxtLink :to="`/articles/${row.article.id}`" class="-mt-5 ml-5 block font-semibold">{{ row.article.name }}</NuxtLink>
+          <p class="ml-5 text-xs text-quiet">{{ row.article.familyTitle }} · {{ row.article.revisions.length > 3 ? `${row.article.revisions[0]!.label} … ${row.article.revisions.at(-1)!.label}` : row.article.revisions.map(r => r.label).join(' → ') }}</p>
+        </td>
+        <td>
+          <div v-if="row.cells.length > 0" class="grid grid-cols-3 gap-x-4 gap-y-1 2xl:grid-cols-4">
+            <div v-for="c in row.cells" :key="c.limit.id" :data-limit="c.limit.name" class="min-w-0">
+              <p class="flex items-baseline justify-between gap-2 text-xs"><span class="truncate font-medium" :title="`${c.limit.name}: ${c.limit.source}`">{{ c.limit.name }}</span><span class="shrink-0 text-quiet">{{ wall(c.limit, c.kind) }}</span></p>
+              <LimitRail :label="c.limit.name" :limit="c.limit.value" :comparator="c.limit.comparator" :result="c.verdict ? c.result : null" :verdict="c.verdict ?? 'undecided'" :predicted="c.verdict ? null : c.predicted" :show="v => units.show(v, c.kind, unitOf(c.limit) ? { unit: unitOf(c.limit)! } : {})" :untested="!c.verdict" />
+              <p class="flex items-baseline justify-between gap-2 text-xs">
+                <template v-if="c.tested"><NuxtLink :to="`/tests/${c.tested.test.id}/judge`" class="truncate">{{ c.tested.revision.label }}: {{ units.result(c.result ?? undefined, c.kind, unitOf(c.limit)) }}</NuxtLink><VerdictMark v-if="c.verdict" :verdict="c.verdict" /><span v-else class="font-semibold text-open">Reopened</span></template>
+                <span v-else class="text-quiet">not tested<template v-if="c.predicted"> · <span class="text-predicted">⋯ {{ units.show(c.predicted.value, c.kind, { digits: 3, ...(unitOf(c.limit) ? { unit: unitOf(c.limit)! } : {}) }) }} predicted</span></template></span>
+              </p>
+              <p v-if="c.why" class="text-2xs text-quiet">{{ c.why }}</p>
+            </div>
+          </div>
+          <p v-else class="text-xs text-quiet">No limits yet: without one there is nothing to judge.</p>
+          <slot v-if="openIds.includes(row.article.id)" name="thread" :article="row.article" />
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>

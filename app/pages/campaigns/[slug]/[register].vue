@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { constantRegister, IMPERIAL, METRIC, outlineOf, registers, type RegisterContext, type Row } from '@hypomet/core'
+import type { CampaignPage } from '~/types/api'
+import type { RegisterRow } from '~/composables/useRegister'
+import { registerWords } from '~/composables/registerWords'
+
+const route = useRoute()
+const [slug, id] = [route.params['slug'] as string, route.params['register'] as string]
+const api = useApi()
+const { data: campaign, error } = await useAsyncData(`campaign-${slug}`, () => api.get<CampaignPage>(`/api/campaigns/${slug}`))
+if (error.value || !registers[id]?.perCampaign || !registerWords[id]) throw createError({ statusCode: 404, statusMessage: 'There is no such page.' })
+const prefer = computed(() => (campaign.value!.system === 'imperial' ? IMPERIAL : METRIC))
+useTrail().value = [{ name: campaign.value!.title, to: `/campaigns/${slug}` }, { name: registers[id]!.many }]
+useHead({ title: `${registers[id]!.many} · ${campaign.value!.title} · Hypomet` })
+const replacing = shallowRef<RegisterRow | null>(null)
+const showReplaced = ref(false)
+const only = (row: RegisterRow) => id !== 'constant' || showReplaced.value || row['replacedById'] === null
+const curveOf = (row: Row, { refs }: RegisterContext) => outlineOf(refs['revision']?.find(r => r.id === row['revisionId'])?.family ?? '')?.curves[String(row['quantity'])] ?? null
+/** Rows that have a page of their own go there. */
+const opens: Record<string, (row: RegisterRow) => string> = { article: row => `/articles/${row.id}`, revision: row => `/articles/${row['articleId']}#revision-${row.id}` }
+</script>
+
+<template>
+  <div class="flex flex-1 flex-col">
+    <CampaignNav :slug="slug" :current="id" />
+    <main class="mx-auto w-full max-w-[1500px] flex-1 p-4">
+      <RegisterBook :id="id" :campaign-id="campaign!.id" :prefer="prefer" :about="registerWords[id]!" :can-add="!['article', 'revision', 'test'].includes(id)" :only="only" v-bind="opens[id] ? { opens: opens[id] } : {}">
+        <template v-if="id === 'constant'" #tools><label class="flex items-center gap-1 text-sm"><input v-model="showReplaced" type="checkbox">Replaced ones too</label></template>
+        <template v-if="id === 'constant'" #mark="{ row }">
+          <span v-if="row['replacedById'] !== null" class="mr-1 text-xs text-quiet">replaced</span>
+          <button v-else-if="row['origin'] !== 'measured'" type="button" class="button px-1.5 py-0 text-xs" :aria-label="`Replace ${row['property']} of ${row['subject']}`" @click="replacing = row">Replace</button>
+        </template>
+        <template #row="{ row }">
+          <p v-if="id === 'constant' && (row['usedBy'] as string[]).length > 0" class="text-sm">Sized from it: {{ (row['usedBy'] as string[]).join(', ') }}. <button v-if="row['replacedById'] === null" type="button" class="button text-xs" @click="replacing = row">Replace it by another value</button></p>
+          <PredictionCurve v-if="id === 'prediction'" :row="row" :campaign-id="campaign!.id" :prefer="prefer" />
+          <p v-if="id === 'test'" class="text-sm"><NuxtLink :to="`/tests/${row.id}/plan`">Open its plan and results</NuxtLink></p>
+        </template>
+        <template v-if="id === 'prediction'" #fields="{ row, set, context }">
+          <CurvePaste v-if="curveOf(row, context)" class="col-span-2" :outline="curveOf(row, context)!" :prefer="prefer" @curve="curve => set({ curve })" />
+        </template>
+        <template #below><p v-if="['article', 'revision', 'test'].includes(id)" class="text-sm text-quiet">New ones are made on the <NuxtLink :to="`/campaigns/${slug}`">overview</NuxtLink> or on an article’s page.</p></template>
+      </RegisterBook>
+      <ReplaceConstant v-if="id === 'constant'" :row="replacing" :register="constantRegister" :prefer="prefer" @close="replacing = null" />
+    </main>
+  </div>
+</template>

@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { lessonRegister, type Row } from '@hypomet/core'
+
+const id = Number(useRoute().params['id'])
+const book = await useRegister('lesson')
+const row = computed(() => book.rows.value.find(r => r.id === id) ?? null)
+if (!row.value) throw createError({ statusCode: 404, statusMessage: 'There is no such lesson.' })
+useTrail().value = [{ name: 'Lessons', to: '/lessons' }, { name: book.nameOf(row.value) }]
+useHead({ title: () => `${row.value ? book.nameOf(row.value) : 'Lesson'} · Hypomet` })
+const api = useApi()
+const undo = useUndoStore()
+interface Fired { id: number; testId: number; test: string; article: string; revision: string; reasons: string[]; answer: 'applied' | 'does-not-apply' | 'risk-accepted' | null; reason: string; by: string; answeredAt: string | null }
+const { data: fired, refresh } = await useAsyncData(`fired-${id}`, () => api.get<Fired[]>(`/api/lessons/${id}/firings`))
+watch(() => undo.changes, () => refresh())
+const saved = ref(false)
+const save = async (values: Row, version: number | null) => { saved.value = false; return book.change(row.value!, values, version ?? undefined) }
+const { problem, run } = useAction()
+const remove = () => run(async () => {
+  const refused = await book.remove(row.value!)
+  if (refused) throw refused
+  await navigateTo('/lessons')
+})
+const words = { applied: 'Applied', 'does-not-apply': 'Did not apply', 'risk-accepted': 'Risk accepted' }
+const count = (answer: Fired['answer']) => fired.value?.filter(f => f.answer === answer).length ?? 0
+</script>
+
+<template>
+  <main v-if="row" class="mx-auto grid w-full max-w-[1400px] flex-1 grid-cols-[1fr_28rem] items-start gap-3 p-4">
+    <section class="panel">
+      <h1 class="mb-2">{{ book.nameOf(row) }}</h1>
+      <RegisterForm :register="lessonRegister" :row="row" :context="book.context.value" action="Save" :save="save" @saved="saved = true" @cancel="navigateTo('/lessons')">
+        <template #buttons><button type="button" class="button mr-auto text-fail" @click="remove">Remove</button><span v-if="saved" role="status" class="self-center text-sm text-quiet">Saved</span></template>
+      </RegisterForm>
+      <ProblemNote class="mt-2" :problem="problem" />
+    </section>
+    <div class="space-y-3">
+      <section class="panel">
+        <h2 class="mb-1">Where it fired</h2>
+        <p v-if="fired?.length" class="mb-1 text-sm">{{ fired.length }} plans: applied in {{ count('applied') }}, did not apply in {{ count('does-not-apply') }}, risk accepted in {{ count('risk-accepted') }}<span v-if="count(null) > 0" class="font-semibold text-open">, not answered in {{ count(null) }}</span>.</p>
+        <ul v-if="fired?.length" class="divide-y divide-line text-sm">
+          <li v-for="f in fired" :key="f.id" class="py-1.5">
+            <NuxtLink :to="`/tests/${f.testId}/ready`" class="font-medium">{{ f.article }} {{ f.revision }}: {{ f.test }}</NuxtLink>
+            <p class="text-xs text-quiet">by {{ f.reasons.join(', ') }}</p>
+            <p :class="f.answer === null ? 'font-semibold text-open' : f.answer === 'risk-accepted' ? 'text-open' : ''">{{ f.answer === null ? 'Wants an answer' : words[f.answer] }}<template v-if="f.reason">: {{ f.reason }}</template><span v-if="f.by" class="text-xs text-quiet"> · {{ f.by }}, {{ f.answeredAt ? day(f.answeredAt) : '' }}</span></p>
+          </li>
+        </ul>
+        <p v-else class="text-sm text-quiet">On no plan yet. It is held against every plan that has not been run.</p>
+      </section>
+      <section class="panel"><AttachmentStrip :id="row.id" entity="lesson" title="Photos and papers" /></section>
+      <section class="panel"><HistoryList :id="row.id" :register="lessonRegister" :version="row.version" :context="book.context.value" /></section>
+    </div>
+  </main>
+</template>

@@ -1,0 +1,10 @@
+<script setup lang="ts">
+import { registerWords } from '~/composables/registerWords'
+
+useTrail().value = [{ name: 'People' }]
+useHead({ title: 'People · Hypomet' })
+</script>
+
+<template>
+  <main class="mx-auto w-full max-w-4xl flex-1 p-4"><RegisterBook id="person" :about="registerWords['person']!" /></main>
+</template>
