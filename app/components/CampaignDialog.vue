@@ -5,6 +5,7 @@ import * as z from 'zod'
 const props = defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const api = useApi()
+const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 
 const { handleSubmit, resetForm } = useForm({
@@ -14,7 +15,8 @@ const { handleSubmit, resetForm } = useForm({
 watch(() => props.open, isOpen => isOpen && resetForm())
 
 const create = handleSubmit(values => run(async () => {
-  const made = await api.post<{ slug: string }>('/api/campaigns', { ...values, due: values.due || null })
+  const made = await api.post<{ slug: string; step: string }>('/api/campaigns', { ...values, due: values.due || null })
+  undo.did(made.step, `new campaign “${values.title}”`)
   emit('close')
   await navigateTo(`/campaigns/${made.slug}`)
 }))
@@ -29,7 +31,7 @@ const create = handleSubmit(values => run(async () => {
         <TextField name="due" label="Due" type="date" />
         <TextField name="system" label="Units shown" :options="[{ value: 'metric', label: 'kN, mm, MPa' }, { value: 'imperial', label: 'lbf, in, psi' }]" />
         <TextField name="rule" label="Decision" :options="[{ value: 'guarded', label: 'Guarded: value with its uncertainty' }, { value: 'simple', label: 'Simple: value alone' }]" />
-        <TextField name="convention" label="Margins as" :options="[{ value: 'margin-of-safety', label: 'Margin of safety' }, { value: 'reserve-factor', label: 'Reserve factor' }]" />
+        <TextField name="convention" label="Margins as" :options="[{ value: 'margin-of-safety', label: 'Margin of safety' }, { value: 'reserve-factor', label: 'Reserve factor' }, { value: 'factor-of-safety', label: 'Factor of safety' }]" />
       </div>
       <ProblemNote :problem="problem" />
       <div class="flex justify-end gap-2"><button type="button" class="button" @click="emit('close')">Cancel</button><button class="button-main" :disabled="busy">Create</button></div>

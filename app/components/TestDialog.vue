@@ -2,12 +2,14 @@
 const props = defineProps<{ open: boolean; revisions: { id: number; label: string }[] }>()
 const emit = defineEmits<{ close: [] }>()
 const api = useApi()
+const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 const form = reactive({ title: '', revisionId: 0 })
 watch(() => props.open, isOpen => isOpen && Object.assign(form, { title: '', revisionId: props.revisions.at(-1)?.id ?? 0 }), { immediate: true })
 
 const create = () => run(async () => {
-  const { id } = await api.post<{ id: number }>(`/api/revisions/${form.revisionId}/tests`, { title: form.title })
+  const { id, step } = await api.post<{ id: number; step: string }>(`/api/revisions/${form.revisionId}/tests`, { title: form.title })
+  undo.did(step, `new test “${form.title}”`)
   emit('close')
   await navigateTo(`/tests/${id}/plan`)
 })

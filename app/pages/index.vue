@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { CalendarClock, Gauge, Lightbulb, ListChecks, Plus, Radio, Scale } from '@lucide/vue'
-import { formatQuantity, METRIC } from '@hypomet/core'
+import { formatQuantity, IMPERIAL, METRIC } from '@hypomet/core'
 import type { BenchPage } from '~/types/api'
 
 useTrail().value = [{ name: 'Bench' }]
@@ -15,6 +15,7 @@ const inDays = (iso: string): string => {
   const days = Math.round((Date.parse(iso) - Date.parse(bench.value!.today)) / 86_400_000)
   return days < 0 ? `${-days} d late` : days === 0 ? 'today' : `in ${days} d`
 }
+const preferences = { metric: METRIC, imperial: IMPERIAL }
 const late = (iso: string) => iso < bench.value!.today
 const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
 </script>
@@ -27,7 +28,7 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
       <div class="space-y-3">
         <section v-if="bench.running.length > 0" class="panel border-accent">
           <h2 class="bench-head"><Radio class="size-4" aria-hidden="true" />Running</h2>
-          <p v-for="r in bench.running" :key="r.testId" class="flex items-baseline justify-between gap-3 text-sm"><NuxtLink :to="`/tests/${r.testId}/run`" class="font-medium">{{ r.name }}</NuxtLink><span>{{ r.status === 'running' ? `rung ${r.rung} of ${r.rungs}` : 'interrupted' }}<template v-if="r.next"> · next {{ formatQuantity(r.next.target, r.next.kind, { prefer: METRIC, digits: 3 }) }}, {{ formatQuantity(r.next.expected, r.next.reads, { prefer: METRIC, digits: 3 }) }} expected</template></span></p>
+          <p v-for="r in bench.running" :key="r.testId" class="flex items-baseline justify-between gap-3 text-sm"><NuxtLink :to="`/tests/${r.testId}/run`" class="font-medium">{{ r.name }}</NuxtLink><span>{{ r.status === 'running' ? `rung ${r.rung} of ${r.rungs}` : 'interrupted' }}<template v-if="r.next"> · next {{ formatQuantity(r.next.target, r.next.kind, { prefer: preferences[r.system], digits: 3 }) }}, {{ formatQuantity(r.next.expected, r.next.reads, { prefer: preferences[r.system], digits: 3 }) }} expected</template></span></p>
         </section>
         <section class="panel">
           <h2 class="bench-head"><Scale class="size-4" aria-hidden="true" />Not settled</h2>

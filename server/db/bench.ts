@@ -16,11 +16,11 @@ const later = (today: string, days: number): string => new Date(Date.parse(`${to
 export async function benchPage(database: Database, today: string) {
   const { read: db } = database
   const campaigns = await listCampaigns(database)
-  const tests = campaigns.flatMap(c => c.articles.flatMap(a => a.revisions.flatMap(r => r.tests.map(t => ({ campaign: { slug: c.slug, title: c.title, due: c.due }, article: a, revision: r, test: t, name: `${a.name} ${r.label}: ${t.title}` })))))
+  const tests = campaigns.flatMap(c => c.articles.flatMap(a => a.revisions.flatMap(r => r.tests.map(t => ({ campaign: { slug: c.slug, title: c.title, due: c.due, system: c.system }, article: a, revision: r, test: t, name: `${a.name} ${r.label}: ${t.title}` })))))
   const soon = later(today, SOON_DAYS)
   return {
     today, campaigns: campaigns.map(c => ({ id: c.id, slug: c.slug, title: c.title })),
-    running: await runningNow(db, new Map(tests.map(t => [t.test.id, t.name]))),
+    running: await runningNow(db, new Map(tests.map(t => [t.test.id, t]))),
     unsettled: tests.flatMap(({ article: a, revision: r, test: t }) => [
       ...t.verdicts.filter(v => v.verdict !== 'pass').map(v => ({ testId: t.id, what: `${a.name} ${r.label}: ${limitName(a, v.limitId)}`, verdict: v.verdict as 'undecided' | 'fail', why: v.reason, stage: v.verdict === 'fail' ? 'change' : 'judge' })),
       ...t.reopened.map(id => ({ testId: t.id, what: `${a.name} ${r.label}: ${limitName(a, id)}`, verdict: 'reopened' as const, why: 'The limit was changed since it was judged.', stage: 'judge' })),
@@ -46,13 +46,13 @@ const ORDER = ['fail', 'reopened', 'undecided']
 
 const limitName = (a: { limits: { id: number; name: string }[] }, id: number): string => a.limits.find(l => l.id === id)?.name ?? 'a withdrawn limit'
 
-async function runningNow(db: Db, names: Map<number, string>) {
+async function runningNow(db: Db, tests: Map<number, { name: string; campaign: { system: 'metric' | 'imperial' } }>) {
   const runs = await db.select().from(run).where(ne(run.status, 'closed')).orderBy(desc(run.id))
   return Promise.all(runs.map(async r => {
     const state = r.rigState as RigState | null
     const view = await planViewOf(db, r.testId)
     const next = state && view ? view.rungs[state.rung + 1] ?? null : null
-    return { testId: r.testId, name: names.get(r.testId) ?? '', status: r.status, rung: (state?.rung ?? 0) + 1, rungs: view?.rungs.length ?? 0, next: next && { target: next.target, expected: next.expectedReading, kind: view!.commanded.kind, reads: view!.read.kind } }
+    return { testId: r.testId, name: tests.get(r.testId)?.name ?? '', system: tests.get(r.testId)?.campaign.system ?? ('metric' as const), status: r.status, rung: (state?.rung ?? 0) + 1, rungs: view?.rungs.length ?? 0, next: next && { target: next.target, expected: next.expectedReading, kind: view!.commanded.kind, reads: view!.read.kind } }
   }))
 }
 

@@ -65,12 +65,14 @@ export function acceptCandidate(database: Database, by: string, testId: number, 
     const [made] = await db.select().from(revision).where(eq(revision.id, revisionId!))
     const at = new Date().toISOString()
     const [next] = await db.insert(test).values({ revisionId: made!.id, family: t.family, title: t.title, fixture: t.fixture, method: t.method, plan: t.plan, createdAt: at }).returning()
-    await db.insert(prediction).values(Object.entries(candidate.predictions).map(([quantity, p]) => ({
+    await record(db, { who: by, what: 'create', entity: 'test', entityId: next!.id, after: next, step })
+    const predicted = await db.insert(prediction).values(Object.entries(candidate.predictions).map(([quantity, p]) => ({
       revisionId: made!.id, testId: next!.id, quantity, value: p.value!, u: p.u ?? 0, k: p.k ?? 2, bound: p.bound, method: 'scaled', source: `scaled from revision ${from.label}`, createdAt: at,
-    })))
+    }))).returning()
+    for (const p of predicted) await record(db, { who: by, what: 'create', entity: 'prediction', entityId: p.id, after: p, step })
     await record(db, { who: by, what: 'accept candidate', entity: 'test', entityId: next!.id, after: { candidate, revisionId: made!.id } })
     await refreshFirings(db, next!.id)
-    return { revision: made!, testId: next!.id }
+    return { revision: made!, testId: next!.id, step }
   })
 }
 

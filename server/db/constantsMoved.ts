@@ -62,12 +62,34 @@ export function replaceConstant(database: Database, by: string, constantId: numb
     await db.update(constant).set({ replacedById: madeId!, version: old.version + 1 }).where(eq(constant.id, constantId))
     const [after] = await db.select().from(constant).where(eq(constant.id, constantId))
     await record(db, { who: by, what: 'replace', entity: 'constant', entityId: constantId, before: old, after, step })
-    const changes = []
-    for (const m of moved.filter(x => input.recompute.includes(x.revisionId))) {
-      const [r] = await db.select().from(revision).where(eq(revision.id, m.revisionId))
-      changes.push({ id: r!.id, version: r!.version, values: { constants: { ...r!.constants, ...Object.fromEntries(m.properties.map(p => [p, madeId!])) } } })
-    }
-    await writeRowsIn(db, by, 'revision', { campaignId: old.campaignId, creates: [], changes, removes: [] }, step)
+    await relink(db, by, step, old.campaignId, constantId, madeId!, input.recompute)
     return { step, id: madeId!, moved }
   })
+}
+
+/** Sizes revisions that still stand on a replaced constant from what took its place. */
+export function sizeAnew(database: Database, by: string, constantId: number, revisionIds: number[]) {
+  return database.write(async db => {
+    const [old] = await db.select().from(constant).where(eq(constant.id, constantId))
+    if (!old) throw notFound('constant', constantId)
+    if (old.replacedById === null) throw new HypometError('setting-range', 'This constant stands; nothing took its place.')
+    const step = randomUUID()
+    await relink(db, by, step, old.campaignId, constantId, await lastOf(db, old.replacedById), revisionIds)
+    return { step }
+  })
+}
+
+/** What stands at the end of a chain of replacements. */
+async function lastOf(db: Db, id: number): Promise<number> {
+  for (let at = id; ;) {
+    const [c] = await db.select({ next: constant.replacedById }).from(constant).where(eq(constant.id, at))
+    if (!c?.next) return at
+    at = c.next
+  }
+}
+
+async function relink(db: Db, by: string, step: string, campaignId: number, from: number, to: number, revisionIds: number[]): Promise<void> {
+  const rows = revisionIds.length === 0 ? [] : await db.select().from(revision).where(inArray(revision.id, revisionIds))
+  const changes = rows.filter(r => Object.values(r.constants).includes(from)).map(r => ({ id: r.id, version: r.version, values: { constants: Object.fromEntries(Object.entries(r.constants).map(([key, id]) => [key, id === from ? to : id])) } }))
+  await writeRowsIn(db, by, 'revision', { campaignId, creates: [], changes, removes: [] }, step)
 }

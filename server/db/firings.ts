@@ -1,7 +1,7 @@
 import { firingReasons, type PlanTexts } from '@hypomet/core'
 import { and, asc, eq, isNull, notInArray, desc } from 'drizzle-orm'
 import type { Db } from './client'
-import { article, firing, lesson, revision, run, test } from './schema'
+import { article, firing, judgement, lesson, revision, run, test } from './schema'
 
 /** Tests that have not been run: what lessons may still change. */
 export async function openPlans(db: Db, articleId?: number): Promise<number[]> {
@@ -39,8 +39,9 @@ export async function firingsOf(db: Db, testId: number) {
   return rows.map(r => ({ ...r.firing, lesson: r.lesson })).sort((a, b) => Number(a.answer !== null) - Number(b.answer !== null))
 }
 
-/** Where a lesson fired, newest first, and how that was answered. */
+/** Where a lesson fired, newest first, how that was answered, and what ended the test. */
 export async function firingsOfLesson(db: Db, lessonId: number) {
-  return db.select({ id: firing.id, testId: test.id, test: test.title, article: article.name, revision: revision.label, reasons: firing.reasons, answer: firing.answer, reason: firing.reason, by: firing.by, answeredAt: firing.answeredAt, createdAt: firing.createdAt })
+  const rows = await db.select({ id: firing.id, testId: test.id, test: test.title, article: article.name, revision: revision.label, reasons: firing.reasons, answer: firing.answer, reason: firing.reason, by: firing.by, answeredAt: firing.answeredAt, createdAt: firing.createdAt })
     .from(firing).innerJoin(test, eq(test.id, firing.testId)).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).where(eq(firing.lessonId, lessonId)).orderBy(desc(firing.id))
+  return Promise.all(rows.map(async r => ({ ...r, cause: (await db.select({ cause: judgement.cause }).from(judgement).where(eq(judgement.testId, r.testId)).orderBy(desc(judgement.id)).limit(1))[0]?.cause ?? null })))
 }

@@ -90,6 +90,8 @@ export async function lockPredictions(db: Db, testId: number): Promise<void> {
   const lockedAt = now()
   const copies = ofRevision.map(({ id, ...p }) => ({ ...p, testId, copyOfId: id, createdAt: lockedAt }))
   const calculated = (view?.predictions ?? []).map(p => ({ revisionId, testId, ...p, bound: 'exact' as const, method: 'calculation', source: CALCULATION, createdAt: lockedAt }))
+  const curves = Object.entries(view?.curves ?? {}).map(([quantity, curve]) => ({ revisionId, testId, quantity, curve, bound: 'exact' as const, method: 'calculation', source: CALCULATION, createdAt: lockedAt }))
+  if (curves.length > 0) await db.insert(prediction).values(curves)
   if (copies.length > 0) await db.insert(prediction).values(copies)
   if (calculated.length > 0) await db.insert(prediction).values(calculated)
   await db.update(prediction).set({ lockedAt }).where(eq(prediction.testId, testId))

@@ -50,3 +50,12 @@ function jsonRows(text: string, fields: readonly { key: string; type: string; to
     })),
   }))
 }
+
+const OF_A_CAMPAIGN = ['article', 'revision', 'limit', 'test', 'prediction', 'constant', 'action'] as const
+
+/** Everything that hangs on a campaign in its registers, as one JSON file. */
+export async function campaignFile(db: Db, campaignId: number): Promise<string> {
+  const { rows } = await listRows(db, 'campaign', null)
+  const parts = await Promise.all(OF_A_CAMPAIGN.map(async r => [r, (JSON.parse(await registerFile(db, r, campaignId, 'json')) as { rows: Row[] }).rows] as const))
+  return JSON.stringify({ campaign: rows.find(r => r.id === campaignId), ...Object.fromEntries(parts) }, null, 2) + '\n'
+}

@@ -32,6 +32,8 @@ const saveArticle = (values: Row, version: number | null) => articles.change(row
 const { properties, history } = useFactors(() => article.value, units)
 const from = ref<number | null>(article.value.revisions.at(-2)?.id ?? null)
 const to = ref<number | null>(article.value.revisions.at(-1)?.id ?? null)
+/** Revisions that still stand on a number that was replaced. */
+const outdated = computed(() => article.value.revisions.flatMap(r => Object.values(r.constants).flatMap(c => { const old = data.value!.constants.find(x => x.id === c && x.replacedById !== null); return old ? [`${r.label}: ${old.property}`] : [] })))
 const results = computed(() => Object.entries(article.value.resultTypes).filter(([key]) => article.value.revisions.some(r => r.tests.some(t => t.results?.[key]))))
 const asked = ref('')
 watch(results, list => { if (!list.some(([key]) => key === asked.value)) asked.value = list[0]?.[0] ?? '' }, { immediate: true })
@@ -56,6 +58,7 @@ const answer = computed(() => (asked.value === '' ? null : { ...factorHistory(hi
     <div :class="['grid items-start gap-3', article.revisions.length > 3 ? 'grid-cols-1' : 'grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]']">
       <section class="panel">
         <h2 class="mb-1">Properties of every revision</h2>
+        <p v-if="outdated.length > 0" class="mb-1 text-sm text-open">Sized from replaced numbers: {{ outdated.join('; ') }}. <NuxtLink :to="`/campaigns/${campaign.slug}/constant`">Constants</NuxtLink></p>
         <PropertyTable :revisions="article.revisions" :properties="properties" @edit="edit" />
       </section>
       <div :class="['grid items-start gap-3', article.revisions.length > 3 ? 'grid-cols-2' : 'grid-cols-1']">

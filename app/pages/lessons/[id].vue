@@ -9,7 +9,7 @@ useTrail().value = [{ name: 'Lessons', to: '/lessons' }, { name: book.nameOf(row
 useHead({ title: () => `${row.value ? book.nameOf(row.value) : 'Lesson'} · Hypomet` })
 const api = useApi()
 const undo = useUndoStore()
-interface Fired { id: number; testId: number; test: string; article: string; revision: string; reasons: string[]; answer: 'applied' | 'does-not-apply' | 'risk-accepted' | null; reason: string; by: string; answeredAt: string | null }
+interface Fired { id: number; testId: number; test: string; article: string; revision: string; reasons: string[]; answer: 'applied' | 'does-not-apply' | 'risk-accepted' | null; reason: string; by: string; answeredAt: string | null; cause: string | null }
 const { data: fired, refresh } = await useAsyncData(`fired-${id}`, () => api.get<Fired[]>(`/api/lessons/${id}/firings`))
 watch(() => undo.changes, () => refresh())
 const saved = ref(false)
@@ -21,6 +21,13 @@ const remove = () => run(async () => {
   await navigateTo('/lessons')
 })
 const words = { applied: 'Applied', 'does-not-apply': 'Did not apply', 'risk-accepted': 'Risk accepted' }
+/** What became of the test that took or left the advice. */
+function outcome(f: Fired): string {
+  if (f.cause === null || f.answer === null) return ''
+  const clean = f.cause === 'none' || f.cause === 'article'
+  if (f.answer === 'applied') return clean ? 'The test ended as it should.' : `The test still ended by the ${f.cause}.`
+  return clean ? 'It went well without.' : `Left aside, and the test ended by the ${f.cause}.`
+}
 const count = (answer: Fired['answer']) => fired.value?.filter(f => f.answer === answer).length ?? 0
 </script>
 
@@ -42,6 +49,7 @@ const count = (answer: Fired['answer']) => fired.value?.filter(f => f.answer ===
             <NuxtLink :to="`/tests/${f.testId}/ready`" class="font-medium">{{ f.article }} {{ f.revision }}: {{ f.test }}</NuxtLink>
             <p class="text-xs text-quiet">by {{ f.reasons.join(', ') }}</p>
             <p :class="f.answer === null ? 'font-semibold text-open' : f.answer === 'risk-accepted' ? 'text-open' : ''">{{ f.answer === null ? 'Wants an answer' : words[f.answer] }}<template v-if="f.reason">: {{ f.reason }}</template><span v-if="f.by" class="text-xs text-quiet"> · {{ f.by }}, {{ f.answeredAt ? day(f.answeredAt) : '' }}</span></p>
+            <p v-if="outcome(f)" class="text-xs">{{ outcome(f) }}</p>
           </li>
         </ul>
         <p v-else class="text-sm text-quiet">On no plan yet. It is held against every plan that has not been run.</p>

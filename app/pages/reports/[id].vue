@@ -6,7 +6,7 @@ const id = Number(useRoute().params.id)
 const store = useTestStore()
 const { error } = await useAsyncData(`report-${id}`, async () => (await store.load(id), true))
 if (error.value || !store.page) throw createError({ statusCode: 404, statusMessage: 'There is no such test.' })
-const { page, units, resultLabel, resultKind, family } = useTest()
+const { page, predictedCurves, units, resultLabel, resultKind, family } = useTest()
 const { judged } = useVerdicts()
 useTrail().value = [{ name: page.value.campaign.title, to: `/campaigns/${page.value.campaign.slug}` }, { name: `${page.value.article.name} ${page.value.revision.label}`, to: `/tests/${id}/judge` }, { name: 'Report' }]
 useHead({ title: `Report · ${page.value.article.name} ${page.value.revision.label} · Hypomet` })
@@ -20,8 +20,7 @@ const data = computed(() => page.value.datasets.find(d => d.id === reduction.val
 const figure = computed<Figure | null>(() => {
   const f = reduction.value?.figures['loadDeflection']
   if (!f) return null
-  const top = reduction.value!.output.results['maxLoad']?.value ?? 0
-  return { ...f, series: [{ name: 'Predicted', style: 'predicted', x: [0, top * page.value.view!.expectedSlope], y: [0, top] }, ...f.series] }
+  return { ...f, series: [...predictedCurves('loadDeflection'), ...f.series] }
 })
 const steps = computed(() => {
   const c = reduction.value?.output.tables['steps']?.columns as Record<string, (number | null)[]> | undefined

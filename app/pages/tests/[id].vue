@@ -6,7 +6,11 @@ const { error } = await useAsyncData(`test-${id}`, async () => (await store.load
 if (error.value || !store.page) throw createError({ statusCode: 404, statusMessage: 'There is no such test.' })
 
 const undo = useUndoStore()
-watch(() => undo.changes, () => store.refresh())
+watch(() => undo.changes, async () => {
+  const { slug } = store.page!.campaign
+  // A test that was just undone is no longer there.
+  await store.refresh().catch(() => void navigateTo(`/campaigns/${slug}`))
+})
 const stage = computed(() => route.path.split('/')[3] ?? 'plan')
 const page = computed(() => store.page!)
 // Only ever written here: an effect that also read it would chase the one of the page that is leaving.

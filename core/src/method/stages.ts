@@ -3,6 +3,7 @@ import type { Comparator, Decision, DecisionRule } from '../judge/decide'
 import type { Kind, UnitPreference } from '../quantity/index'
 import type { RangeState, SensorSpecification } from '../uncertainty/sensor'
 import type { CurveOutline } from '../families/catalogue'
+import type { PredictedCurve } from '../register/predictions'
 import type { Figure } from './figure'
 import type { Bound, MethodOutput, Reduction, Result } from './reduction'
 
@@ -50,6 +51,8 @@ export interface PlanView {
   standoff: number
   caution: string
   predictions: PredictedValue[]
+  /** Curves of the calculation, by the family's names for them. */
+  curves: Record<string, PredictedCurve>
   /** Reading expected per unit commanded: the dotted line of the run and of the curve. */
   expectedSlope: number
   failure: { place: number; mode: string }

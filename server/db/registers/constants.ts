@@ -1,5 +1,5 @@
 import { constantRegister, HypometError, siOfConstant } from '@hypomet/core'
-import { and, asc, eq, inArray, isNull, ne } from 'drizzle-orm'
+import { and, asc, eq, isNull } from 'drizzle-orm'
 import { article, constant, revision } from '../schema'
 import type { Keeper, Stored } from './keeper'
 
@@ -14,9 +14,9 @@ export const constants: Keeper = {
   },
   async extras(db, rows) {
     const ids = new Set(rows.map(r => r.id))
-    const users: Record<number, string[]> = {}
-    for (const r of await db.select({ label: revision.label, name: article.name, constants: revision.constants }).from(revision).innerJoin(article, eq(article.id, revision.articleId)))
-      for (const id of new Set(Object.values(r.constants))) if (ids.has(id)) (users[id] ??= []).push(`${r.name} ${r.label}`)
+    const users: Record<number, { id: number; name: string }[]> = {}
+    for (const r of await db.select({ id: revision.id, label: revision.label, name: article.name, constants: revision.constants }).from(revision).innerJoin(article, eq(article.id, revision.articleId)))
+      for (const id of new Set(Object.values(r.constants))) if (ids.has(id)) (users[id] ??= []).push({ id: r.id, name: `${r.name} ${r.label}` })
     return Object.fromEntries(rows.map(r => [r.id, { replacedById: r['replacedById'], fixed: r['replacedById'] !== null, usedBy: users[r.id] ?? [] }]))
   },
   async check(db, row, before) {
@@ -47,6 +47,3 @@ async function usersOf(db: Db, id: number): Promise<string[]> {
 
 /** Constants of a campaign that stand: not replaced. */
 export const standing = (db: Db, campaignId: number) => db.select().from(constant).where(and(eq(constant.campaignId, campaignId), isNull(constant.replacedById))).orderBy(asc(constant.id))
-
-/** Others that say the same of the same thing. */
-export const rivals = (db: Db, c: typeof constant.$inferSelect) => db.select().from(constant).where(and(eq(constant.campaignId, c.campaignId), ne(constant.id, c.id), inArray(constant.subject, [c.subject])))

@@ -31,7 +31,7 @@ const opens: Record<string, (row: RegisterRow) => string> = { article: row => `/
           <button v-else-if="row['origin'] !== 'measured'" type="button" class="button px-1.5 py-0 text-xs" :aria-label="`Replace ${row['property']} of ${row['subject']}`" @click="replacing = row">Replace</button>
         </template>
         <template #row="{ row }">
-          <p v-if="id === 'constant' && (row['usedBy'] as string[]).length > 0" class="text-sm">Sized from it: {{ (row['usedBy'] as string[]).join(', ') }}. <button v-if="row['replacedById'] === null" type="button" class="button text-xs" @click="replacing = row">Replace it by another value</button></p>
+          <ConstantUse v-if="id === 'constant'" :row="row" @replace="replacing = row" />
           <PredictionCurve v-if="id === 'prediction'" :row="row" :campaign-id="campaign!.id" :prefer="prefer" />
           <p v-if="id === 'test'" class="text-sm"><NuxtLink :to="`/tests/${row.id}/plan`">Open its plan and results</NuxtLink></p>
         </template>

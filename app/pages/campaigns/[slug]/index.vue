@@ -8,7 +8,11 @@ const api = useApi()
 const undo = useUndoStore()
 const { data: campaign, error, refresh } = await useAsyncData(`campaign-${slug}`, () => api.get<CampaignPage>(`/api/campaigns/${slug}`))
 if (error.value) throw createError({ statusCode: 404, statusMessage: 'There is no such campaign.' })
-watch(() => undo.changes, () => refresh())
+watch(() => undo.changes, async () => {
+  await refresh()
+  // Undone to before it was made.
+  if (error.value) await navigateTo('/')
+})
 
 useTrail().value = [{ name: campaign.value!.title }]
 useHead({ title: () => `${campaign.value?.title} · Hypomet` })
@@ -38,13 +42,14 @@ const family = computed(() => campaign.value!.articles.length)
 </script>
 
 <template>
-  <div class="flex flex-1 flex-col">
+  <div v-if="campaign" class="flex flex-1 flex-col">
     <CampaignNav :slug="slug" current="" />
     <main v-if="campaign" class="mx-auto w-full max-w-[1500px] flex-1 space-y-3 p-4">
       <header class="flex items-start justify-between gap-4">
         <div><h1>{{ campaign.title }}</h1><p class="text-quiet">{{ campaign.purpose }}</p></div>
         <div class="flex items-center gap-2">
           <span class="text-xs text-quiet">{{ campaign.rule }} decision · {{ campaign.convention.replaceAll('-', ' ') }}</span>
+          <a class="button text-sm" :href="`/api/campaigns/${slug}/export`" download title="Limits, predictions, constants, actions, articles, revisions, tests, as JSON">Export</a>
           <button type="button" class="button text-sm" @click="open('campaign', null)"><Pencil class="size-3.5" aria-hidden="true" />Edit</button>
           <button type="button" class="button-main" @click="open('article', null)"><Plus class="size-4" aria-hidden="true" />Article</button>
         </div>

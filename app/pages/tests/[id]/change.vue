@@ -4,6 +4,7 @@ import type { Advice, Candidate, QuantityInput } from '@hypomet/core'
 
 const { page, api, units, resultKind, resultLabel } = useTest()
 const { busy, problem, run } = useAction()
+const undo = useUndoStore()
 const advice = shallowRef<Advice | null>(null)
 const settings = reactive<Record<string, QuantityInput>>({ wantedMargin: 0.02, wallStep: { value: 0.25, unit: 'mm' }, minimumWall: { value: 1, unit: 'mm' } })
 const size = () => run(async () => { advice.value = await api.post<Advice>(`/api/tests/${page.value.test.id}/advice`, { settings }) })
@@ -19,7 +20,8 @@ function choose(c: Candidate): void {
   label.value = /^[A-Y]$/.test(last) ? String.fromCharCode(last.charCodeAt(0) + 1) : `${last}2`
 }
 const accept = () => run(async () => {
-  const { testId } = await api.post<{ testId: number }>(`/api/tests/${page.value.test.id}/accept`, { candidateId: accepting.value!.id, label: label.value, settings })
+  const { testId, step } = await api.post<{ testId: number; step: string }>(`/api/tests/${page.value.test.id}/accept`, { candidateId: accepting.value!.id, label: label.value, settings })
+  undo.did(step, `revision ${label.value} decided`)
   accepting.value = null
   await navigateTo(`/tests/${testId}/plan`)
 })

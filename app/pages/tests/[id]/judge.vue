@@ -49,6 +49,7 @@ const causes = [{ value: 'none', label: 'Nothing failed' }, { value: 'article', 
           </div>
         </article>
       </div>
+      <div class="space-y-3">
       <form class="panel space-y-3" @submit.prevent="judge">
         <h2>Cause and validity</h2>
         <fieldset><legend class="label">Does the test count?</legend><label v-for="v in validities" :key="v.value" class="flex items-center gap-2 py-0.5"><input v-model="form.validity" type="radio" name="validity" :value="v.value">{{ v.label }}</label></fieldset>
@@ -64,6 +65,8 @@ const causes = [{ value: 'none', label: 'Nothing failed' }, { value: 'article', 
         <ProblemNote :problem="problem" />
         <div v-if="standing" class="flex gap-2 border-t border-line pt-3"><NuxtLink :to="`/tests/${page.test.id}/change`" class="button flex-1">What to change</NuxtLink><NuxtLink :to="`/reports/${page.test.id}`" class="button flex-1">Report</NuxtLink></div>
       </form>
+      <section class="panel"><AttachmentStrip :id="page.test.id" entity="test" title="Photos and papers" /></section>
+      </div>
     </div>
   </main>
 </template>

@@ -10,7 +10,7 @@ interface Reduced {
   figures: Record<string, Figure>
 }
 
-const { page, api, store, units, family, resultLabel, resultKind } = useTest()
+const { page, predictedCurves, api, store, units, family, resultLabel, resultKind } = useTest()
 const { busy, problem, run } = useAction()
 const kept = computed(() => page.value.reductions[0] ?? null)
 const draft = ref<Record<string, unknown>>({ ...(kept.value?.settings ?? {}) })
@@ -52,13 +52,10 @@ const rows = computed(() => Object.entries(shown.value?.output.results ?? {}).ma
   return { key, label: resultLabel(key), now: units.result(r, resultKind(key)), before: changed ? units.result(before, resultKind(key)) : null, bound: r.bound, U: r.u === undefined || r.value === null || r.value === 0 ? null : Math.abs((100 * r.u * (r.k ?? 2)) / r.value) }
 }))
 
-const predictedSlope = computed(() => page.value.view?.expectedSlope)
 const figure = computed<Figure | null>(() => {
   const f = shown.value?.figures['loadDeflection']
   if (!f) return null
-  const top = shown.value!.output.results['maxLoad']?.value ?? 0
-  const predicted = predictedSlope.value === undefined ? [] : [{ name: 'Predicted', style: 'predicted' as const, x: [0, top * predictedSlope.value], y: [0, top] }]
-  return { ...f, series: [...predicted, ...f.series] }
+  return { ...f, series: [...predictedCurves('loadDeflection'), ...f.series] }
 })
 const windows = computed(() => (['zeroStart', 'zeroEnd'] as const).flatMap(key => {
   const w = draft.value[key] as [number, number] | undefined

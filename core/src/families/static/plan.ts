@@ -74,6 +74,7 @@ export function viewPlan(plan: StaticPlan, article: StaticArticle, sensors: Reco
     storedEnergy: energy,
     standoff,
     caution: cautionOf(energy, standoff, maxTarget > arm.failureLoad * (1 - plan.predictionBand)),
+    curves: { loadDeflection: { x: [0, maxTarget * arm.compliance], y: [0, maxTarget] } },
     predictions: [predicted('stiffness', 1 / arm.compliance), predicted('deflectionAtDesign', plan.designLoad * arm.compliance), predicted('maxLoad', arm.failureLoad)],
   }
 }
