@@ -13,7 +13,7 @@ export default ts.config(
   ...vue.configs['flat/recommended'],
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser, extraFileExtensions: ['.vue'] } } },
   { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', setTimeout: 'readonly', URL: 'readonly', performance: 'readonly', Buffer: 'readonly' } } },
-  { files: ['bench/**/*.mjs'], languageOptions: { globals: { window: 'readonly', document: 'readonly', requestAnimationFrame: 'readonly', KeyboardEvent: 'readonly' } } },
+  { files: ['bench/**/*.mjs', 'scripts/**/*.mjs'], languageOptions: { globals: { DataTransfer: 'readonly', ClipboardEvent: 'readonly', window: 'readonly', document: 'readonly', requestAnimationFrame: 'readonly', KeyboardEvent: 'readonly' } } },
   // TypeScript checks names, those that Nuxt imports by itself included.
   { files: ['**/*.{ts,vue}'], rules: { 'no-undef': 'off', '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }], 'vue/require-default-prop': 'off' } },
   { files: ['app/{pages,layouts}/**/*.vue', 'app/*.vue'], rules: { 'vue/multi-word-component-names': 'off' } },

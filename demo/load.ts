@@ -95,7 +95,7 @@ async function addActions(books: Books, campaignId: number, revisionIds: Record<
   const limitIds = new Map((await books.rows('limit', campaignId)).map(l => [l['name'], l.id]))
   await books.add('action', actions.map(({ owner, inDays, ...a }) => {
     const { limit, revision, ...said } = a as typeof a & { limit?: string; revision?: string }
-    return { ...said, ownerId: owners.get(owner), due: on(inDays), ...(limit ? { limitId: limitIds.get(limit) } : {}), ...(revision ? { revisionId: revisionIds[revision] } : {}) }
+    return { ...said, ownerId: owners.get(owner), due: on(inDays), ...(limit ? { limitId: limitIds.get(limit.split(': ')[1]) } : {}), ...(revision ? { revisionId: revisionIds[revision] } : {}) }
   }))
 }
 

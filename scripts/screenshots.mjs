@@ -28,6 +28,32 @@ const at = async (path, name) => {
 
 await at('/', 'bench')
 await at(`/campaigns/${slug}`, 'campaign')
+await page.goto(`${base}/campaigns/${slug}/limit`, { waitUntil: 'networkidle' })
+await page.locator('tr[data-row="new"] td').first().click()
+await page.evaluate(text => {
+  const data = new DataTransfer()
+  data.setData('text/plain', text)
+  document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+}, 'Article\tResult\tLimit\tMust be\tValue\tSource\nHanger arm\tStiffness\tStiff enough\tat least\t35 N/mm\tSway sheet\nHaul strop\tStiffness\tNot too soft\tat least\t38 mm\tSway sheet\n')
+await shot('limits')
+await at(`/campaigns/${slug}/prediction`, 'predictions')
+await page.goto(`${base}/campaigns/${slug}/constant`, { waitUntil: 'networkidle' })
+await page.getByRole('button', { name: 'Replace Modulus of Hanger laminate' }).click()
+await page.getByLabel('New value').fill('55.1 GPa')
+await page.getByLabel('n', { exact: true }).fill('6')
+await page.getByText('Proof load').waitFor()
+await shot('constants')
+await at('/articles/1', 'article')
+await at('/lessons/1', 'lesson')
+// Two short pages on one picture.
+const halves = []
+for (const path of [`/campaigns/${slug}/action`, '/people']) {
+  await page.goto(base + path, { waitUntil: 'networkidle' })
+  halves.push((await page.screenshot({ clip: { x: 0, y: 0, width: 1280, height: 395 } })).toString('base64'))
+}
+await page.goto('about:blank')
+await page.setContent(`<body style="margin:0;background:#999">${halves.map(h => `<img src="data:image/png;base64,${h}" style="display:block;margin-bottom:10px">`).join('')}</body>`)
+await shot('actions-people')
 await at('/sensors', 'sensors')
 await page.goto(`${base}/worksheets/uncertainty`, { waitUntil: 'networkidle' })
 await page.getByRole('button', { name: 'Draw', exact: true }).click()
@@ -46,20 +72,26 @@ await at('/reports/2', 'report')
 await at('/tests/2/change', 'change')
 await page.locator('[data-candidate="caps-webs"]').getByRole('button', { name: 'Accept' }).click()
 await page.getByRole('button', { name: 'Make revision C' }).click()
-await page.waitForURL('**/tests/3/plan')
+await page.waitForURL('**/tests/4/plan')
 await shot('plan')
-await page.goto(`${base}/tests/3/ready`, { waitUntil: 'networkidle' })
+await page.goto(`${base}/tests/4/ready`, { waitUntil: 'networkidle' })
 const open = page.getByRole('button', { name: /^Tick off/ })
 for (let i = 0; i < 4; i++) {
   await open.first().click()
   await page.waitForTimeout(200)
 }
 await shot('ready')
+const lessons = page.getByRole('button', { name: /^Applied: / })
+for (let left = await lessons.count(); left > 0; left = await lessons.count()) {
+  await lessons.first().click()
+  await page.getByRole('button', { name: /^Answer as/ }).click()
+  await page.waitForTimeout(300)
+}
 for (let left = await open.count(); left > 0; left = await open.count()) {
   await open.first().click()
   await page.waitForTimeout(200)
 }
-await page.goto(`${base}/tests/3/run`, { waitUntil: 'networkidle' })
+await page.goto(`${base}/tests/4/run`, { waitUntil: 'networkidle' })
 await page.getByLabel('Logger file').setInputFiles(join('demo', 'data', 'hanger-arm-b.csv'))
 await page.getByText(/semicolon-separated/).waitFor()
 await shot('import')

@@ -56,7 +56,9 @@ const targets = computed<Target[]>(() => [
 const found = computed(() => {
   const parts = words.value.toLowerCase().split(/\s+/).filter(Boolean)
   const screens = targets.value.filter(t => parts.every(p => `${t.name} ${t.where}`.toLowerCase().includes(p)))
-  return [...screens.slice(0, hits.value.length > 0 ? 7 : 12), ...hits.value.map(h => ({ ...h, key: `hit${h.key}` }))].slice(0, 24)
+  const byName = screens.filter(t => parts.every(p => t.name.toLowerCase().includes(p))).slice(0, 8)
+  const rest = screens.filter(t => !byName.includes(t))
+  return [...byName, ...hits.value.map(h => ({ ...h, key: `hit${h.key}` })), ...rest].slice(0, byName.length + hits.value.length > 12 ? 24 : 14)
 })
 
 function go(target: Target | null): void {

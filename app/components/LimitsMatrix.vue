@@ -22,8 +22,6 @@ function standing(a: ArticleView, l: LimitRow) {
   }
 }
 const rows = computed(() => props.campaign.articles.map(a => ({ article: a, cells: a.limits.map(l => standing(a, l)) })))
-const sign = (l: LimitRow) => (l.comparator === 'atMost' ? '≤' : '≥')
-const wall = (l: LimitRow, kind: ReturnType<typeof standing>['kind']) => `${sign(l)} ${units.entered(l.entered, kind)}${l.factor === 1 ? '' : ` × ${l.factor}`}`
 </script>
 
 <template>
@@ -40,7 +38,7 @@ const wall = (l: LimitRow, kind: ReturnType<typeof standing>['kind']) => `${sign
         <td>
           <div v-if="row.cells.length > 0" class="grid grid-cols-3 gap-x-4 gap-y-1 2xl:grid-cols-4">
             <div v-for="c in row.cells" :key="c.limit.id" :data-limit="c.limit.name" class="min-w-0">
-              <p class="flex items-baseline justify-between gap-2 text-xs"><span class="truncate font-medium" :title="`${c.limit.name}: ${c.limit.source}`">{{ c.limit.name }}</span><span class="shrink-0 text-quiet">{{ wall(c.limit, c.kind) }}</span></p>
+              <p class="flex items-baseline justify-between gap-2 text-xs"><span class="truncate font-medium" :title="`${c.limit.name}: ${c.limit.source}`">{{ c.limit.name }}</span><span class="shrink-0 text-quiet">{{ units.limit(c.limit, c.kind) }}</span></p>
               <LimitRail :label="c.limit.name" :limit="c.limit.value" :comparator="c.limit.comparator" :result="c.verdict ? c.result : null" :verdict="c.verdict ?? 'undecided'" :predicted="c.verdict ? null : c.predicted" :show="v => units.show(v, c.kind, unitOf(c.limit) ? { unit: unitOf(c.limit)! } : {})" :untested="!c.verdict" />
               <p class="flex items-baseline justify-between gap-2 text-xs">
                 <template v-if="c.tested"><NuxtLink :to="`/tests/${c.tested.test.id}/judge`" class="truncate">{{ c.tested.revision.label }}: {{ units.result(c.result ?? undefined, c.kind, unitOf(c.limit)) }}</NuxtLink><VerdictMark v-if="c.verdict" :verdict="c.verdict" /><span v-else class="font-semibold text-open">Reopened</span></template>

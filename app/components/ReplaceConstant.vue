@@ -60,7 +60,7 @@ const lines = computed(() => moved.value?.moved.flatMap((m): { m: Moved; line: {
   return results.length === 0 ? [{ m, line: null, first: true, span: 1 }] : results.map((line, i) => ({ m, line, first: i === 0, span: results.length }))
 }) ?? [])
 const show = (v: number, kind: Kind) => formatQuantity(v, kind, { prefer: props.prefer })
-const change = (a: number, b: number) => (a === 0 ? '' : `${b >= a ? '+' : '−'}${Math.abs(100 * (b / a - 1)).toFixed(1)} %`)
+const change = (a: number, b: number) => (a === b ? 'stays' : a === 0 ? '' : `${b >= a ? '+' : '−'}${Math.abs(100 * (b / a - 1)).toFixed(1)} %`)
 const complaint = (e: HypometError | null, key: string) => problems.value[key] ?? (e?.place.path === key ? e.message : undefined)
 </script>
 

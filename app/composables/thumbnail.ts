@@ -18,7 +18,7 @@ async function drawn(picture: ImageBitmap): Promise<Blob | null> {
 
 async function firstPage(bytes: Uint8Array): Promise<Blob | null> {
   const pdf = await import('pdfjs-dist')
-  pdf.GlobalWorkerOptions.workerPort ??= new Worker(new URL('pdfjs-dist/build/pdf.worker.min.mjs', import.meta.url), { type: 'module' })
+  pdf.GlobalWorkerOptions.workerPort ??= new (await import('pdfjs-dist/build/pdf.worker.min.mjs?worker')).default()
   const document = await pdf.getDocument({ data: bytes, isEvalSupported: false }).promise
   const page = await document.getPage(1)
   const whole = page.getViewport({ scale: 1 })

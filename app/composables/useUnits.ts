@@ -3,12 +3,15 @@ import { formatQuantity, IMPERIAL, METRIC, preferredUnit, type FormatOptions, ty
 /** Formatting in a campaign's units: the one place where numbers become text. */
 export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
   const prefer = computed(() => (toValue(system) === 'imperial' ? IMPERIAL : METRIC))
+  const entered = (q: QuantityInput, kind: Kind) => (typeof q === 'number' ? formatQuantity(q, kind, { prefer: prefer.value }) : `${q.value}\u202f${q.unit}`)
   return {
     prefer,
     unit: (kind: Kind) => preferredUnit(kind, { prefer: prefer.value }),
     show: (si: number | null | undefined, kind: Kind, o: FormatOptions = {}) => formatQuantity(si, kind, { prefer: prefer.value, ...o }),
     /** A number as it was entered, with its own unit. */
-    entered: (q: QuantityInput, kind: Kind) => (typeof q === 'number' ? formatQuantity(q, kind, { prefer: prefer.value }) : `${q.value}\u202f${q.unit}`),
+    entered,
+    /** “≥ 3.2 kN × 1.5”: a limit as it was entered, with the factor that is asked on top of it. */
+    limit: (l: { comparator: 'atLeast' | 'atMost'; entered: QuantityInput; factor: number }, kind: Kind) => `${l.comparator === 'atMost' ? '≤' : '≥'} ${entered(l.entered, kind)}${l.factor === 1 ? '' : ` ${l.comparator === 'atMost' ? '/' : '×'} ${l.factor}`}`,
     /** A difference: the zero of a scale does not count. */
     difference: (si: number, kind: Kind, U: number | null = null) => formatQuantity(si, kind, { prefer: prefer.value, ...(kind === 'temperature' ? { unit: 'K' } : {}), ...(U === null ? { digits: 3 } : { U }) }),
     /** A result with its bound and expanded uncertainty. */

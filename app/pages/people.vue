@@ -6,5 +6,5 @@ useHead({ title: 'People · Hypomet' })
 </script>
 
 <template>
-  <main class="mx-auto w-full max-w-4xl flex-1 p-4"><RegisterBook id="person" :about="registerWords['person']!" /></main>
+  <main class="mx-auto w-full max-w-5xl flex-1 p-4"><RegisterBook id="person" :about="registerWords['person']!" /></main>
 </template>

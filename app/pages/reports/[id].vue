@@ -53,7 +53,7 @@ const print = () => window.print()
           <thead><tr><th>Limit</th><th class="number">Required</th><th class="number">Result</th><th class="number">Margin</th><th class="w-56">On the rail</th><th>Verdict</th></tr></thead>
           <tbody>
             <tr v-for="j in judged" :key="j.limit.id">
-              <td class="font-medium">{{ j.limit.name }}</td><td class="number">{{ j.limit.comparator === 'atMost' ? '≤' : '≥' }} {{ units.entered(j.limit.entered, j.kind) }}</td><td class="number">{{ units.result(j.result ?? undefined, j.kind) }}</td><td class="number">{{ j.margin }}</td>
+              <td class="font-medium">{{ j.limit.name }}</td><td class="number">{{ units.limit(j.limit, j.kind) }}</td><td class="number">{{ units.result(j.result ?? undefined, j.kind) }}</td><td class="number">{{ j.margin }}</td>
               <td><LimitRail :label="j.limit.name" :limit="j.limit.value" :comparator="j.limit.comparator" :result="j.result" :verdict="j.decision.verdict" :show="v => units.show(v, j.kind)" /></td>
               <td><VerdictMark :verdict="j.decision.verdict" /></td>
             </tr>

@@ -129,7 +129,7 @@ export function writeCell(f: Field, value: unknown, row: Row, context: RegisterC
       if (typeof value === 'object') return `${(value as { value: number }).value} ${(value as { unit: string }).unit}`
       const kind = kindOfField(f, row, context)
       const si = value as number
-      return kind === null || kind === 'any' || kind === 'ratio' || kind === 'strain' ? String(si) : formatQuantity(si, kind, { ...(f.unit ? { unit: f.unit } : { prefer: context.prefer }), digits: 6 }).replace('\u202f', ' ').replace(/(\.\d*?)0+( |$)/, '$1$2').replace(/\.( |$)/, '$1')
+      return kind === null || kind === 'any' || (!f.unit && (kind === 'ratio' || kind === 'strain')) ? String(si) : formatQuantity(si, kind, { ...(f.unit ? { unit: f.unit } : { prefer: context.prefer }), digits: 6 }).replace('\u202f', ' ').replace(/(\.\d*?)0+( |$)/, '$1$2').replace(/\.( |$)/, '$1')
     }
     default: return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number)
   }

@@ -9,7 +9,7 @@ const outlineOfRow = (row: Row, { refs }: RegisterContext) => outlineOf(refs['re
 
 export const kindOfPrediction = (row: Row, context: RegisterContext): Kind | null => outlineOfRow(row, context)?.results[String(row['quantity'])]?.kind ?? null
 
-export const PREDICTION_METHODS = [{ value: 'hand', label: 'Hand calculation' }, { value: 'sheet', label: 'Sheet' }, { value: 'simulation', label: 'Simulation' }, { value: 'supplier', label: 'Supplier' }, { value: 'scaled', label: 'Scaled from a test' }, { value: 'calculation', label: 'Calculation of the plan' }]
+export const PREDICTION_METHODS = [{ value: 'hand', label: 'Hand calculation' }, { value: 'sheet', label: 'Sheet' }, { value: 'simulation', label: 'Simulation' }, { value: 'supplier', label: 'Supplier' }, { value: 'scaled', label: 'Scaled from a test' }]
 
 /** A curve as it was pasted, SI: `x` and `y` of one of the family's curves. */
 export interface PredictedCurve {
@@ -22,7 +22,7 @@ export const predictionRegister = defineRegister({
   id: 'prediction', one: 'Prediction', many: 'Predictions', perCampaign: true, name: 'source',
   fields: [
     { key: 'revisionId', title: 'Revision', type: 'ref', to: 'revision', required: true, fixed: true },
-    { key: 'testId', title: 'Only for test', type: 'ref', to: 'test', fixed: true, hint: 'Empty for every test of the revision' },
+    { key: 'testId', title: 'Only for test', type: 'ref', to: 'test', fixed: true, aside: true, hint: 'Empty for every test of the revision' },
     { key: 'quantity', title: 'Of', type: 'choice', required: true, options: (row, context) => {
       const outline = outlineOfRow(row, context)
       return [...Object.entries(outline?.results ?? {}).map(([value, r]) => ({ value, label: r.label })), ...Object.entries(outline?.curves ?? {}).map(([value, c]) => ({ value, label: `Curve: ${c.title.toLowerCase()}` }))]

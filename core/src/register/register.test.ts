@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest'
 import { METRIC } from '../quantity/index'
 import { limitsOfRevision } from '../judge/inherit'
 import { checkFacts, readFact } from './facts'
-import type { RegisterContext } from './field'
+import { readCell, writeCell, type RegisterContext } from './field'
+import { predictionRegister } from './predictions'
 import { firingReasons } from './lessonMatch'
 import { limitRegister, limitWall } from './limits'
 import { constantRegister, siOfConstant } from './constants'
@@ -96,4 +97,11 @@ describe('lessons', () => {
     [{ words: ['late'] }, null],
     [{}, null],
   ])('%o fires: %o', (triggers, reasons) => expect(firingReasons({ ...none, ...triggers }, plan)).toEqual(reasons))
+})
+
+test('what is kept in SI is written as it would be typed: a band of 0.12 is 12 %', () => {
+  const band = predictionRegister.fields.find(f => f.key === 'band')!
+  const written = writeCell(band, 0.12, {}, context)
+  expect(written).toBe('12 %')
+  expect(readCell(band, written, {}, context)).toEqual({ value: 12, unit: '%' })
 })

@@ -1,14 +1,14 @@
 import { HypometError, predictedValue, predictionRegister } from '@hypomet/core'
-import { and, asc, eq, getTableColumns, isNull } from 'drizzle-orm'
+import { and, asc, eq, getTableColumns, isNull, ne } from 'drizzle-orm'
 import { article, prediction, revision } from '../schema'
 import type { Keeper, Stored } from './keeper'
 
-/** Predictions that people enter; what a lock copied to a test, and what the plan calculates, is not among them. */
+/** Predictions that people enter or accept; what a lock copied to a test, and what the plan calculated, is not among them. */
 export const predictions: Keeper = {
   register: predictionRegister,
   table: prediction,
   campaignOf: async (db, stored) => (await db.select({ id: article.campaignId }).from(revision).innerJoin(article, eq(article.id, revision.articleId)).where(eq(revision.id, stored['revisionId'] as number)))[0]?.id ?? null,
-  list: async (db, campaignId) => (await db.select(getTableColumns(prediction)).from(prediction).innerJoin(revision, eq(revision.id, prediction.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).where(and(eq(article.campaignId, campaignId!), isNull(prediction.copyOfId))).orderBy(asc(prediction.revisionId), asc(prediction.id))) as unknown as Stored[],
+  list: async (db, campaignId) => (await db.select(getTableColumns(prediction)).from(prediction).innerJoin(revision, eq(revision.id, prediction.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).where(and(eq(article.campaignId, campaignId!), isNull(prediction.copyOfId), ne(prediction.method, 'calculation'))).orderBy(asc(prediction.revisionId), asc(prediction.id))) as unknown as Stored[],
   columns: (row, context) => {
     const is = predictedValue(row, context)
     return { ...row, value: is?.value ?? null, u: is?.u ?? null, k: 2, bound: 'exact' }

@@ -39,7 +39,7 @@ const causes = [{ value: 'none', label: 'Nothing failed' }, { value: 'article', 
         <EmptyState v-if="judged.length === 0" title="No limits to judge against" text="Limits belong to the article; add them on the campaign page." action="To the campaign" :to="`/campaigns/${page.campaign.slug}`" />
         <article v-for="j in judged" :key="j.limit.id" class="panel" :data-limit="j.limit.name">
           <header class="mb-2 flex items-baseline justify-between gap-4">
-            <div><p class="text-base font-semibold">{{ j.limit.name }}</p><p class="text-xs text-quiet">{{ j.limit.comparator === 'atMost' ? 'at most' : 'at least' }} {{ units.entered(j.limit.entered, j.kind) }}{{ j.limit.factor === 1 ? '' : ` ${j.limit.comparator === 'atMost' ? '/' : '×'} ${j.limit.factor}` }} · {{ levels[j.limit.level] }}{{ j.limit.source ? ` · ${j.limit.source}` : '' }}</p></div>
+            <div><p class="text-base font-semibold">{{ j.limit.name }}</p><p class="text-xs text-quiet">{{ units.limit(j.limit, j.kind) }} · {{ levels[j.limit.level] }}{{ j.limit.source ? ` · ${j.limit.source}` : '' }}</p></div>
             <div class="text-right"><p class="text-xl font-bold">{{ units.result(j.result ?? undefined, j.kind) }}</p><p class="text-xs text-quiet" :title="j.otherMargin">{{ j.margin }}<template v-if="j.otherMargin"> ({{ j.otherMargin }})</template></p></div>
           </header>
           <LimitRail :label="j.limit.name" :limit="j.limit.value" :comparator="j.limit.comparator" :result="j.result" :verdict="j.decision.verdict" :predicted="predictionsFor(j.limit.quantity)[0] ?? null" :show="v => units.show(v, j.kind)" />
