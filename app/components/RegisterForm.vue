@@ -19,6 +19,17 @@ const problem = shallowRef<HypometError | null>(null)
 const theirs = shallowRef<Record<string, string> | null>(null)
 const busy = ref(false)
 const id = useId()
+const draft = useDraft(() => `${props.register.id}-${props.row?.id ?? JSON.stringify(props.base ?? {})}`, texts, version, () => Object.keys(texts.value).some(k => texts.value[k] !== original.value[k]))
+onMounted(draft.restore)
+function afresh(): void {
+  texts.value = { ...original.value }
+  version.value = props.row?.version ?? null
+  draft.clear()
+}
+function leave(): void {
+  draft.clear()
+  emit('cancel')
+}
 
 const fields = computed(() => formFields(props.register).filter(f => !props.hide?.includes(f.key)))
 /** What the form around gathers beside the fields: a curve. */
@@ -55,7 +66,10 @@ async function submit(): Promise<void> {
   busy.value = true
   const refused = await props.save({ ...(props.row ? {} : props.base), ...values, ...extra.value }, version.value)
   busy.value = false
-  if (!refused) return emit('saved')
+  if (!refused) {
+    draft.clear()
+    return emit('saved')
+  }
   show(refused)
 }
 function show(e: HypometError): void {
@@ -96,10 +110,11 @@ defineExpose({ submit })
       </div>
       <slot name="fields" :row="reading.row" :set="(values: Row) => { extra = { ...extra, ...values } }" />
     </div>
+    <p v-if="draft.restored.value" class="text-xs text-open">This is what you entered before and did not save. <button type="button" class="underline" @click="afresh">Begin afresh</button></p>
     <ProblemNote :problem="problem" />
     <div class="flex justify-end gap-2">
       <template v-if="theirs"><button type="button" class="button" @click="takeTheirs">Take theirs</button><button type="button" class="button-main" :disabled="busy" @click="saveMine">Save mine over it</button></template>
-      <template v-else><slot name="buttons" /><button type="button" class="button" @click="emit('cancel')">Cancel</button><button class="button-main" :disabled="busy">{{ action }}</button></template>
+      <template v-else><slot name="buttons" /><button type="button" class="button" @click="leave">Cancel</button><button class="button-main" :disabled="busy">{{ action }}</button></template>
     </div>
   </form>
 </template>

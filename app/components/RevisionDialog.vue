@@ -5,64 +5,72 @@ import type { ArticlePage, ArticleView, RevisionView } from '~/types/api'
 
 /** A new article with its first revision, a new revision, or one that is looked at again. Properties come from the family's own schema; further ones are free. */
 const props = defineProps<{ open: boolean; campaignId: number; prefer: UnitPreference; article: ArticleView | null; revision: RevisionView | null; constants: ArticlePage['constants'] }>()
-const emit = defineEmits<{ close: []; saved: [] }>()
+const emit = defineEmits<{ close: []; saved: []; stale: [] }>()
 const api = useApi()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
-const empty = () => ({ name: '', family: 'static', note: '', features: '', label: 'A', parentId: null as number | null, changed: '', why: '', mass: null as QuantityInput | null, properties: {} as Row, facts: [] as Fact[], constants: {} as Record<string, number> })
-const form = reactive(empty())
+const empty = () => ({ name: '', family: familyOutlines[0]!.id, note: '', features: '', label: 'A', parentId: null as number | null, changed: '', why: '', mass: null as QuantityInput | null, properties: {} as Row, facts: [] as Fact[], constants: {} as Record<string, number> })
+const form = ref(empty())
 let before = ''
+const version = ref<number | null>(null)
+const draft = useDraft(() => `revision-${props.article?.id ?? 'article'}-${props.revision?.id ?? 'new'}`, form, version, () => props.open && JSON.stringify(form.value) !== before)
 
-const family = computed(() => families[props.article?.family ?? form.family] ?? null)
+const family = computed(() => families[props.article?.family ?? form.value.family] ?? null)
 const fields = computed(() => (family.value ? formOf(family.value.stages.article) : null))
 const variants = computed(() => (fields.value?.type === 'variant' ? fields.value : null))
-const current = computed(() => (fields.value?.type === 'group' ? fields.value.fields : variants.value?.options.find(o => o.name === form.properties[variants.value!.by])?.fields ?? []))
+const current = computed(() => (fields.value?.type === 'group' ? fields.value.fields : variants.value?.options.find(o => o.name === form.value.properties[variants.value!.by])?.fields ?? []))
 const nextLabel = (label: string) => (/^[A-Y]$/.test(label) ? String.fromCharCode(label.charCodeAt(0) + 1) : `${label}2`)
 
 watch(() => props.open, isOpen => {
   if (!isOpen) return
   problem.value = null
   const from = props.revision ?? props.article?.revisions.at(-1) ?? null
-  Object.assign(form, empty(), from ? { label: props.revision ? from.label : nextLabel(from.label), parentId: props.revision ? from.parentId : from.id, properties: copyOf(from.properties), facts: copyOf(from.facts), constants: { ...from.constants } } : {}, props.revision ? { changed: from!.changed, why: from!.why, mass: from!.mass } : {})
+  Object.assign(form.value, empty(), from ? { label: props.revision ? from.label : nextLabel(from.label), parentId: props.revision ? from.parentId : from.id, properties: copyOf(from.properties), facts: copyOf(from.facts), constants: { ...from.constants } } : {}, props.revision ? { changed: from!.changed, why: from!.why, mass: from!.mass } : {})
+  version.value = props.revision?.version ?? null
   startProperties()
-  before = JSON.stringify(form)
+  before = JSON.stringify(form.value)
+  if (import.meta.client) draft.restore()
 }, { immediate: true })
-watch(() => form.family, startProperties)
+watch(() => form.value.family, startProperties)
 function startProperties(): void {
   const v = variants.value
-  if (v && form.properties[v.by] === undefined) form.properties = { [v.by]: v.options[0]!.name }
+  if (v && form.value.properties[v.by] === undefined) form.value.properties = { [v.by]: v.options[0]!.name }
 }
 
 /** Properties that a constant of the campaign says, by their title. */
 const linkable = computed(() => current.value.flatMap(f => {
-  const fitting = f.type === 'quantity' ? props.constants.filter(c => c.property.toLowerCase() === f.title.toLowerCase() && (c.replacedById === null || form.constants[f.key] === c.id)) : []
+  const fitting = f.type === 'quantity' ? props.constants.filter(c => c.property.toLowerCase() === f.title.toLowerCase() && (c.replacedById === null || form.value.constants[f.key] === c.id)) : []
   return fitting.length > 0 ? [{ key: f.key, title: f.title, constants: fitting }] : []
 }))
 function link(key: string, id: number): void {
   const c = props.constants.find(x => x.id === id)
-  form.constants = Object.fromEntries(Object.entries({ ...form.constants, [key]: id }).filter(([, v]) => v > 0))
-  if (c) form.properties = { ...form.properties, [key]: c.entered }
+  form.value.constants = Object.fromEntries(Object.entries({ ...form.value.constants, [key]: id }).filter(([, v]) => v > 0))
+  if (c) form.value.properties = { ...form.value.properties, [key]: c.entered }
 }
 /** A number that is typed over is no longer the constant's. */
 function setProperties(next: Row): void {
-  form.constants = Object.fromEntries(Object.entries(form.constants).filter(([key]) => JSON.stringify(next[key]) === JSON.stringify(form.properties[key])))
-  form.properties = next
+  form.value.constants = Object.fromEntries(Object.entries(form.value.constants).filter(([key]) => JSON.stringify(next[key]) === JSON.stringify(form.value.properties[key])))
+  form.value.properties = next
 }
 
 const save = () => run(async () => {
-  const mass = form.mass === null || typeof form.mass === 'number' ? form.mass : quantityToSi(form.mass, 'mass')
-  const values = { label: form.label, parentId: form.parentId, changed: form.changed, why: form.why, mass, properties: form.properties, facts: form.facts, constants: form.constants }
+  const mass = form.value.mass === null || typeof form.value.mass === 'number' ? form.value.mass : quantityToSi(form.value.mass, 'mass')
+  const values = { label: form.value.label, parentId: form.value.parentId, changed: form.value.changed, why: form.value.why, mass, properties: form.value.properties, facts: form.value.facts, constants: form.value.constants }
   if (!props.article) {
-    const { step } = await api.post<{ step: string }>('/api/articles', { campaignId: props.campaignId, name: form.name, family: form.family, note: form.note, features: form.features.split(/[;,]/).map(w => w.trim()).filter(Boolean), revision: values })
-    undo.did(step, `new article “${form.name}”`)
+    const { step } = await api.post<{ step: string }>('/api/articles', { campaignId: props.campaignId, name: form.value.name, family: form.value.family, note: form.value.note, features: form.value.features.split(/[;,]/).map(w => w.trim()).filter(Boolean), revision: values })
+    undo.did(step, `new article “${form.value.name}”`)
   } else {
-    const batch = props.revision ? { changes: [{ id: props.revision.id, version: props.revision.version, values }] } : { creates: [{ ...values, articleId: props.article.id }] }
+    const batch = props.revision ? { changes: [{ id: props.revision.id, version: version.value!, values }] } : { creates: [{ ...values, articleId: props.article.id }] }
     const { step } = await api.post<{ step: string }>('/api/registers/revision', { campaignId: props.campaignId, ...batch })
-    undo.did(step, `revision ${form.label} of ${props.article.name}${props.revision ? ' changed' : ''}`)
+    undo.did(step, `revision ${form.value.label} of ${props.article.name}${props.revision ? ' changed' : ''}`)
   }
+  draft.clear()
   emit('saved')
   emit('close')
 })
+// Theirs becomes what mine is saved over, once it has been told.
+watch(problem, p => p?.code === 'changed-meanwhile' && emit('stale'))
+watch(() => props.revision?.version, v => { if (problem.value?.code === 'changed-meanwhile') version.value = v ?? null })
 const at = computed(() => problem.value?.place.path ?? '')
 const said = (key: string) => (at.value === key ? problem.value!.message : undefined)
 const factProblem = computed(() => { const i = /^facts\.(\d+)/.exec(at.value)?.[1]; return i === undefined ? null : { index: Number(i), message: problem.value!.message } })
@@ -70,12 +78,13 @@ const placed = computed(() => factProblem.value !== null || at.value.startsWith(
 const factNames = computed(() => [...new Set(props.article?.revisions.flatMap(r => r.facts.map(f => f.name)) ?? [])])
 const parents = computed(() => props.article?.revisions.filter(r => r.id !== props.revision?.id) ?? [])
 function leave(): void {
-  if (JSON.stringify(form) === before || window.confirm('Leave what was entered?')) emit('close')
+  draft.clear()
+  emit('close')
 }
 </script>
 
 <template>
-  <BaseDialog :open="open" wide :title="revision ? `Revision ${revision.label} of ${article!.name}` : article ? `New revision of ${article.name}` : 'New article'" description="What is needed to calculate it, and what else may have moved its results. Numbers with their units, as you would write them." @close="leave">
+  <BaseDialog :open="open" wide :title="revision ? `Revision ${revision.label} of ${article!.name}` : article ? `New revision of ${article.name}` : 'New article'" description="What is needed to calculate it, and what else may have moved its results. Numbers with their units, as you would write them." @close="emit('close')">
     <form class="space-y-3" @submit.prevent="save">
       <div class="grid grid-cols-3 gap-3">
         <template v-if="!article">
@@ -100,6 +109,7 @@ function leave(): void {
         </div>
       </div>
       <FactsTable v-model="form.facts" :names="factNames" :problem="factProblem" />
+      <p v-if="draft.restored.value" class="text-xs text-open">This is what you entered before and did not save; Cancel lets it go.</p>
       <ProblemNote v-if="!placed" :problem="problem" />
       <div class="flex justify-end gap-2"><button type="button" class="button" @click="leave">Cancel</button><button class="button-main" :disabled="busy">{{ revision ? 'Save revision' : article ? 'Add revision' : 'Add article' }}</button></div>
     </form>

@@ -7,13 +7,33 @@ import { estimate } from './calc/estimate'
 import { toleranceFactor } from './calc/tolerance-factor'
 import { uncertainty } from './calc/uncertainty'
 import { storedEnergy } from './calc/stored-energy'
+import { bagPlan } from './calc/bag-plan'
+import { bladder } from './calc/bladder'
+import { camera, dataVolume } from './calc/camera'
+import { correlate } from './calc/correlate'
+import { creepLife } from './calc/creep-life'
+import { crushSize, crushTune } from './calc/crush-size'
+import { descentPlan } from './calc/descent-plan'
+import { driveChain } from './calc/drive-chain'
+import { dropPlan } from './calc/drop-plan'
+import { endPull } from './calc/end-pull'
+import { gLimit } from './calc/g-limit'
+import { hypotheses } from './calc/hypotheses'
+import { knockdown } from './calc/knockdown'
+import { massProperties } from './calc/mass-properties'
+import { materialIndex } from './calc/material-index'
+import { scaleBurst } from './calc/scale-burst'
+import { schedule } from './calc/schedule'
+import { similitude } from './calc/similitude'
+import { stationPlan } from './calc/station-plan'
+import { sweepRate, vibrationSpec } from './calc/vibration-spec'
 import { staticLoad } from './families/static/index'
 
 const byId = <T extends { id: string }>(list: T[]): Record<string, T | undefined> => Object.fromEntries(list.map(m => [m.id, m]))
 
 export const familyList: AnyFamily[] = [staticLoad]
 /** The registry forgets which calculation's settings are whose; each gets back what its own schema parsed. */
-export const calcList = [beam, storedEnergy, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty, estimate] as unknown as Calculation[]
+export const calcList = [beam, storedEnergy, bladder, bagPlan, stationPlan, endPull, gLimit, scaleBurst, creepLife, crushSize, crushTune, dropPlan, descentPlan, similitude, driveChain, vibrationSpec, sweepRate, massProperties, knockdown, camera, dataVolume, materialIndex, schedule, correlate, hypotheses, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty, estimate] as unknown as Calculation[]
 
 export const families = byId(familyList)
 export const calcs = byId(calcList)

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import type { HypometError } from '@hypomet/core'
 import * as demo from '../../demo/scenario'
 import { createArticle, createCampaign } from '../db/campaigns'
 import type { Database } from '../db/client'
@@ -57,3 +58,6 @@ export async function reduceAndKeep({ database, run }: TestServer, testId: numbe
   const reduced = await run('reduce', payload)
   return storeReduction(database, BY, testId, { ...payload, sha256, inputs }, reduced)
 }
+
+/** The refusal of what must not go through. */
+export const refused = async (work: Promise<unknown>): Promise<HypometError> => work.then(() => { throw new Error('was not refused') }, (e: HypometError) => e)

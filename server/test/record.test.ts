@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { runReduce, type HypometError } from '@hypomet/core'
+import { runReduce } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
 import { firstBreak } from '../db/audit'
 import { campaignPage } from '../db/campaigns'
@@ -12,7 +12,7 @@ import { readStrip } from '../db/samples'
 import { assertReady, markReady, savePlan, testPage } from '../db/tests'
 import { resultsCsv, resultsJson } from '../reports/results'
 import { temporaryDatabase } from './database'
-import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, tickAll } from './campaign'
+import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, refused, tickAll } from './campaign'
 import { demoFiles } from '../../demo/generate'
 
 let server: Awaited<ReturnType<typeof temporaryDatabase>>
@@ -23,7 +23,6 @@ beforeEach(async () => {
 })
 afterEach(() => server.close())
 
-const refused = async (work: Promise<unknown>): Promise<HypometError> => work.then(() => { throw new Error('was not refused') }, (e: HypometError) => e)
 
 describe('one thread, from limit to next revision', () => {
   it('keeps a file as it came, reduces it with uncertainty, judges it and makes the next revision', async () => {

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import type { HypometError, Row } from '@hypomet/core'
+import type { Row } from '@hypomet/core'
 import { firstBreak } from '../db/audit'
 import { attach, attachmentsOf, removeAttachment } from '../db/attachments'
 import { benchPage } from '../db/bench'
@@ -15,7 +15,7 @@ import { overRangesOf } from '../db/sensors'
 import { readyItemsOf } from '../db/stageStates'
 import { assertReady, createTest, markReady, testPage } from '../db/tests'
 import { importRows, registerFile } from '../reports/registers'
-import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, tickAll } from './campaign'
+import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, refused, tickAll } from './campaign'
 import { temporaryDatabase } from './database'
 
 let server: Awaited<ReturnType<typeof temporaryDatabase>>
@@ -26,7 +26,6 @@ beforeEach(async () => {
 })
 afterEach(() => server.close())
 
-const refused = async (work: Promise<unknown>): Promise<HypometError> => work.then(() => { throw new Error('was not refused') }, (e: HypometError) => e)
 const write = (register: string, batch: Partial<Batch>, by = BY) => writeRows(server.database, by, register, { campaignId: arm.campaignId, creates: [], changes: [], removes: [], ...batch })
 const rows = async (register: string) => (await listRows(server.database.read, register, arm.campaignId)).rows
 const named = async (register: string, key: string, value: unknown) => (await rows(register)).find(r => r[key] === value)!

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { lessonRegister, type Row } from '@hypomet/core'
+import { lessonRegister } from '@hypomet/core'
 
 const id = Number(useRoute().params['id'])
 const book = await useRegister('lesson')
@@ -12,14 +12,6 @@ const undo = useUndoStore()
 interface Fired { id: number; testId: number; test: string; article: string; revision: string; reasons: string[]; answer: 'applied' | 'does-not-apply' | 'risk-accepted' | null; reason: string; by: string; answeredAt: string | null; cause: string | null }
 const { data: fired, refresh } = await useAsyncData(`fired-${id}`, () => api.get<Fired[]>(`/api/lessons/${id}/firings`))
 watch(() => undo.changes, () => refresh())
-const saved = ref(false)
-const save = async (values: Row, version: number | null) => { saved.value = false; return book.change(row.value!, values, version ?? undefined) }
-const { problem, run } = useAction()
-const remove = () => run(async () => {
-  const refused = await book.remove(row.value!)
-  if (refused) throw refused
-  await navigateTo('/lessons')
-})
 const words = { applied: 'Applied', 'does-not-apply': 'Did not apply', 'risk-accepted': 'Risk accepted' }
 /** What became of the test that took or left the advice. */
 function outcome(f: Fired): string {
@@ -33,13 +25,7 @@ const count = (answer: Fired['answer']) => fired.value?.filter(f => f.answer ===
 
 <template>
   <main v-if="row" class="mx-auto grid w-full max-w-[1400px] flex-1 grid-cols-[1fr_28rem] items-start gap-3 p-4">
-    <section class="panel">
-      <h1 class="mb-2">{{ book.nameOf(row) }}</h1>
-      <RegisterForm :register="lessonRegister" :row="row" :context="book.context.value" action="Save" :save="save" @saved="saved = true" @cancel="navigateTo('/lessons')">
-        <template #buttons><button type="button" class="button mr-auto text-fail" @click="remove">Remove</button><span v-if="saved" role="status" class="self-center text-sm text-quiet">Saved</span></template>
-      </RegisterForm>
-      <ProblemNote class="mt-2" :problem="problem" />
-    </section>
+    <RowPanel :book="book" :row="row" back="/lessons" />
     <div class="space-y-3">
       <section class="panel">
         <h2 class="mb-1">Where it fired</h2>

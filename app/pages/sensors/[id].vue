@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { METRIC, sensorSpecificationOf, type Kind, type Row } from '@hypomet/core'
+import { METRIC, sensorSpecificationOf, type Kind } from '@hypomet/core'
 import type { SensorUse } from '~/types/api'
 
 const id = Number(useRoute().params['id'])
@@ -17,28 +17,15 @@ const uses = computed(() => row.value!['installed'] as SensorUse[])
 const beyond = computed(() => row.value!['overRanged'] as { share: number; test: string } | null)
 const today = new Date().toISOString().slice(0, 10)
 const overdue = computed(() => row.value!['calibrationDue'] !== null && String(row.value!['calibrationDue']) < today)
-const saved = ref(false)
-const save = async (values: Row, version: number | null) => { saved.value = false; return book.change(row.value!, values, version ?? undefined) }
 const specification = computed(() => sensorSpecificationOf(row.value!))
-const { problem, run } = useAction()
-const remove = () => run(async () => {
-  const refused = await book.remove(row.value!)
-  if (refused) throw refused
-  await navigateTo('/sensors')
-})
 </script>
 
 <template>
   <main v-if="row" class="mx-auto grid w-full max-w-[1500px] flex-1 grid-cols-[1fr_26rem] items-start gap-3 p-4">
-    <section class="panel">
-      <h1 class="mb-2">{{ book.nameOf(row) }}</h1>
+    <RowPanel :book="book" :row="row" back="/sensors">
       <p v-if="overdue" class="mb-2 rounded-md bg-caution-ground px-2 py-1 text-sm text-caution">Its calibration was due on {{ day(String(row['calibrationDue'])) }}: the uncertainty it claims is not carried by a certificate. It stands open on the checklist of every test that uses it.</p>
       <p v-if="beyond" class="mb-2 rounded-md bg-caution-ground px-2 py-1 text-sm text-caution">It read {{ Math.round(100 * beyond.share) }} % of its range in “{{ beyond.test }}”, and has not been calibrated since.</p>
-      <RegisterForm :register="book.register" :row="row" :context="book.context.value" action="Save" :save="save" @saved="saved = true" @cancel="navigateTo('/sensors')">
-        <template #buttons><button type="button" class="button mr-auto text-fail" @click="remove">Remove</button><span v-if="saved" role="status" class="self-center text-sm text-quiet">Saved</span></template>
-      </RegisterForm>
-      <ProblemNote class="mt-2" :problem="problem" />
-    </section>
+    </RowPanel>
     <div class="space-y-3">
       <section class="panel">
         <h2 class="mb-1">Where it is</h2>

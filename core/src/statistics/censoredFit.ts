@@ -21,12 +21,12 @@ export interface ScaleFit {
 }
 
 /** First and second derivative and value of ln density (failure) or ln survival (bound) of the standardised variable. */
-interface Family {
+export interface Family {
   failure(z: number): [value: number, d1: number, d2: number]
   bound(z: number): [value: number, d1: number, d2: number]
 }
 
-const NORMAL: Family = {
+export const CENSORED_NORMAL: Family = {
   failure: z => [-z * z / 2 - 0.5 * Math.log(2 * Math.PI), -z, -1],
   bound: z => {
     const survival = normalCdf(-z, 0, 1)
@@ -48,7 +48,7 @@ const SMALLEST_EXTREME: Family = {
  * @throws HypometError `too-few` below two failures
  * @source Lawless, Statistical Models and Methods for Lifetime Data, ch. 5
  */
-export const fitNormal = (observations: readonly Observation[]): ScaleFit => maximise(observations, NORMAL, 1)
+export const fitNormal = (observations: readonly Observation[]): ScaleFit => maximise(observations, CENSORED_NORMAL, 1)
 
 export interface WeibullFit extends ScaleFit {
   /** Characteristic value η and shape β, with their 95 % intervals. */

@@ -69,7 +69,7 @@ const family = computed(() => campaign.value!.articles.length)
         <h2 class="mb-1">Open actions</h2>
         <ul class="text-sm"><li v-for="a in campaign.actions" :key="a.id"><NuxtLink :to="`/campaigns/${slug}/action?row=${a.id}`">{{ a.question }}</NuxtLink> <span :class="a.due && a.due < today ? 'font-semibold text-fail' : 'text-quiet'">{{ a.due ? day(a.due) : 'no date' }}</span></li></ul>
       </section>
-      <RevisionDialog :open="dialog === 'article' || dialog === 'revision'" :campaign-id="campaign.id" :prefer="units.prefer.value" :article="dialog === 'revision' ? chosen : null" :revision="null" :constants="constants" @close="dialog = null" @saved="refresh()" />
+      <RevisionDialog :open="dialog === 'article' || dialog === 'revision'" :campaign-id="campaign.id" :prefer="units.prefer.value" :article="dialog === 'revision' ? chosen : null" :revision="null" :constants="constants" @close="dialog = null" @saved="refresh()" @stale="refresh()" />
       <BaseDialog :open="dialog === 'limit'" wide title="New limit" description="A result, the side it must stay on, and where that comes from." @close="dialog = null">
         <RegisterForm v-if="dialog === 'limit' && chosen" :register="limits.register" :row="null" :base="{ articleId: chosen.id, quantity: Object.entries(chosen.resultTypes).find(([, r]) => r.limited)?.[0] ?? null }" :hide="['articleId']" :context="limits.context.value" action="Add limit" :save="values => limits.create(values)" @saved="dialog = null" @cancel="dialog = null" />
       </BaseDialog>
