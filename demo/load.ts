@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { articles } from './articles'
 import { constants, LAMINATE, replacements } from './constants'
 import { lessons } from './lessons'
-import { actions, people } from './people'
+import { actions, people, tasks } from './people'
 import { armPredictions, article, campaign, limits, planned, revisions, sensors, type SensorName } from './scenario'
 
 const PERSON = 'Mara Lindqvist'
@@ -57,6 +57,11 @@ export async function loadDemo(base: string, folder: string, today = new Date())
 
   for (const a of articles) await addArticle(api, books, campaignId, a, revisionIds)
   await addActions(books, campaignId, revisionIds, on)
+  const testIds = new Map((await api.get<{ refs: { test: { id: number; label: string }[] } }>(`/api/registers/task?campaignId=${campaignId}`)).refs.test.map(t => [t.label, t.id]))
+  await books.add('task', tasks.map(t => {
+    const { bookedIn, test, ...task } = t as typeof t & { bookedIn?: number; test?: string }
+    return { ...task, ...(bookedIn === undefined ? {} : { on: on(bookedIn) }), ...(test ? { testId: testIds.get(test) } : {}) }
+  }))
   return slug
 }
 

@@ -20,7 +20,7 @@ const whole = computed(() => Math.max(1, props.campaign.budget ?? 0, spent.value
 <template>
   <section class="panel grid grid-cols-[1fr_18rem] gap-6" aria-label="Schedule and money">
     <div>
-      <div class="flex items-baseline justify-between"><h2>Schedule</h2><span class="text-xs text-quiet">{{ tests.filter(t => t.ranOn).length }} run · {{ tests.filter(t => !t.ranOn && t.plannedOn).length }} planned · {{ tests.filter(t => !t.ranOn && !t.plannedOn).length }} without a date</span></div>
+      <div class="flex items-baseline justify-between"><h2><NuxtLink :to="`/campaigns/${campaign.slug}/schedule`">Schedule</NuxtLink></h2><span class="text-xs text-quiet">{{ tests.filter(t => t.ranOn).length }} run · {{ tests.filter(t => !t.ranOn && t.plannedOn).length }} planned · {{ tests.filter(t => !t.ranOn && !t.plannedOn).length }} without a date</span></div>
       <div class="relative mt-1 h-9">
         <div class="absolute inset-x-0 top-3 h-1 rounded bg-sunk" />
         <span class="absolute top-0 h-7 w-px bg-ink" :style="{ left: `${x(today)}%` }" title="today" />

@@ -7,6 +7,7 @@ export const registerWords: Record<string, string> = {
   article: 'The hardware under test, and the features that lessons look for.',
   revision: 'Every revision of every article: what changed, why, and on which finding.',
   test: 'Fixture, loading, date and cost of each test. Its plan and results are on its own pages.',
+  task: 'What has to be done, how long it takes, what it waits for, and who or which rig does it.',
   lesson: 'What went wrong once and what to do instead. A lesson fires on every plan that its triggers fit, and wants an answer.',
   sensor: 'Range, data sheet and calibration: they give the range check at planning and the uncertainty of every result.',
   person: 'Names for the record, with their roles. There is no sign-in behind them.',

@@ -50,6 +50,7 @@ export { kindOfPrediction, PREDICTION_METHODS, predictedValue, predictionRegiste
 export { constantRegister, MATERIAL_PROPERTIES, siOfConstant } from './register/constants'
 export { actionRegister } from './register/actions'
 export { personRegister } from './register/people'
+export { scheduleSetup, taskRegister, type ScheduleFrame } from './register/tasks'
 export { firingRegister, lessonRegister } from './register/lessons'
 export { firingReasons, type LessonTriggers, type PlanTexts } from './register/lessonMatch'
 export { SENSOR_KINDS, sensorRegister, sensorSpecificationOf } from './register/sensors'

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { limitsOfRevision, outlineOf, type QuantityInput, type ResultDeclaration, type Row } from '@hypomet/core'
+import { limitsOfRevision, outlineOf, type QuantityInput, type ResultDeclaration, type Row, type ScheduleFrame } from '@hypomet/core'
 import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
@@ -70,7 +70,7 @@ export async function campaignBySlug(db: Db, slug: string) {
 export async function campaignPage({ read }: Database, slug: string) {
   const found = await campaignBySlug(read, slug)
   const actions = await read.select().from(action).where(eq(action.campaignId, found.id)).orderBy(asc(action.due))
-  return { ...found, articles: await articlesOf(read, found.id), actions: actions.filter(a => a.answer === ''), constants: (await read.select({ id: constant.id }).from(constant).where(eq(constant.campaignId, found.id))).length }
+  return { ...found, frame: scheduleFrame(found), articles: await articlesOf(read, found.id), actions: actions.filter(a => a.answer === ''), constants: (await read.select({ id: constant.id }).from(constant).where(eq(constant.campaignId, found.id))).length }
 }
 
 export async function articlePage({ read }: Database, id: number) {
@@ -123,3 +123,6 @@ async function testSummary(db: Db, t: typeof test.$inferSelect, limits: (typeof 
     verdicts: verdicts.filter(v => v.stands), reopened: verdicts.filter(v => !v.stands).map(v => v.limitId), unanswered, cause: current?.cause ?? null, stages: await stageStates(db, t.id),
   }
 }
+
+/** The calendar that a campaign's tasks are placed in. */
+export const scheduleFrame = (c: typeof campaign.$inferSelect): ScheduleFrame => ({ start: c.startsOn ?? c.createdAt.slice(0, 10), due: c.due, funds: c.budget, workdays: [...c.workdays].map(Number), holidays: c.holidays })

@@ -32,6 +32,10 @@ export const campaign = sqliteTable('campaign', {
   system: text('system', { enum: ['metric', 'imperial'] }).notNull().default('metric'),
   rule: text('rule', { enum: ['guarded', 'simple'] }).notNull().default('guarded'),
   convention: text('convention', { enum: ['margin-of-safety', 'reserve-factor', 'factor-of-safety'] }).notNull().default('margin-of-safety'),
+  startsOn: at('starts_on'),
+  /** Weekdays that are worked, Monday 1. */
+  workdays: text('workdays').notNull().default('12345'),
+  holidays: words('holidays'),
   budget: real('budget'),
   currency: text('currency').notNull().default('EUR'),
   version: version(),

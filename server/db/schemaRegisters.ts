@@ -76,6 +76,24 @@ export const firing = sqliteTable('firing', {
   createdAt: at('created_at').notNull(),
 }, t => [uniqueIndex('firing_once').on(t.lessonId, t.testId)])
 
+export const task = sqliteTable('task', {
+  id: id(),
+  campaignId: integer('campaign_id').notNull().references(() => campaign.id),
+  name: text('name').notNull(),
+  /** Working days: most likely, at best, at worst. */
+  days: real('days').notNull(),
+  low: real('low'),
+  high: real('high'),
+  /** Names of tasks that come before. */
+  after: words('after'),
+  resource: text('resource').notNull().default(''),
+  on: at('booked_on'),
+  cost: real('cost'),
+  testId: integer('test_id').references(() => test.id),
+  version: version(),
+  createdAt: at('created_at').notNull(),
+})
+
 /** A file that belongs to something: its bytes lie with the originals, its thumbnail here. */
 export const attachment = sqliteTable('attachment', {
   id: id(),

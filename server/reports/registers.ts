@@ -51,7 +51,7 @@ function jsonRows(text: string, fields: readonly { key: string; type: string; to
   }))
 }
 
-const OF_A_CAMPAIGN = ['article', 'revision', 'limit', 'test', 'prediction', 'constant', 'action'] as const
+const OF_A_CAMPAIGN = ['article', 'revision', 'limit', 'test', 'prediction', 'constant', 'action', 'task'] as const
 
 /** Everything that hangs on a campaign in its registers, as one JSON file. */
 export async function campaignFile(db: Db, campaignId: number): Promise<string> {

@@ -10,3 +10,6 @@ export function tableOf(rows: readonly Record<string, number | string | null>[],
   const names = Object.keys(rows[0] ?? units)
   return { columns: Object.fromEntries(names.map(n => [n, rows.map(r => r[n] ?? null)])), units }
 }
+
+/** A table under its name, or none. */
+export const tablesOf = (name: string, table: ResultTable | null): Record<string, ResultTable> => (table ? { [name]: table } : {})

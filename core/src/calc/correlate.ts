@@ -3,7 +3,7 @@ import { HypometError } from '../error'
 import { defineCalc } from '../method/define'
 import type { Result, Warning } from '../method/reduction'
 import { issue, plain } from '../method/settings'
-import { exact, tableOf } from './answer'
+import { exact, tableOf, tablesOf } from './answer'
 
 const column = z.array(plain()).min(2)
 const curve = z.object({ x: column, y: column }).superRefine((c, ctx) => {
@@ -63,6 +63,6 @@ export const correlate = defineCalc({
       })
     }
     const mac = (modesTest ?? []).flatMap((a, i) => modesModel!.map((b, j) => ({ test: i + 1, model: j + 1, mac: dot(a, b) ** 2 / (dot(a, a) * dot(b, b)) })))
-    return { results, tables: mac.length > 0 ? { mac: tableOf(mac, { test: '1', model: '1', mac: '1' }) } : {}, warnings }
+    return { results, tables: tablesOf('mac', mac.length > 0 ? tableOf(mac, { test: '1', model: '1', mac: '1' }) : null), warnings }
   },
 })

@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { defineCalc } from '../method/define'
 import { plain, quantity } from '../method/settings'
-import { exact, tableOf } from './answer'
+import { exact, tableOf, tablesOf } from './answer'
 
 const size = (title: string) => quantity('length', { title, positive: true })
 const settings = z.object({
@@ -26,7 +26,7 @@ export const knockdown = defineCalc({
     const designs = requiredForce === undefined ? [] : [lowerBound, ...factors].map(factor => ({ factor, thickness: wall(factor), mass: massOf(wall(factor)), massSaving: 1 - wall(factor) / wall(lowerBound) }))
     return {
       results: { classicalForce: exact(classical, 'N'), allowableForce: exact(lowerBound * classical, 'N'), lowerBoundFactor: exact(lowerBound, '1') },
-      tables: designs.length > 0 ? { designs: tableOf(designs, { factor: '1', thickness: 'm', mass: 'kg', massSaving: '1' }) } : {},
+      tables: tablesOf('designs', designs.length > 0 ? tableOf(designs, { factor: '1', thickness: 'm', mass: 'kg', massSaving: '1' }) : null),
       warnings: [],
     }
   },

@@ -2,7 +2,7 @@ import * as z from 'zod'
 import { HypometError } from '../error'
 import { defineCalc } from '../method/define'
 import { quantity } from '../method/settings'
-import { exact, given, tableOf } from './answer'
+import { exact, given, tableOf, tablesOf } from './answer'
 
 const length = quantity('length')
 const inertia = quantity('inertia')
@@ -52,7 +52,7 @@ export const massProperties = defineCalc({
         simulatorMass: sim ? exact(sim.mass, 'kg') : null, massDifference: sim ? exact(sim.mass - real.mass, 'kg') : null, centreDistance: sim ? exact(Math.hypot(...sim.centre.map((c, k) => c - real.centre[k]!)), 'm') : null,
         ixxRatio: ratio(0), iyyRatio: ratio(1), izzRatio: ratio(2),
       }),
-      tables: sim ? { items: tableOf(rows, { name: '1', massDifference: 'kg', distance: 'm' }) } : {},
+      tables: tablesOf('items', sim ? tableOf(rows, { name: '1', massDifference: 'kg', distance: 'm' }) : null),
       warnings: missing.length > 0 ? [{ code: 'no-simulator', message: `Nothing stands for: ${missing.join(', ')}.` }] : [],
     }
   },

@@ -93,6 +93,11 @@ describe('a schedule', () => {
     expect(value(o, 'probability')).toBeCloseTo(1 - 25 / 48, 2)
     expect(value(o, 'duration')).toBeCloseTo(28 / 6, 12)
   })
+  test('begins a booked task on its day, and says which booking cannot be kept and why', () => {
+    const o = calc('schedule', { start: '2026-03-02', tasks: [{ id: 'build', duration: 3, resource: 'rig', on: '2026-03-04' }, { id: 'test', duration: 1, resource: 'rig', on: '2026-03-05' }] })
+    expect(o.tables['tasks']!.columns['startDate']).toEqual(['2026-03-04', '2026-03-09'])
+    expect(o.warnings).toEqual([{ code: 'booking-missed', message: '“test” is booked for 2026-03-05, and cannot begin before 2026-03-09: rig is still taken by “build”.' }])
+  })
   test('keeps one task at a time on a resource, skips holidays, and names a circle', () => {
     const o = calc('schedule', { start: '2026-03-06', holidays: ['2026-03-09'], tasks: [{ id: 'a', duration: 1, resource: 'rig' }, { id: 'b', duration: 2, resource: 'rig' }] })
     expect(o.tables['tasks']!.columns['startDate']).toEqual(['2026-03-06', '2026-03-10'])

@@ -16,7 +16,7 @@ const duration = z.unknown().transform((raw, ctx) => {
 
 const settings = z.object({
   start: z.iso.date().meta({ title: 'Start' }),
-  tasks: z.array(z.object({ id: z.string().min(1).meta({ title: 'Task' }), duration: duration.meta({ title: 'Working days' }), after: z.array(z.string()).default([]).meta({ title: 'After' }), resource: z.string().optional().meta({ title: 'Resource' }), cost: plain({ title: 'Cost', min: 0 }).default(0) })).min(1).meta({ title: 'Tasks' }),
+  tasks: z.array(z.object({ id: z.string().min(1).meta({ title: 'Task' }), duration: duration.meta({ title: 'Working days' }), after: z.array(z.string()).default([]).meta({ title: 'After' }), resource: z.string().optional().meta({ title: 'Resource' }), cost: plain({ title: 'Cost', min: 0 }).default(0), on: z.iso.date().optional().meta({ title: 'Booked for' }) })).min(1).meta({ title: 'Tasks' }),
   workdays: z.array(plain({ min: 1, max: 7, whole: true })).min(1).default([1, 2, 3, 4, 5]).meta({ title: 'Working days of the week, Monday 1' }),
   holidays: z.array(z.iso.date()).default([]).meta({ title: 'Holidays' }), due: z.iso.date().optional().meta({ title: 'Due' }), funds: plain({ title: 'Funds', min: 0 }).optional(),
   draws: plain({ title: 'Draws', min: 1, max: 1e7, whole: true }).default(100_000), seed: plain({ title: 'Seed', min: 0, whole: true }).default(1),
@@ -53,10 +53,17 @@ interface Placed {
   finish: Float64Array
 }
 
-/** Each task starts at the latest of its predecessors' finishes and of its resource's last task. */
-function place(links: readonly { after: number[]; resourceBefore: number }[], order: readonly number[], durations: ArrayLike<number>, into: Placed): void {
+interface Link {
+  after: number[]
+  resourceBefore: number
+  /** Working days from the start before which it is not booked. */
+  earliest: number
+}
+
+/** Each task starts at the latest of its predecessors' finishes, of its resource's last task, and of its booking. */
+function place(links: readonly Link[], order: readonly number[], durations: ArrayLike<number>, into: Placed): void {
   for (const i of order) {
-    let at = 0
+    let at = links[i]!.earliest
     for (const a of links[i]!.after) if (into.finish[a]! > at) at = into.finish[a]!
     const before = links[i]!.resourceBefore
     if (before >= 0 && into.finish[before]! > at) at = into.finish[before]!
@@ -66,7 +73,7 @@ function place(links: readonly { after: number[]; resourceBefore: number }[], or
 }
 
 /** Working days from the first on or after the start; the calendar grows as far as it is asked. */
-function calendar({ start, workdays, holidays }: Settings): { dateOf: (index: number) => string; countTo: (date: string) => number } {
+function calendar({ start, workdays, holidays }: Settings): { dateOf: (index: number) => string; countTo: (date: string) => number; indexOn: (date: string) => number } {
   const off = new Set(holidays)
   const dates: string[] = []
   const next = new Date(`${start}T00:00:00Z`)
@@ -85,6 +92,11 @@ function calendar({ start, workdays, holidays }: Settings): { dateOf: (index: nu
     countTo: date => {
       let n = 0
       for (reach(0); dates[n]! <= date; reach(n)) n++
+      return n
+    },
+    indexOn: date => {
+      let n = 0
+      for (reach(0); dates[n]! < date; reach(n)) n++
       return n
     },
   }
@@ -112,7 +124,8 @@ export const schedule = defineCalc({
     const order = placingOrder(tasks)
     const index = new Map(tasks.map((t, i) => [t.id, i]))
     const lastOf = new Map<string, number>()
-    const links = tasks.map(t => ({ after: t.after.map(a => index.get(a)!), resourceBefore: -1 }))
+    const { dateOf, countTo, indexOn } = calendar(s)
+    const links: Link[] = tasks.map(t => ({ after: t.after.map(a => index.get(a)!), resourceBefore: -1, earliest: t.on === undefined ? 0 : indexOn(t.on) }))
     for (const i of order) {
       const { resource } = tasks[i]!
       if (resource === undefined) continue
@@ -123,7 +136,6 @@ export const schedule = defineCalc({
     place(links, order, tasks.map(t => (t.duration.low + 4 * t.duration.mode + t.duration.high) / 6), placed)
     const length = placed.finish.reduce((m, f) => Math.max(m, f), 0)
     const critical = criticalChain(links, placed, length)
-    const { dateOf, countTo } = calendar(s)
     const rows = tasks.map((t, i) => ({
       id: t.id, start: placed.start[i]!, finish: placed.finish[i]!,
       startDate: dateOf(Math.floor(placed.start[i]! + HAIR)), finishDate: dateOf(Math.max(0, Math.ceil(placed.finish[i]! - HAIR) - 1)), critical: critical.has(i) ? 1 : 0,
@@ -140,14 +152,21 @@ export const schedule = defineCalc({
       tables: { tasks: tableOf(rows, { id: '1', start: 'd', finish: 'd', startDate: '1', finishDate: '1', critical: '1' }), costByMonth: tableOf(byMonth(tasks, rows), { month: '1', cost: '1' }) },
       warnings: [
         ...(float !== null && float < 0 ? [{ code: 'late', message: `The mean plan ends ${(-float).toFixed(1)} working days after the due date.` }] : []),
+        ...tasks.flatMap((t, i) => (t.on !== undefined && placed.start[i]! > links[i]!.earliest + HAIR ? [{ code: 'booking-missed', message: `“${t.id}” is booked for ${t.on}, and cannot begin before ${rows[i]!.startDate}: ${blocker(tasks, links[i]!, placed, i)}.` }] : [])),
         ...(unfunded !== null && unfunded > 0 ? [{ code: 'unfunded', message: `${unfunded} are not covered by the funds.` }] : []),
       ],
     }
   },
 })
 
+/** What keeps a booked task from its day. */
+function blocker(tasks: readonly Task[], link: Link, { start, finish }: Placed, i: number): string {
+  const waits = link.after.find(a => finish[a] === start[i])
+  return waits === undefined ? `${tasks[i]!.resource} is still taken by “${tasks[link.resourceBefore]!.id}”` : `“${tasks[waits]!.id}” ends later`
+}
+
 /** Back from the last finish along what set each start. */
-function criticalChain(links: readonly { after: number[]; resourceBefore: number }[], { start, finish }: Placed, length: number): Set<number> {
+function criticalChain(links: readonly Link[], { start, finish }: Placed, length: number): Set<number> {
   const chain = new Set<number>()
   for (let at = finish.findIndex(f => f === length); at >= 0 && !chain.has(at);) {
     chain.add(at)
@@ -158,7 +177,7 @@ function criticalChain(links: readonly { after: number[]; resourceBefore: number
   return chain
 }
 
-function chanceWithin({ tasks, draws, seed }: Settings, links: readonly { after: number[]; resourceBefore: number }[], order: readonly number[], available: number): number {
+function chanceWithin({ tasks, draws, seed }: Settings, links: readonly Link[], order: readonly number[], available: number): number {
   const random = new SeededRandom(seed)
   const durations = new Float64Array(tasks.length)
   const placed: Placed = { start: new Float64Array(tasks.length), finish: new Float64Array(tasks.length) }

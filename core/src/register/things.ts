@@ -9,12 +9,19 @@ export const campaignRegister = defineRegister({
     { key: 'title', title: 'Title', type: 'text', required: true },
     { key: 'purpose', title: 'Purpose', type: 'long', hint: 'What the tests are to show' },
     { key: 'due', title: 'Due', type: 'date' },
+    { key: 'startsOn', title: 'Work begins', type: 'date' },
+    { key: 'workdays', title: 'Working days', type: 'choice', fallback: '12345', options: [{ value: '12345', label: 'Monday to Friday' }, { value: '123456', label: 'Monday to Saturday' }, { value: '1234567', label: 'Every day' }] },
+    { key: 'holidays', title: 'Holidays', type: 'words', hint: '2026-12-25; 2027-01-01' },
     { key: 'system', title: 'Units shown', type: 'choice', required: true, fallback: 'metric', options: [{ value: 'metric', label: 'kN, mm, MPa' }, { value: 'imperial', label: 'lbf, in, psi' }] },
     { key: 'rule', title: 'Decision', type: 'choice', required: true, fallback: 'guarded', options: [{ value: 'guarded', label: 'Guarded: value with its uncertainty' }, { value: 'simple', label: 'Simple: value alone' }] },
     { key: 'convention', title: 'Margins as', type: 'choice', required: true, fallback: 'margin-of-safety', options: CONVENTION_CHOICES },
     { key: 'budget', title: 'Budget', type: 'number', min: 0 },
     { key: 'currency', title: 'Currency', type: 'text', fallback: 'EUR' },
   ],
+  check(row) {
+    const odd = (row['holidays'] as string[]).find(h => !/^\d{4}-\d{2}-\d{2}$/.test(h) || Number.isNaN(Date.parse(h)))
+    if (odd) throw new HypometError('not-a-date', `“${odd}” is not a date like 2026-12-25.`, { path: 'holidays' })
+  },
 })
 
 export const articleRegister = defineRegister({

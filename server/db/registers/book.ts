@@ -73,7 +73,7 @@ export async function storedOf(db: Db, keeper: Keeper, id: number): Promise<Stor
 
 async function create(db: Db, by: string, step: string, keeper: Keeper, row: Row, context: RegisterContext, campaignId: number | null): Promise<number> {
   const checked = checkRow(keeper.register, row, context)
-  await keeper.check?.(db, checked, null, context)
+  await keeper.check?.(db, checked, null, context, campaignId)
   if (keeper.register.perCampaign && campaignId === null) throw new HypometError('missing-setting', 'The campaign is not said.', { path: 'campaignId' })
   const values = { ...keeper.columns(checked, context), ...(keeper.register.perCampaign ? { campaignId } : {}), createdAt: now() }
   const [made] = (await db.insert(tableOf(keeper)).values(values as never).returning()) as unknown as Stored[]
@@ -87,12 +87,13 @@ async function change(db: Db, by: string, step: string, keeper: Keeper, { id, ve
   if (!before) throw notFound(keeper.register.one.toLowerCase(), id)
   if (before.version !== version) throw await changedMeanwhile(db, keeper, before, version)
   await keeper.assertOpen?.(db, before)
-  const context = await contextOf(db, await keeper.campaignOf(db, before))
+  const campaignId = await keeper.campaignOf(db, before)
+  const context = await contextOf(db, campaignId)
   const old = rowOf(keeper, before)
   const fixed = keeper.register.fields.find(f => f.fixed && f.key in values && JSON.stringify(values[f.key] ?? null) !== JSON.stringify(old[f.key] ?? null))
   if (fixed) throw new HypometError('fixed', `${fixed.title} was said when it was made, and stays.`, { path: fixed.key })
   const checked = checkRow(keeper.register, { ...old, ...values }, context)
-  await keeper.check?.(db, checked, before, context)
+  await keeper.check?.(db, checked, before, context, campaignId)
   if (changedKeys(keeper.register, old, checked).length === 0) return id
   await db.update(tableOf(keeper)).set({ ...keeper.columns(checked, context), version: version + 1 } as never).where(eq(tableOf(keeper).id, id))
   const after = (await storedOf(db, keeper, id))!

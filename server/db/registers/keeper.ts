@@ -28,7 +28,7 @@ export interface Keeper {
   /** What the row shows beyond its fields. */
   extras?(db: Db, rows: Stored[]): Promise<Record<number, Record<string, unknown>>>
   /** What the other rows must allow. @throws HypometError */
-  check?(db: Db, row: Row, before: Stored | null, context: RegisterContext): Promise<void>
+  check?(db: Db, row: Row, before: Stored | null, context: RegisterContext, campaignId: number | null): Promise<void>
   /** `becoming` is what an undo would make of it. @throws HypometError where a row stands as it is. */
   assertOpen?(db: Db, before: Stored, becoming?: Stored | null): Promise<void>
   /** Sentences that name what rests on a row. */

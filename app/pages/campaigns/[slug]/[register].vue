@@ -8,7 +8,7 @@ const route = useRoute()
 const [slug, id] = [route.params['slug'] as string, route.params['register'] as string]
 const api = useApi()
 const { data: campaign, error } = await useAsyncData(`campaign-${slug}`, () => api.get<CampaignPage>(`/api/campaigns/${slug}`))
-if (error.value || !registers[id]?.perCampaign || !registerWords[id]) throw createError({ statusCode: 404, statusMessage: 'There is no such page.' })
+if (error.value || !registers[id]?.perCampaign || !registerWords[id] || id === 'task') throw createError({ statusCode: 404, statusMessage: 'There is no such page.' })
 const prefer = computed(() => (campaign.value!.system === 'imperial' ? IMPERIAL : METRIC))
 useTrail().value = [{ name: campaign.value!.title, to: `/campaigns/${slug}` }, { name: registers[id]!.many }]
 useHead({ title: `${registers[id]!.many} · ${campaign.value!.title} · Hypomet` })
