@@ -14,6 +14,7 @@ import { search } from '../db/search'
 import { overRangesOf } from '../db/sensors'
 import { readyItemsOf } from '../db/stageStates'
 import { assertReady, createTest, markReady, testPage } from '../db/tests'
+import { iCalendar } from '../reports/calendar'
 import { importRows, registerFile } from '../reports/registers'
 import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, refused, tickAll } from './campaign'
 import { temporaryDatabase } from './database'
@@ -227,6 +228,28 @@ describe('predictions', () => {
     // What is said afterwards is not of this test.
     await write('prediction', { creates: [{ revisionId: arm.revisionId, quantity: 'stiffness', entered: { value: 36, unit: 'N/mm' }, source: 'Hindsight', method: 'hand' }] })
     expect((await testPage(database, arm.testId)).predictions.map(p => p.source)).not.toContain('Hindsight')
+  })
+})
+
+describe('tasks', () => {
+  const frame = { start: '2026-03-02', due: '2026-03-20', funds: null, workdays: [1, 2, 3, 4, 5], holidays: [] }
+  it('wait for one another by name: no circle, no unknown one, no name taken away from those that wait', async () => {
+    await write('task', { creates: [{ name: 'Build', days: 3 }, { name: 'Gauges; wires', days: 2, after: ['Build'] }] })
+    const [build, gauges] = await rows('task')
+    expect(await refused(change('task', build!, { after: ['Gauges; wires'] }))).toMatchObject({ code: 'circle', message: 'These would wait for one another: Build → Gauges; wires → Build.', place: { path: 'after' } })
+    expect(await refused(change('task', gauges!, { after: ['Paint'] }))).toMatchObject({ code: 'unknown-reference' })
+    expect((await refused(change('task', build!, { name: 'Make' }))).message).toContain('waits for it by this name')
+    expect((await refused(write('task', { removes: [build!] }))).message).toContain('“Gauges; wires” waits for it')
+    expect(await refused(change('task', build!, { low: 5 }))).toMatchObject({ code: 'setting-range', place: { path: 'low' } })
+  })
+
+  it('become a calendar file: all-day events that end on the day after, signs escaped, long lines folded', async () => {
+    await write('task', { creates: [{ name: 'Build', days: 3, resource: 'Silje' }, { name: `Gauges; wires ${'and more wires '.repeat(6)}`, days: 2, after: ['Build'] }] })
+    const text = iCalendar({ slug: 'tarn', title: 'Tarn, carrier' }, frame, await rows('task'), new Date('2026-03-01T10:00:00Z'))
+    expect(text).toContain('X-WR-CALNAME:Tarn\\, carrier\r\n')
+    expect(text).toContain('DTSTART;VALUE=DATE:20260302\r\nDTEND;VALUE=DATE:20260305\r\nSUMMARY:Build\r\nDESCRIPTION:By Silje\r\n')
+    expect(text).toContain('SUMMARY:Gauges\\; wires')
+    expect(text.split('\r\n').every(l => Buffer.byteLength(l) <= 75)).toBe(true)
   })
 })
 

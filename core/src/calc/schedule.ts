@@ -1,14 +1,17 @@
 import * as z from 'zod'
 import { HypometError } from '../error'
 import { defineCalc } from '../method/define'
-import { plain } from '../method/settings'
+import { issue, plain } from '../method/settings'
 import { SeededRandom } from '../statistics/random'
 import { exact, given, tableOf } from './answer'
 
 const days = plain({ min: 0 })
 const three = z.object({ low: days, mode: days, high: days }).refine(d => d.low <= d.mode && d.mode <= d.high, { message: 'Low, mode and high must not fall.', params: { code: 'setting-range' } })
+/** A number of working days, or at best, most likely and at worst: `{ low, mode, high }`, or the three in a row. */
 const duration = z.unknown().transform((raw, ctx) => {
-  const parsed = (typeof raw === 'object' && raw !== null && 'low' in raw ? three : days).safeParse(raw)
+  if (raw === undefined) return issue(ctx as never, 'missing-setting', 'A duration is needed here.')
+  const asked = Array.isArray(raw) && raw.length === 3 ? { low: raw[0] as unknown, mode: raw[1] as unknown, high: raw[2] as unknown } : raw
+  const parsed = (typeof asked === 'object' && asked !== null && ('low' in asked || 'mode' in asked) ? three : days).safeParse(asked)
   if (parsed.success) return typeof parsed.data === 'number' ? { low: parsed.data, mode: parsed.data, high: parsed.data } : parsed.data
   ctx.issues.push(...(parsed.error.issues as never[]))
   return z.NEVER
@@ -16,7 +19,7 @@ const duration = z.unknown().transform((raw, ctx) => {
 
 const settings = z.object({
   start: z.iso.date().meta({ title: 'Start' }),
-  tasks: z.array(z.object({ id: z.string().min(1).meta({ title: 'Task' }), duration: duration.meta({ title: 'Working days' }), after: z.array(z.string()).default([]).meta({ title: 'After' }), resource: z.string().optional().meta({ title: 'Resource' }), cost: plain({ title: 'Cost', min: 0 }).default(0), on: z.iso.date().optional().meta({ title: 'Booked for' }) })).min(1).meta({ title: 'Tasks' }),
+  tasks: z.array(z.object({ id: z.string().min(1).meta({ title: 'Task' }), duration: duration.meta({ title: 'Working days: one, or three', kind: 'ratio' }), after: z.array(z.string()).default([]).meta({ title: 'After' }), resource: z.string().optional().meta({ title: 'Resource' }), cost: plain({ title: 'Cost', min: 0 }).default(0), on: z.iso.date().optional().meta({ title: 'Booked for' }) })).min(1).meta({ title: 'Tasks' }),
   workdays: z.array(plain({ min: 1, max: 7, whole: true })).min(1).default([1, 2, 3, 4, 5]).meta({ title: 'Working days of the week, Monday 1' }),
   holidays: z.array(z.iso.date()).default([]).meta({ title: 'Holidays' }), due: z.iso.date().optional().meta({ title: 'Due' }), funds: plain({ title: 'Funds', min: 0 }).optional(),
   draws: plain({ title: 'Draws', min: 1, max: 1e7, whole: true }).default(100_000), seed: plain({ title: 'Seed', min: 0, whole: true }).default(1),
@@ -118,7 +121,7 @@ function triangular(random: SeededRandom, { low, mode, high }: Task['duration'])
  */
 export const schedule = defineCalc({
   id: 'schedule', title: 'Schedule', purpose: 'Dates, critical chain, float, chance of the due date, cost by month', version: '1.0.0', settings,
-  example: { start: '2026-03-02', due: '2026-04-10', funds: 9000, draws: 20000, tasks: [{ id: 'design', duration: { low: 3, mode: 4, high: 8 }, cost: 1200 }, { id: 'rig', duration: { low: 5, mode: 7, high: 12 }, after: ['design'], resource: 'shop', cost: 3000 }, { id: 'article', duration: { low: 4, mode: 6, high: 11 }, after: ['design'], resource: 'shop', cost: 4100 }, { id: 'test', duration: 2, after: ['rig', 'article'], cost: 900 }] },
+  example: { start: '2026-03-02', due: '2026-04-10', funds: 9000, draws: 20000, tasks: [{ id: 'design', duration: [3, 4, 8], cost: 1200 }, { id: 'rig', duration: [5, 7, 12], after: ['design'], resource: 'shop', cost: 3000 }, { id: 'article', duration: [4, 6, 11], after: ['design'], resource: 'shop', cost: 4100 }, { id: 'test', duration: 2, after: ['rig', 'article'], cost: 900 }] },
   calculate(s) {
     const { tasks, due, funds } = s
     const order = placingOrder(tasks)

@@ -6,6 +6,10 @@ export type FormField = { key: string; title: string; required: boolean; fallbac
   | { type: 'quantity'; kind: Kind | 'any' }
   /** Several quantities; with `orOne` a single one is written without a list. */
   | { type: 'quantities'; kind: Kind | 'any'; orOne: boolean }
+  /** Lists of quantities, a line each: points of a field, shapes. */
+  | { type: 'lists'; kind: Kind | 'any' }
+  /** Several words. */
+  | { type: 'words' }
   | { type: 'window' }
   | { type: 'choice'; options: string[] }
   | { type: 'text' }
@@ -54,6 +58,9 @@ function fieldOf(key: string, node: Node, required: boolean): FormField {
   const ends = node.prefixItems?.[0]?.kind
   if (node.type === 'array' && ends) return { ...head, type: 'quantities', kind: ends, orOne: false }
   if (node.type === 'array' && node.items?.kind) return { ...head, type: 'quantities', kind: node.items.kind, orOne: false }
+  const inner = node.items?.items?.kind ?? node.items?.prefixItems?.[0]?.kind
+  if (node.type === 'array' && node.items?.type === 'array' && inner) return { ...head, type: 'lists', kind: inner }
+  if (node.type === 'array' && node.items?.type === 'string') return { ...head, type: 'words' }
   if (node.type === 'array' && node.items?.type === 'object' && node.items.properties) return { ...head, type: 'rows', columns: fieldsOf(node.items) }
   if (node.type === 'object' && node.properties) return { ...head, type: 'group', fields: fieldsOf(node) }
   if (node.type === 'object' && typeof node.additionalProperties === 'object' && node.additionalProperties.items?.kind) return { ...head, type: 'columns' }
