@@ -7,7 +7,7 @@ import { standingVerdicts } from './judgements'
 import { notFound } from './notFound'
 import { writeRowsIn } from './registers/book'
 import { action, article, attachment, campaign, constant, firing, judgement, limit, prediction, reduction, revision, run, test } from './schema'
-import { stageStates } from './stageStates'
+import { commonOf, stageStates, type Common } from './stageStates'
 
 const now = () => new Date().toISOString()
 
@@ -84,6 +84,7 @@ export async function articlePage({ read }: Database, id: number) {
 
 /** Articles with revisions, tests, stage states and the standing verdicts: what the thread and the matrix show. */
 async function articlesOf(db: Db, campaignId: number) {
+  const common = await commonOf(db)
   const articles = await db.select().from(article).where(eq(article.campaignId, campaignId)).orderBy(asc(article.id))
   return Promise.all(articles.map(async a => {
     const revisions = await db.select().from(revision).where(eq(revision.articleId, a.id)).orderBy(asc(revision.id))
@@ -95,7 +96,7 @@ async function articlesOf(db: Db, campaignId: number) {
       photo: (await db.select({ id: attachment.id, removedAt: attachment.removedAt, mime: attachment.mime }).from(attachment).where(and(eq(attachment.entity, 'article'), eq(attachment.entityId, a.id)))).find(f => f.removedAt === null && f.mime.startsWith('image/'))?.id ?? null,
       revisions: await Promise.all(revisions.map(async r => ({
         ...r, predictions: await expectedOf(db, r.id), finding: await findingOf(db, r.findingReductionId), limitIds: limitsOfRevision(r.id, revisions, limits).map(l => l.id),
-        tests: await Promise.all(tests.filter(t => t.revisionId === r.id).map(t => testSummary(db, t, limits))),
+        tests: await Promise.all(tests.filter(t => t.revisionId === r.id).map(t => testSummary(db, t, limits, common))),
       }))),
     }
   }))
@@ -111,8 +112,8 @@ async function findingOf(db: Db, reductionId: number | null) {
   return found ?? null
 }
 
-async function testSummary(db: Db, t: typeof test.$inferSelect, limits: (typeof limit.$inferSelect)[]) {
-  const [latest] = await db.select().from(reduction).where(eq(reduction.testId, t.id)).orderBy(desc(reduction.id)).limit(1)
+async function testSummary(db: Db, t: typeof test.$inferSelect, limits: (typeof limit.$inferSelect)[], common: Common) {
+  const [latest] = await db.select({ id: reduction.id, output: reduction.output }).from(reduction).where(eq(reduction.testId, t.id)).orderBy(desc(reduction.id)).limit(1)
   const [judged] = await db.select().from(judgement).where(eq(judgement.testId, t.id)).orderBy(desc(judgement.id)).limit(1)
   const current = judged && latest && judged.reductionId === latest.id ? judged : null
   const verdicts = standingVerdicts(current?.verdicts ?? [], limits)
@@ -120,7 +121,7 @@ async function testSummary(db: Db, t: typeof test.$inferSelect, limits: (typeof 
   return {
     id: t.id, title: t.title, fixture: t.fixture, plannedOn: t.plannedOn, cost: t.cost, results: latest?.output.results ?? null, judgedAt: current?.createdAt ?? null,
     ranOn: (await db.select({ at: run.startedAt }).from(run).where(eq(run.testId, t.id)).orderBy(asc(run.id)).limit(1))[0]?.at ?? null,
-    verdicts: verdicts.filter(v => v.stands), reopened: verdicts.filter(v => !v.stands).map(v => v.limitId), unanswered, cause: current?.cause ?? null, stages: await stageStates(db, t.id),
+    verdicts: verdicts.filter(v => v.stands), reopened: verdicts.filter(v => !v.stands).map(v => v.limitId), unanswered, cause: current?.cause ?? null, stages: await stageStates(db, t.id, common),
   }
 }
 

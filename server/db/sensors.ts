@@ -18,9 +18,9 @@ export async function listSensors(db: Db) {
 }
 
 /** What the checklist of a test must know of each sensor; its own readings are no hindrance to it. */
-export async function sensorsDue(db: Db, testId: number) {
-  const beyond = await overRangesOf(db, testId)
-  return Object.fromEntries((await db.select().from(sensor)).map(s => [s.id, { name: s.name, calibrationDue: s.calibrationDue, state: s.state, overRanged: beyond[s.id] ?? null }]))
+export function sensorsDue(sensors: readonly (typeof sensor.$inferSelect)[], readings: readonly SensorReading[], testId: number) {
+  const beyond = beyondRange(readings.filter(r => r.testId !== testId))
+  return Object.fromEntries(sensors.map(s => [s.id, { name: s.name, calibrationDue: s.calibrationDue, state: s.state, overRanged: beyond[s.id] ?? null }]))
 }
 
 export interface SensorUse {
@@ -50,9 +50,13 @@ export async function readingsOf(db: Db, sensorId?: number) {
   })
 }
 
-/** Sensors that read beyond their full scale since they were last calibrated, and where; `but` leaves a test out. */
-export async function overRangesOf(db: Db, but?: number): Promise<Record<number, { share: number; test: string }>> {
+export type SensorReading = Awaited<ReturnType<typeof readingsOf>>[number]
+
+/** Sensors that read beyond their full scale since they were last calibrated, and where. */
+export const overRangesOf = async (db: Db) => beyondRange(await readingsOf(db))
+
+function beyondRange(readings: readonly SensorReading[]): Record<number, { share: number; test: string }> {
   const beyond: Record<number, { share: number; test: string }> = {}
-  for (const r of await readingsOf(db)) if (r.share > 1 && r.testId !== but && (r.calibratedOn === null || r.at.slice(0, 10) >= r.calibratedOn)) beyond[r.sensorId] ??= { share: r.share, test: r.test }
+  for (const r of readings) if (r.share > 1 && (r.calibratedOn === null || r.at.slice(0, 10) >= r.calibratedOn)) beyond[r.sensorId] ??= { share: r.share, test: r.test }
   return beyond
 }
