@@ -8,7 +8,7 @@ const units = useUnits(() => 'metric')
 const label = (key: string) => calcs[props.output.method]?.labels?.[key] ?? wordsOf(key)
 const results = computed(() => Object.entries(props.output.results).map(([key, r]) => {
   const kind = kindOfSi(r.unit)
-  return { key, label: label(key), text: r.value === null ? 'cannot be had' : kind ? units.result(r, kind) : `${formatNumber(r.value)}\u202f${r.unit}` }
+  return { key, label: label(key), text: r.value === null ? 'cannot be had' : r.unit === '1' && r.u === undefined && Number.isInteger(r.value) ? String(r.value) : kind ? units.result(r, kind) : `${formatNumber(r.value)}\u202f${r.unit}` }
 }))
 
 const LONG = 12
@@ -20,10 +20,16 @@ function rowsOf(table: ResultTable): string[][] {
   const columns = Object.entries(table.columns).map(([c, cells]) => {
     const kind = kindIn(table, c)
     if (cells.some(v => typeof v === 'string')) return cells.map(v => String(v ?? '–'))
-    const write = kind && kind !== 'ratio' ? columnFormatter(cells as (number | null)[], kind, { prefer: props.prefer }) : (v: number | null) => formatNumber(v, 4)
+    const write = kind && kind !== 'ratio' ? columnFormatter(cells as (number | null)[], kind, { prefer: props.prefer }) : plainly(cells as (number | null)[], table.units[c])
     return (cells as (number | null)[]).map(write)
   })
   return Array.from({ length: columns[0]?.length ?? 0 }, (_, i) => columns.map(c => c[i]!))
+}
+/** Whole numbers are counts; a unit without a kind of its own is written beside. */
+function plainly(cells: (number | null)[], unit: string | undefined): (v: number | null) => string {
+  const isCount = cells.every(v => v === null || Number.isInteger(v))
+  const label = unit && unit !== '1' ? `\u202f${unit}` : ''
+  return v => (v === null ? '–' : (isCount ? String(v) : formatNumber(v, 4)) + label)
 }
 /** Every further column over the first, where the table is long enough to be a curve. */
 function figuresOf(table: ResultTable): { column: string; figure: Figure }[] {

@@ -2,7 +2,7 @@
 import { isHypometError, parseAnyQuantity, parseQuantity, preferredUnit, type Kind, type QuantityInput, type UnitPreference } from '@hypomet/core'
 
 /** Several quantities typed or pasted, divided by semicolons, spaces after a comma or lines. A unit after the last counts for all. */
-const props = defineProps<{ modelValue: unknown; kind: Kind | 'any'; label: string; prefer: UnitPreference; orOne: boolean; problem?: string | undefined }>()
+const props = defineProps<{ modelValue: unknown; kind: Kind | 'any'; label: string; prefer: UnitPreference; orOne: boolean; problem?: string | undefined; hideLabel?: boolean }>()
 const emit = defineEmits<{ 'update:modelValue': [value: QuantityInput | QuantityInput[] | null] }>()
 
 const id = useId()
@@ -34,7 +34,7 @@ const complaint = computed(() => refused.value || props.problem || '')
 
 <template>
   <div>
-    <label :for="id" class="label">{{ label }}</label>
+    <label :for="id" :class="hideLabel ? 'sr-only' : 'label'">{{ label }}</label>
     <textarea :id="id" v-model="typed" class="field" rows="1" placeholder="one; two; three" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(typed)" />
     <p v-if="complaint" class="problem">{{ complaint }}</p>
   </div>

@@ -59,9 +59,13 @@ export function siUnitOf(d: Dimension): string {
   return BASES.flatMap((base, i) => (d[i] ? [d[i] === 1 ? base : `${base}^${d[i]}`] : [])).join('·')
 }
 
-/** Kind of a result by its SI unit as a method writes it: the name tells J from N·m where the dimension does not. */
+/**
+ * Kind of a result by its SI unit as a method writes it: the name tells J from N·m where the dimension does not. A unit that
+ * is not SI – working days – has none: its number is shown as it is.
+ */
 export function kindOfSi(unit: string): Kind | null {
   const named = (Object.keys(KINDS) as Kind[]).find(k => KINDS[k].si === unit)
   const found = named ? null : findUnit(unit, 'gravity')
-  return named ?? (found ? kindOf(found.dimension) : null)
+  const isSi = found !== null && found.multiply === found.divide && found.shift === 0
+  return named ?? (isSi ? kindOf(found.dimension) : null)
 }

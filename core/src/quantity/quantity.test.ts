@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { columnFormatter, findUnit, formatQuantity, fromSi, HypometError, IMPERIAL, KINDS, METRIC, parseQuantity, quantityToSi, toSi, unitFor, type Kind } from '../index'
+import { columnFormatter, findUnit, formatQuantity, fromSi, HypometError, IMPERIAL, kindOfSi, KINDS, METRIC, parseQuantity, quantityToSi, toSi, unitFor, type Kind } from '../index'
 
 const si = (value: number, unit: string, kind: Kind) => quantityToSi({ value, unit }, kind)
 
@@ -125,4 +125,8 @@ describe('written quantities', () => {
   it('has an SI name for every kind that means itself', () => {
     for (const [kind, { si: name }] of Object.entries(KINDS)) expect(quantityToSi({ value: 3, unit: name }, kind as Kind), kind).toBe(3)
   })
+})
+
+it('a unit that is not SI has no kind: 20.5 working days are not 20.5 seconds', () => {
+  expect([kindOfSi('d'), kindOfSi('s'), kindOfSi('N·m'), kindOfSi('m²/s²'), kindOfSi('kN')]).toEqual([null, 'time', 'torque', 'specificEnergy', null])
 })
