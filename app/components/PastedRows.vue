@@ -66,10 +66,11 @@ const count = (n: number) => `${n} ${(n === 1 ? props.register.one : props.regis
 
 <template>
   <BaseDialog :open="text !== null" wide title="From a sheet" :description="`${count(creates)} new, ${planned.length - creates} changed. Nothing is saved until all of it fits; cells can be mended here.`" @close="emit('close')">
+    <label v-if="lines.length === 0" class="block"><span class="label">Paste here: rows from a spreadsheet, with or without their titles on top</span><textarea v-focus class="field font-mono text-xs" rows="6" @input="lines = linesOf(($event.target as HTMLTextAreaElement).value)" /></label>
     <ul v-if="problems.length > 0" role="alert" class="mb-2 max-h-28 overflow-y-auto rounded-md border border-fail px-2 py-1 text-sm text-fail">
       <li v-for="(p, i) in problems" :key="i"><strong v-if="p.row">Row {{ p.row }}<template v-if="p.column">, {{ p.column }}</template>: </strong>{{ p.message }}</li>
     </ul>
-    <div class="max-h-80 overflow-auto border border-line">
+    <div v-if="lines.length > 0" class="max-h-80 overflow-auto border border-line">
       <table class="data text-xs">
         <tbody>
           <tr v-for="(line, r) in lines" :key="r" :class="problemAt(r + 1).length > 0 ? 'bg-caution-ground' : ''">

@@ -19,7 +19,6 @@ const family = computed(() => families[props.article?.family ?? form.value.famil
 const fields = computed(() => (family.value ? formOf(family.value.stages.article) : null))
 const variants = computed(() => (fields.value?.type === 'variant' ? fields.value : null))
 const current = computed(() => (fields.value?.type === 'group' ? fields.value.fields : variants.value?.options.find(o => o.name === form.value.properties[variants.value!.by])?.fields ?? []))
-const nextLabel = (label: string) => (/^[A-Y]$/.test(label) ? String.fromCharCode(label.charCodeAt(0) + 1) : `${label}2`)
 
 watch(() => props.open, isOpen => {
   if (!isOpen) return

@@ -1,13 +1,9 @@
 import { kindOfField, quantityToSi, type Field, type QuantityInput, type Register, type RegisterContext } from '@hypomet/core'
-import { columnFilteringFeature, createFilteredRowModel, createSortedRowModel, filterFn_includesString, globalFilteringFeature, rowSortingFeature, sortFn_alphanumeric, sortFn_basic, tableFeatures, useTable } from '@tanstack/vue-table'
+import { createSortedRowModel, rowSortingFeature, sortFn_alphanumeric, sortFn_basic, tableFeatures, useTable } from '@tanstack/vue-table'
 import { formFields, textsOf } from './rowText'
 import type { RegisterRow } from './useRegister'
 
-const features = tableFeatures({
-  rowSortingFeature, columnFilteringFeature, globalFilteringFeature,
-  sortedRowModel: createSortedRowModel(), filteredRowModel: createFilteredRowModel(),
-  sortFns: { alphanumeric: sortFn_alphanumeric, basic: sortFn_basic }, filterFns: { includesString: filterFn_includesString },
-})
+const features = tableFeatures({ rowSortingFeature, sortedRowModel: createSortedRowModel(), sortFns: { alphanumeric: sortFn_alphanumeric, basic: sortFn_basic } })
 
 /** Rows of a register with the texts of their cells, sorted by a column and thinned by words. */
 export function useSortedRows(register: Register, rows: () => RegisterRow[], context: () => RegisterContext, filter: () => string) {
@@ -18,7 +14,7 @@ export function useSortedRows(register: Register, rows: () => RegisterRow[], con
     getRowModel(): { rows: { original: Item }[] }
     getColumn(id: string): { getIsSorted(): false | 'asc' | 'desc'; toggleSorting(): void; clearSorting(): void } | undefined
   }
-  // Every word must stand somewhere in the row; the table's own filter knows one text only.
+  // Every word must stand somewhere in the row.
   const shown = computed(() => {
     const words = filter().toLowerCase().split(/\s+/).filter(Boolean)
     const all = table.getRowModel().rows.map(r => r.original)

@@ -48,7 +48,12 @@ export async function writeRowsIn(db: Db, by: string, registerId: string, batch:
   const keeper = keeperOf(registerId)
   if (keeper.closed && batch.creates.length > 0) throw new HypometError('not-here', `${keeper.register.many} are made elsewhere.`)
   const ids: number[] = []
-  const context = await contextOf(db, batch.campaignId)
+  const contexts = new Map<number | null, RegisterContext>()
+  const contextFor = async (campaignId: number | null): Promise<RegisterContext> => {
+    const known = contexts.get(campaignId) ?? (await contextOf(db, campaignId))
+    contexts.set(campaignId, known)
+    return known
+  }
   let at = 0
   const several = batch.creates.length + batch.changes.length + batch.removes.length > 1
   const inPlace = async <T>(work: () => Promise<T>): Promise<T> => {
@@ -59,8 +64,8 @@ export async function writeRowsIn(db: Db, by: string, registerId: string, batch:
       throw isHypometError(e) && several ? e.at({ row: at }) : e
     }
   }
-  for (const row of batch.creates) await inPlace(async () => ids.push(await create(db, by, step, keeper, row, context, batch.campaignId)))
-  for (const c of batch.changes) await inPlace(async () => ids.push(await change(db, by, step, keeper, c)))
+  for (const row of batch.creates) await inPlace(async () => ids.push(await create(db, by, step, keeper, row, await contextFor(batch.campaignId), batch.campaignId)))
+  for (const c of batch.changes) await inPlace(async () => ids.push(await change(db, by, step, keeper, c, contextFor)))
   for (const r of batch.removes) await inPlace(() => remove(db, by, step, keeper, r))
   return { step, ids }
 }
@@ -82,13 +87,13 @@ async function create(db: Db, by: string, step: string, keeper: Keeper, row: Row
   return made!.id
 }
 
-async function change(db: Db, by: string, step: string, keeper: Keeper, { id, version, values }: Batch['changes'][number]): Promise<number> {
+async function change(db: Db, by: string, step: string, keeper: Keeper, { id, version, values }: Batch['changes'][number], contextFor: (campaignId: number | null) => Promise<RegisterContext>): Promise<number> {
   const before = await storedOf(db, keeper, id)
   if (!before) throw notFound(keeper.register.one.toLowerCase(), id)
   if (before.version !== version) throw await changedMeanwhile(db, keeper, before, version)
   await keeper.assertOpen?.(db, before)
   const campaignId = await keeper.campaignOf(db, before)
-  const context = await contextOf(db, campaignId)
+  const context = await contextFor(campaignId)
   const old = rowOf(keeper, before)
   const fixed = keeper.register.fields.find(f => f.fixed && f.key in values && JSON.stringify(values[f.key] ?? null) !== JSON.stringify(old[f.key] ?? null))
   if (fixed) throw new HypometError('fixed', `${fixed.title} was said when it was made, and stays.`, { path: fixed.key })

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { HypometError } from '@hypomet/core'
+import { checkRow, HypometError } from '@hypomet/core'
 import { desc, eq } from 'drizzle-orm'
 import { record } from '../audit'
 import type { Database, Db } from '../client'
@@ -7,6 +7,7 @@ import { attachment, audit } from '../schema'
 import { removeStored, storedOf, type Done } from './book'
 import { keeperOf } from './index'
 import { rowOf, type Keeper, type Stored } from './keeper'
+import { contextOf } from './refs'
 
 /**
  * Takes back what was done in one go, all of it or nothing. It is a change of its own, so that undoing it does it again.
@@ -33,12 +34,21 @@ async function turnRow(db: Db, by: string, step: string, keeper: Keeper, id: num
   const current = (await storedOf(db, keeper, id)) ?? null
   if (!sameFields(keeper, current, after)) throw new HypometError('changed-meanwhile', `This ${keeper.register.one.toLowerCase()} has been changed since; it is not put back over that.`)
   if (current) await keeper.assertOpen?.(db, current, before)
+  if (before) await assertFits(db, keeper, before, current)
   if (before === null) await removeStored(db, keeper, current!)
   else if (current === null) await db.insert(table).values({ ...before, version: before.version + 1 } as never)
   else await db.update(table).set({ ...before, version: current.version + 1 } as never).where(eq(table.id, id))
   const now = (await storedOf(db, keeper, id)) ?? null
   await record(db, { who: by, what: 'undo', entity: keeper.register.id, entityId: id, before: current, after: now, step })
   await keeper.after?.(db, { by, step, before: current, after: now })
+}
+
+/** What is put back must still hold: what it points to may be gone, its name taken. @throws HypometError */
+async function assertFits(db: Db, keeper: Keeper, before: Stored, current: Stored | null): Promise<void> {
+  const campaignId = await keeper.campaignOf(db, before)
+  const context = await contextOf(db, campaignId)
+  const row = checkRow(keeper.register, rowOf(keeper, before), context)
+  await keeper.check?.(db, row, current, context, campaignId)
 }
 
 /** Whether a row still is what it was left as. */

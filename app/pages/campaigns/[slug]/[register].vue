@@ -32,6 +32,7 @@ const opens: Record<string, (row: RegisterRow) => string> = { article: row => `/
         </template>
         <template #row="{ row }">
           <ConstantUse v-if="id === 'constant'" :row="row" @replace="replacing = row" />
+          <p v-if="id === 'prediction' && row['lockedAt']" class="text-sm">Locked on {{ moment(String(row['lockedAt'])) }} by the first sample of a run: it stands as it was said.</p>
           <PredictionCurve v-if="id === 'prediction'" :row="row" :campaign-id="campaign!.id" :prefer="prefer" />
           <p v-if="id === 'test'" class="text-sm"><NuxtLink :to="`/tests/${row.id}/plan`">Open its plan and results</NuxtLink></p>
         </template>

@@ -23,7 +23,8 @@ const chosen = shallowRef<ArticleView | null>(null)
 const constants = ref<ArticlePage['constants']>([])
 async function open(kind: NonNullable<typeof dialog.value>, a: ArticleView | null): Promise<void> {
   chosen.value = a
-  if (a && kind === 'revision') constants.value = (await api.get<ArticlePage>(`/api/articles/${a.id}`)).constants
+  // A first revision takes its numbers from constants as any later one does.
+  if (kind === 'article' || kind === 'revision') constants.value = (await api.get<{ rows: ArticlePage['constants'] }>(`/api/registers/constant?campaignId=${campaign.value!.id}`)).rows
   dialog.value = kind
 }
 const limits = await useRegister('limit', campaign.value!.id, () => units.prefer.value)

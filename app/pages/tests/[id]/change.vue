@@ -16,8 +16,7 @@ const accepting = shallowRef<Candidate | null>(null)
 const label = ref('')
 function choose(c: Candidate): void {
   accepting.value = c
-  const last = page.value.revisions.at(-1)!.label
-  label.value = /^[A-Y]$/.test(last) ? String.fromCharCode(last.charCodeAt(0) + 1) : `${last}2`
+  label.value = nextLabel(page.value.revisions.at(-1)!.label)
 }
 const accept = () => run(async () => {
   const { testId, step } = await api.post<{ testId: number; step: string }>(`/api/tests/${page.value.test.id}/accept`, { candidateId: accepting.value!.id, label: label.value, settings })
