@@ -62,7 +62,7 @@ export function yardsticks() {
 export async function server(folder, port) {
   const { ensureBuild } = await import('../scripts/ensure.mjs')
   ensureBuild()
-  const { loadDemo } = await import('../.output/demo/load.mjs')
+  const { loadDemo, prepareTest } = await import('../.output/demo/load.mjs')
   const base = `http://127.0.0.1:${port}`
   const lagFile = join(folder, 'lag')
   const process_ = spawn('node', ['--import', new URL('lag.mjs', import.meta.url).href, ...(process.env.NODE_FLAGS?.split(' ') ?? []), '.output/server/index.mjs'], { stdio: 'ignore', env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), LAG_FILE: lagFile, HYPOMET_DB: `file:${join(folder, 'bench.db')}` } })
@@ -81,10 +81,7 @@ export async function server(folder, port) {
     base, call, end: () => process_.kill(),
     async freshTest() {
       const { id } = await call('POST', `/api/revisions/${revision.id}/tests`, { title: 'bench', plan: planned.plan })
-      const { ready, firings, campaign } = await call('GET', `/api/tests/${id}`)
-      for (const f of firings.filter(x => x.answer === null)) await call('POST', '/api/registers/firing', { campaignId: campaign.id, changes: [{ id: f.id, version: f.version, values: { answer: 'applied' } }] })
-      for (const item of ready.filter(i => i.state === 'open' && i.group !== 'Lessons'))
-        await call('PUT', `/api/tests/${id}/ready`, item.automatic === false ? { key: item.key, state: 'overridden', reason: 'bench' } : { key: item.key, state: 'done' })
+      await prepareTest(base, id)
       return id
     },
     async jobDone(id, watch = () => {}) {

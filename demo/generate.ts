@@ -2,13 +2,14 @@ import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { families, findUnit, parseSettings, SeededRandom, type RigBlock } from '@hypomet/core'
 import { revisions, truths } from './scenario'
+import { staticArticles } from './stages'
 
 /**
  * Loggers have habits: the file of A comes from a hired rig in pounds and inches, that of B with decimal commas, and beside
  * it one of a second, faster logger with a clock of its own.
  */
 export function demoFiles(): Record<string, string> {
-  return { 'hanger-arm-a.csv': hiredRig(record('A')), 'hanger-arm-b.csv': ownLogger(record('B')), 'hanger-arm-b-fast.csv': fastLogger(record('B')) }
+  return { 'hanger-arm-a.csv': hiredRig(record('A')), 'hanger-arm-b.csv': ownLogger(record('B')), 'hanger-arm-b-fast.csv': fastLogger(record('B')), ...stageFiles() }
 }
 
 function record(label: 'A' | 'B'): RigBlock {
@@ -19,6 +20,20 @@ function record(label: 'A' | 'B'): RigBlock {
   const article = parseSettings(stages.article, properties, 'properties')
   const { seed, ...truth } = truths[label]
   return stages.rig.advance(plan, article, truth, stages.rig.start(seed), 600 * plan.rate).block as RigBlock
+}
+
+/** Records of the tests that wait at a stage: drawn articles, an own logger in plain columns. */
+function stageFiles(): Record<string, string> {
+  const { stages } = families['static']!
+  return Object.fromEntries(staticArticles.flatMap(a => {
+    if (!('file' in a.test)) return []
+    const { plan: written, file, seed } = a.test
+    const plan = parseSettings(stages.plan, { ...written, channels: written.channels.map(({ sensor: _, ...c }) => c) }, 'plan') as { rate: number }
+    const article = parseSettings(stages.article, a.properties, 'properties')
+    const { t, channels } = stages.rig.advance(plan, article, stages.rig.drawTruth(plan, article, seed), stages.rig.start(seed), 600 * plan.rate).block as RigBlock
+    const rows = t.map((time, i) => [time.toFixed(2), channels['load']![i]!.toFixed(1), to(channels['deflection']![i]!, 'mm').toFixed(3)].join(','))
+    return [[file, [`Varnholt bench logger, ${a.name}`, 'Time [s],Load [N],Deflection [mm]', ...rows].join('\n') + '\n']]
+  }))
 }
 
 const to = (si: number, unit: string): number => {

@@ -1,9 +1,11 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { siUnit, type Kind } from '@hypomet/core'
 import { articles } from './articles'
 import { constants, LAMINATE, replacements } from './constants'
 import { lessons } from './lessons'
 import { actions, people, tasks } from './people'
+import { furtherPlans, staticArticles } from './stages'
 import { armPredictions, article, campaign, limits, planned, revisions, sensors, type SensorName } from './scenario'
 
 const PERSON = 'Mara Lindqvist'
@@ -43,6 +45,7 @@ export async function loadDemo(base: string, folder: string, today = new Date())
     const { id: testId }: { id: number } = await api.post<{ id: number }>(`/api/revisions/${parentId}/tests`, { title: head.title, fixture: head.fixture, method: head.method, cost: head.cost, plan: planOf(plan) })
     if ('answers' in test) await answer(api, books, testId, test.answers)
     await answer(api, books, testId)
+    await release(api, testId)
     await makeReady(api, testId)
     await importFile(api, testId, join(folder, file), file, end)
     if ('joined' in test) await joinRecord(api, testId, folder, test.joined)
@@ -54,8 +57,20 @@ export async function loadDemo(base: string, folder: string, today = new Date())
   const { plan, revision, answers, inDays, ...head } = planned
   const { id: plannedId } = await api.post<{ id: number }>(`/api/revisions/${revisionIds[`${article.name} ${revision}`]}/tests`, { ...head, plan: planOf(plan), plannedOn: on(inDays) })
   await answer(api, books, plannedId, answers)
+  // A first version was released; then the carriage came with rails of its own.
+  await release(api, plannedId)
+  await api.post(`/api/tests/${plannedId}/plan/versions`, { reason: 'The carriage’s frame rides on floor rails: its motion is read as well' })
 
   for (const a of articles) await addArticle(api, books, campaignId, a, revisionIds)
+  for (const a of staticArticles) await addStaticArticle(api, books, folder, { campaignId, planOf, on }, a)
+  for (const p of furtherPlans) {
+    const { article: of, revision: label, plan: written, inDays: days, ready, ...about } = p
+    const { id: testId } = await api.post<{ id: number }>(`/api/revisions/${revisionIds[`${of} ${label}`]}/tests`, { ...about, plan: planOf(written), plannedOn: on(days) })
+    if (ready === 'draft') continue
+    await release(api, testId)
+    await answer(api, books, testId)
+    if (ready === 'half') await makeReady(api, testId, { half: true })
+  }
   await addActions(books, campaignId, revisionIds, on)
   const testIds = new Map((await api.get<{ refs: { test: { id: number; label: string }[] } }>(`/api/registers/task?campaignId=${campaignId}`)).refs.test.map(t => [t.label, t.id]))
   await books.add('task', tasks.map(t => {
@@ -63,6 +78,15 @@ export async function loadDemo(base: string, folder: string, today = new Date())
     return { ...task, ...(bookedIn === undefined ? {} : { on: on(bookedIn) }), ...(test ? { testId: testIds.get(test) } : {}) }
   }))
   return slug
+}
+
+/** Takes any test through its lessons, its release and its checklist, as the crew of the demo would. */
+export async function prepareTest(base: string, testId: number): Promise<void> {
+  const api = client(base)
+  const { campaign: c, test } = await api.get<{ campaign: { id: number }; test: { planState: string } }>(`/api/tests/${testId}`)
+  await answer(api, registers(api, c.id), testId)
+  if (test.planState === 'draft') await release(api, testId)
+  await makeReady(api, testId)
 }
 
 interface Made { id: number; revision: { id: number } }
@@ -132,12 +156,45 @@ async function answer(api: Client, books: Books, testId: number, answers?: Recor
   }
 }
 
-interface Item { key: string; state: string; group: string; automatic?: boolean }
+const release = (api: Client, testId: number) => api.post(`/api/tests/${testId}/plan/release`, {})
 
-async function makeReady(api: Client, testId: number): Promise<void> {
+interface Around { campaignId: number; planOf: (plan: { channels: readonly { sensor: SensorName }[] }) => Row; on: (days: number) => string }
+
+/** An article with its test, taken as far as the stage at which it is left. */
+async function addStaticArticle(api: Client, books: Books, folder: string, { campaignId, planOf, on }: Around, { stage, properties, mass, limits: of, test, ...about }: (typeof staticArticles)[number]): Promise<void> {
+  const made = await api.post<Made>('/api/articles', { ...about, family: 'static', campaignId, revision: { label: 'A', why: 'First build', mass, properties } })
+  await books.add('limit', of.map(l => ({ ...l, articleId: made.id })))
+  const { plan, inDays, ...head } = test
+  const { id: testId } = await api.post<{ id: number }>(`/api/revisions/${made.revision.id}/tests`, { title: head.title, fixture: head.fixture, method: head.method, cost: head.cost, plan: planOf(plan), plannedOn: on(inDays) })
+  await release(api, testId)
+  await answer(api, books, testId)
+  await makeReady(api, testId)
+  if (!('file' in test)) return
+  await importFile(api, testId, join(folder, test.file), test.file, test.end)
+  if (stage === 'judge') await api.post(`/api/tests/${testId}/reduce`, { settings: null, keep: true })
+}
+
+interface Item { key: string; state: string; group: string; automatic?: boolean; sign?: string; photo?: string; gauge?: { stage: string }; reading?: { check: string; expected: number | null; kind: string } }
+
+/** What a good gauge reads at each check, near the middle of what is allowed. */
+const READS: Record<string, string> = { resistance: '350.3 ohm', insulation: '2.4 Gohm', 'zero-counts': '-38', leak: '0.4 %/h' }
+
+/**
+ * Takes a test through its checklist: readings typed, what the plan refuses overridden, signed by those who may. Half of it
+ * leaves a seal that leaks and all that comes after.
+ */
+async function makeReady(api: Client, testId: number, { half = false } = {}): Promise<void> {
   const { ready } = await api.get<{ ready: Item[] }>(`/api/tests/${testId}`)
-  for (const item of ready.filter(i => i.state === 'open' && i.group !== 'Lessons'))
-    await api.put(`/api/tests/${testId}/ready`, item.automatic === false ? { key: item.key, state: 'overridden', reason: 'The only sensor in the house for this place; its uncertainty is carried.' } : { key: item.key, state: 'done' })
+  const open = ready.filter(i => i.state === 'open' && i.group !== 'Lessons' && !i.sign)
+  const mark = (key: string, values: Row, by?: string) => api.put(`/api/tests/${testId}/ready`, { key, ...values }, by)
+  for (const item of open) {
+    if (half && !['Gauges', 'Range', 'Sensors', 'Seal'].includes(item.group)) continue
+    const leaks = half && item.key === 'seal:leak'
+    const reading = leaks ? '4.1 %/h' : item.reading ? READS[item.reading.check] ?? `${Number((item.reading.expected! * 1.003).toPrecision(6))} ${siUnit(item.reading.kind as Kind)}` : undefined
+    await (item.automatic === false ? mark(item.key, { state: 'overridden', reason: item.photo ? 'Taken with the crew’s own camera, in the paper file' : 'The only sensor in the house for this place; its uncertainty is carried.' }) : mark(item.key, { state: 'done', reading }))
+  }
+  if (half) return
+  for (const item of ready.filter(i => i.sign && i.state === 'open')) await mark(item.key, { state: 'done' }, people.find(p => p.role === item.sign)?.name)
 }
 
 type Joined = { file: string; clockOffset: number; twin: { of: string; column: string; tolerance: number } }
@@ -175,7 +232,7 @@ function client(base: string) {
   return {
     get: <T>(path: string) => call<T>('GET', path),
     post: <T>(path: string, body: unknown) => call<T>('POST', path, JSON.stringify(body), json),
-    put: <T>(path: string, body: unknown) => call<T>('PUT', path, JSON.stringify(body), json),
+    put: <T>(path: string, body: unknown, by?: string) => call<T>('PUT', path, JSON.stringify(body), { ...json, ...(by ? { 'x-hypomet-person': encodeURIComponent(by) } : {}) }),
     upload: <T>(path: string, bytes: Uint8Array, fileName: string) => call<T>('POST', path, new Uint8Array(bytes), { 'content-type': 'application/octet-stream', 'x-file-name': encodeURIComponent(fileName) }),
   }
 }

@@ -1,9 +1,9 @@
 /* The five people of Varnholt Ropeway Works. All names are invented. */
 
 export const people = [
-  { name: 'Mara Lindqvist', role: 'engineer', note: 'Leads the campaign; load and vibration' },
+  { name: 'Mara Lindqvist', role: 'test-lead', note: 'Leads the campaign; load and vibration' },
   { name: 'Jonte Ahrens', role: 'technician', note: 'Rig, gauges, logger' },
-  { name: 'Silje Brandt', role: 'technician', note: 'Fixtures and the seam press' },
+  { name: 'Silje Brandt', role: 'safety', note: 'Fixtures, the seam press, and who goes where' },
   { name: 'Oskar Venn', role: 'engineer', note: 'Drives, winch, inverter' },
   { name: 'Dr. Ilka Torv', role: 'reviewer', note: 'Signs the reports' },
 ] as const

@@ -1,9 +1,9 @@
 /* The made-up campaign: Varnholt Ropeway Works builds the Tarn carrier. All names and numbers are invented. */
 
-const mm = (value: number) => ({ value, unit: 'mm' })
-const kN = (value: number) => ({ value, unit: 'kN' })
-const s = (value: number) => ({ value, unit: 's' })
-const percent = (value: number) => ({ value, unit: '%' })
+export const mm = (value: number) => ({ value, unit: 'mm' })
+export const kN = (value: number) => ({ value, unit: 'kN' })
+export const s = (value: number) => ({ value, unit: 's' })
+export const percent = (value: number) => ({ value, unit: '%' })
 const laminate = { modulus: { value: 58, unit: 'GPa' }, strength: { value: 420, unit: 'MPa' }, shearStrength: { value: 60, unit: 'MPa' }, density: 1550 }
 const arm = { section: 'box', length: { value: 2.1, unit: 'm' }, width: mm(80), rootHeight: mm(120), tipHeight: mm(70), ...laminate }
 
@@ -29,6 +29,9 @@ export const sensors = {
   cell: { name: 'Load cell LC-04', kind: 'force', serial: '04-1177', fullScale: kN(10), sensitivity: '2.004 mV/V', calibrationU: { value: 12, unit: 'N' }, linearity: percent(0.05), hysteresis: percent(0.05), repeatability: percent(0.03), place: 'Rig 1' },
   wireHired: { name: 'Draw-wire W-7 (hired)', kind: 'length', serial: 'W7-20', fullScale: { value: 10, unit: 'in' }, calibrationU: { value: 0.01, unit: 'in' }, linearity: percent(0.1), repeatability: percent(0.05), hysteresis: percent(0.05), place: 'Hire bay' },
   wire: { name: 'Draw-wire W-2', kind: 'length', serial: 'W2-09', fullScale: mm(250), calibrationU: mm(0.1), linearity: percent(0.08), repeatability: percent(0.03), hysteresis: percent(0.03), resolution: mm(0.02), place: 'Rig 1' },
+  cellSmall: { name: 'Load cell LC-07', kind: 'force', serial: '07-0031', fullScale: kN(5), sensitivity: '2.001 mV/V', calibrationU: { value: 5, unit: 'N' }, linearity: percent(0.04), hysteresis: percent(0.04), repeatability: percent(0.02), place: 'Rig 1' },
+  torqueCell: { name: 'Torque cell M-1', kind: 'torque', serial: 'M1-12', fullScale: { value: 2.5, unit: 'kN·m' }, calibrationU: { value: 4, unit: 'N·m' }, linearity: percent(0.1), hysteresis: percent(0.1), place: 'Torque bench' },
+  encoder: { name: 'Twist encoder E-1', kind: 'angle', serial: 'E1-08', fullScale: { value: 20, unit: 'deg' }, resolution: { value: 0.002, unit: 'deg' }, linearity: percent(0.05), place: 'Torque bench' },
   gauge: { name: 'Strain gauge pair RC-1', kind: 'strain', fullScale: { value: 8000, unit: 'µε' }, calibrationU: { value: 20, unit: 'µε' }, note: 'On the root cap, full bridge', place: 'Arm B' },
   dial: { name: 'Dial gauge D-3', kind: 'length', serial: 'D-3', fullScale: mm(10), resolution: mm(0.01), repeatability: percent(0.1), place: 'Cupboard 2' },
   dialOld: { name: 'Dial gauge D-5', kind: 'length', serial: 'D-5', fullScale: mm(10), resolution: mm(0.01), repeatability: percent(0.15), place: 'Cupboard 2', calibratedDaysAgo: 388 },
@@ -41,19 +44,25 @@ export type SensorName = keyof typeof sensors
 
 const ladder = [0, 0.8, 1.6, 2.4, 3.2, 0, 4.0, 4.8, 5.6, 0]
 
-export function planWith(load: SensorName, deflection: SensorName, more: { role: string; label: string; kind: string; x?: { value: number; unit: string }; expected?: { value: number; unit: string }; sensor: SensorName }[]) {
+type Q = { value: number; unit: string }
+export interface PlannedChannel { role: string; label: string; kind: string; type?: string; x?: Q; place?: string; expected?: Q; checkValue?: Q; rateClass?: string; sensor: SensorName }
+
+export function planWith(load: SensorName, deflection: SensorName, more: PlannedChannel[]) {
   return {
     designLoad: kN(3.2),
-    loads: [{ x: { value: 2.1, unit: 'm' }, share: 0.8 }, { x: { value: 1.1, unit: 'm' }, share: 0.2 }],
+    loading: { kind: 'points', loads: [{ x: { value: 2.1, unit: 'm' }, share: 0.8 }, { x: { value: 1.1, unit: 'm' }, share: 0.2 }] },
     deflectionAt: { value: 2.1, unit: 'm' },
     rungs: ladder.map((target, i) => ({ target: kN(target), hold: s(i === ladder.length - 1 ? 60 : target === 0 ? 24 : 20) })),
     ramp: s(12), rate: { value: 10, unit: 'Hz' }, minHold: s(12), holdTolerance: { value: 25, unit: 'N' }, predictionBand: 0.1,
-    channels: [{ role: 'load', label: 'Load at the hook', kind: 'force', sensor: load }, { role: 'deflection', label: 'Tip deflection', kind: 'length', sensor: deflection }, ...more],
+    capacities: { actuator: kN(10), fixture: kN(8) },
+    hazards: { spring: { controls: ['tether', 'screen', 'distance'], note: 'Barrier tape at 3 m' } },
+    people: [{ name: 'Mara Lindqvist', task: 'calls the rungs' }, { name: 'Jonte Ahrens', task: 'jack and logger' }], signOff: ['test-lead', 'safety'],
+    channels: [{ role: 'load', label: 'Load at the hook', kind: 'force', type: 'load', place: 'Hook', checkValue: { value: 490.3, unit: 'N' }, sensor: load }, { role: 'deflection', label: 'Tip deflection', kind: 'length', type: 'displacement', place: 'Tip', checkValue: mm(50), sensor: deflection }, ...more],
   }
 }
 
-const rootStrain = { role: 'strainRoot', label: 'Root cap strain', kind: 'strain', x: mm(150), sensor: 'gauge' as const }
-const frame = { role: 'frame', label: 'Frame motion', kind: 'length', expected: mm(4), sensor: 'dial' as const }
+const rootStrain = { role: 'strainRoot', label: 'Root cap strain', kind: 'strain', type: 'strain', x: mm(150), place: 'Root cap, lower', checkValue: { value: 1744, unit: 'µε' }, sensor: 'gauge' as const }
+const frame = { role: 'frame', label: 'Frame motion', kind: 'length', type: 'displacement', place: 'Frame', expected: mm(4), checkValue: mm(5), sensor: 'dial' as const }
 
 export const revisions = [
   {

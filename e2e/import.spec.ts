@@ -34,7 +34,7 @@ async function readyTest(request: APIRequestContext, base: string): Promise<numb
   const b = campaign!.articles[0]!.revisions[1]!
   const { test: planned } = await get(`/api/tests/${b.tests[0]!.id}`) as { test: { plan: object } }
   const { id } = (await (await request.post(`/api/revisions/${b.id}/tests`, { data: { title: 'Once more', plan: planned.plan } })).json()) as { id: number }
-  await makeReady(request, id)
+  await makeReady(id)
   return id
 }
 

@@ -1,4 +1,5 @@
-import { expect, test as base, type APIRequestContext, type Page } from '@playwright/test'
+import { expect, test as base, type Page } from '@playwright/test'
+import { prepareTest } from '../demo/load'
 
 /** A page whose console must stay silent, with somebody at the keyboard. */
 export const test = base.extend<{ person: Page }>({
@@ -44,17 +45,18 @@ export async function answerLessons(page: Page): Promise<void> {
   }
 }
 
-/** The same over HTTP, and every open item ticked or overridden. */
-export async function makeReady(request: APIRequestContext, testId: number): Promise<void> {
-  const { ready, firings, campaign } = (await (await request.get(`/api/tests/${testId}`)).json()) as { campaign: { id: number }; firings: { id: number; version: number; answer: string | null }[]; ready: { key: string; state: string; group: string; automatic?: boolean }[] }
-  for (const f of firings.filter(x => x.answer === null)) await request.post('/api/registers/firing', { data: { campaignId: campaign.id, changes: [{ id: f.id, version: f.version, values: { answer: 'applied' } }] } })
-  for (const item of ready.filter(i => i.state === 'open' && i.group !== 'Lessons')) await request.put(`/api/tests/${testId}/ready`, { data: item.automatic === false ? { key: item.key, state: 'overridden', reason: 'the only one' } : { key: item.key, state: 'done' } })
-}
+/** Everything over HTTP: lessons answered, the plan released, readings typed, the rest ticked or overridden, signed by role. */
+export const makeReady = (testId: number): Promise<void> => prepareTest(`http://127.0.0.1:${process.env['E2E_PORT']}`, testId)
 
-export async function tickEverything(page: Page): Promise<void> {
-  const open = page.getByRole('button', { name: /^Tick off/ })
-  for (let left = await open.count(); left > 0; left = await open.count()) {
-    await open.first().click()
-    await expect(open).toHaveCount(left - 1)
+/** Chooses the first control of every hazard that has none, and releases the plan. */
+export async function releasePlan(page: Page): Promise<void> {
+  await page.getByRole('tab', { name: /^Hazards/ }).click()
+  const bare = page.locator('fieldset[data-hazard]').filter({ hasText: 'nothing is done about it yet' })
+  for (let left = await bare.count(); left > 0; left = await bare.count()) {
+    await bare.first().getByRole('checkbox').first().check()
+    await expect(bare).toHaveCount(left - 1)
   }
+  await expect(page.getByText('saved', { exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Release', exact: true }).click()
+  await expect(page.getByText(/^Plan, version \d+ · released$/)).toBeVisible()
 }

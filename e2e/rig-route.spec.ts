@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { loadDemo } from '../demo/load'
-import { answerLessons, expect, open, test, tickEverything } from './person'
+import { answerLessons, expect, makeReady, open, releasePlan, test } from './person'
 
 test('the demo’s next revision climbs the ladder on the simulated rig', async ({ person: page, baseURL }) => {
   const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
@@ -12,7 +12,9 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await page.getByRole('link', { name: /choose the next revision/ }).click()
     await page.locator('[data-candidate="caps-webs"]').getByRole('button', { name: 'Accept' }).click()
     await page.getByRole('button', { name: 'Make revision C' }).click()
+    await page.getByRole('tab', { name: /^Prediction/ }).click()
     await expect(page.getByRole('columnheader', { name: 'scaled from revision B' })).toBeVisible()
+    await releasePlan(page)
   })
 
   await test.step('ready, with the keys', async () => {
@@ -20,7 +22,8 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await expect(page).toHaveURL(/\/ready$/)
     await expect(page.getByRole('heading', { name: /still open/ })).toBeVisible()
     await answerLessons(page)
-    await tickEverything(page)
+    await makeReady(Number(/tests\/(\d+)/.exec(page.url())![1]))
+    await page.reload()
     await page.getByRole('link', { name: 'To the run' }).click()
   })
 
@@ -54,6 +57,7 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await page.getByRole('button', { name: 'Record the judgement' }).click()
     await expect(page.getByText(/^Judged by Ada/)).toBeVisible()
     await page.keyboard.press('1')
+    await page.getByRole('tab', { name: /^Prediction/ }).click()
     await expect(page.getByRole('heading', { name: 'Prediction · locked' })).toBeVisible()
     await page.getByRole('link', { name: 'Tarn carrier' }).click()
     await expect(page.getByRole('heading', { name: 'Revision C' })).toBeVisible()

@@ -4,8 +4,9 @@ import { HypometError } from '@hypomet/core'
 import { thumbnailOf } from '~/composables/thumbnail'
 
 /** Photos, certificates and papers of a thing, kept by their hash. */
-const props = defineProps<{ entity: string; id: number; title?: string }>()
-interface Attached { id: number; name: string; mime: string; size: number; sha256: string; by: string; createdAt: string; hasThumbnail: boolean }
+const props = defineProps<{ entity: string; id: number; title?: string; /** Only files with this tag, and what is added gets it. */ tag?: string }>()
+const emit = defineEmits<{ changed: [] }>()
+interface Attached { id: number; tag: string; name: string; mime: string; size: number; sha256: string; by: string; createdAt: string; hasThumbnail: boolean }
 const MOST = 25 * 1024 ** 2
 const api = useApi()
 const upload = useUpload()
@@ -13,23 +14,25 @@ const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 const files = ref<Attached[]>([])
 const share = ref(0)
-const refresh = async () => { files.value = await api.get<Attached[]>(`/api/attachments?entity=${props.entity}&id=${props.id}`) }
+const refresh = async () => { files.value = (await api.get<Attached[]>(`/api/attachments?entity=${props.entity}&id=${props.id}`)).filter(f => props.tag === undefined || f.tag === props.tag) }
 onMounted(refresh)
 watch(() => [props.id, undo.changes], refresh)
 
 const add = (chosen: FileList | null | undefined) => run(async () => {
   for (const file of chosen ?? []) {
     if (file.size > MOST) throw new HypometError('too-large', `“${file.name}” has ${(file.size / 1024 ** 2).toFixed(1)} MB; files of up to 25 MB are taken.`)
-    const made = await upload.send<{ id: number; step: string }>(`/api/attachments?entity=${props.entity}&id=${props.id}`, file, s => { share.value = s })
+    const made = await upload.send<{ id: number; step: string }>(`/api/attachments?entity=${props.entity}&id=${props.id}${props.tag ? `&tag=${props.tag}` : ''}`, file, s => { share.value = s })
     const small = await thumbnailOf(file)
     if (small) await api.put(`/api/attachments/${made.id}/thumbnail`, small)
     undo.did(made.step, `“${file.name}” attached`)
   }
   await refresh()
+  emit('changed')
 })
 const remove = (f: Attached) => run(async () => {
   const { step } = await api.remove<{ step: string }>(`/api/attachments/${f.id}`)
   undo.did(step, `“${f.name}” removed`)
+  emit('changed')
 })
 const size = (bytes: number) => (bytes >= 1024 ** 2 ? `${(bytes / 1024 ** 2).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1024))} kB`)
 </script>

@@ -2,7 +2,7 @@
 import { isHypometError, parseAnyQuantity, parseQuantity, preferredUnit, type Kind, type QuantityInput, type UnitPreference, formatNumber, inUnit } from '@hypomet/core'
 
 /** A number with its unit, typed as people type it; what was entered is shown back. */
-const props = defineProps<{ modelValue: QuantityInput | null | undefined; kind: Kind | 'any'; label: string; prefer: UnitPreference; hideLabel?: boolean; disabled?: boolean; optional?: boolean; problem?: string | undefined }>()
+const props = defineProps<{ modelValue: QuantityInput | null | undefined; kind: Kind | 'any'; label: string; prefer: UnitPreference; hideLabel?: boolean; disabled?: boolean; optional?: boolean; problem?: string | undefined; /** A number alone is in the unit that was there. */ keepUnit?: boolean; placeholder?: string }>()
 const emit = defineEmits<{ 'update:modelValue': [value: QuantityInput | null] }>()
 
 const id = useId()
@@ -28,7 +28,7 @@ function take(text: string): void {
     return void emit('update:modelValue', null)
   }
   try {
-    const q = props.kind === 'any' ? parseAnyQuantity(text) : parseQuantity(text, props.kind, typeof props.modelValue === 'object' && props.modelValue ? props.modelValue.unit : preferredUnit(props.kind, { prefer: props.prefer }))
+    const q = props.kind === 'any' ? inUnitThere(parseAnyQuantity(text)) : parseQuantity(text, props.kind, typeof props.modelValue === 'object' && props.modelValue ? props.modelValue.unit : preferredUnit(props.kind, { prefer: props.prefer }))
     refused.value = ''
     emit('update:modelValue', q)
   } catch (e) {
@@ -37,13 +37,15 @@ function take(text: string): void {
   }
 }
 
+const inUnitThere = (q: QuantityInput): QuantityInput => (props.keepUnit && typeof q === 'number' && typeof props.modelValue === 'object' && props.modelValue ? { value: q, unit: props.modelValue.unit } : q)
+
 const complaint = computed(() => refused.value || props.problem || '')
 </script>
 
 <template>
   <div>
     <label :for="id" :class="hideLabel ? 'sr-only' : 'label'">{{ label }}</label>
-    <input :id="id" class="field" :value="written" :disabled="disabled" autocomplete="off" :aria-invalid="complaint !== ''" :aria-describedby="complaint ? id + 'p' : undefined" @input="written = ($event.target as HTMLInputElement).value" @change="take(($event.target as HTMLInputElement).value)">
+    <input :id="id" class="field" :value="written" :disabled="disabled" :placeholder="placeholder" autocomplete="off" :aria-invalid="complaint !== ''" :aria-describedby="complaint ? id + 'p' : undefined" @input="written = ($event.target as HTMLInputElement).value" @change="take(($event.target as HTMLInputElement).value)">
     <p v-if="complaint" :id="id + 'p'" class="problem">{{ complaint }}</p>
   </div>
 </template>

@@ -10,11 +10,9 @@ const from = computed(() => [props.today, props.campaign.createdAt.slice(0, 10),
 const to = computed(() => [props.today, props.campaign.due ?? '', ...dated.value.map(t => t.on)].sort().at(-1)!)
 const x = (on: string) => 2 + 96 * shareOfSpan(from.value, to.value, on)
 const weeks = computed(() => (props.campaign.due ? Math.round((Date.parse(props.campaign.due) - Date.parse(props.today)) / (7 * 86_400_000)) : null))
-const spent = computed(() => tests.value.filter(t => t.ranOn).reduce((s, t) => s + (t.cost ?? 0), 0))
-const committed = computed(() => tests.value.filter(t => !t.ranOn).reduce((s, t) => s + (t.cost ?? 0), 0))
-const unpriced = computed(() => tests.value.filter(t => t.cost === null).length)
+const costs = computed(() => props.campaign.money)
 const money = (n: number) => `${Math.round(n).toLocaleString('en-GB').replace(/,/g, '\u202f')}\u202f${props.campaign.currency}`
-const whole = computed(() => Math.max(1, props.campaign.budget ?? 0, spent.value + committed.value))
+const whole = computed(() => Math.max(1, props.campaign.budget ?? 0, costs.value.spent + costs.value.committed))
 </script>
 
 <template>
@@ -32,10 +30,10 @@ const whole = computed(() => Math.max(1, props.campaign.budget ?? 0, spent.value
     </div>
     <div>
       <div class="flex items-baseline justify-between"><h2>Money</h2><span class="text-xs text-quiet">{{ campaign.budget === null ? 'no budget written down' : `of ${money(campaign.budget)}` }}</span></div>
-      <div class="mt-2 flex h-3 overflow-hidden rounded bg-sunk" role="img" :aria-label="`${money(spent)} spent, ${money(committed)} committed`">
-        <span class="bg-accent" :style="{ width: `${(100 * spent) / whole}%` }" /><span class="border-y-2 border-accent bg-accent-soft" :style="{ width: `${(100 * committed) / whole}%` }" />
+      <div class="mt-2 flex h-3 overflow-hidden rounded bg-sunk" role="img" :aria-label="`${money(costs.spent)} spent, ${money(costs.committed)} committed`">
+        <span class="bg-accent" :style="{ width: `${(100 * costs.spent) / whole}%` }" /><span class="border-y-2 border-accent bg-accent-soft" :style="{ width: `${(100 * costs.committed) / whole}%` }" />
       </div>
-      <p class="mt-1 text-xs">{{ money(spent) }} spent · {{ money(committed) }} committed<template v-if="campaign.budget !== null"> · <span :class="campaign.budget < spent + committed ? 'font-semibold text-fail' : ''">{{ campaign.budget < spent + committed ? `${money(spent + committed - campaign.budget)} unfunded` : `${money(campaign.budget - spent - committed)} left` }}</span></template><span v-if="unpriced > 0" class="text-quiet"> · {{ unpriced }} tests without a cost</span></p>
+      <p class="mt-1 text-xs">{{ money(costs.spent) }} spent · {{ money(costs.committed) }} committed<template v-if="costs.unfunded !== null"> · <span :class="costs.unfunded > 0 ? 'font-semibold text-fail' : ''">{{ costs.unfunded > 0 ? `${money(costs.unfunded)} unfunded` : `${money(costs.left!)} left` }}</span></template><span v-if="costs.unpriced > 0" class="text-quiet"> · {{ costs.unpriced }} tests without a cost</span></p>
     </div>
   </section>
 </template>

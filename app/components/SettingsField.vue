@@ -7,7 +7,9 @@ const props = defineProps<{ field: FormField; modelValue: unknown; path: string;
 const emit = defineEmits<{ 'update:modelValue': [value: unknown] }>()
 
 type Group = Record<string, unknown>
-const title = computed(() => props.field.title + (props.field.required ? '' : ' (optional)'))
+/** What has a value of its own is left empty to take it; it stands in the field, pale. */
+const title = computed(() => props.field.title + (props.field.required || props.field.fallback !== undefined ? '' : ' (optional)'))
+const usual = computed(() => usualText(props.field.fallback, props.field.type === 'quantity' ? props.field.kind : 'any', props.prefer))
 const place = computed(() => props.problem?.place.path ?? '')
 /** A refusal shows at the field it names; at the group when no part of the group is named. */
 const complaint = computed(() => (place.value === props.path || (!isNested(props.field) && place.value.startsWith(`${props.path}.`)) ? props.problem!.message : undefined))
@@ -31,7 +33,7 @@ const setRows = (next: Group[]) => emit('update:modelValue', next.length === 0 &
 </script>
 
 <template>
-  <QuantityField v-if="field.type === 'quantity'" :model-value="(modelValue as QuantityInput | null)" :kind="field.kind" :label="title" :prefer="prefer" :optional="!field.required" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
+  <QuantityField v-if="field.type === 'quantity'" :model-value="(modelValue as QuantityInput | null)" :kind="field.kind" :label="title" :prefer="prefer" :optional="!field.required" :placeholder="usual" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
   <QuantitiesField v-else-if="field.type === 'quantities' || field.type === 'window'" :model-value="modelValue" :kind="field.type === 'window' ? 'time' : field.kind" :or-one="field.type === 'quantities' && field.orOne" :label="title" :prefer="prefer" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
   <ListsField v-else-if="field.type === 'lists'" :model-value="modelValue" :kind="field.kind" :label="title" :prefer="prefer" :problem="complaint" @update:model-value="emit('update:modelValue', $event)" />
   <PlainField v-else-if="field.type === 'words'" :model-value="((modelValue ?? []) as string[]).join('; ')" :label="title" :hide-label="hideLabel" :problem="complaint" @update:model-value="emit('update:modelValue', $event.trim() === '' ? null : $event.split(/[;,]/).map(w => w.trim()).filter(Boolean))" />
@@ -68,7 +70,7 @@ const setRows = (next: Group[]) => emit('update:modelValue', next.length === 0 &
     <p v-if="complaint" class="problem">{{ complaint }}</p>
   </fieldset>
   <fieldset v-else-if="field.type === 'group'" class="min-w-0">
-    <legend v-if="!hideLabel" class="label">{{ title }}</legend>
+    <legend v-if="!hideLabel" class="label">{{ field.title }}</legend>
     <button v-if="!field.required && modelValue == null" type="button" class="button px-1.5 text-xs" @click="emit('update:modelValue', {})"><Plus class="size-3.5" aria-hidden="true" />{{ field.title }}</button>
     <div v-else :class="hideLabel ? 'space-y-2' : 'space-y-2 border-l-2 border-line pl-2'">
       <SettingsField v-for="f in field.fields" :key="f.key" :field="f" :model-value="group[f.key]" :path="`${path}.${f.key}`" :prefer="prefer" :problem="problem" @update:model-value="setIn(f.key, $event)" />

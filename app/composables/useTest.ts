@@ -1,13 +1,21 @@
-import { families, type Series } from '@hypomet/core'
+import { families, outlineOf, type Series } from '@hypomet/core'
 
-/** The loaded test with its family and its campaign's units, for the stage pages. */
+/** The loaded test with its kind and its campaign's units, for the stage pages. */
 export function useTest() {
   const store = useTestStore()
   const page = computed(() => store.page!)
-  const family = computed(() => families[page.value.test.family]!)
+  /** Null for kinds of test that can be planned but not yet reduced here. */
+  const known = computed(() => families[page.value.test.family] ?? null)
+  const family = computed(() => known.value!)
+  const outline = computed(() => outlineOf(page.value.test.family)!)
   const units = useUnits(() => page.value.campaign.system)
-  const resultKind = (key: string) => family.value.results[key]?.kind ?? 'ratio'
-  const resultLabel = (key: string) => family.value.results[key]?.label ?? key
+  const resultKind = (key: string) => outline.value.results[key]?.kind ?? 'ratio'
+  const resultLabel = (key: string) => outline.value.results[key]?.label ?? key
+  /** Places where others expect it to fail, each once. */
+  const expectedPlaces = computed(() => {
+    const said = page.value.predictions.filter(p => p.place)
+    return said.filter((p, i) => said.findIndex(o => o.place === p.place) === i).map(p => ({ place: p.place, by: p.source }))
+  })
   /** Predicted curves as series of the figure of that name: dotted beside what is measured. */
   function predictedCurves(figure: string): Series[] {
     const said = page.value.curves.filter(c => c.quantity === figure)
@@ -16,5 +24,5 @@ export function useTest() {
     const series = said.map(c => ({ name: `Predicted: ${c.source}`, style: 'predicted' as const, ...c.curve }))
     return own ? [{ name: 'Predicted', style: 'predicted', ...own }, ...series] : series
   }
-  return { store, page, predictedCurves, family, units, resultKind, resultLabel, api: useApi() }
+  return { store, page, known, family, outline, predictedCurves, expectedPlaces, units, resultKind, resultLabel, api: useApi() }
 }

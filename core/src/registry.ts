@@ -8,6 +8,7 @@ import { toleranceFactor } from './calc/tolerance-factor'
 import { uncertainty } from './calc/uncertainty'
 import { storedEnergy } from './calc/stored-energy'
 import { bagPlan } from './calc/bag-plan'
+import { barSpecimen } from './calc/bar-specimen'
 import { bladder } from './calc/bladder'
 import { camera, dataVolume } from './calc/camera'
 import { correlate } from './calc/correlate'
@@ -33,7 +34,7 @@ const byId = <T extends { id: string }>(list: T[]): Record<string, T | undefined
 
 export const familyList: AnyFamily[] = [staticLoad]
 /** The registry forgets which calculation's settings are whose; each gets back what its own schema parsed. */
-export const calcList = [beam, storedEnergy, bladder, bagPlan, stationPlan, endPull, gLimit, scaleBurst, creepLife, crushSize, crushTune, dropPlan, descentPlan, similitude, driveChain, vibrationSpec, sweepRate, massProperties, knockdown, camera, dataVolume, materialIndex, schedule, correlate, hypotheses, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty, estimate] as unknown as Calculation[]
+export const calcList = [beam, storedEnergy, bladder, bagPlan, stationPlan, endPull, gLimit, scaleBurst, creepLife, crushSize, crushTune, dropPlan, descentPlan, barSpecimen, similitude, driveChain, vibrationSpec, sweepRate, massProperties, knockdown, camera, dataVolume, materialIndex, schedule, correlate, hypotheses, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty, estimate] as unknown as Calculation[]
 
 export const families = byId(familyList)
 export const calcs = byId(calcList)

@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto'
-import { limitsOfRevision, outlineOf, type QuantityInput, type ResultDeclaration, type Row, type ScheduleFrame } from '@hypomet/core'
+import { campaignMoney, limitsOfRevision, outlineOf, type QuantityInput, type ResultDeclaration, type Row, type ScheduleFrame } from '@hypomet/core'
 import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { standingVerdicts } from './judgements'
 import { notFound } from './notFound'
 import { writeRowsIn } from './registers/book'
-import { action, article, attachment, campaign, constant, firing, judgement, limit, prediction, reduction, revision, run, test } from './schema'
+import { action, article, attachment, campaign, constant, firing, judgement, limit, prediction, reduction, revision, run, task, test } from './schema'
 import { commonOf, stageStates, type Common } from './stageStates'
 
 const now = () => new Date().toISOString()
@@ -70,7 +70,10 @@ export async function campaignBySlug(db: Db, slug: string) {
 export async function campaignPage({ read }: Database, slug: string) {
   const found = await campaignBySlug(read, slug)
   const actions = await read.select().from(action).where(eq(action.campaignId, found.id)).orderBy(asc(action.due))
-  return { ...found, frame: scheduleFrame(found), articles: await articlesOf(read, found.id), actions: actions.filter(a => a.answer === ''), constants: (await read.select({ id: constant.id }).from(constant).where(eq(constant.campaignId, found.id))).length }
+  const articles = await articlesOf(read, found.id)
+  const tests = articles.flatMap(a => a.revisions.flatMap(r => r.tests.map(t => ({ id: t.id, cost: t.cost, ran: t.ranOn !== null }))))
+  const tasks = await read.select({ testId: task.testId, cost: task.cost }).from(task).where(eq(task.campaignId, found.id))
+  return { ...found, frame: scheduleFrame(found), money: campaignMoney(tests, tasks, found.budget), articles, actions: actions.filter(a => a.answer === ''), constants: (await read.select({ id: constant.id }).from(constant).where(eq(constant.campaignId, found.id))).length }
 }
 
 export async function articlePage({ read }: Database, id: number) {

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { families, HypometError, outlineOf, parseSettings, siOfConstant, type Kind, type Row } from '@hypomet/core'
+import { families, HypometError, outlineOf, viewPlanOf, siOfConstant, type Kind, type Row } from '@hypomet/core'
 import { eq, inArray } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
@@ -34,7 +34,7 @@ export async function movedBy(db: Db, constantId: number, replacement: Row): Pro
     const begun = tests.length === 0 ? [] : await db.select({ testId: run.testId }).from(run).where(inArray(run.testId, tests.map(t => t.id)))
     const { stages } = families[a.family] ?? {}
     const results = outlineOf(a.family)!.results
-    const predict = (t: typeof test.$inferSelect, entered: Record<string, unknown>) => stages!.viewPlan(parseSettings(stages!.plan, t.plan, 'plan'), parseSettings(stages!.article, entered, 'properties'), sensors)
+    const predict = (t: typeof test.$inferSelect, entered: Record<string, unknown>) => viewPlanOf(a.family, t.plan, entered, sensors).view
     return {
       revisionId: r.id, article: a.name, label: r.label, properties, tested: begun.length > 0,
       tests: !stages ? [] : tests.filter(t => stages.plan.safeParse(t.plan).success).map(t => {

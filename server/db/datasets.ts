@@ -1,13 +1,13 @@
 import { and, desc, eq, inArray } from 'drizzle-orm'
-import { HypometError, isHypometError, parseSettings, sniffTable, unitFor, type ChannelMap, type Dialect, type Kind, type Sniffed, type SniffedColumn } from '@hypomet/core'
-import { familyOf } from './families'
+import { HypometError, isHypometError, parseSettings, planSchemaOf, sniffTable, unitFor, type ChannelMap, type Dialect, type Kind, type Sniffed, type SniffedColumn } from '@hypomet/core'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'
 import { recordsTogether } from './clocks'
 import { checkImportChannels, type FileReading, type ImportChannel } from '../ingest/reading'
 import { channel, dataset, run, test } from './schema'
-import { assertReady, lockPredictions } from './tests'
+import { assertReady } from './readiness'
+import { lockPredictions } from './tests'
 
 interface PlannedChannel {
   role: string
@@ -23,8 +23,8 @@ export async function plannedChannels(db: Db, testId: number): Promise<PlannedCh
   const [t] = await db.select().from(test).where(eq(test.id, testId))
   if (!t) throw notFound('test', testId)
   if (!t.plan) throw new HypometError('no-plan', 'This test has no plan yet; plan its channels first.')
-  const { channels } = parseSettings(familyOf(t.family).stages.plan, t.plan, 'plan') as { channels: PlannedChannel[] }
-  return [{ role: 't', label: 'Time', kind: 'time', sensorId: null }, ...channels]
+  const { channels } = parseSettings(planSchemaOf(t.family), t.plan, 'plan') as unknown as { channels: (PlannedChannel & { expression?: string })[] }
+  return [{ role: 't', label: 'Time', kind: 'time', sensorId: null }, ...channels.filter(c => c.expression === undefined)]
 }
 
 /** Where planned channels sit, m, by role. */

@@ -1,4 +1,4 @@
-import type { Fact, Figure, HealthFlag, MethodOutput, PredictedCurve, QuantityInput, RigState } from '@hypomet/core'
+import type { Fact, Figure, Finding, HealthFlag, JudgedReading, MethodOutput, PredictedCurve, QuantityInput, RigState } from '@hypomet/core'
 import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { ImportState } from '../ingest/state'
 import type { FileReading, ImportChannel } from '../ingest/reading'
@@ -127,9 +127,29 @@ export const test = sqliteTable('test', {
   cost: real('cost'),
   /** As entered; the family's plan schema reads it. */
   plan: json<Record<string, unknown>>('plan'),
+  /** A released plan changes only by a new version with a reason. */
+  planState: text('plan_state', { enum: ['draft', 'released'] }).notNull().default('draft'),
+  planNumber: integer('plan_number').notNull().default(1),
+  /** Why this version was begun. */
+  planReason: text('plan_reason').notNull().default(''),
+  /** Counts its savings, so that of two people who save it the later is told. */
+  planEdit: integer('plan_edit').notNull().default(0),
   version: version(),
   createdAt: at('created_at').notNull(),
 })
+
+/** Plans as they were released. */
+export const planVersion = sqliteTable('plan_version', {
+  id: id(),
+  testId: integer('test_id').notNull().references(() => test.id),
+  number: integer('number').notNull(),
+  plan: json<Record<string, unknown>>('plan').notNull(),
+  reason: text('reason').notNull().default(''),
+  /** What was known against it. */
+  findings: json<Finding[]>('findings').notNull(),
+  by: text('by').notNull(),
+  at: at('at').notNull(),
+}, t => [uniqueIndex('plan_version_number').on(t.testId, t.number)])
 
 export const prediction = sqliteTable('prediction', {
   id: id(),
@@ -163,9 +183,11 @@ export const readyMark = sqliteTable('ready_mark', {
   id: id(),
   testId: integer('test_id').notNull().references(() => test.id),
   key: text('key').notNull(),
-  state: text('state', { enum: ['open', 'done', 'overridden'] }).notNull(),
+  state: text('state', { enum: ['open', 'done', 'failed', 'overridden'] }).notNull(),
   by: text('by').notNull(),
   reason: text('reason').notNull().default(''),
+  /** What was read at it, as typed and as judged. */
+  reading: json<JudgedReading | null>('reading'),
   at: at('at').notNull(),
 }, t => [uniqueIndex('ready_mark_key').on(t.testId, t.key)])
 

@@ -99,6 +99,8 @@ export const attachment = sqliteTable('attachment', {
   id: id(),
   entity: text('entity').notNull(),
   entityId: integer('entity_id').notNull(),
+  /** What it shows, where that is asked for. */
+  tag: text('tag').notNull().default(''),
   sha256: text('sha256').notNull(),
   name: text('name').notNull(),
   mime: text('mime').notNull(),

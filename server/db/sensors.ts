@@ -27,14 +27,15 @@ export interface SensorUse {
   testId: number
   title: string
   role: string
+  plannedOn: string | null
 }
 
 /** Tests that plan with a sensor and have not been run: where it is, or will be, by sensor. */
 export async function plannedWith(db: Db): Promise<Record<number, SensorUse[]>> {
   const begun = new Set((await db.selectDistinct({ id: run.testId }).from(run)).map(r => r.id))
   const uses: Record<number, SensorUse[]> = {}
-  for (const t of await db.select({ id: test.id, title: test.title, plan: test.plan, article: article.name, label: revision.label }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)))
-    if (!begun.has(t.id)) for (const c of (t.plan?.['channels'] ?? []) as { role: string; label: string; sensorId: number | null }[]) if (c.sensorId !== null) (uses[c.sensorId] ??= []).push({ testId: t.id, title: `${t.article} ${t.label}: ${t.title}`, role: c.label || c.role })
+  for (const t of await db.select({ id: test.id, title: test.title, plan: test.plan, plannedOn: test.plannedOn, article: article.name, label: revision.label }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)))
+    if (!begun.has(t.id)) for (const c of (t.plan?.['channels'] ?? []) as { role: string; label: string; sensorId: number | null }[]) if (c.sensorId !== null) (uses[c.sensorId] ??= []).push({ testId: t.id, title: `${t.article} ${t.label}: ${t.title}`, role: c.label || c.role, plannedOn: t.plannedOn })
   return uses
 }
 

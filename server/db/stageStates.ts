@@ -1,12 +1,11 @@
-import { IMPERIAL, METRIC, parseSettings, type PlanView, type SensorSpecification, type UnitPreference } from '@hypomet/core'
-import { desc, eq } from 'drizzle-orm'
+import { IMPERIAL, isHypometError, METRIC, viewPlanOf, type PlanOptions, type PlanView, type SensorSpecification, type ViewedPlan } from '@hypomet/core'
+import { and, desc, eq, isNull, ne } from 'drizzle-orm'
 import type { Db } from './client'
-import { familyOf } from './families'
 import { mainRecord } from './clocks'
-import { article, campaign, judgement, limit, readyMark, reduction, revision, run, test } from './schema'
-import { firingsOf } from './firings'
+import { article, campaign, judgement, limit, prediction, reduction, revision, run, test } from './schema'
+import { readyItemsOf } from './readiness'
 import { standingVerdicts } from './judgements'
-import { listSensors, readingsOf, sensorsDue } from './sensors'
+import { listSensors, readingsOf } from './sensors'
 import { revisionAfter } from './changes'
 
 export const STAGES = ['plan', 'ready', 'run', 'reduce', 'judge', 'change'] as const
@@ -28,63 +27,52 @@ export interface Common {
 
 export const commonOf = async (db: Db): Promise<Common> => ({ sensors: await listSensors(db), readings: await readingsOf(db), limits: await db.select().from(limit) })
 
-/** The plan as its family sees it, or null while there is none that holds together. */
-export async function planViewOf(db: Db, testId: number, common?: Pick<Common, 'sensors'>): Promise<PlanView | null> {
-  const [found] = await db.select({ family: test.family, plan: test.plan, properties: revision.properties }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).where(eq(test.id, testId))
+/** The plan as its kind of test sees it, or null while there is none that holds together. */
+export async function viewedPlanOf(db: Db, testId: number, common?: Pick<Common, 'sensors'>): Promise<ViewedPlan | null> {
+  const [found] = await db.select({ family: test.family, plan: test.plan, properties: revision.properties, revisionId: revision.id, system: campaign.system }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).innerJoin(campaign, eq(campaign.id, article.campaignId)).where(eq(test.id, testId))
   if (!found?.plan) return null
   const used = new Set(((found.plan['channels'] ?? []) as { sensorId?: number | null }[]).map(c => c.sensorId))
   const sensors = Object.fromEntries((common?.sensors ?? (await listSensors(db))).filter(s => used.has(s.id)).map(s => [s.id, s.si]))
-  return viewed(found.family, found.plan, found.properties, sensors)
+  const said = await db.select({ place: prediction.place, source: prediction.source }).from(prediction).where(and(eq(prediction.revisionId, found.revisionId), isNull(prediction.testId), ne(prediction.place, '')))
+  return viewed(found.family, found.plan, found.properties, sensors, { prefer: found.system === 'imperial' ? IMPERIAL : METRIC, expectedPlaces: expectedPlaces(said) })
 }
 
+export const planViewOf = async (db: Db, testId: number, common?: Pick<Common, 'sensors'>): Promise<PlanView | null> => (await viewedPlanOf(db, testId, common))?.view ?? null
+
+/** Where others expect it to fail, each place once. */
+export const expectedPlaces = (said: readonly { place: string; source: string }[]) => said.filter((p, i) => said.findIndex(o => o.place === p.place) === i).map(p => ({ place: p.place, by: p.source }))
+
 const MOST_VIEWS = 300
-const views = new Map<string, PlanView | null>()
+const views = new Map<string, ViewedPlan | null>()
 
 /** The same plan of the same article on the same sensors is calculated once. */
-function viewed(family: string, plan: Record<string, unknown>, properties: Record<string, unknown>, sensors: Record<number, SensorSpecification>): PlanView | null {
-  const key = JSON.stringify([family, plan, properties, sensors])
+function viewed(family: string, plan: Record<string, unknown>, properties: Record<string, unknown>, sensors: Record<number, SensorSpecification>, options: PlanOptions): ViewedPlan | null {
+  const key = JSON.stringify([family, plan, properties, sensors, options])
   const known = views.get(key)
   if (known !== undefined) return known
-  const { stages } = familyOf(family)
-  const parsed = stages.plan.safeParse(plan)
-  const view = parsed.success ? stages.viewPlan(parsed.data, parseSettings(stages.article, properties, 'properties'), sensors) : null
+  const view = holdsTogether(() => viewPlanOf(family, plan, properties, sensors, options))
   if (views.size >= MOST_VIEWS) views.delete(views.keys().next().value!)
   views.set(key, view)
   return view
 }
 
-export async function readyItemsOf(db: Db, testId: number, today: string, common?: Common) {
-  const view = await planViewOf(db, testId, common)
-  if (!view) return []
-  const [t] = await db.select().from(test).where(eq(test.id, testId))
-  const { sensors: rows, readings } = common ?? (await commonOf(db))
-  const sensors = sensorsDue(rows, readings, testId)
-  const marks = new Map((await db.select().from(readyMark).where(eq(readyMark.testId, testId))).map(m => [m.key, m]))
-  const items = familyOf(t!.family).stages.readyItems(view, sensors, today, await preferenceOf(db, t!.revisionId)).map(item => {
-    const mark = marks.get(item.key)
-    const state = item.automatic === true ? ('done' as const) : mark?.state ?? ('open' as const)
-    return { ...item, state, by: mark?.by ?? null, reason: mark?.reason ?? '', at: mark?.at ?? null }
-  })
-  return [...(await firingsOf(db, testId)).map(lessonItem), ...items]
-}
-
-/** A lesson that fired stands first on the checklist until it is answered. */
-const lessonItem = (f: Awaited<ReturnType<typeof firingsOf>>[number]) => ({
-  key: `lesson:${f.id}`, group: 'Lessons' as const, text: f.lesson.title, why: f.lesson.instead, automatic: undefined,
-  state: f.answer === null ? ('open' as const) : f.answer === 'risk-accepted' ? ('overridden' as const) : ('done' as const), by: f.by || null, reason: f.reason, at: f.answeredAt,
-})
-
-async function preferenceOf(db: Db, revisionId: number): Promise<UnitPreference> {
-  const [found] = await db.select({ system: campaign.system }).from(revision).innerJoin(article, eq(article.id, revision.articleId)).innerJoin(campaign, eq(campaign.id, article.campaignId)).where(eq(revision.id, revisionId))
-  return found?.system === 'imperial' ? IMPERIAL : METRIC
+/** A plan made by an earlier build, or for properties that have changed since, may not hold together any more. */
+function holdsTogether<T>(make: () => T): T | null {
+  try {
+    return make()
+  } catch (e) {
+    if (!isHypometError(e)) throw e
+    return null
+  }
 }
 
 /** The state of each stage in words: what the strip says and where the next step is. */
 export async function stageStates(db: Db, testId: number, given?: Common): Promise<StageState[]> {
   const common = given ?? (await commonOf(db))
   const view = await planViewOf(db, testId, common)
+  const [planned] = await db.select({ state: test.planState, number: test.planNumber }).from(test).where(eq(test.id, testId))
   const ready = await readyItemsOf(db, testId, new Date().toISOString().slice(0, 10), common)
-  const open = ready.filter(i => i.state === 'open').length
+  const open = ready.filter(i => i.state === 'open' || i.state === 'failed').length
   const overridden = ready.filter(i => i.state === 'overridden').length
   const [lastRun] = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id)).limit(1)
   const data = await mainRecord(db, testId)
@@ -94,13 +82,20 @@ export async function stageStates(db: Db, testId: number, given?: Common): Promi
   const next = reduced ? await revisionAfter(db, testId) : null
   const count = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`
   return [
-    { stage: 'plan', words: view ? count(view.rungs.length, 'rung') : 'no plan yet', state: view ? 'done' : 'todo' },
+    planState(view, planned),
     { stage: 'ready', words: !view ? 'waits for the plan' : open > 0 ? `${open} of ${ready.length} open` : overridden > 0 ? `${overridden} overridden` : 'all checked', state: !view ? 'todo' : open > 0 ? 'open' : 'done' },
     { stage: 'run', words: runWords(lastRun), state: data ? 'done' : lastRun ? 'open' : 'todo' },
     { stage: 'reduce', words: reduced ? count(Object.keys(reduced.output.results).length, 'result') : data ? 'data waits' : 'no data yet', state: reduced ? 'done' : data ? 'open' : 'todo' },
     { stage: 'judge', words: judgeWords(judged, reduced, reopened), state: judged && judged.reductionId === reduced?.id && reopened === 0 ? 'done' : reduced ? 'open' : 'todo' },
     { stage: 'change', words: next ? `revision ${next.label} follows` : reduced ? 'nothing chosen' : 'waits for results', state: next ? 'done' : judged ? 'open' : 'todo' },
   ]
+}
+
+function planState(view: PlanView | null, planned: { state: 'draft' | 'released'; number: number } | undefined): StageState {
+  if (!view) return { stage: 'plan', words: 'no plan yet', state: 'todo' }
+  if (planned?.state === 'released') return { stage: 'plan', words: `${view.rungs.length} rungs, version ${planned.number}`, state: 'done' }
+  const stops = view.findings.filter(f => f.severity === 'stop').length
+  return { stage: 'plan', words: stops > 0 ? `draft, ${stops} to mend` : 'draft, to be released', state: 'open' }
 }
 
 function runWords(r: typeof run.$inferSelect | undefined): string {

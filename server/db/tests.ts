@@ -1,16 +1,17 @@
-import { HypometError, parseSettings, type PlanView } from '@hypomet/core'
+import { parseSettings, planSchemaOf } from '@hypomet/core'
 import { and, asc, desc, eq, isNull } from 'drizzle-orm'
 import { record } from './audit'
-import { familyOf } from './families'
 import { revisionAfter } from './changes'
 import { firingsOf, refreshFirings } from './firings'
 import { limitsOfTest, standingVerdicts } from './judgements'
 import { writeRowsIn } from './registers/book'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'
-import { article, campaign, dataset, judgement, limit, prediction, readyMark, reduction, revision, run, runEvent, test } from './schema'
-import { listSensors } from './sensors'
-import { planViewOf, readyItemsOf, stageStates } from './stageStates'
+import { readyItemsOf } from './readiness'
+import { article, campaign, dataset, judgement, limit, prediction, reduction, revision, run, runEvent, test } from './schema'
+import { listSensors, plannedWith } from './sensors'
+import { planViewOf, stageStates } from './stageStates'
+import { planVersionsOf } from './plans'
 
 const now = () => new Date().toISOString()
 
@@ -31,49 +32,13 @@ export function createTest(database: Database, by: string, revisionId: number, {
     const { ids, step } = await writeRowsIn(db, by, 'test', { campaignId: found.campaignId, creates: [{ ...head, revisionId }], changes: [], removes: [] })
     const id = ids[0]!
     if (plan) {
-      parseSettings(familyOf(found.family).stages.plan, plan, 'plan')
+      parseSettings(planSchemaOf(found.family), plan, 'plan')
       await db.update(test).set({ plan }).where(eq(test.id, id))
       await record(db, { who: by, what: 'plan', entity: 'test', entityId: id, after: plan })
       await refreshFirings(db, id)
     }
     return { id, step }
   })
-}
-
-/** Replaces a plan. Once a run has begun the plan stands: what was run is not rewritten. */
-export function savePlan(database: Database, by: string, testId: number, plan: Record<string, unknown>) {
-  return database.write(async db => {
-    const [t] = await db.select().from(test).where(eq(test.id, testId))
-    if (!t) throw notFound('test', testId)
-    if ((await db.select({ id: run.id }).from(run).where(eq(run.testId, testId)).limit(1)).length > 0)
-      throw new HypometError('plan-fixed', 'This test has been run; its plan stands as it was.')
-    parseSettings(familyOf(t.family).stages.plan, plan, 'plan')
-    await db.update(test).set({ plan }).where(eq(test.id, testId))
-    await record(db, { who: by, what: 'plan', entity: 'test', entityId: testId, before: t.plan, after: plan })
-    await refreshFirings(db, testId)
-  })
-}
-
-/** Ticks, unticks or overrides an item of the checklist; an override needs a name and a reason. */
-export function markReady(database: Database, by: string, testId: number, input: { key: string; state: 'open' | 'done' | 'overridden'; reason: string }) {
-  return database.write(async db => {
-    const items = await readyItemsOf(db, testId, now().slice(0, 10))
-    const item = items.find(i => i.key === input.key)
-    if (!item) throw notFound('checklist item', input.key)
-    if (item.group === 'Lessons') throw new HypometError('settled', 'A lesson wants an answer, not a tick.', { path: 'key' })
-    if (item.automatic === true) throw new HypometError('settled', 'The plan settles this item by itself.', { path: 'key' })
-    if (item.automatic === false && input.state === 'done') throw new HypometError('needs-override', 'This cannot be ticked off: change the plan, or override it with a reason.', { path: 'state' })
-    if (input.state === 'overridden' && input.reason.trim() === '') throw new HypometError('missing-reason', 'An override needs a reason.', { path: 'reason' })
-    const values = { testId, ...input, by, at: now() }
-    await db.insert(readyMark).values(values).onConflictDoUpdate({ target: [readyMark.testId, readyMark.key], set: values })
-    await record(db, { who: by, what: `ready: ${input.state}`, entity: 'test', entityId: testId, before: { state: item.state }, after: input })
-  })
-}
-
-/** Open items block the run. @throws HypometError `not-ready` */
-export async function assertReady(db: Db, testId: number): Promise<void> {
-  const open = (await readyItemsOf(db, testId, now().slice(0, 10))).filter(i => i.state === 'open')
-  if (open.length > 0) throw new HypometError('not-ready', `${open.length} ${open.length === 1 ? 'item is' : 'items are'} still open on the checklist: ${open[0]!.text}${open.length > 1 ? ', …' : ''}.`)
 }
 
 /**
@@ -118,7 +83,7 @@ export async function testPage({ read: db }: Database, testId: number) {
   const [c] = await db.select().from(campaign).where(eq(campaign.id, a!.campaignId))
   const revisions = await db.select().from(revision).where(eq(revision.articleId, a!.id)).orderBy(asc(revision.id))
   const runs = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id))
-  const view: PlanView | null = await planViewOf(db, testId)
+  const view = await planViewOf(db, testId)
   const predicted = await predictionsOf(db, testId, r!.id)
   const next = await revisionAfter(db, testId)
   const [judged] = await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1)
@@ -128,6 +93,9 @@ export async function testPage({ read: db }: Database, testId: number) {
     limits: await limitsOfTest(db, testId),
     firings: await firingsOf(db, testId),
     sensors: await listSensors(db),
+    versions: await planVersionsOf(db, testId),
+    /** Other tests that plan with a sensor and have not been run. */
+    elsewhere: Object.fromEntries(Object.entries(await plannedWith(db)).map(([id, uses]) => [id, uses.filter(u => u.testId !== testId)])),
     ready: await readyItemsOf(db, testId, now().slice(0, 10)),
     stages: await stageStates(db, testId),
     predictions: predicted.flatMap(p => (p.value === null ? [] : [{ ...p, value: p.value, u: p.u ?? 0 }])),

@@ -7,7 +7,7 @@ import { notFound } from '../db/notFound'
 import { addChannel, readSamples } from '../db/samples'
 import { channel, chunk, dataset, run, runEvent } from '../db/schema'
 import { planViewOf, testContext } from '../db/stageStates'
-import { assertReady } from '../db/tests'
+import { assertReady } from '../db/readiness'
 import { closeRun, LiveRun, type LiveEvent, type LiveFrame } from './run'
 import { watchesOf } from './watch'
 
@@ -31,7 +31,7 @@ export class RunDesk {
       const at = new Date().toISOString()
       const [data] = await db.insert(dataset).values({ testId, source: 'rig', name: `simulated rig, seed ${seed}`, status: 'recording', warnings: [], createdAt: at }).returning()
       await addChannel(db, { datasetId: data!.id, role: 't', name: 'Time', unit: 's' })
-      for (const c of view.channels) await addChannel(db, { datasetId: data!.id, role: c.role, name: c.label, unit: siUnit(c.kind as Kind), sensorId: c.sensorId })
+      for (const c of view.channels) if (c.expression === null) await addChannel(db, { datasetId: data!.id, role: c.role, name: c.label, unit: siUnit(c.kind as Kind), sensorId: c.sensorId })
       const rigState = familyOf(context.test.family).stages.rig.start(seed)
       const [made] = await db.insert(run).values({ testId, datasetId: data!.id, source: 'rig', status: 'running', pace, seed, rigState, by, startedAt: at }).returning()
       await record(db, { who: by, what: 'start run', entity: 'run', entityId: made!.id, after: { testId, pace, seed } })

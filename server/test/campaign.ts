@@ -1,14 +1,15 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { HypometError } from '@hypomet/core'
+import { siUnit, type HypometError } from '@hypomet/core'
 import * as demo from '../../demo/scenario'
 import { createArticle, createCampaign } from '../db/campaigns'
 import type { Database } from '../db/client'
 import { beginImport, finishImport, plannedChannels, previewFile, type NewImport } from '../db/datasets'
 import { reductionInput, storeReduction } from '../db/reductions'
 import { writeRows } from '../db/registers/book'
-import { readyItemsOf } from '../db/stageStates'
-import { createTest, markReady } from '../db/tests'
+import { releasePlan } from '../db/plans'
+import { isOpen, markReady, readyItemsOf } from '../db/readiness'
+import { createTest } from '../db/tests'
 import { temporaryDatabase } from './database'
 
 export const BY = 'Tester'
@@ -29,9 +30,24 @@ export async function armWithPlan(database: Database) {
   return { slug, campaignId, add, articleId: made.id, revisionId: made.revision.id, testId: test.id, plan }
 }
 
-export async function tickAll(database: Database, testId: number) {
-  for (const item of await readyItemsOf(database.read, testId, '2026-01-01'))
-    if (item.state === 'open') await markReady(database, BY, testId, { key: item.key, state: 'done', reason: '' })
+/** A reading that is good, by what is asked. */
+const GOOD = { resistance: '350', insulation: '2 Gohm', 'zero-counts': '12', leak: '0.3', 'check-value': '' }
+
+/** Releases the plan and closes its checklist as a person would: readings typed, what the plan refuses overridden, signed last. */
+export async function makeReady(database: Database, testId: number, { sign = true } = {}) {
+  await releasePlan(database, BY, testId).catch((e: unknown) => { if ((e as HypometError).code !== 'plan-released') throw e })
+  const items = async () => (await readyItemsOf(database.read, testId, '2026-01-01')).filter(isOpen)
+  for (const item of await items()) {
+    if (item.group === 'Lessons' || item.sign) continue
+    const refused = item.automatic === false
+    const reading = item.reading ? GOOD[item.reading.check] || `${item.reading.expected} ${siUnit(item.reading.kind)}` : undefined
+    await markReady(database, BY, testId, { key: item.key, state: refused ? 'overridden' : 'done', reason: refused ? 'The only one' : '', reading })
+  }
+  if (sign) await signAll(database, testId)
+}
+
+export async function signAll(database: Database, testId: number) {
+  for (const item of (await readyItemsOf(database.read, testId, '2026-01-01')).filter(isOpen)) if ('sign' in item && item.sign) await markReady(database, BY, testId, { key: item.key, state: 'done', reason: '' })
 }
 
 export type TestServer = Awaited<ReturnType<typeof temporaryDatabase>>
@@ -40,7 +56,7 @@ export type TestServer = Awaited<ReturnType<typeof temporaryDatabase>>
 export async function readyServer(): Promise<{ server: TestServer; testId: number }> {
   const server = await temporaryDatabase()
   const { testId } = await armWithPlan(server.database)
-  await tickAll(server.database, testId)
+  await makeReady(server.database, testId)
   return { server, testId }
 }
 

@@ -9,10 +9,12 @@ import { plannedChannels, previewFile } from '../db/datasets'
 import { recordJudgement } from '../db/judgements'
 import { audit, channel, chunk, dataset } from '../db/schema'
 import { readStrip } from '../db/samples'
-import { assertReady, markReady, savePlan, testPage } from '../db/tests'
+import { savePlan } from '../db/plans'
+import { assertReady, markReady } from '../db/readiness'
+import { testPage } from '../db/tests'
 import { resultsCsv, resultsJson } from '../reports/results'
 import { temporaryDatabase } from './database'
-import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, refused, tickAll } from './campaign'
+import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, refused, makeReady } from './campaign'
 import { demoFiles } from '../../demo/generate'
 
 let server: Awaited<ReturnType<typeof temporaryDatabase>>
@@ -27,7 +29,7 @@ afterEach(() => server.close())
 describe('one thread, from limit to next revision', () => {
   it('keeps a file as it came, reduces it with uncertainty, judges it and makes the next revision', async () => {
     const { database } = server
-    await tickAll(database, arm.testId)
+    await makeReady(database, arm.testId)
     await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
     const kept = await reduceAndKeep(server, arm.testId)
     const { results } = kept.output
@@ -47,7 +49,7 @@ describe('one thread, from limit to next revision', () => {
     expect((await refused(acceptCandidate(database, BY, arm.testId, { candidateId: 'caps', label: 'C', settings: {} }))).code).toBe('taken')
 
     // The new revision's readings lock what was predicted, and the plan's own calculation with it.
-    await tickAll(database, nextId)
+    await makeReady(database, nextId)
     await importBytes(server, nextId, demoFile('hanger-arm-b.csv'))
     const { predictions } = await testPage(database, nextId)
     expect(predictions.every(p => p.lockedAt !== null)).toBe(true)
@@ -59,7 +61,7 @@ describe('one thread, from limit to next revision', () => {
   })
 
   it('recomputes to the same digits, from the store and from the file', async () => {
-    await tickAll(server.database, arm.testId)
+    await makeReady(server.database, arm.testId)
     const bytes = demoFile('hanger-arm-b.csv')
     await importBytes(server, arm.testId, bytes)
     const first = await reduceAndKeep(server, arm.testId)
@@ -90,9 +92,9 @@ describe('what is refused', () => {
     const { database } = server
     expect((await refused(assertReady(database.read, arm.testId))).code).toBe('not-ready')
     expect((await refused(importBytes(server, arm.testId, demoFile('hanger-arm-b.csv')))).code).toBe('not-ready')
-    expect((await refused(markReady(database, BY, arm.testId, { key: 'tethers', state: 'overridden', reason: ' ' }))).code).toBe('missing-reason')
+    expect((await refused(markReady(database, BY, arm.testId, { key: 'control:tether', state: 'overridden', reason: ' ' }))).code).toBe('missing-reason')
     expect((await refused(markReady(database, BY, arm.testId, { key: 'range:load', state: 'done', reason: '' }))).code).toBe('settled')
-    await tickAll(database, arm.testId)
+    await makeReady(database, arm.testId)
     await expect(assertReady(database.read, arm.testId)).resolves.toBeUndefined()
   })
 
@@ -103,7 +105,7 @@ describe('what is refused', () => {
     ['nothing', '', 'empty-file', {}],
     ['no numbers', 'Time;Last;Weg\n0;off;2\n1;off;3\n', 'no-data', { column: 'Last' }],
   ])('a broken file (%s) names its place and leaves nothing behind', async (_what, text, code, place) => {
-    await tickAll(server.database, arm.testId)
+    await makeReady(server.database, arm.testId)
     const channels = { t: { column: 'Time', unit: 's' }, load: { column: 'Last', unit: 'kN' }, deflection: { column: 'Weg', unit: 'mm' } }
     const error = await refused(importBytes(server, arm.testId, new TextEncoder().encode(text), { channels }))
     expect(error).toMatchObject({ code, place: { file: 'arm.csv', ...place } })
@@ -114,14 +116,14 @@ describe('what is refused', () => {
   })
 
   it('a column in a unit of the wrong dimension', async () => {
-    await tickAll(server.database, arm.testId)
+    await makeReady(server.database, arm.testId)
     const channels = { t: { column: 'Zeit', unit: 's' }, load: { column: 'Last', unit: 'mm' }, deflection: { column: 'Weg Spitze', unit: 'mm' } }
     expect(await refused(importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'), { channels }))).toMatchObject({ code: 'unit-dimension', place: { path: 'channels.load.unit' } })
   })
 
   it('a plan that does not hold together, and any change of one that was run', async () => {
     expect(await refused(savePlan(server.database, BY, arm.testId, { ...arm.plan, designLoad: { value: 1, unit: 'mm' } }))).toMatchObject({ code: 'unit-dimension', place: { path: 'plan.designLoad' } })
-    await tickAll(server.database, arm.testId)
+    await makeReady(server.database, arm.testId)
     await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
     expect((await refused(savePlan(server.database, BY, arm.testId, arm.plan))).code).toBe('plan-fixed')
   })

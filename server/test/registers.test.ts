@@ -12,11 +12,11 @@ import { historyOf, listRows, writeRows, type Batch } from '../db/registers/book
 import { undoStep } from '../db/registers/undo'
 import { search } from '../db/search'
 import { overRangesOf } from '../db/sensors'
-import { readyItemsOf } from '../db/stageStates'
-import { assertReady, createTest, markReady, testPage } from '../db/tests'
+import { assertReady, markReady, readyItemsOf } from '../db/readiness'
+import { createTest, testPage } from '../db/tests'
 import { iCalendar } from '../reports/calendar'
 import { importRows, registerFile } from '../reports/registers'
-import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, refused, tickAll } from './campaign'
+import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, makeReady, refused, signAll } from './campaign'
 import { temporaryDatabase } from './database'
 
 let server: Awaited<ReturnType<typeof temporaryDatabase>>
@@ -114,7 +114,7 @@ describe('revisions', () => {
     expect((await refused(write('revision', { removes: [b as never] }))).message).toContain('revision C follows it')
   })
 
-  it('of a kind that cannot be run here yet keep facts, limits and predictions, and refuse a test', async () => {
+  it('of a kind that cannot be run here yet keep facts, limits and predictions, and can be planned', async () => {
     const [article] = (await write('article', { creates: [{ name: 'Strop', family: 'pull' }] })).ids
     const [revision] = (await write('revision', { creates: [{ articleId: article, label: 'A', facts: [{ group: 'Other', name: 'Wear', value: 'new' }] }] })).ids
     await write('limit', { creates: [{ articleId: article, quantity: 'peakForce', name: 'Break', comparator: 'atLeast', entered: { value: 6.5, unit: 'kN' }, factor: 5 }] })
@@ -122,14 +122,18 @@ describe('revisions', () => {
     const page = (await campaignPage(server.database, arm.slug)).articles.find(a => a.id === article)!
     expect(page.limits[0]!.value).toBeCloseTo(32_500, 9)
     expect(page.revisions[0]!.predictions[0]).toMatchObject({ value: 40_000, u: 1000, k: 2 })
-    expect((await refused(createTest(server.database, BY, revision!, { title: 'Pull', plan: null }))).code).toBe('unknown-family')
+    const rungs = [0, 10, 20].map(value => ({ target: { value, unit: 'kN' }, hold: 5 }))
+    const plan = { loading: { kind: 'pull', path: [{ name: 'Strop', capacity: 32_000, article: true }] }, rungs, channels: [] }
+    const { id } = await createTest(server.database, BY, revision!, { title: 'Pull', plan })
+    expect((await testPage(server.database, id)).view).toMatchObject({ maxTarget: 20_000, commanded: { role: 'force', kind: 'force' } })
+    expect(await refused(createTest(server.database, BY, revision!, { title: 'Pull', plan: { ...plan, loading: { kind: 'bags' } } }))).toMatchObject({ place: { path: 'plan.loading.stations' } })
   })
 })
 
 describe('a change of a limit', () => {
   it('reopens the verdicts that used it; undoing it lets them stand; a withdrawn one judges no more', async () => {
     const { database } = server
-    await tickAll(database, arm.testId)
+    await makeReady(database, arm.testId)
     await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
     await reduceAndKeep(server, arm.testId)
     await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'none', place: '', mode: '', note: '' })
@@ -162,11 +166,12 @@ describe('lessons', () => {
     await write('lesson', { creates: [lesson] })
     const [fired] = await firingsOf(database.read, arm.testId)
     expect(fired).toMatchObject({ answer: null, reasons: ['Static load', 'feature “bonded”'] })
-    for (const item of (await readyItemsOf(database.read, arm.testId, '2026-01-01')).filter(i => i.state === 'open' && i.group !== 'Lessons')) await markReady(database, BY, arm.testId, { key: item.key, state: 'done', reason: '' })
+    await makeReady(database, arm.testId, { sign: false })
     expect(await refused(database.write(db => assertReady(db, arm.testId)))).toMatchObject({ code: 'not-ready', message: expect.stringContaining('Clamps pull') as string })
     expect(await refused(markReady(database, BY, arm.testId, { key: `lesson:${fired!.id}`, state: 'done', reason: '' }))).toMatchObject({ code: 'settled' })
     expect(await refused(change('firing', fired!, { answer: 'risk-accepted' }))).toMatchObject({ code: 'missing-reason', place: { path: 'reason' } })
     await change('firing', fired!, { answer: 'risk-accepted', reason: 'Ilka Torv' })
+    await signAll(database, arm.testId)
     await database.write(db => assertReady(db, arm.testId))
     const row = await named('lesson', 'title', 'Clamps pull')
     expect(row).toMatchObject({ fired: 1, riskAccepted: 1, unanswered: 0 })
@@ -217,7 +222,7 @@ describe('predictions', () => {
       { revisionId: arm.revisionId, quantity: 'deflectionAtDesign', entered: { value: 84, unit: 'mm' }, band: { value: 6, unit: '%' }, source: 'Shell model', method: 'simulation', place: 'Tip' },
       { revisionId: arm.revisionId, quantity: 'loadDeflection', curve: { x: [0, 0.09], y: [0, 3200] }, source: 'Shell model', method: 'simulation' },
     ] })).ids
-    await tickAll(database, arm.testId)
+    await makeReady(database, arm.testId)
     await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
     const page = await testPage(database, arm.testId)
     expect(page.predictions.find(p => p.method === 'simulation')).toMatchObject({ testId: arm.testId, copyOfId: value, place: 'Tip', value: 0.084 })
@@ -256,7 +261,7 @@ describe('tasks', () => {
 describe('sensors', () => {
   it('that were driven beyond their range turn up in the next checklist, until calibrated again', async () => {
     const { database } = server
-    await tickAll(database, arm.testId)
+    await makeReady(database, arm.testId)
     await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
     const cell = await named('sensor', 'name', 'Load cell LC-04')
     await change('sensor', cell, { fullScale: { value: 5, unit: 'kN' } })

@@ -50,7 +50,7 @@ const answer = computed(() => (asked.value === '' ? null : { ...factorHistory(hi
       <div class="flex shrink-0 gap-2">
         <button type="button" class="button text-sm" @click="dialog = 'article'"><Pencil class="size-3.5" aria-hidden="true" />Edit</button>
         <NuxtLink :to="`/campaigns/${campaign.slug}/limit`" class="button text-sm">Limits</NuxtLink><NuxtLink :to="`/campaigns/${campaign.slug}/prediction`" class="button text-sm">Predictions</NuxtLink>
-        <button v-if="article.testable" type="button" class="button text-sm" @click="dialog = 'test'">New test</button>
+        <button type="button" class="button text-sm" @click="dialog = 'test'">New test</button>
         <button type="button" class="button-main text-sm" @click="dialog = 'new'"><Plus class="size-4" aria-hidden="true" />New revision</button>
       </div>
     </header>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { families, outlineOf } from '@hypomet/core'
+
 const route = useRoute()
 const id = Number(route.params.id)
 const store = useTestStore()
@@ -12,6 +14,8 @@ watch(() => undo.changes, async () => {
   await store.refresh().catch(() => void navigateTo(`/campaigns/${slug}`))
 })
 const stage = computed(() => route.path.split('/')[3] ?? 'plan')
+/** Every kind of test can be planned and made ready; runs and results come with its reduction. */
+const isPlannedOnly = computed(() => !families[store.page!.test.family] && ['run', 'reduce', 'judge', 'change'].includes(stage.value))
 const page = computed(() => store.page!)
 // Only ever written here: an effect that also read it would chase the one of the page that is leaving.
 const trail = useTrail()
@@ -25,6 +29,7 @@ useHead({ title: () => `${page.value.article.name} ${page.value.revision.label} 
 <template>
   <div class="flex flex-1 flex-col">
     <StageStrip :test-id="id" :stages="page.stages" :current="stage" />
-    <NuxtPage class="mx-auto w-full max-w-[1500px] flex-1 p-3" />
+    <main v-if="isPlannedOnly" class="mx-auto w-full max-w-[1500px] flex-1 p-3"><EmptyState :title="`${outlineOf(page.test.family)?.title} tests can be planned and made ready here`" text="Their run on a rig and their reduction are not here yet. Plan, checklist and sheets work, and what was planned waits for them." action="To the plan" :to="`/tests/${page.test.id}/plan`" /></main>
+    <NuxtPage v-else class="mx-auto w-full max-w-[1500px] flex-1 p-3" />
   </div>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { Copy, RotateCcw } from '@lucide/vue'
-import { calcs, formOf, type MethodOutput, type Setup } from '@hypomet/core'
+import { Copy, Download, RotateCcw } from '@lucide/vue'
+import { calcs, formOf, parseSettings, type MethodOutput, type Setup } from '@hypomet/core'
 
 const id = useRoute().params['calc'] as string
 const calc = calcs[id]
@@ -30,6 +30,15 @@ onMounted(() => watch(setup, renew, { immediate: true }))
 
 const { copy, copied } = useClipboard()
 const canDraw = computed(() => calc.model !== undefined && settings.value['kind'] !== 'sensor' && output.value !== null)
+/** Drawings of the calculation, made when they are asked for. */
+function take(name: string): void {
+  const file = calc!.files!(parseSettings(calc!.settings, settings.value)).find(f => f.name === name)!
+  const a = document.createElement('a')
+  a.href = URL.createObjectURL(new Blob([file.text], { type: file.mime }))
+  a.download = name
+  a.click()
+}
+const files = computed(() => (calc!.files && output.value ? calc!.files(parseSettings(calc!.settings, settings.value)).map(f => f.name) : []))
 /** A refusal that no field of the form can show. */
 const elsewhere = computed(() => (problem.value && !problem.value.place.path?.startsWith('settings.') ? problem.value : null))
 </script>
@@ -40,6 +49,7 @@ const elsewhere = computed(() => (problem.value && !problem.value.place.path?.st
       <div><h1>{{ calc.title }}</h1><p class="text-sm text-quiet">{{ calc.purpose }}</p></div>
       <div class="no-print flex gap-2">
         <button type="button" class="button text-xs" @click="copy(JSON.stringify(setup, null, 1))"><Copy class="size-3.5" aria-hidden="true" />{{ copied ? 'Copied' : 'Copy set-up as JSON' }}</button>
+        <button v-for="f in files" :key="f" type="button" class="button text-xs" @click="take(f)"><Download class="size-3.5" aria-hidden="true" />{{ f }}</button>
         <button v-if="calc.example" type="button" class="button text-xs" @click="settings = example()"><RotateCcw class="size-3.5" aria-hidden="true" />Example</button>
       </div>
     </div>

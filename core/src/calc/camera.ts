@@ -4,33 +4,43 @@ import { issue, plain, quantity } from '../method/settings'
 import { exact, tableOf } from './answer'
 
 const length = (title: string) => quantity('length', { title, positive: true })
+export const cameraFields = {
+  sensorWidth: length('Sensor width'), sensorHeight: length('Sensor height'), pixelsWide: plain({ title: 'Pixels wide', positive: true, whole: true }), pixelsHigh: plain({ title: 'Pixels high', positive: true, whole: true }),
+  focalLength: length('Focal length'), distance: length('Distance'), frameRate: quantity('frequency', { title: 'Frame rate', positive: true }), bytesPerPixel: quantity('bytes', { title: 'Bytes a pixel', positive: true }), memory: quantity('bytes', { title: 'Memory', positive: true }),
+  preFraction: plain({ title: 'Share before the trigger', min: 0, max: 1 }).default(0.5),
+  places: z.array(z.object({ name: z.string().meta({ title: 'Place' }), x: quantity('length', { title: 'x' }), y: quantity('length', { title: 'y' }) })).default([]).meta({ title: 'Predicted failure places, from the middle' }),
+}
+
 const settings = z
-  .object({
-    sensorWidth: length('Sensor width'), sensorHeight: length('Sensor height'), pixelsWide: plain({ title: 'Pixels wide', positive: true, whole: true }), pixelsHigh: plain({ title: 'Pixels high', positive: true, whole: true }),
-    focalLength: length('Focal length'), distance: length('Distance'), frameRate: quantity('frequency', { title: 'Frame rate', positive: true }), bytesPerPixel: quantity('bytes', { title: 'Bytes a pixel', positive: true }), memory: quantity('bytes', { title: 'Memory', positive: true }),
-    preFraction: plain({ title: 'Share before the trigger', min: 0, max: 1 }).default(0.5),
-    places: z.array(z.object({ name: z.string().meta({ title: 'Place' }), x: quantity('length', { title: 'x' }), y: quantity('length', { title: 'y' }) })).default([]).meta({ title: 'Predicted failure places, from the middle' }),
-  })
+  .object(cameraFields)
   .superRefine((s, ctx) => {
     if (!(s.distance > s.focalLength)) issue(ctx as never, 'setting-range', 'The camera must stand further off than its focal length.', ['distance'])
   })
+
+/** Field, scale and record time of a camera, and which places are in its picture. m, s. */
+export function seeWith(s: z.output<typeof settings>) {
+  const scale = (s.distance - s.focalLength) / s.focalLength
+  const [fieldWidth, fieldHeight] = [s.sensorWidth * scale, s.sensorHeight * scale]
+  const recordTime = s.memory / (s.pixelsWide * s.pixelsHigh * s.bytesPerPixel * s.frameRate)
+  return {
+    fieldWidth, fieldHeight, metresPerPixel: fieldWidth / s.pixelsWide, recordTime, preTime: recordTime * s.preFraction, postTime: recordTime * (1 - s.preFraction),
+    places: s.places.map(p => ({ name: p.name, covered: Math.abs(p.x) <= fieldWidth / 2 && Math.abs(p.y) <= fieldHeight / 2 })),
+  }
+}
 
 /** What a camera sees, how finely and for how long, and whether the predicted failure places are in its picture. */
 export const camera = defineCalc({
   id: 'camera', title: 'Camera', purpose: 'Field, resolution, record time, and whether the failure will be in the picture', version: '1.0.0', settings,
   example: { sensorWidth: { value: 12.8, unit: 'mm' }, sensorHeight: { value: 8, unit: 'mm' }, pixelsWide: 1280, pixelsHigh: 800, focalLength: { value: 25, unit: 'mm' }, distance: 1.8, frameRate: { value: 5, unit: 'kHz' }, bytesPerPixel: 1.25, memory: { value: 16, unit: 'GB' }, places: [{ name: 'root', x: -0.35, y: 0.02 }, { name: 'tip', x: 0.5, y: 0.1 }] },
   calculate(s) {
-    const scale = (s.distance - s.focalLength) / s.focalLength
-    const [width, height] = [s.sensorWidth * scale, s.sensorHeight * scale]
-    const recordTime = s.memory / (s.pixelsWide * s.pixelsHigh * s.bytesPerPixel * s.frameRate)
-    const places = s.places.map(p => ({ name: p.name, covered: Math.abs(p.x) <= width / 2 && Math.abs(p.y) <= height / 2 ? 1 : 0 }))
-    const outside = places.filter(p => p.covered === 0).map(p => p.name)
+    const seen = seeWith(s)
+    const outside = seen.places.filter(p => !p.covered).map(p => p.name)
     return {
       results: {
-        fieldWidth: exact(width, 'm'), fieldHeight: exact(height, 'm'), metresPerPixel: exact(width / s.pixelsWide, 'm'), recordTime: exact(recordTime, 's'),
-        preTime: exact(recordTime * s.preFraction, 's'), postTime: exact(recordTime * (1 - s.preFraction), 's'), covered: exact(places.length - outside.length, '1'),
+        fieldWidth: exact(seen.fieldWidth, 'm'), fieldHeight: exact(seen.fieldHeight, 'm'), metresPerPixel: exact(seen.metresPerPixel, 'm'), recordTime: exact(seen.recordTime, 's'),
+        preTime: exact(seen.preTime, 's'), postTime: exact(seen.postTime, 's'), covered: exact(seen.places.length - outside.length, '1'),
       },
-      tables: { places: tableOf(places, { name: '1', covered: '1' }) },
+      tables: { places: tableOf(seen.places.map(p => ({ name: p.name, covered: p.covered ? 1 : 0 })), { name: '1', covered: '1' }) },
       warnings: outside.length > 0 ? [{ code: 'not-covered', message: `Outside the picture: ${outside.join(', ')}.` }] : [],
     }
   },

@@ -1,7 +1,7 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf'
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { runCalc, STANDARD_GRAVITY as g0, type MethodOutput } from '../index'
+import { calcs, runCalc, STANDARD_GRAVITY as g0, type MethodOutput } from '../index'
 
 const calc = (id: string, settings: Record<string, unknown>): MethodOutput => runCalc({ calc: id, settings } as never, null)
 const value = (o: MethodOutput, key: string) => o.results[key]!.value!
@@ -72,6 +72,33 @@ test('a steady wind from the west carries east by its speed times the time; a fi
   expect([value(o, 'landingEast'), value(o, 'inside')]).toEqual([expect.closeTo(600, 6), 1])
   expect(value(o, 'landingNorth')).toBeCloseTo(0, 6)
   expect(value(o, 'driftBearing')).toBeCloseTo(Math.PI / 2, 9)
+})
+
+test('the landing ellipse holds 95 % of what is drawn: a line along the wind, a circle about the exit', () => {
+  const west = { layers: [{ altitude: 0, speed: 5, from: { value: 270, unit: 'deg' } }], rate: 5, exitAltitude: 600, openingAltitude: 600 }
+  const none = { speed: 0, direction: 0, rate: 0, exit: 0, draws: 40_000 }
+  const line = calc('descent-plan', { ...west, scatter: { ...none, speed: 0.1 } })
+  // 600 m of drift with a tenth of scatter, times √5.991.
+  expect(value(line, 'ellipseMajor') / (60 * Math.sqrt(5.991))).toBeCloseTo(1, 2)
+  expect([value(line, 'ellipseMinor'), value(line, 'ellipseBearing')]).toEqual([expect.closeTo(0, 3), expect.closeTo(Math.PI / 2, 6)])
+  const circle = calc('descent-plan', { ...west, field: [[500, -200], [700, -200], [700, 200], [500, 200]], scatter: { ...none, exit: 50 } })
+  expect(value(circle, 'ellipseMinor') / value(circle, 'ellipseMajor')).toBeGreaterThan(0.97)
+  // Within 100 m of east, two standard deviations either side; 200 m north is four.
+  expect(value(circle, 'probabilityInside')).toBeCloseTo(0.9544, 2)
+})
+
+test('a frame between bars: wave, pulse and ligaments by hand; its drawing closes and has its size', () => {
+  const setup = { barDiameter: 0.02, barModulus: 200e9, barDensity: 8000, strikerLength: 0.5, strikerVelocity: 10, ligamentWidth: 0.002, thickness: 0.003, gaugeLength: 0.004, fillet: 0.001, frameWidth: 0.012, frameHeight: 0.012, strength: 500e6, gaugeFullScale: 0.002 }
+  const o = calc('bar-specimen', setup)
+  // c = 5000 m/s: ρcv/2 = 200 MPa, 1000 µε; 2L/c = 200 µs; two ligaments of 6 mm² break at 6 kN of the wave's 62.8 kN.
+  expect([value(o, 'incidentStress'), value(o, 'incidentStrain'), value(o, 'pulseDuration'), value(o, 'breakForce')].map(v => Number(v.toPrecision(9)))).toEqual([200e6, 0.001, 200e-6, 6000])
+  expect(o.warnings.map(w => w.code)).toEqual(['low-range'])
+  const [svg, dxf] = calcs['bar-specimen']!.files!(calcs['bar-specimen']!.settings.parse(setup))
+  expect(svg!.text).toContain('width="12.0000mm"')
+  expect(dxf!.text.match(/POLYLINE/g)).toHaveLength(2)
+  // The window between the ligaments is 8 mm wide and 6 mm high with rounded corners of 1 mm.
+  const xs = column(o, 'outline', 'x').filter((_, i) => column(o, 'outline', 'contour')[i] === 2)
+  expect([Math.min(...xs), Math.max(...xs)]).toEqual([expect.closeTo(0.002, 12), expect.closeTo(0.01, 12)])
 })
 
 test('a flat spectrum has √(W·Δf), one that falls with 1/f √(W₁f₁·ln)', () => {

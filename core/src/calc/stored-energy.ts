@@ -14,7 +14,7 @@ const OTHER_FLOOR = 3
 
 const floor = quantity('length', { title: 'Least stand-off', min: 0 }).optional()
 
-const settings = z.discriminatedUnion('kind', [
+export const storedEnergySettings = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('gas'), pressure: quantity('pressure', { positive: true }), volume: quantity('volume', { positive: true }),
     gamma: plain({ positive: true }).default(1.4), ambientPressure: quantity('pressure', { positive: true }).default(101325), floor,
@@ -25,7 +25,7 @@ const settings = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('rotor'), inertia: quantity('inertia', { positive: true }), speed: quantity('rotation', { positive: true }), floor }),
 ])
 
-export type StoredEnergySettings = z.output<typeof settings>
+export type StoredEnergySettings = z.output<typeof storedEnergySettings>
 
 /** Energy [J] that is let go at once if the medium, line, mass or rotor gets away. */
 function energyOf(s: StoredEnergySettings): number {
@@ -59,7 +59,7 @@ export const storedEnergy = defineCalc({
   title: 'Stored energy',
   purpose: 'Energy let go if it gets away, and how far people stay off',
   version: '1.0.0',
-  settings,
+  settings: storedEnergySettings,
   example: { kind: 'gas', pressure: { value: 6, unit: 'bar' }, volume: { value: 0.12, unit: 'm³' } },
   calculate(s) {
     const { energy, tntEquivalent, standoff } = energyAndStandoff(s)

@@ -14,12 +14,12 @@ const specification = z
     if (s.frequency !== undefined && (s.frequency < s.breakpoints[0]!.frequency || s.frequency > s.breakpoints.at(-1)!.frequency)) issue(ctx as never, 'setting-range', 'The mode lies outside the specification.', ['frequency'])
   })
 
-type Breakpoint = { frequency: number; density: number }
+export type Breakpoint = { frequency: number; density: number }
 
 const exponent = (a: Breakpoint, b: Breakpoint): number => Math.log(b.density / a.density) / Math.log(b.frequency / a.frequency)
 
 /** Area under a straight piece in logarithms. */
-function area(a: Breakpoint, b: Breakpoint): number {
+export function area(a: Breakpoint, b: Breakpoint): number {
   const n = exponent(a, b)
   const ratio = b.frequency / a.frequency
   return Math.abs(n + 1) < 1e-12 ? a.density * a.frequency * Math.log(ratio) : ((a.density * a.frequency) / (n + 1)) * (ratio ** (n + 1) - 1)

@@ -1,6 +1,9 @@
 import type { ResultDeclaration } from '../method/define'
 import type { Kind } from '../quantity/index'
 import { families } from '../registry'
+import type { NeededChannel } from '../plan/plan'
+import type { LoadingKind } from '../plan/loading/index'
+import type { Planning } from '../plan/planning'
 
 /** What can be said of a kind of test before it is run: enough for articles, revisions, limits and predictions. */
 export interface FamilyOutline {
@@ -9,7 +12,7 @@ export interface FamilyOutline {
   results: Record<string, ResultDeclaration>
   /** Curves that predictions may be given as: measured over commanded axes, SI. */
   curves: Record<string, CurveOutline>
-  /** Whether tests of it can be planned, run and reduced here. */
+  /** Whether tests of it can be run and reduced here; every kind can be planned. */
   testable: boolean
 }
 
@@ -24,7 +27,34 @@ const atLeast = (label: string, kind: Kind): ResultDeclaration => ({ label, kind
 const atMost = (label: string, kind: Kind): ResultDeclaration => ({ label, kind, limited: 'atMost' })
 const free = (label: string, kind: Kind): ResultDeclaration => ({ label, kind })
 
-/** Kinds of test whose articles, limits and predictions are kept, and whose reduction is not here yet. */
+/** How a kind of test is planned: ways of loading, channels it needs, what is read against the ladder, results that are readings. */
+const planned = (loadings: LoadingKind[], needed: NeededChannel[], read: string | null, readBy: Record<string, string> = {}, ...setUp: [text: string, why: string][]): Planning => ({
+  loadings, needed, readBy, own: null, read: needed.filter(n => n.role === read).map(({ role, kind }) => ({ role, kind }))[0] ?? null,
+  setUp: setUp.map(([text, why], i) => ({ key: `set-up:${i}`, text, why })),
+})
+const channel = (role: string, label: string, kind: Kind): NeededChannel => ({ role, label, kind })
+const force = channel('force', 'Force', 'force')
+
+const PLANNING: Record<string, Planning> = {
+  pull: planned(['pull', 'direct'], [force], null, { peakForce: 'force' }, ['Load path laid in line, pins home and secured', 'A shackle on its side carries half.']),
+  buckling: planned(['pull', 'direct'], [force, channel('deflection', 'Deflection', 'length')], 'deflection', { peakForce: 'force' }, ['Ends bedded, axis plumb, first dents marked', 'A shell knows how it was set down.']),
+  burst: planned(['vessel', 'bladder', 'direct'], [channel('pressure', 'Pressure', 'pressure')], null, { burstPressure: 'pressure' }, ['Air bled at the highest point', 'A bubble stores what water does not.']),
+  crush: planned(['pull', 'direct'], [force, channel('displacement', 'Displacement', 'length')], 'displacement', { initialPeak: 'force', meanForce: 'force' }, ['Trigger upward, plates parallel', 'A tube that starts askew folds askew.']),
+  drop: planned(['drop', 'direct'], [channel('acceleration', 'Acceleration', 'acceleration')], 'acceleration', { peak: 'acceleration', plateau: 'acceleration' }, ['Guide greased, release tried empty', 'What hangs up falls later.']),
+  descent: planned(['direct', 'drop'], [channel('altitude', 'Altitude', 'length')], 'altitude', { peakOpeningForce: 'riserForce' }, ['Packed as written, pins and lines counted', 'A line over the edge is seen on the ground or in the air.']),
+  flow: planned(['flow', 'direct'], [channel('flow', 'Flow', 'volumeFlow'), channel('drop', 'Pressure difference', 'pressure')], 'flow', { meanFlow: 'flow' }, ['Adapter sealed, leak test at lift zero done first', 'A leak counts as flow.']),
+  spin: planned(['setpoints', 'direct'], [channel('thrust', 'Thrust', 'force'), channel('voltage', 'Voltage', 'voltage'), channel('current', 'Current', 'current'), channel('speed', 'Speed', 'rotation')], 'thrust', { maxThrust: 'thrust' }, ['Rotor turned by hand, bolts marked', 'What is loose shows at the first set-point.']),
+  torque: planned(['torque', 'direct'], [channel('torque', 'Torque', 'torque'), channel('twist', 'Twist', 'angle')], 'twist', { yieldTorque: 'torque', ultimateTorque: 'torque' }, ['Couplings in line, keys and bolts marked', 'A crooked coupling breaks first.']),
+  vibration: planned(['shaker', 'direct'], [channel('drive', 'Drive', 'acceleration'), channel('response', 'Response', 'acceleration')], 'response', {}, ['Bolts marked and torqued, signature taken before', 'What was loose before is not known after.']),
+  bar: planned(['direct'], [channel('incident', 'Incident bar', 'strain'), channel('transmitted', 'Transmitted bar', 'strain')], 'incident', {}, ['Bars in line, faces greased, striker runs free', 'A step between bars reflects.']),
+  transducer: planned(['direct'], [channel('magnitude', 'Impedance', 'resistance'), channel('phase', 'Phase', 'angle')], 'magnitude', {}, ['Cable open and shorted for its own capacity', 'A cable counts as element.']),
+  coupon: planned(['pull', 'direct'], [force, channel('strain', 'Strain', 'strain')], 'strain', {}, ['Width and thickness of every coupon measured', 'A strength is a force over them.']),
+  thermal: planned(['direct'], [channel('temperature', 'Temperature', 'temperature'), channel('power', 'Power', 'power')], 'temperature', { steadyTemperature: 'temperature' }, ['Ambient read away from the article, draughts kept off', 'A rise counts from the ambient.']),
+}
+
+export const announcedPlanning = (family: string): Planning | null => PLANNING[family] ?? null
+
+/** Kinds of test whose articles, limits, predictions and plans are kept, and whose reduction is not here yet. */
 const ANNOUNCED: Record<string, { title: string; results: Results }> = {
   pull: { title: 'Pull', results: { peakForce: atLeast('Largest force', 'force'), retained: atLeast('Retained strength', 'ratio'), stiffness: atLeast('Stiffness', 'stiffness'), energyToPeak: atLeast('Energy to the peak', 'energy') } },
   buckling: { title: 'Buckling', results: { peakForce: atLeast('Buckling force', 'force'), knockdown: atLeast('Knockdown factor', 'ratio'), southwellForce: atLeast('Southwell force', 'force'), onsetForce: atLeast('Onset of bending', 'force'), maxLineLoad: atLeast('Largest line load', 'loadPerLength') } },

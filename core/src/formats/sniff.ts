@@ -98,6 +98,8 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed |
   const body = lines.slice(index + 1, index + 30).map(l => splitCells(l.text, delimiter))
   const hasNumbers = (cells: string[] | undefined) => cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c, delimiter))
   const unitsRow = !hasNumbers(body[0]) && body[0] !== undefined && body[0].length >= names.length && hasNumbers(body[1])
+  // A line with fewer cells than the words below it is preamble: its own commas made it look like names.
+  if (unitsRow && trimEnd(body[0]!).length > names.length) return null
   const data = unitsRow ? body.slice(1) : body
   if (!hasNumbers(data[0])) return null
   return {

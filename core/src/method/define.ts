@@ -66,6 +66,8 @@ export interface Calculation<S extends z.ZodType = z.ZodType> {
   labels?: Readonly<Record<string, string>>
   /** The model behind the result, where it can also be had by drawing from its inputs. */
   model?(settings: z.output<S>): SampledModel | null
+  /** Drawings that follow from the settings, to be taken along. */
+  files?(settings: z.output<S>): { name: string; mime: string; text: string }[]
   /** Without roles the table is empty. */
   calculate(settings: z.output<S>, table: Table): Omit<Reduction, 'traces'>
 }

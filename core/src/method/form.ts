@@ -42,7 +42,13 @@ interface Node {
 
 /** The settings of a method as one field: a group, or a variant where the schema is a union. */
 export function formOf(schema: z.ZodType): FormField {
-  return fieldOf('settings', z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as Node, true)
+  return fieldOf('settings', z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any', override: keepDefault }) as Node, true)
+}
+
+/** The default of a quantity is of its output, SI, which an input's schema leaves out; a form shows it all the same. */
+function keepDefault({ zodSchema, jsonSchema }: { zodSchema: z.core.$ZodTypes; jsonSchema: z.core.JSONSchema.BaseSchema }): void {
+  const { def } = zodSchema._zod
+  if (def.type === 'default') jsonSchema.default = def.defaultValue as never
 }
 
 function fieldOf(key: string, node: Node, required: boolean): FormField {

@@ -1,34 +1,34 @@
 import type { z } from 'zod'
 import type { Comparator, Decision, DecisionRule } from '../judge/decide'
-import type { Kind, UnitPreference } from '../quantity/index'
-import type { RangeState, SensorSpecification } from '../uncertainty/sensor'
+import type { Kind } from '../quantity/index'
 import type { CurveOutline } from '../families/catalogue'
 import type { PredictedCurve } from '../register/predictions'
+import type { CameraView } from '../plan/cameras'
+import type { ChannelView } from '../plan/channels'
+import type { DataView } from '../plan/acquisition'
+import type { Finding } from '../plan/finding'
+import type { HazardView } from '../plan/hazards'
+import type { LadderRung } from '../plan/ladder'
+import type { LoadingKind } from '../plan/loading/index'
+import type { LoadingView } from '../plan/loading/loading'
+import type { ArticleModel } from '../plan/model'
+import type { MovementView } from '../plan/movement'
+import type { Planning } from '../plan/planning'
+import type { RestraintView } from '../plan/restraint'
+import type { SimilitudeRow } from '../plan/similar'
 import type { Figure } from './figure'
 import type { Bound, MethodOutput, Reduction, Result } from './reduction'
 
 /* What a family declares beyond its reduction, so that the six stages run without naming it. All values SI. */
 
-export interface RungView {
-  target: number
-  hold: number
+export interface RungView extends LadderRung {
   isZero: boolean
   /** s from the start of the run, when the hold begins. */
   start: number
-  expectedReading: number
-}
-
-export interface ChannelView {
-  role: string
-  label: string
-  kind: Kind
-  sensorId: number | null
-  expectedPeak: number
-  fullScale: number | null
-  utilisation: number | null
-  state: RangeState | 'no-sensor'
-  /** Expanded uncertainty of a single reading at the expected peak. */
-  U: number | null
+  /** Of what is commanded on the way there, a second. */
+  rate: number
+  /** Of the channel that is read against the ladder; null where nothing says. */
+  expectedReading: number | null
 }
 
 export interface PredictedValue {
@@ -40,13 +40,24 @@ export interface PredictedValue {
 /** Everything that follows from a plan's numbers. */
 export interface PlanView {
   rungs: RungView[]
+  /** Index of the highest. */
+  top: number
   /** Kind and name of what the ladder commands and of what is read against it. */
-  commanded: { role: string; kind: Kind }
+  commanded: { role: string; kind: Kind; label: string }
   read: { role: string; kind: Kind }
   maxTarget: number
   designTarget: number
   duration: number
+  loading: LoadingView & { kind: LoadingKind }
   channels: ChannelView[]
+  data: DataView
+  cameras: CameraView[]
+  movement: MovementView | null
+  restraint: RestraintView | null
+  similitude: SimilitudeRow[]
+  hazards: HazardView[]
+  /** What will not work, or wants a second look. */
+  findings: Finding[]
   storedEnergy: number
   standoff: number
   caution: string
@@ -55,20 +66,12 @@ export interface PlanView {
   curves: Record<string, PredictedCurve>
   /** Reading expected per unit commanded: the dotted line of the run and of the curve. */
   expectedSlope: number
-  failure: { place: number; mode: string }
-  /** Deflected shape at the top rung, for the set-up's diagram. */
+  failure: { place: number; mode: string; at: number } | null
+  /** Deflected shape at the top rung; empty where nothing spans. */
   shape: { x: number; deflection: number }[]
-  mass: number
-}
-
-export interface ReadyItem {
-  /** Stable while the plan keeps its channels, so that a tick survives a change elsewhere. */
-  key: string
-  group: 'Range' | 'Sensors' | 'Set-up' | 'Safety'
-  text: string
-  why: string
-  /** Settled by the plan itself: true or false. Undefined wants a person. */
-  automatic?: boolean
+  mass: number | null
+  /** Of the channels, in the campaign's currency. */
+  cost: number
 }
 
 export interface SensorDue {
@@ -174,8 +177,9 @@ export interface Stages<S, P extends z.ZodType, A extends z.ZodType, Truth, Stat
   /** Curves that predictions may be given as. */
   curves: Record<string, CurveOutline>
   plan: P
-  viewPlan(plan: z.output<P>, article: z.output<A>, sensors: Record<number, SensorSpecification>): PlanView
-  readyItems(view: PlanView, sensors: Record<number, SensorDue>, today: string, prefer?: UnitPreference): ReadyItem[]
+  planning: Planning<z.output<P>>
+  /** What its calculation knows of the article as it is planned. */
+  model(plan: z.output<P>, article: z.output<A>): ArticleModel
   rig: Rig<z.output<P>, z.output<A>, Truth, State>
   /** Settings to begin a reduction with. `guide` is the commanded channel as recorded. */
   proposeSettings(plan: z.output<P>, t: Float64Array, guide: Float64Array, outcome: string): S

@@ -5,11 +5,11 @@ import { KINDS, type Kind } from './kinds'
 export type UnitPreference = Partial<Record<Kind, string>>
 
 export const METRIC: UnitPreference = {
-  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', strain: 'µε', angle: '°', energy: 'J', time: 's', density: 'kg/m³',
+  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', strain: 'µε', angle: '°', energy: 'J', time: 's', density: 'kg/m³', volume: 'L', loadPerLength: 'kN/m',
 }
 
 export const IMPERIAL: UnitPreference = {
-  ...METRIC, force: 'lbf', length: 'in', mass: 'lb', pressure: 'psi', stiffness: 'lbf/in', temperature: '°F', energy: 'ft·lbf', density: 'lb/in³',
+  ...METRIC, force: 'lbf', length: 'in', mass: 'lb', pressure: 'psi', stiffness: 'lbf/in', temperature: '°F', energy: 'ft·lbf', density: 'lb/in³', volume: 'ft³', loadPerLength: 'lbf/in',
 }
 
 const THIN_SPACE = '\u202f'
@@ -41,13 +41,18 @@ export interface FormatOptions {
 
 const unitLabel = (unit: string): string => (unit === '1' ? '' : THIN_SPACE + unit)
 
-/** Moduli beside strengths: a pressure of 58000 MPa is read as 58 GPa. */
-const NEXT_LARGER: Record<string, string> = { kPa: 'MPa', MPa: 'GPa', N: 'kN' }
+/** Moduli beside strengths: a pressure of 58000 MPa is read as 58 GPa, one of 0.007 MPa as 7 kPa. */
+const NEXT_LARGER: Record<string, string> = { kPa: 'MPa', MPa: 'GPa', N: 'kN', 'N·m': 'kN·m', mm: 'm' }
+const NEXT_SMALLER: Record<string, string> = { MPa: 'kPa', kN: 'N' }
+const LARGE = 10_000
+const SMALL = { MPa: 1, kN: 0.1 } as Record<string, number>
 
 function readableUnit(si: number, kind: Kind, o: FormatOptions): string {
   const unit = preferredUnit(kind, o)
-  const larger = o.unit ? undefined : NEXT_LARGER[unit]
-  return larger && Math.abs(inUnit(si, kind, unit)) >= 10_000 ? larger : unit
+  if (o.unit || !Number.isFinite(si)) return unit
+  const size = Math.abs(inUnit(si, kind, unit))
+  if (NEXT_LARGER[unit] && size >= LARGE) return NEXT_LARGER[unit]
+  return NEXT_SMALLER[unit] && size > 0 && size < SMALL[unit]! ? NEXT_SMALLER[unit] : unit
 }
 
 /**
@@ -55,7 +60,7 @@ function readableUnit(si: number, kind: Kind, o: FormatOptions): string {
  * small values beside it do not pretend to more.
  */
 export function columnFormatter(values: readonly (number | null)[], kind: Kind, o: FormatOptions = {}): (si: number | null) => string {
-  const unit = preferredUnit(kind, o)
+  const unit = readableUnit(values.reduce<number>((m, v) => (v !== null && Math.abs(v) > Math.abs(m) ? v : m), 0), kind, o)
   const largest = values.reduce<number>((m, v) => Math.max(m, Math.abs(v === null ? 0 : inUnit(v, kind, unit))), 0)
   const decimals = decimalsFor(largest, o.digits ?? 4)
   return si => (si === null || !Number.isFinite(si) ? '–' : tidy(dropMinusZero(inUnit(si, kind, unit).toFixed(decimals))) + unitLabel(unit))

@@ -1,6 +1,6 @@
 import { defineRegister } from './register'
 
-export const ROLES = [{ value: 'engineer', label: 'Engineer' }, { value: 'technician', label: 'Technician' }, { value: 'reviewer', label: 'Reviewer' }]
+export const ROLES = [{ value: 'test-lead', label: 'Test lead' }, { value: 'safety', label: 'Safety' }, { value: 'engineer', label: 'Engineer' }, { value: 'technician', label: 'Technician' }, { value: 'reviewer', label: 'Reviewer' }]
 
 /** Names for the record; there is no sign-in behind them. */
 export const personRegister = defineRegister({

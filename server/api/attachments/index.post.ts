@@ -2,7 +2,7 @@ import { open } from 'node:fs/promises'
 import * as z from 'zod'
 import { attach, MOST_ATTACHED } from '../../db/attachments'
 
-const query = z.object({ entity: z.string(), id: z.coerce.number().int() })
+const query = z.object({ entity: z.string(), id: z.coerce.number().int(), tag: z.string().max(40).optional() })
 
 export default defineRoute(async event => {
   const { database, originals } = useServices()

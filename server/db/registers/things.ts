@@ -2,7 +2,7 @@ import { articleRegister, campaignRegister, checkFacts, families, HypometError, 
 import { and, asc, eq, getTableColumns, inArray } from 'drizzle-orm'
 import type { Db } from '../client'
 import { openPlans, refreshFirings } from '../firings'
-import { action, article, campaign, constant, dataset, firing, limit, prediction, readyMark, revision, run, test } from '../schema'
+import { action, article, campaign, constant, dataset, firing, limit, prediction, readyMark, planVersion, revision, run, test } from '../schema'
 import type { Keeper, Stored } from './keeper'
 
 const inCampaign = (campaignId: number) => eq(article.campaignId, campaignId)
@@ -80,7 +80,7 @@ export const tests: Keeper = {
   list: async (db, campaignId) => (await db.select(getTableColumns(test)).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).where(inCampaign(campaignId!)).orderBy(asc(test.id))) as unknown as Stored[],
   columns: (row, context) => {
     const family = context.refs['revision']!.find(r => r.id === row['revisionId'])!.family!
-    if (!outlineOf(family)?.testable) throw new HypometError('unknown-family', 'Tests of this kind cannot be planned here yet; article, limits and predictions can be kept.', { path: 'revisionId' })
+    if (!outlineOf(family)) throw new HypometError('unknown-family', `There is no kind of test “${family}”.`, { path: 'revisionId' })
     return { ...row, family }
   },
   async usedBy(db, id) {
@@ -91,6 +91,7 @@ export const tests: Keeper = {
   async clear(db, id) {
     await db.delete(firing).where(eq(firing.testId, id))
     await db.delete(readyMark).where(eq(readyMark.testId, id))
+    await db.delete(planVersion).where(eq(planVersion.testId, id))
   },
   async after(db, { after }) {
     if (after) await refreshFirings(db, after.id)

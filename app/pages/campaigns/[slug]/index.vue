@@ -33,7 +33,7 @@ const row = computed(() => campaigns.rows.value.find(r => r.id === campaign.valu
 const saveCampaign = (values: Row, version: number | null) => campaigns.change(row.value!, values, version ?? undefined)
 
 /** Threads that stand open: what has been tested and is not settled; others at a click. */
-const openIds = ref<number[]>(campaign.value!.articles.filter(a => campaign.value!.articles.length <= 3 || a.revisions.some(r => r.tests.length > 0)).map(a => a.id))
+const openIds = ref<number[]>(campaign.value!.articles.filter(a => campaign.value!.articles.length <= 3 || a.revisions.some(r => r.tests.some(t => t.ranOn !== null))).map(a => a.id))
 // What was just made stands open, too.
 watch(() => campaign.value?.articles.map(a => a.id) ?? [], (now, before) => { openIds.value = [...openIds.value, ...now.filter(id => !before.includes(id))] })
 const toggle = (id: number) => { openIds.value = openIds.value.includes(id) ? openIds.value.filter(x => x !== id) : [...openIds.value, id] }
@@ -61,7 +61,7 @@ const family = computed(() => campaign.value!.articles.length)
         <div class="mb-1 flex items-center justify-between"><h2>Articles, their limits, and where each stands</h2><button v-if="family > 1" type="button" class="button px-1.5 py-0.5 text-xs" @click="openIds = allOpen ? [] : campaign.articles.map(a => a.id)">{{ allOpen ? 'Close all threads' : 'Open all threads' }}</button></div>
         <LimitsMatrix :campaign="campaign" :open-ids="openIds" @toggle="toggle">
           <template #thread="{ article }">
-            <div class="mb-1 mt-3 flex gap-2"><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('revision', article)">New revision</button><button v-if="article.testable" type="button" class="button px-1.5 py-0.5 text-xs" @click="open('test', article)">New test</button><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('limit', article)">New limit</button><span v-if="!article.testable" class="self-center text-xs text-quiet">{{ article.familyTitle }} tests cannot be run here yet; limits and predictions are kept.</span></div>
+            <div class="mb-1 mt-3 flex gap-2"><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('revision', article)">New revision</button><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('test', article)">New test</button><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('limit', article)">New limit</button><span v-if="!article.testable" class="self-center text-xs text-quiet">{{ article.familyTitle }} tests are planned and made ready here; their reduction is still to come.</span></div>
             <RevisionThread :revisions="thread(article)" :next="nextOf(article)" />
           </template>
         </LimitsMatrix>

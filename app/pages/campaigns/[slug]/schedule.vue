@@ -28,6 +28,8 @@ const value = (key: string) => output.value?.results[key]?.value ?? null
 const ends = computed(() => placed.value.map(p => p.finishDate).sort().at(-1) ?? null)
 const days = (n: number) => `${Math.abs(n).toFixed(1)} working days`
 const money = (n: number) => `${Math.round(n).toLocaleString('en-GB').replace(/,/g, '\u202f')}\u202f${campaign.value!.currency}`
+const costs = computed(() => campaign.value!.money)
+const byTest = computed(() => campaign.value!.articles.flatMap(a => a.revisions.flatMap(r => r.tests.map(t => ({ id: t.id, name: `${a.name} ${r.label}: ${t.title}`, ran: t.ranOn !== null, cost: costs.value.byTest.find(c => c.testId === t.id)?.cost ?? null })))).filter(t => t.cost !== null))
 const dearest = computed(() => Math.max(1, ...months.value.map(m => m.cost)))
 const chain = computed(() => placed.value.filter(p => p.critical).map(p => p.name))
 </script>
@@ -50,14 +52,18 @@ const chain = computed(() => placed.value.filter(p => p.critical).map(p => p.nam
             <p v-else class="text-quiet">No due date is set.</p>
           </div>
           <div><h2>Money</h2>
-            <p>{{ money(value('totalCost') ?? 0) }} in all<template v-if="campaign.budget !== null"> of {{ money(campaign.budget) }}</template></p>
-            <p v-if="(value('unfunded') ?? 0) > 0" class="font-semibold text-fail">{{ money(value('unfunded')!) }} unfunded</p>
+            <p>{{ money(costs.spent + costs.committed) }} in all<template v-if="campaign.budget !== null"> of {{ money(campaign.budget) }}</template>: {{ money(costs.spent) }} spent, {{ money(costs.committed) }} to come</p>
+            <p v-if="(costs.unfunded ?? 0) > 0" class="font-semibold text-fail">{{ money(costs.unfunded!) }} unfunded</p>
+            <p class="text-xs text-quiet">A test costs what its tasks cost, else what is written at it<template v-if="costs.unpriced > 0">; {{ costs.unpriced }} have no cost yet</template>. Tasks by month:</p>
             <ul class="mt-1 space-y-0.5"><li v-for="m in months" :key="m.month" class="grid grid-cols-[4rem_1fr_auto] items-center gap-2 text-xs"><span>{{ m.month }}</span><span class="h-2 rounded bg-accent" :style="{ width: `${(100 * m.cost) / dearest}%` }" /><span>{{ money(m.cost) }}</span></li></ul>
           </div>
           <ul v-if="output && output.warnings.length > 0" class="space-y-1 text-open" role="status"><li v-for="w in output.warnings" :key="w.message">{{ w.message }}</li></ul>
           <ProblemNote :problem="problem ?? refused" />
         </div>
       </section>
+      <details v-if="byTest.length > 0" class="panel text-sm"><summary class="cursor-pointer font-semibold">Cost by test</summary>
+        <table class="data mt-1"><thead><tr><th>Test</th><th>State</th><th class="number">Cost</th></tr></thead><tbody><tr v-for="t in byTest" :key="t.id"><td><NuxtLink :to="`/tests/${t.id}/plan`">{{ t.name }}</NuxtLink></td><td>{{ t.ran ? 'run' : 'to come' }}</td><td class="number">{{ money(t.cost!) }}</td></tr><tr v-if="costs.aside > 0"><td class="text-quiet">Tasks of no test</td><td>to come</td><td class="number">{{ money(costs.aside) }}</td></tr></tbody></table>
+      </details>
       <RegisterBook id="task" :campaign-id="campaign.id" title="Tasks" :about="registerWords['task']!" />
     </main>
   </div>

@@ -1,50 +1,55 @@
 <script setup lang="ts">
-import { Check, Circle, ShieldAlert } from '@lucide/vue'
+import { Grid3x3, List, Printer } from '@lucide/vue'
+import { isOpenItem, useReady, type ReadyTick } from '~/composables/useReady'
 
-const { page, store, api } = useTest()
-const { busy, problem, run } = useAction()
-const at = ref(0)
-const overriding = ref<string | null>(null)
-const reason = ref('')
+const { page, store } = useTest()
 const person = usePerson()
-
-const items = computed(() => page.value.ready)
-/** What is ticked off; lessons are answered above. */
-type Tick = Exclude<(typeof items.value)[number], { group: 'Lessons' }>
-const list = computed(() => items.value.filter((i): i is Tick => i.group !== 'Lessons'))
-const groups = computed(() => [...new Set(items.value.map(i => i.group))].filter(g => g !== 'Lessons').map(group => ({ group, items: list.value.filter(i => i.group === group) })))
-const open = computed(() => items.value.filter(i => i.state === 'open').length)
+const { items, list, groups, open, grids, mark, busy, problem } = useReady()
 const fixed = computed(() => page.value.runs.length > 0)
+const asGrid = useLocalStorage('hypomet-ready-grid', true, { initOnMounted: true })
+const at = ref<string | null>(null)
+const current = computed(() => list.value.find(i => i.key === at.value) ?? null)
+const chosenGauge = computed(() => (current.value?.gauge ? current.value : list.value.find(i => i.gauge && isOpenItem(i)) ?? list.value.find(i => i.gauge) ?? null))
+const rest = computed(() => groups.value.filter(g => g.group !== 'Gauges'))
+const rowsByKey = new Map<string, { focusReading: () => void; override: () => void }>()
+const remember = (key: string, el: unknown) => { if (el) rowsByKey.set(key, el as never) }
 
-const mark = (key: string, state: 'open' | 'done' | 'overridden', why = '') => run(async () => {
-  await api.put(`/api/tests/${page.value.test.id}/ready`, { key, state, reason: why })
-  await store.refresh()
-  overriding.value = null
-})
-function override(key: string): void {
-  overriding.value = key
-  reason.value = ''
+async function done(item: ReadyTick, state: 'open' | 'done' | 'overridden', more: { reason?: string; reading?: string }): Promise<void> {
+  const was = await mark(item.key, state, more)
+  // In the grid the next open stage of the gauges comes up by itself; a red one stays until it is good or overridden.
+  if (asGrid.value && item.gauge && was !== 'failed' && was !== undefined && state !== 'open') at.value = list.value.find(i => i.gauge && isOpenItem(i) && list.value.indexOf(i) > list.value.findIndex(x => x.key === item.key))?.key ?? item.key
 }
-onKeyStroke(['j', 'k', ' ', 'o'], e => {
+function step(by: 1 | -1): void {
+  const i = list.value.findIndex(x => x.key === at.value)
+  at.value = list.value[Math.max(0, Math.min(list.value.length - 1, i + by))]?.key ?? null
+  void nextTick(() => document.querySelector(`[data-item="${CSS.escape(at.value ?? '')}"]`)?.scrollIntoView({ block: 'nearest' }))
+}
+onKeyStroke(['j', 'k', ' ', 'o', 'r'], e => {
   if (isTyping(e) || list.value.length === 0 || fixed.value) return
+  if (e.key === ' ' && (e.target as HTMLElement).closest('button, a, summary')) return
   e.preventDefault()
-  const item = list.value[at.value]!
-  if (e.key === 'j') at.value = Math.min(list.value.length - 1, at.value + 1)
-  else if (e.key === 'k') at.value = Math.max(0, at.value - 1)
-  else if (e.key === 'o') override(item.key)
-  else if (item.automatic === undefined) void mark(item.key, item.state === 'done' ? 'open' : 'done')
+  const item = current.value
+  if (e.key === 'j') step(1)
+  else if (e.key === 'k') step(-1)
+  else if (!item) step(1)
+  else if (e.key === 'o') rowsByKey.get(item.key)?.override()
+  else if (e.key === 'r' || item.reading) rowsByKey.get(item.key)?.focusReading()
+  else if (item.automatic === undefined) void done(item, item.state === 'done' ? 'open' : 'done', {})
 })
+const countOf = (i: readonly ReadyTick[]) => `${i.filter(x => !isOpenItem(x)).length} of ${i.length}`
+const gauges = computed(() => list.value.filter(i => i.gauge))
 </script>
 
 <template>
   <main class="space-y-3">
-    <header class="flex items-end justify-between gap-4">
+    <header class="flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
       <div>
         <h1>{{ open === 0 && items.length > 0 ? 'Ready to load' : `${open} of ${items.length} still open` }}</h1>
         <p class="text-sm text-quiet">Made from the plan. What is open blocks the run; it can be overridden by name, with a reason.</p>
       </div>
-      <div class="flex items-center gap-3">
-        <p v-if="!fixed" class="text-xs text-quiet"><span class="key">j</span> <span class="key">k</span> move · <span class="key">space</span> tick · <span class="key">o</span> override</p>
+      <div class="flex flex-wrap items-center gap-3">
+        <p v-if="!fixed" class="hidden text-xs text-quiet lg:block"><span class="key">j</span> <span class="key">k</span> move · <span class="key">space</span> tick · <span class="key">r</span> reading · <span class="key">o</span> override</p>
+        <NuxtLink :to="`/tests/${page.test.id}/sheets`" class="button"><Printer class="size-4" aria-hidden="true" />Sheets to print</NuxtLink>
         <NuxtLink v-if="open === 0 && items.length > 0" :to="`/tests/${page.test.id}/run`" class="button-main">To the run</NuxtLink>
       </div>
     </header>
@@ -52,32 +57,24 @@ onKeyStroke(['j', 'k', ' ', 'o'], e => {
     <ProblemNote :problem="problem" />
     <p v-if="page.view" class="rounded-md bg-caution-ground px-3 py-2 text-sm text-caution">{{ page.view.caution }}</p>
     <FiredLessons :firings="page.firings" :campaign-id="page.campaign.id" :fixed="fixed" @answered="store.refresh()" />
-    <div class="gap-3 lg:columns-2">
-    <section v-for="g in groups" :key="g.group" class="panel mb-3 break-inside-avoid">
-      <h2 class="mb-1">{{ g.group }}</h2>
-      <ul class="divide-y divide-line">
-        <li v-for="item in g.items" :key="item.key" :class="['grid grid-cols-[1.6rem_1fr_auto] items-start gap-2 rounded px-1 py-1.5', list[at]?.key === item.key && !fixed ? 'bg-accent-soft' : '']" @click="at = list.indexOf(item)">
-          <Check v-if="item.state === 'done'" class="mt-0.5 size-5 text-pass" aria-label="done" />
-          <ShieldAlert v-else-if="item.state === 'overridden'" class="mt-0.5 size-5 text-open" aria-label="overridden" />
-          <Circle v-else class="mt-0.5 size-5 text-fail" aria-label="open" />
-          <div>
-            <p class="font-medium">{{ item.text }}</p>
-            <p class="text-xs text-quiet">{{ item.why }}</p>
-            <p v-if="item.state === 'overridden'" class="text-xs text-open">Overridden by {{ item.by }}: {{ item.reason }}</p>
-            <p v-else-if="item.state === 'done' && item.by" class="text-xs text-quiet">{{ item.by }}, {{ item.at ? moment(item.at) : '' }}</p>
-            <form v-if="overriding === item.key" class="mt-1 flex gap-2" @submit.prevent="mark(item.key, 'overridden', reason)">
-              <label class="flex-1"><span class="sr-only">Reason for overriding</span><input v-model="reason" v-focus class="field" placeholder="Why it may go ahead all the same" @keydown.esc="overriding = null"></label>
-              <button class="button-main" :disabled="busy || reason.trim() === '' || !person">Override{{ person ? ` as ${person}` : '' }}</button>
-              <p v-if="!person" class="self-center text-xs text-fail">Say who you are, top right.</p>
-            </form>
-          </div>
-          <div v-if="!fixed" class="flex gap-1">
-            <button v-if="item.automatic === undefined" type="button" class="button text-xs" :disabled="busy" :aria-label="`${item.state === 'done' ? 'Untick' : 'Tick off'}: ${item.text}`" @click="mark(item.key, item.state === 'done' ? 'open' : 'done')">{{ item.state === 'done' ? 'Untick' : 'Done' }}</button>
-            <button v-if="item.state === 'open'" type="button" class="button text-xs" :aria-label="`Override: ${item.text}`" @click="override(item.key)">Override</button>
-          </div>
-        </li>
-      </ul>
+    <section v-if="gauges.length > 0" class="panel" aria-label="Gauges">
+      <div class="mb-1 flex items-center justify-between">
+        <h2>Gauges · {{ countOf(gauges) }}</h2>
+        <div class="flex gap-1 text-xs"><button type="button" class="button px-1.5" :aria-pressed="asGrid" @click="asGrid = true"><Grid3x3 class="size-3.5" aria-hidden="true" />Grid</button><button type="button" class="button px-1.5" :aria-pressed="!asGrid" @click="asGrid = false"><List class="size-3.5" aria-hidden="true" />List</button></div>
+      </div>
+      <template v-if="asGrid">
+        <div v-if="chosenGauge" class="mb-2 rounded-md border border-line"><ReadyRow :ref="el => remember(chosenGauge!.key, el)" :item="chosenGauge" :busy="busy" :fixed="fixed" :person="person" :test-id="page.test.id" @mark="(state, more) => done(chosenGauge!, state, more)" /></div>
+        <div class="grid gap-x-4 gap-y-2 xl:grid-cols-2"><div v-for="g in grids" :key="g.key" :class="['overflow-x-auto', g.stages.length > 5 ? 'xl:col-span-2' : '']" tabindex="-1"><GaugeGrid :stages="g.stages" :rows="g.rows" :selected="chosenGauge?.key ?? null" @pick="at = $event" /></div></div>
+      </template>
+      <ul v-else class="divide-y divide-line"><li v-for="item in gauges" :key="item.key"><ReadyRow :ref="el => remember(item.key, el)" :item="item" :busy="busy" :fixed="fixed" :person="person" :test-id="page.test.id" :selected="at === item.key && !fixed" @pick="at = item.key" @mark="(state, more) => done(item, state, more)" /></li></ul>
     </section>
+    <div class="gap-3 lg:columns-2">
+      <section v-for="g in rest" :key="g.group" class="panel mb-3 break-inside-avoid">
+        <h2 class="mb-1">{{ g.group }} · {{ countOf(g.items) }}</h2>
+        <ul class="divide-y divide-line">
+          <li v-for="item in g.items" :key="item.key"><ReadyRow :ref="el => remember(item.key, el)" :item="item" :busy="busy" :fixed="fixed" :person="person" :test-id="page.test.id" :selected="at === item.key && !fixed" @pick="at = item.key" @changed="store.refresh()" @mark="(state, more) => done(item, state, more)" /></li>
+        </ul>
+      </section>
     </div>
   </main>
 </template>

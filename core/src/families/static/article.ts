@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { quantity } from '../../method/settings'
-import { solveBeam } from '../../calc/beam-solve'
+import { solveBeam, type SolvedBeam } from '../../calc/beam-solve'
 
 const size = (title: string) => quantity('length', { title, positive: true })
 
@@ -32,8 +32,9 @@ export interface Section {
   inertia: number
   /** m² */
   area: number
-  /** Outermost fibre from the neutral axis, m. */
+  /** Outermost fibre from the neutral axis, and the whole depth, m. */
   fibre: number
+  depth: number
   /** Largest shear stress per newton of shear force, 1/m². */
   shearPerForce: number
 }
@@ -47,18 +48,18 @@ export function sectionAt(a: StaticArticle, x: number): Section {
       const [hi, bi] = [Math.max(0, h - 2 * tc), Math.max(0, b - 2 * tw)]
       const inertia = (b * h ** 3 - bi * hi ** 3) / 12
       const firstMoment = (b * tc * (h - tc)) / 2 + tw * (hi / 2) ** 2
-      return { inertia, area: b * h - bi * hi, fibre: h / 2, shearPerForce: firstMoment / (inertia * 2 * tw) }
+      return { inertia, area: b * h - bi * hi, fibre: h / 2, depth: h, shearPerForce: firstMoment / (inertia * 2 * tw) }
     }
     case 'tube': {
       const D = taper(a.rootDiameter, a.tipDiameter)
       const d = Math.max(0, D - 2 * a.wallThickness)
       const inertia = (Math.PI * (D ** 4 - d ** 4)) / 64
-      return { inertia, area: (Math.PI * (D ** 2 - d ** 2)) / 4, fibre: D / 2, shearPerForce: (D ** 3 - d ** 3) / 12 / (inertia * 2 * a.wallThickness) }
+      return { inertia, area: (Math.PI * (D ** 2 - d ** 2)) / 4, fibre: D / 2, depth: D, shearPerForce: (D ** 3 - d ** 3) / 12 / (inertia * 2 * a.wallThickness) }
     }
     case 'solid': {
       const h = taper(a.rootHeight, a.tipHeight)
       const area = a.width * h
-      return { inertia: (a.width * h ** 3) / 12, area, fibre: h / 2, shearPerForce: 1.5 / area }
+      return { inertia: (a.width * h ** 3) / 12, area, fibre: h / 2, depth: h, shearPerForce: 1.5 / area }
     }
   }
 }
@@ -86,26 +87,38 @@ export interface ArmPrediction {
 
 const PIECES = 60
 
+/** How the article is held: its root fixed, or both ends on supports. */
+export type Support = 'root' | 'both ends'
+
 /**
- * The beam calculation of an arm: linear, root held ideally stiff, section constant over each of 60 pieces.
+ * The beam calculation of an article: linear, section constant over each of 60 pieces; a root is ideally stiff.
+ *
+ * @param loads  N at m from the start
+ */
+export function bendArm(a: StaticArticle, loads: readonly { x: number; force: number }[], support: Support): SolvedBeam {
+  const edge = (i: number) => (a.length * i) / PIECES
+  return solveBeam({
+    support: support === 'root' ? 'cantilever' : 'simple', length: a.length, distributed: [],
+    bendingStiffness: Array.from({ length: PIECES }, (_, i) => ({ to: i === PIECES - 1 ? a.length : edge(i + 1), value: a.modulus * sectionAt(a, (edge(i) + edge(i + 1)) / 2).inertia })),
+    points: loads.map(l => ({ x: Math.min(l.x, a.length), force: l.force })),
+  })
+}
+
+/**
+ * What the beam calculation expects of an article under shares of a load.
  *
  * @param loads  shares that add up to 1
- * @param deflectionAt  where deflection is read, m from the root
+ * @param deflectionAt  where deflection is read, m from the start
  */
-export function predictArm(a: StaticArticle, loads: LoadShare[], deflectionAt: number): ArmPrediction {
+export function predictArm(a: StaticArticle, loads: readonly LoadShare[], deflectionAt: number, support: Support = 'root'): ArmPrediction {
   const L = a.length
-  const edge = (i: number) => (L * i) / PIECES
-  const middles = Array.from({ length: PIECES }, (_, i) => sectionAt(a, (edge(i) + edge(i + 1)) / 2))
-  const solved = solveBeam({
-    support: 'cantilever', length: L, distributed: [],
-    bendingStiffness: middles.map((s, i) => ({ to: i === PIECES - 1 ? L : edge(i + 1), value: a.modulus * s.inertia })),
-    points: loads.map(l => ({ x: Math.min(l.x, L), force: l.share })),
-  })
+  const solved = bendArm(a, loads.map(l => ({ x: l.x, force: l.share })), support)
   const weakest = weakestPlace(a, x => solved.at(x))
+  const middle = (i: number) => sectionAt(a, (L * (i + 0.5)) / PIECES)
   return {
     compliance: solved.at(Math.min(deflectionAt, L)).deflection,
     ...weakest,
-    mass: a.density * middles.reduce((sum, s) => sum + s.area * (L / PIECES), 0),
+    mass: a.density * Array.from({ length: PIECES }, (_, i) => middle(i).area * (L / PIECES)).reduce((s, m) => s + m, 0),
     deflectionPerForce: x => solved.at(x).deflection,
     strainPerForce: x => {
       const { inertia, fibre } = sectionAt(a, x)
@@ -114,7 +127,8 @@ export function predictArm(a: StaticArticle, loads: LoadShare[], deflectionAt: n
   }
 }
 
-function weakestPlace(a: StaticArticle, at: (x: number) => { moment: number; shear: number }): Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> {
+/** Where the first stress reaches its strength, and at which load. */
+export function weakestPlace(a: StaticArticle, at: (x: number) => { moment: number; shear: number }): Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> {
   let weakest: Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> = { failureLoad: Infinity, failurePlace: 0, failureMode: 'bending' }
   for (let i = 0; i <= PIECES; i++) {
     const x = (a.length * i) / PIECES

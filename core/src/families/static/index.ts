@@ -2,9 +2,9 @@ import { defineFamily } from '../../method/define'
 import { adviseStatic } from './advise'
 import { staticArticle } from './article'
 import { loadDeflectionFigure } from './figures'
-import { staticPlan, viewPlan } from './plan'
+import { staticModel } from './model'
+import { staticPlan, staticPlanning } from './plan'
 import { proposeSettings } from './propose'
-import { readyItems } from './readiness'
 import { reduceStatic } from './reduce'
 import { advanceRig, commandRig, drawTruth, startRig } from './simulate'
 import { staticSettings } from './settings'
@@ -36,8 +36,8 @@ export const staticLoad = defineFamily({
     article: staticArticle,
     curves: { loadDeflection: { title: 'Load over deflection', x: { label: 'Deflection', kind: 'length' }, y: { label: 'Load', kind: 'force' } } },
     plan: staticPlan,
-    viewPlan,
-    readyItems,
+    planning: staticPlanning,
+    model: staticModel,
     rig: { drawTruth, start: startRig, command: commandRig, advance: advanceRig },
     proposeSettings,
     figures: (reduction, settings) => ({ loadDeflection: loadDeflectionFigure(reduction, settings) }),

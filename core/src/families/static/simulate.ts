@@ -42,7 +42,7 @@ const LEFT_AFTER_BREAK = 0.12
  */
 export function drawTruth(plan: StaticPlan, article: StaticArticle, seed: number): RigTruth {
   const random = new SeededRandom(seed)
-  const arm = predictArm(article, plan.loads, plan.deflectionAt)
+  const arm = predictArm(article, plan.loads, plan.deflectionAt, plan.support)
   const compliance = arm.compliance * (1.03 + 0.02 * random.normal())
   const articleStrength = arm.failureLoad * (1.04 + 0.05 * random.normal())
   return { ...QUIRKS, compliance, articleStrength, fixtureStrength: Infinity, loadNoise: 4e-4 * articleStrength, deflectionNoise: 5e-4 * compliance * articleStrength, setAtStrength: 0.02 * compliance * articleStrength, loadOffset: 3e-3 * articleStrength * random.normal(), deflectionOffset: 2e-2 * compliance * articleStrength * random.normal() }
@@ -69,10 +69,11 @@ export function advanceRig(plan: StaticPlan, article: StaticArticle, truth: RigT
   const s = { ...state }
   const random = new SeededRandom(s.random)
   const dt = 1 / plan.rate
-  const arm = predictArm(article, plan.loads, plan.deflectionAt)
-  const strains = plan.channels.filter(c => c.kind === 'strain').map(c => ({ role: c.role, perForce: (arm.strainPerForce(c.x ?? 0) * truth.compliance) / arm.compliance }))
-  const others = plan.channels.filter(c => c.kind === 'length' && c.role !== 'deflection')
-  const block: RigBlock = { t: [], channels: Object.fromEntries(plan.channels.map(c => [c.role, []])) }
+  const arm = predictArm(article, plan.loads, plan.deflectionAt, plan.support)
+  const read = plan.channels.filter(c => c.expression === undefined)
+  const strains = read.filter(c => c.kind === 'strain').map(c => ({ role: c.role, perForce: (arm.strainPerForce(c.x ?? 0) * truth.compliance) / arm.compliance }))
+  const others = read.filter(c => c.kind !== 'strain' && c.role !== 'load' && c.role !== 'deflection')
+  const block: RigBlock = { t: [], channels: Object.fromEntries(read.map(c => [c.role, []])) }
   for (let i = 0; i < n && s.phase !== 'ended'; i++) {
     step(s, plan, truth, dt)
     const deflection = (truth.compliance * s.load + s.creep) * (s.broken ? 3 : 1) + s.set
@@ -80,7 +81,7 @@ export function advanceRig(plan: StaticPlan, article: StaticArticle, truth: RigT
     block.channels['load']!.push(s.load + truth.loadOffset + truth.loadNoise * random.normal())
     block.channels['deflection']!.push(deflection + truth.deflectionOffset + truth.deflectionNoise * random.normal())
     for (const { role, perForce } of strains) block.channels[role]!.push(perForce * s.load + truth.strainNoise * random.normal())
-    // A second length channel sees the frame move: a little of the deflection.
+    // A further channel sees the frame move: a little of the deflection.
     for (const { role } of others) block.channels[role]!.push(0.02 * truth.compliance * s.load + truth.deflectionNoise * random.normal())
     s.t = (Math.round(s.t * plan.rate) + 1) / plan.rate
   }
@@ -93,8 +94,8 @@ function step(s: StaticRigState, plan: StaticPlan, truth: RigTruth, dt: number):
   s.elapsed += dt
   const rung = plan.rungs[s.rung]!
   if (s.phase === 'ramp') {
-    s.load = s.from + (rung.target - s.from) * Math.min(1, s.elapsed / plan.ramp)
-    if (s.elapsed >= plan.ramp - dt / 2) enter(s, 'hold')
+    s.load = s.from + (rung.target - s.from) * Math.min(1, s.elapsed / rung.ramp)
+    if (s.elapsed >= rung.ramp - dt / 2) enter(s, 'hold')
   } else if (s.phase === 'hold') {
     if (s.elapsed >= rung.hold - dt / 2) {
       if (s.rung + 1 < plan.rungs.length) {
@@ -136,6 +137,6 @@ function breakIfDue(s: StaticRigState, truth: RigTruth): void {
 
 /** A whole run at once, as the live rig would give it. */
 export function simulateStatic(plan: StaticPlan, article: StaticArticle, truth: RigTruth, seed: number): { state: StaticRigState; block: RigBlock } {
-  const seconds = plan.rungs.reduce((s, r) => s + r.hold + plan.ramp, 0) + UNLOAD_TIME + plan.minHold
+  const seconds = plan.rungs.reduce((s, r) => s + r.hold + r.ramp, 0) + UNLOAD_TIME + plan.minHold
   return advanceRig(plan, article, truth, startRig(seed), Math.ceil(seconds * plan.rate) + 1)
 }

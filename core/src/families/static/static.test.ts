@@ -1,10 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { adviseFor, ARTICLE, PLAN, record, SENSORS, SETTINGS } from './fixtures/arm'
-import { families, parseSettings, type RigState } from '../../index'
+import { adviseFor, ARTICLE, PLAN, PROPERTIES, record, SENSORS, SETTINGS, WRITTEN } from './fixtures/arm'
+import { families, parseSettings, planProblems, viewPlanOf, type RigState } from '../../index'
 import { predictArm, sectionAt } from './article'
 import { advanceRig, commandRig, drawTruth, simulateStatic, startRig, type StaticRigState } from './simulate'
-import { viewPlan } from './plan'
-import { readyItems } from './readiness'
 
 const { reduce, stages } = families['static']!
 
@@ -80,29 +78,32 @@ describe('beam calculation of an arm', () => {
 })
 
 describe('plan', () => {
-  const view = viewPlan(PLAN, ARTICLE, { 1: SENSORS.load, 2: SENSORS.deflection })
+  const { view } = viewPlanOf('static', WRITTEN, PROPERTIES, { 1: SENSORS.load, 2: SENSORS.deflection })
 
   it('expects, checks ranges and stores the energy of the bent arm', () => {
     expect(view.rungs[4]!.expectedReading).toBeCloseTo(3200 * view.expectedSlope, 12)
-    expect(view.storedEnergy).toBeCloseTo(0.5 * 5600 ** 2 * view.expectedSlope, 8)
+    // Two hooks at their own places: half of each force times its own way, which is more than half load times tip only for one.
+    const arm = predictArm(ARTICLE, PLAN.loads, 2.1)
+    const work = PLAN.loads.reduce((s, l) => s + 0.5 * l.share * 5600 * 5600 * arm.deflectionPerForce(l.x), 0)
+    expect(view.storedEnergy).toBeCloseTo(work, 8)
     expect(view.channels.map(c => c.state)).toEqual(['fits', 'fits', 'no-sensor'])
-    expect(view.caution).toMatch(/Nobody within 3 m/)
-  })
-
-  it('makes a checklist that blocks on a missing sensor and an overdue certificate', () => {
-    const items = readyItems(view, { 1: { name: 'LC', calibrationDue: '2026-01-01' }, 2: { name: 'W', calibrationDue: null } }, '2026-06-01')
-    expect(items.filter(i => i.automatic === false).map(i => i.key)).toEqual(['due:load', 'sensor:strainRoot'])
-    expect(items.some(i => i.key === 'standoff')).toBe(true)
+    expect(view.caution).toMatch(/Nobody within 3\sm/)
   })
 
   it.each([
     [{ rungs: [{ target: 800, hold: 20 }, { target: 0, hold: 20 }] }, 'rungs.0.target'],
-    [{ loads: [{ x: 2.1, share: 0.5 }] }, 'loads'],
+    [{ loading: { kind: 'points', loads: [{ x: 2.1, share: 0.5 }] } }, 'loading.loads'],
+    [{ loading: { kind: 'vessel', volume: 1, radius: 0.2 } }, 'loading.kind'],
     [{ designLoad: { value: 3, unit: 'mm' } }, 'designLoad'],
-    [{ channels: [{ role: 'load', label: 'L', kind: 'force' }] }, 'channels'],
+    [{ rungs: [{ target: 0, hold: 5 }, { target: { value: 3, unit: 'mm' }, hold: 5 }] }, 'rungs.1.target'],
   ])('refuses %j', (change, path) => {
-    const parsed = stages.plan.safeParse({ ...PLAN, ...change })
-    expect(parsed.error?.issues.map((i: { path: PropertyKey[] }) => i.path.join('.'))).toContain(path)
+    expect(planProblems('static', { ...WRITTEN, ...change }).map(e => e.place.path)).toContain(path)
+  })
+
+  it('a missing channel, an expression in the wrong unit and a sensor used twice are said where they are', () => {
+    const channels = [{ role: 'load', label: 'Hook', kind: 'force', sensorId: 1 }, { role: 'twin', label: 'Twin', kind: 'force', sensorId: 1 }, { role: 'sum', label: 'Sum', kind: 'length', expression: 'load + twin' }]
+    const found = viewPlanOf('static', { ...WRITTEN, channels }, PROPERTIES, {}).view.findings.filter(f => f.severity === 'stop').map(f => `${f.code} ${f.path}`)
+    expect(found).toEqual(expect.arrayContaining(['missing-channel channels', 'sensor-twice channels.1.sensorId', 'unit-dimension channels.2.expression', 'no-control hazards.spring']))
   })
 })
 

@@ -1,7 +1,9 @@
 import * as z from 'zod'
-import { savePlan } from '../../../db/tests'
+import { savePlan } from '../../../db/plans'
+
+const body = z.object({ plan: z.record(z.string(), z.unknown()), edit: z.number().int().nullable().default(null) })
 
 export default defineRoute(async event => {
-  await savePlan(useServices().database, personOf(event), idOf(event), await bodyOf(event, z.record(z.string(), z.unknown())))
-  return { ok: true }
+  const { plan, edit } = await bodyOf(event, body)
+  return savePlan(useServices().database, personOf(event), idOf(event), plan, edit)
 })

@@ -1,9 +1,6 @@
 import * as z from 'zod'
-import { markReady } from '../../../db/tests'
+import { markReady } from '../../../db/readiness'
 
-const body = z.object({ key: z.string(), state: z.enum(['open', 'done', 'overridden']), reason: z.string().default('') })
+const body = z.object({ key: z.string(), state: z.enum(['open', 'done', 'overridden']), reason: z.string().default(''), reading: z.string().optional() })
 
-export default defineRoute(async event => {
-  await markReady(useServices().database, personOf(event), idOf(event), await bodyOf(event, body))
-  return { ok: true }
-})
+export default defineRoute(async event => markReady(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)))

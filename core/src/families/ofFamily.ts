@@ -1,0 +1,69 @@
+import type * as z from 'zod'
+import { HypometError } from '../error'
+import { parseSettings, settingsErrors } from '../method/settings'
+import type { PlanView } from '../method/stages'
+import { directBudget, type BudgetOf } from '../plan/forecast'
+import type { ArticleModel } from '../plan/model'
+import { planSchema, type Plan } from '../plan/plan'
+import type { Planning } from '../plan/planning'
+import { planView } from '../plan/view'
+import type { UnitPreference } from '../quantity/index'
+import { families } from '../registry'
+import type { SensorSpecification } from '../uncertainty/sensor'
+import { announcedPlanning } from './catalogue'
+
+/* A plan of any kind of test: of those that are here whole, and of those whose reduction is still to come. */
+
+const general = new Map<string, z.ZodType>()
+
+/** @throws HypometError `unknown-family` */
+export function planningOf(family: string): Planning<never> {
+  const planning = families[family]?.stages.planning ?? announcedPlanning(family)
+  if (!planning) throw new HypometError('unknown-family', `There is no kind of test “${family}”.`, { path: 'family' })
+  return planning as Planning<never>
+}
+
+export function planSchemaOf(family: string): z.ZodType<Plan> {
+  const own = families[family]?.stages.plan
+  if (own) return own as z.ZodType<Plan>
+  const known = general.get(family) ?? planSchema({}, planningOf(family).loadings)
+  general.set(family, known)
+  return known as z.ZodType<Plan>
+}
+
+export interface PlanOptions {
+  prefer?: UnitPreference
+  expectedPlaces?: readonly { place: string; by: string }[]
+}
+
+export interface ViewedPlan {
+  plan: Plan
+  view: PlanView
+  budgetOf: BudgetOf
+}
+
+/**
+ * A plan as entered, read and worked out.
+ *
+ * @throws HypometError of the contract, at its place in the plan or at `properties`
+ */
+export function viewPlanOf(family: string, written: unknown, properties: unknown, sensors: Readonly<Record<number, SensorSpecification>>, options: PlanOptions = {}): ViewedPlan {
+  const parsed = planSchemaOf(family).safeParse(written ?? {})
+  if (!parsed.success) throw settingsErrors(parsed.error.issues, written, '')[0]!
+  const plan = parsed.data
+  const { stages } = families[family] ?? {}
+  const planning = planningOf(family)
+  const model: ArticleModel | null = stages ? stages.model(plan, parseSettings(stages.article, properties, 'properties')) : null
+  const view = planView(plan, {
+    model, sensors, needed: planning.needed, read: planning.read,
+    readAt: planning.readAt?.(plan as never) ?? null, design: planning.design?.(plan as never) ?? null,
+    ...options,
+  })
+  return { plan, view, budgetOf: model ? (q, v, s) => model.budgetOf(q, v, s) : directBudget(planning.readBy) }
+}
+
+/** Every complaint about a plan as entered, in its order. */
+export function planProblems(family: string, written: unknown): HypometError[] {
+  const parsed = planSchemaOf(family).safeParse(written ?? {})
+  return parsed.success ? [] : settingsErrors(parsed.error.issues, written, '')
+}

@@ -1,0 +1,25 @@
+import type * as z from 'zod'
+import type { Kind } from '../quantity/index'
+import type { LoadingKind } from './loading/index'
+import type { NeededChannel } from './plan'
+
+/** What a kind of test declares of its planning; everything else of a plan is the same for all. */
+export interface Planning<P = never> {
+  /** How its articles are loaded, the usual way first. */
+  loadings: readonly LoadingKind[]
+  /** Channels it cannot do without, beside the one that is commanded. */
+  needed: readonly NeededChannel[]
+  /** What is read against the ladder. */
+  read: { role: string; kind: Kind } | null
+  /** Role of the channel that a result is a reading of, where it is one. */
+  readBy: Readonly<Record<string, string>>
+  /** Numbers of its own that a plan holds. */
+  own: z.ZodObject | null
+  /** A plan's own numbers to begin with, from a typical load in SI. */
+  ownExample?(goal: number, length: number | null): Record<string, unknown>
+  readAt?(plan: P): number
+  /** Target that limits are read at. */
+  design?(plan: P): number
+  /** What its checklist asks beside sensors, hazards and sign-off. */
+  setUp: readonly { key: string; text: string; why: string }[]
+}

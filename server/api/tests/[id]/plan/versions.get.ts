@@ -1,0 +1,6 @@
+import * as z from 'zod'
+import { planVersionOf } from '../../../../db/plans'
+
+const query = z.object({ number: z.coerce.number().int() })
+
+export default defineRoute(event => planVersionOf(useServices().database.read, idOf(event), query.parse(getQuery(event)).number))
