@@ -3,17 +3,18 @@ import { inUnit, preferredUnit, siUnit, writeLadder, type Kind, type LadderRule,
 import type { RungDraft } from '~/composables/usePlanDraft'
 
 /** A ladder written by a rule: shares of a goal, even steps, or steps that shrink towards it. */
-const props = defineProps<{ open: boolean; kind: Kind; prefer: UnitPreference; goal: number }>()
+const props = defineProps<{ open: boolean; kind: Kind; prefer: UnitPreference; goal: number; goals: { label: string; value: number }[] }>()
 const emit = defineEmits<{ close: []; write: [rungs: RungDraft[]] }>()
 const unit = computed(() => preferredUnit(props.kind, { prefer: props.prefer }))
 const form = reactive({ rule: 'percent' as LadderRule['rule'], goal: 0 as QuantityInput, percents: '20; 40; 60; 80; 100', step: 0 as QuantityInput, first: 50, share: 50, smallest: 5, hold: { value: 20, unit: 's' } as QuantityInput, zeroEvery: 0, lookFrom: 80 })
 const inSi = (q: QuantityInput) => parseSettings(quantity(props.kind), q)
-watch(() => props.open, open => {
-  if (!open) return
-  const goal = Number(inUnit(props.goal, props.kind, unit.value).toPrecision(4))
+watch(() => props.open, open => { if (open) aim(props.goal) })
+/** Goal and step in the campaign's unit. */
+function aim(si: number): void {
+  const goal = Number(inUnit(si, props.kind, unit.value).toPrecision(4))
   form.goal = { value: goal, unit: unit.value }
   form.step = { value: Number((goal / 5).toPrecision(3)), unit: unit.value }
-})
+}
 const value = (q: QuantityInput) => inUnit(inSi(q), props.kind, unit.value)
 const written = computed((): WrittenRung[] => {
   const goal = value(form.goal)
@@ -31,6 +32,7 @@ const si = computed(() => siUnit(props.kind))
   <BaseDialog :open="open" title="Ladder by a rule" description="What is written is edited like any other ladder; undo takes it back." @close="emit('close')">
     <form class="space-y-3" @submit.prevent="emit('write', written as RungDraft[])">
       <label class="block"><span class="label">Rule</span><select v-model="form.rule" class="field"><option v-for="r in rules" :key="r.value" :value="r.value">{{ r.label }}</option></select></label>
+      <p v-if="goals.length > 0" class="flex flex-wrap items-center gap-1 text-xs"><span class="text-quiet">Goal from</span><button v-for="g in goals" :key="g.label" type="button" class="button px-1.5 py-0.5 text-xs" @click="aim(g.value)">{{ g.label }}</button></p>
       <div class="grid grid-cols-3 items-end gap-2">
         <QuantityField v-model="(form.goal as never)" :kind="kind" :prefer="prefer" label="Goal" />
         <label v-if="form.rule === 'percent'" class="col-span-2"><span class="label">Per cent</span><input v-model="form.percents" class="field"></label>

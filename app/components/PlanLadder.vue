@@ -5,7 +5,7 @@ import { copyOf, type PlanDraft, type RungDraft } from '~/composables/usePlanDra
 
 /** The ladder of a plan: written by a rule, then by typing, keys and drag. */
 const rungs = defineModel<RungDraft[]>({ required: true })
-const props = defineProps<{ view: PlanView | null; prefer: UnitPreference; fixed: boolean; further: { name: string; kind: Kind }[]; problemAt: (path: string) => string | undefined; history: { undo: () => void; redo: () => void; canUndo: { value: boolean }; canRedo: { value: boolean } }; findings: Finding[]; goal: number }>()
+const props = defineProps<{ view: PlanView | null; prefer: UnitPreference; fixed: boolean; further: { name: string; kind: Kind }[]; problemAt: (path: string) => string | undefined; history: { undo: () => void; redo: () => void; canUndo: { value: boolean }; canRedo: { value: boolean } }; findings: Finding[]; goal: number; goals: { label: string; value: number }[] }>()
 const emit = defineEmits<{ rule: [rungs: PlanDraft['rungs']] }>()
 const selected = ref(1)
 const rung = computed(() => rungs.value[selected.value])
@@ -119,6 +119,6 @@ function onKey(e: KeyboardEvent): void {
       </div>
       <p v-for="f in here" :key="f.code + f.message" :class="['text-xs', f.severity === 'stop' ? 'text-fail' : 'text-open']">{{ f.message }} {{ f.mend }}</p>
     </div>
-    <LadderRuleDialog :open="ruling" :kind="kind" :prefer="prefer" :goal="goal" @close="ruling = false" @write="emit('rule', $event); ruling = false; selected = 1" />
+    <LadderRuleDialog :open="ruling" :kind="kind" :prefer="prefer" :goal="goal" :goals="goals" @close="ruling = false" @write="emit('rule', $event); ruling = false; selected = 1" />
   </section>
 </template>

@@ -53,7 +53,7 @@ export function usePlanDraft(initial: PlanDraft) {
   const checked = computed((): { viewed: ViewedPlan | null; problems: HypometError[] } => {
     const { family } = page.value.test
     try {
-      return { viewed: viewPlanOf(family, draft.value, page.value.revision.properties, sensors.value, { prefer: units.prefer.value, expectedPlaces: expectedPlaces.value }), problems: [] }
+      return { viewed: viewPlanOf(family, draft.value, page.value.revision.properties, sensors.value, { prefer: units.prefer.value, expectedPlaces: expectedPlaces.value, predicted: page.value.predictions.map(({ quantity, value }) => ({ quantity, value })) }), problems: [] }
     } catch (e) {
       if (!isHypometError(e)) throw e
       const all = planProblems(family, draft.value)

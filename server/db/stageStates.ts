@@ -1,5 +1,5 @@
 import { IMPERIAL, isHypometError, METRIC, viewPlanOf, type PlanOptions, type PlanView, type SensorSpecification, type ViewedPlan } from '@hypomet/core'
-import { and, desc, eq, isNull, ne } from 'drizzle-orm'
+import { and, desc, eq, isNull } from 'drizzle-orm'
 import type { Db } from './client'
 import { mainRecord } from './clocks'
 import { article, campaign, judgement, limit, prediction, reduction, revision, run, test } from './schema'
@@ -33,8 +33,8 @@ export async function viewedPlanOf(db: Db, testId: number, common?: Pick<Common,
   if (!found?.plan) return null
   const used = new Set(((found.plan['channels'] ?? []) as { sensorId?: number | null }[]).map(c => c.sensorId))
   const sensors = Object.fromEntries((common?.sensors ?? (await listSensors(db))).filter(s => used.has(s.id)).map(s => [s.id, s.si]))
-  const said = await db.select({ place: prediction.place, source: prediction.source }).from(prediction).where(and(eq(prediction.revisionId, found.revisionId), isNull(prediction.testId), ne(prediction.place, '')))
-  return viewed(found.family, found.plan, found.properties, sensors, { prefer: found.system === 'imperial' ? IMPERIAL : METRIC, expectedPlaces: expectedPlaces(said) })
+  const said = await db.select({ place: prediction.place, source: prediction.source, quantity: prediction.quantity, value: prediction.value }).from(prediction).where(and(eq(prediction.revisionId, found.revisionId), isNull(prediction.testId)))
+  return viewed(found.family, found.plan, found.properties, sensors, { prefer: found.system === 'imperial' ? IMPERIAL : METRIC, expectedPlaces: expectedPlaces(said.filter(p => p.place !== '')), predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])) })
 }
 
 export const planViewOf = async (db: Db, testId: number, common?: Pick<Common, 'sensors'>): Promise<PlanView | null> => (await viewedPlanOf(db, testId, common))?.view ?? null

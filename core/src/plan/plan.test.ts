@@ -162,6 +162,14 @@ describe('vessel, drop, torque, shaker', () => {
   })
 })
 
+describe('a kind of test without a model', () => {
+  it('expects what predictions say of the channel that reads them, going with the load', () => {
+    const { view } = viewPlanOf('drop', { loading: { kind: 'drop', mass: kg(40) }, channels: [{ role: 'acceleration', label: 'Floor', kind: 'acceleration', sensorId: 1 }], rungs: rungs(0, 0.5, 1) }, {}, { 1: { fullScale: 200 } }, { predicted: [{ quantity: 'plateau', value: 61 }, { quantity: 'peak', value: 90 }] })
+    expect(view.rungs.map(r => r.expectedReading)).toEqual([0, 45, 90])
+    expect(view.channels[0]).toMatchObject({ expectedPeak: 90, utilisation: 0.45, state: 'fits' })
+  })
+})
+
 describe('large movement', () => {
   it('finds the anchor that keeps the side force small: a rigid arm turning about its root', () => {
     // Turned by φ, the end of an arm of 1 m falls sin φ, its surface leans φ; inward by the bent-length rule ½φ².

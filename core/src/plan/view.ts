@@ -24,6 +24,8 @@ export interface PlanFrame {
   design: number | null
   sensors: Readonly<Record<number, SensorSpecification>>
   prefer?: UnitPreference
+  /** Largest reading that predictions speak of, by role of the channel; for kinds of test without a model. */
+  predictedPeaks?: Readonly<Record<string, number>>
   /** Places where others expect it to fail. */
   expectedPlaces?: readonly { place: string; by: string }[]
 }
@@ -41,7 +43,10 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
   const expectedAt = (c: PlanChannel, now: Loaded): number | null => {
     if (c.role === commanded.role) return now.target
     const further = plan.also.findIndex(a => a.name === c.role)
-    return further >= 0 ? null : c.expected !== undefined ? (maxTarget > 0 ? (c.expected * now.target) / maxTarget : null) : model?.reading(c, now) ?? null
+    if (further >= 0) return null
+    // A person's or a prediction's peak is that of the highest rung, and goes with the load.
+    const peak = c.expected ?? (model ? undefined : frame.predictedPeaks?.[c.role])
+    return peak !== undefined ? (maxTarget > 0 ? (peak * now.target) / maxTarget : null) : model?.reading(c, now) ?? null
   }
   const readChannel = plan.channels.find(c => c.role === frame.read?.role)
   const views = rungViews(plan, loads, now => (readChannel ? expectedAt(readChannel, now) : null))

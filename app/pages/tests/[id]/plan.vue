@@ -16,6 +16,8 @@ const findings = computed(() => [...(view.value?.findings ?? []), ...clashes.val
 const clashes = computed(() => sensorClashes(draft.value.channels, { testId: page.value.test.id, plannedOn: page.value.test.plannedOn }, page.value.elsewhere, id => page.value.sensors.find(s => s.id === id)?.name ?? 'This sensor'))
 const further = computed(() => (draft.value['also'] ?? []) as { name: string; kind: Kind }[])
 const goal = computed(() => view.value?.designTarget ?? 1)
+/** What the ladder may be written up to: limits that are read on what it commands. */
+const goals = computed(() => page.value.limits.filter(l => view.value && planning.readBy[l.quantity] === view.value.commanded.role).map(l => ({ label: `${l.name}, ${units.show(l.value, view.value!.commanded.kind, { digits: 3 })}`, value: l.value })))
 const firstProblem = computed(() => problems.value[0] ?? null)
 const strip = (p: string | undefined) => (p ?? '').replace(/^settings\./, '')
 
@@ -51,7 +53,7 @@ onKeyStroke(['z', 'Z'], e => {
     <ul v-if="problems.length > 0" role="alert" class="panel space-y-0.5 border-fail py-2 text-sm text-fail"><li v-for="p in problems" :key="p.place.path ?? p.message"><button type="button" class="text-left hover:underline" @click="showPath(p.place.path ?? '')">{{ p.message }} <span class="text-quiet">({{ strip(p.place.path) }})</span></button></li></ul>
     <div v-if="saveProblem" class="flex items-center gap-2"><ProblemNote :problem="saveProblem" /><button v-if="saveProblem.code === 'changed-meanwhile'" type="button" class="button" @click="theirs">Take theirs</button></div>
     <div class="grid grid-cols-[30rem_1fr] items-start gap-3">
-      <PlanLadder v-model="draft.rungs" :view="view" :prefer="prefer" :fixed="fixed" :further="further" :problem-at="problemAt" :history="history" :findings="findings" :goal="goal" @rule="setRungs" />
+      <PlanLadder v-model="draft.rungs" :view="view" :prefer="prefer" :fixed="fixed" :further="further" :problem-at="problemAt" :history="history" :findings="findings" :goal="goal" :goals="goals" @rule="setRungs" />
       <div class="min-w-0 space-y-3">
         <section class="panel">
           <div class="flex items-baseline justify-between"><h2>Set-up at the top rung</h2><span v-if="view" class="text-xs text-quiet">{{ units.show(view.maxTarget, view.commanded.kind) }} · {{ view.loading.drawing.toScale ? 'lengths and deflection to scale' : 'not to scale' }}</span></div>

@@ -137,12 +137,16 @@ function bendingError(s: Settings, load: number): number {
   return deviation[0]! / (((whole.moment - s.stations[0]!.y * whole.force) * load) / whole.force)
 }
 
+/** How many times lighter a bag is looked for. */
+const LIGHTEST = 40
+
 function momentFinding(s: Settings, load: number, { show }: LoadingContext): Finding[] {
   if (!(load > 0)) return []
   const off = bendingError(s, load)
   if (Math.abs(off) <= s.tolerance) return []
-  const other: [string, Partial<Settings>][] = [0.5, 0.25, 0.1].map(f => [`bags of ${show(s.bagMass * f, 'mass')}`, { bagMass: s.bagMass * f }])
-  const better = [...other, [`${2 * s.rows} rows`, { rows: 2 * s.rows }] as const].find(([, change]) => Math.abs(bendingError({ ...s, ...change }, load)) <= s.tolerance)
+  // The heaviest bags that do, as a part of those planned; else more rows.
+  const lighter = Array.from({ length: LIGHTEST - 1 }, (_, i): [string, Partial<Settings>] => [`bags of ${show(s.bagMass / (i + 2), 'mass')}`, { bagMass: s.bagMass / (i + 2) }])
+  const better = [...lighter, [`${2 * s.rows} rows`, { rows: 2 * s.rows }] as const].find(([, change]) => Math.abs(bendingError({ ...s, ...change }, load)) <= s.tolerance)
   return [stop('bags-moment', 'loading.bagMass', `These bags make ${percent(1 + off)} of the bending wanted at the root: ${percent(Math.abs(off))} off, where ${percent(s.tolerance)} is allowed.`, better ? `With ${better[0]} it would be within.` : 'Lighter bags and more rows come closer.')]
 }
 
