@@ -6,7 +6,7 @@ import { constants, LAMINATE, replacements } from './constants'
 import { lessons } from './lessons'
 import { actions, people, tasks } from './people'
 import { furtherPlans, staticArticles } from './stages'
-import { armPredictions, article, campaign, limits, planned, revisions, sensors, type SensorName } from './scenario'
+import { armPredictions, article, begun, campaign, limits, planned, revisions, sensors, type SensorName } from './scenario'
 
 const PERSON = 'Mara Lindqvist'
 const DAY = 86_400_000
@@ -57,8 +57,9 @@ export async function loadDemo(base: string, folder: string, today = new Date())
   const { plan, revision, answers, inDays, ...head } = planned
   const { id: plannedId } = await api.post<{ id: number }>(`/api/revisions/${revisionIds[`${article.name} ${revision}`]}/tests`, { ...head, plan: planOf(plan), plannedOn: on(inDays) })
   await answer(api, books, plannedId, answers)
-  // A first version was released; then the carriage came with rails of its own.
+  // A first version was released and its gauges begun; then the carriage came with rails of its own.
   await release(api, plannedId)
+  for (const [key, reading] of begun) await api.put(`/api/tests/${plannedId}/ready`, { key, state: 'done', ...(reading ? { reading } : {}) }, 'Jonte Ahrens')
   await api.post(`/api/tests/${plannedId}/plan/versions`, { reason: 'The carriage’s frame rides on floor rails: its motion is read as well' })
 
   for (const a of articles) await addArticle(api, books, campaignId, a, revisionIds)

@@ -98,6 +98,12 @@ export const planned = {
   answers: { 'Straps creep before they carry': { answer: 'applied', reason: 'Straps pulled to 6 kN the day before' } } as Record<string, { answer: string; reason: string }>,
 }
 
+/** How far Jonte has come with its gauges: the bond was damp, and its insulation says so. */
+export const begun: [key: string, reading?: string][] = [
+  ['gauge:load:mount'], ['gauge:load:wire'], ['gauge:load:check', '492 N'], ['gauge:load:zero', '-41'], ['gauge:deflection:mount'], ['gauge:deflection:wire'], ['gauge:deflection:check', '50.1 mm'],
+  ['gauge:strainRoot:surface'], ['gauge:strainRoot:bond'], ['gauge:strainRoot:wire'], ['gauge:strainRoot:resistance', '350.6 ohm'], ['gauge:strainRoot:insulation', '38 Mohm'],
+]
+
 /** What the others said of the arm before it was loaded. */
 export const armPredictions = [
   { revision: 'A', quantity: 'deflectionAtDesign', entered: mm(71), band: percent(12), method: 'simulation', source: 'Shell model, clamped ideally', place: 'Tip', mode: '' },

@@ -70,7 +70,7 @@ await page.getByRole('button', { name: 'Make revision C' }).click()
 const { articles } = await (await fetch(`${base}/api/campaigns/${slug}`)).json()
 const testOf = name => articles.find(a => a.name === name).revisions.flatMap(r => r.tests).at(-1).id
 await at(`/tests/${testOf('Service platform beam')}/plan`, 'plan')
-await at(`/tests/${testOf('Ballast bag')}/ready`, 'ready')
+await at(`/tests/${articles[0].revisions.flatMap(r => r.tests).find(t => t.title.startsWith('Proof load')).id}/ready`, 'ready')
 await page.goto(`${base}/tests/${testOf('Cargo floor panel')}/run`, { waitUntil: 'networkidle' })
 await page.getByLabel('Logger file').setInputFiles(join('demo', 'data', 'hanger-arm-b.csv'))
 await page.getByText(/semicolon-separated/).waitFor()

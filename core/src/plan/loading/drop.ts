@@ -74,10 +74,9 @@ function drawTower(s: Settings, height: number, stroke: number | null, velocity:
     { is: 'area', points: box(-half, bottomOf(height) - s.size, half, bottomOf(height)), tone: 'article', label: show(s.mass, 'mass') },
     { is: 'area', points: box(-half, -pad, half, 0), tone: 'soft' },
     { is: 'line', points: [[-half * 3, 0], [half * 4, 0]], tone: 'ground' },
-    { is: 'text', at: [half * 1.6, bottomOf(height) + height * 0.5 + s.size * 0.2], text: '', value: velocity, kind: 'velocity', anchor: 'start', tone: 'ink' },
-    { is: 'measure', from: [half * 1.25, bottomOf(height)], to: [half * 1.25, bottomOf(0)], value: height, kind: 'length', tone: 'plain', side: 'right', name: 'to fall, then' },
+    { is: 'measure', from: [half * 1.25, bottomOf(height)], to: [half * 1.25, bottomOf(0)], value: height, kind: 'length', tone: 'plain', side: 'right', name: `to fall, ${show(velocity, 'velocity')} at impact` },
   ]
   if (rebound > 0) items.push({ is: 'measure', from: [-half * 1.25, bottomOf(rebound)], to: [-half * 1.25, bottomOf(0)], value: rebound, kind: 'length', tone: 'predicted', side: 'left', name: 'rebound' })
-  if (stroke !== null) items.push({ is: 'measure', from: [half * 2.6, -pad], to: [half * 2.6, -pad + Math.min(stroke, pad)], value: stroke, kind: 'length', tone: 'predicted', side: 'right', name: 'stroke' })
+  if (stroke !== null) items.push({ is: 'measure', from: [-half * 1.25, -pad], to: [-half * 1.25, -pad + Math.min(stroke, pad)], value: stroke, kind: 'length', tone: 'predicted', side: 'right', name: 'stroke' })
   return { title: `${show(s.mass, 'mass')} dropped from ${show(height, 'length')}`, from: [-half * 4, -tower - pad], to: [half * 6, 0], toScale: true, items }
 }
