@@ -9,7 +9,7 @@ export default defineNuxtConfig({
   css: ['~/assets/main.css'],
   app: { head: { htmlAttrs: { lang: 'en' }, title: 'Hypomet', link: [{ rel: 'icon', type: 'image/svg+xml', href: '/favicon.svg' }] } },
   typescript: { strict: true, typeCheck: false },
-  components: [{ path: '~/components', pathPrefix: false }, { path: '~/families', pathPrefix: false }],
+  components: [{ path: '~/components', pathPrefix: false }],
   vite: {
     plugins: [tailwindcss()],
     worker: { format: 'es' },
