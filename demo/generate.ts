@@ -28,7 +28,7 @@ function stageFiles(): Record<string, string> {
   return Object.fromEntries(staticArticles.flatMap(a => {
     if (!('file' in a.test)) return []
     const { plan: written, file, seed } = a.test
-    const plan = parseSettings(stages.plan, { ...written, channels: written.channels.map(({ sensor: _, ...c }) => c) }, 'plan') as { rate: number }
+    const plan = parseSettings(stages.plan, { ...written, rungs: written.rungs.map(r => ({ ...r, decision: false })), channels: written.channels.map(({ sensor: _, ...c }) => c) }, 'plan') as { rate: number }
     const article = parseSettings(stages.article, a.properties, 'properties')
     const { t, channels } = stages.rig.advance(plan, article, stages.rig.drawTruth(plan, article, seed), stages.rig.start(seed), 600 * plan.rate).block as RigBlock
     const rows = t.map((time, i) => [time.toFixed(2), channels['load']![i]!.toFixed(1), to(channels['deflection']![i]!, 'mm').toFixed(3)].join(','))

@@ -20,7 +20,8 @@ export const staticArticles = [
       plan: {
         loading: { kind: 'bladder', length: m(1.2), width: m(0.8), contactEfficiency: percent(92), filmLoss: percent(1.5), medium: 'water', thickness: mm(60), rated: { value: 15, unit: 'kPa' } },
         designLoad: kN(4), deflectionAt: m(0.6), support: 'both ends', minHold: s(12), holdTolerance: { value: 40, unit: 'N' }, predictionBand: percent(10),
-        rungs: rungs([0, 1, 2, 3, 4, 0, 5, 6, 0]), ramp: s(15), rate: { value: 10, unit: 'Hz' }, capacities: { fixture: kN(10) },
+        rungs: rungs([0, 1, 2, 3, 4, 0, 5, 6, 0]).map((r, i) => (i === 4 ? { ...r, decision: true } : r)), ramp: s(15), rate: { value: 10, unit: 'Hz' }, capacities: { fixture: kN(10) },
+        watch: [{ kind: 'limit', role: 'deflection', value: mm(11), action: 'hold' }, { kind: 'line', role: 'deflection', value: percent(12), action: 'warn' }, { kind: 'failure', role: 'load', value: percent(50), action: 'abort' }],
         restraint: { axialStiffness: { value: 28, unit: 'MN' }, length: m(1.2), attachmentCapacity: kN(9) },
         hazards: { spring: { controls: ['screen', 'distance'] }, pressure: { controls: ['water', 'relief'] } }, channels: [load('cell'), tip('wire', 'Mid-span')],
       },

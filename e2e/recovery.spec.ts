@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
 import { loadDemo } from '../demo/load'
-import { expect, test } from './person'
+import { expect, open, test } from './person'
 
 const port = 40_000 + (process.pid % 10_000)
 const base = `http://127.0.0.1:${port}`
@@ -31,13 +31,13 @@ test('a server killed in mid-run keeps all but the last second; the run can be r
     server = await start()
     expect((await runs(2)).runs[0]).toMatchObject({ id: runId, status: 'interrupted' })
 
-    await page.goto(`${base}/tests/2/run`)
+    await open(page, `${base}/tests/2/run`)
     await page.getByRole('button', { name: 'Go on from the last sample' }).click()
     await expect(page.getByText(/^Rung 1 of 10/)).toBeVisible()
     server.kill('SIGKILL')
     await new Promise(resolve => server.once('exit', resolve))
     server = await start()
-    await page.goto(`${base}/tests/2/run`)
+    await open(page, `${base}/tests/2/run`)
     await page.getByRole('button', { name: 'Close with what was recorded' }).click()
     await expect(page.getByRole('cell', { name: 'closed early' })).toBeVisible()
     const after = await runs(2)

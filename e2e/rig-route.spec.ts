@@ -74,3 +74,48 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await expect(page.getByRole('cell', { name: 'aborted' })).toBeVisible({ timeout: 20_000 })
   })
 })
+
+test('the panel on its bladder: a go by name, a rule that holds, a shouted reading, an unplanned load, an abort with its reason', async ({ person: page, baseURL }) => {
+  await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
+  const campaigns = (await (await page.request.get('/api/campaigns')).json()) as { articles: { name: string; revisions: { tests: { id: number }[] }[] }[] }[]
+  const id = campaigns.at(-1)!.articles.find(a => a.name === 'Cargo floor panel')!.revisions[0]!.tests[0]!.id
+  await open(page, `/tests/${id}/run`)
+  await page.getByLabel('Pace').selectOption('20')
+  // Rehearsed first: the mid-span gauge dies, somebody marks it, and the debrief says so. The record stays empty.
+  await page.getByLabel('Surprise').selectOption({ label: 'a channel goes dead' })
+  await page.getByRole('combobox', { name: 'Channel' }).selectOption({ label: 'Mid-span' })
+  await page.getByLabel('After, s').fill('40')
+  await page.getByRole('button', { name: 'Rehearse' }).click()
+  await expect(page.getByText(/^Rehearsal on the simulated rig/)).toBeVisible()
+  await expect(page.getByText(/^Rung 3 of 9/)).toBeVisible({ timeout: 20_000 })
+  await page.keyboard.press('m')
+  await page.keyboard.press('x')
+  await expect(page.locator('[data-debrief]')).toContainText(/Mid-span goes dead.*Ada, after \d+\.\d s \(mark\).*noticed/, { timeout: 20_000 })
+  await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toHaveCount(0)
+
+  await page.getByLabel('Pace').selectOption('20')
+  await page.getByRole('button', { name: 'Start the ladder' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'LOOK' })).toBeVisible({ timeout: 40_000 })
+  await page.getByLabel('Reading as shouted').fill('8.2 mm')
+  await page.getByLabel('Reading as shouted').blur()
+  await page.getByRole('button', { name: 'Write it down' }).click()
+  await expect(page.getByText('call-out: as shouted')).toBeVisible()
+
+  // Somebody else has taken the controls: going on is theirs, holding and aborting anybody's.
+  await page.request.post(`/api/runs/${((await (await page.request.get(`/api/tests/${id}`)).json()) as { runs: { id: number }[] }).runs[0]!.id}/command`, { data: { command: 'take' }, headers: { 'x-hypomet-person': 'Bo' } })
+  await expect(page.getByTestId('controller')).toHaveText('Bo')
+  await page.keyboard.press('g')
+  await expect(page.getByRole('alert')).toContainText('Bo has the controls')
+  await page.getByRole('button', { name: 'Take the controls' }).click()
+  await page.keyboard.press('g')
+  await expect(page.getByRole('status').filter({ hasText: 'HELD' })).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText(/watch: Mid-span reads 11\.\d\smm, beyond 11\.0\smm: ladder held/)).toBeVisible()
+
+  await page.getByRole('button', { name: 'Unplanned load …' }).click()
+  await page.getByLabel('How much').fill('120 N')
+  await page.getByLabel('What was put on, and by whose word').fill('A crate set on the panel')
+  await page.getByRole('dialog').getByRole('button', { name: 'Write it down' }).click()
+  await expect(page.getByText('deviation: A crate set on the panel')).toBeVisible()
+  await page.keyboard.press('x')
+  await expect(page.getByRole('cell', { name: 'aborted', exact: true })).toBeVisible({ timeout: 20_000 })
+})

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { CirclePause, CirclePlay, Flag, Megaphone, OctagonX } from '@lucide/vue'
-import { columnFormatter, type Figure } from '@hypomet/core'
+import { CirclePause, CirclePlay, Flag, Megaphone, OctagonX, TriangleAlert } from '@lucide/vue'
+import { columnFormatter, parseSettings, quantity, type Figure, type QuantityInput } from '@hypomet/core'
 
 /** The console of a running test: what rung, what load, what reading, and one key for each thing to do. */
 const props = defineProps<{ runId: number }>()
@@ -29,7 +29,7 @@ const projected = computed(() => slope.value * view.value.designTarget)
 const target = computed(() => view.value.rungs[rung.value]?.target ?? 0)
 const next = computed(() => view.value.rungs[rung.value + 1] ?? null)
 const phase = computed(() => live.state.value?.phase ?? 'hold')
-const phaseWords: Record<string, string> = { ramp: 'Loading', hold: 'Holding', paused: 'HELD', unloading: 'Unloading', ended: 'Ended' }
+const phaseWords: Record<string, string> = { ramp: 'Loading', hold: 'Holding', waiting: 'LOOK', paused: 'HELD', unloading: 'Unloading', ended: 'Ended' }
 const left = computed(() => Math.max(0, Math.round((view.value.rungs[rung.value]?.hold ?? 0) - (live.state.value?.elapsed ?? 0))))
 
 const ladder = computed(() => view.value.rungs.map((r, i) => {
@@ -54,14 +54,38 @@ const figure = computed<Figure>(() => ({
   lines: target.value > 0 ? [{ axis: 'y', value: target.value, label: 'this rung' }] : [],
 }))
 
-const send = (command: 'hold' | 'resume' | 'abort' | 'call-out' | 'mark') => run(() => api.post(`/api/runs/${props.runId}/command`, { command }))
+type Command = 'hold' | 'resume' | 'go' | 'abort' | 'call-out' | 'mark' | 'reason' | 'deviation' | 'take' | 'pass'
+const send = (command: Command, more: { note?: string; value?: number; to?: string } = {}) => run(() => api.post(`/api/runs/${props.runId}/command`, { command, ...more }))
+const person = usePerson()
+const hasControls = computed(() => live.controller.value === person.value)
+/** A reading as it was shouted, typed beside the gauge's own. */
+const shouted = ref<QuantityInput | null>(null)
+async function callOut(): Promise<void> {
+  const q = shouted.value
+  await send('call-out', q === null ? {} : { value: parseSettings(quantity(view.value.read.kind), q) })
+  shouted.value = null
+}
+const deviating = ref(false)
+const deviation = reactive({ size: 0 as QuantityInput, note: '' })
+async function deviate(): Promise<void> {
+  await send('deviation', { value: parseSettings(quantity(view.value.commanded.kind), deviation.size), note: deviation.note })
+  if (!problem.value) deviating.value = false
+}
+const why = ref('')
+/** Asked after the unloading has begun: it never stands in its way. */
+const asksWhy = computed(() => (phase.value === 'unloading' || phase.value === 'ended') && !live.events.value.some(e => e.kind === 'reason'))
+const channels = computed(() => view.value.channels.filter(c => c.expression === null).map(c => {
+  const reading = live.latest.value[c.role] ?? null
+  return { ...c, reading, used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null }
+}))
 const confirming = ref(false)
 const holdOrResume = () => (phase.value === 'paused' ? (confirming.value = true) : void send('hold'))
 function resume(): void {
   confirming.value = false
   void send('resume')
 }
-const keys: Record<string, () => unknown> = { c: () => send('call-out'), m: () => send('mark'), h: holdOrResume, x: () => send('abort') }
+const go = () => (phase.value === 'waiting' ? send('go') : undefined)
+const keys: Record<string, () => unknown> = { c: () => send('call-out'), g: go, m: () => send('mark'), h: holdOrResume, x: () => send('abort') }
 onKeyStroke(Object.keys(keys), e => {
   if (isTyping(e) || e.repeat) return
   e.preventDefault()
@@ -76,8 +100,8 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
     <section class="panel grid grid-cols-2 items-center gap-6 lg:grid-cols-[auto_1fr_1fr_1fr]" aria-label="Now">
       <div>
         <p class="text-sm text-quiet">Rung {{ rung + 1 }} of {{ view.rungs.length }}</p>
-        <p :class="['text-3xl font-bold', phase === 'paused' ? 'text-open' : 'text-ink']" role="status">{{ phaseWords[phase] }}</p>
-        <p class="text-sm text-quiet">{{ phase === 'hold' ? `${left} s left` : live.connected.value ? ' ' : 'line lost, coming back …' }}</p>
+        <p :class="['text-3xl font-bold', phase === 'paused' || phase === 'waiting' ? 'text-open' : 'text-ink']" role="status">{{ phaseWords[phase] }}</p>
+        <p class="text-sm text-quiet">{{ phase === 'hold' ? `${left} s left` : phase === 'waiting' ? 'goes on when somebody says go' : live.connected.value ? ' ' : 'line lost, coming back …' }}</p>
       </div>
       <div><p class="text-sm text-quiet">Load · target {{ units.show(target, 'force', { digits: 3 }) }}</p><p class="text-5xl font-bold tabular-nums" data-testid="load">{{ showLoad(load) }}</p></div>
       <div><p class="text-sm text-quiet">Deflection · expected {{ showReading(load * view.expectedSlope) }}</p><p class="text-5xl font-bold tabular-nums">{{ showReading(reading) }}</p></div>
@@ -100,15 +124,35 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
     </section>
     <section class="grid min-h-0 gap-3 lg:grid-cols-[26rem_1fr]">
       <div class="panel overflow-y-auto" tabindex="0" aria-label="Ladder"><StepLadder :rungs="ladder" :current="rung" :show-load="showLoad" :show-reading="showReading" /></div>
-      <div class="panel h-96 min-h-0 lg:h-auto"><FigureChart :figure="figure" :prefer="units.prefer.value" name="run" height="100%" live class="flex h-full flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" /></div>
+      <div class="panel flex h-96 min-h-0 flex-col lg:h-auto">
+        <ul class="mb-1 flex flex-wrap gap-x-5 gap-y-0.5 text-sm" aria-label="Channels">
+          <li v-for="c in channels" :key="c.role" :class="c.used !== null && c.used > 0.9 ? 'font-semibold text-open' : ''"><span class="text-quiet">{{ c.label }}</span> <span class="tabular-nums">{{ units.show(c.reading, c.kind, { digits: 4 }) }}</span><span v-if="c.used !== null" class="text-xs text-quiet"> {{ Math.round(100 * c.used) }} %</span></li>
+        </ul>
+        <FigureChart :figure="figure" :prefer="units.prefer.value" name="run" height="100%" live class="flex min-h-0 flex-1 flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" />
+      </div>
     </section>
     <section class="grid grid-cols-[1fr_1fr_1fr_1.4fr] gap-3 lg:col-span-2" aria-label="Controls">
-      <button type="button" class="button py-3 text-lg" @click="send('call-out')"><Megaphone class="size-6" aria-hidden="true" />Call out <span class="key">c</span></button>
+      <div class="col-span-4 flex flex-wrap items-end gap-x-3 gap-y-1 text-sm">
+        <form class="flex items-end gap-1" @submit.prevent="callOut"><QuantityField v-model="shouted" class="w-36" :kind="view.read.kind" :prefer="units.prefer.value" label="Reading as shouted" optional /><button class="button" :disabled="shouted === null">Write it down</button></form>
+        <button type="button" class="button" @click="deviating = true; deviation.note = ''"><TriangleAlert class="size-4" aria-hidden="true" />Unplanned load …</button>
+        <span class="ml-auto">Controls: <strong data-testid="controller">{{ live.controller.value || 'nobody' }}</strong></span>
+        <button v-if="!hasControls" type="button" class="button" @click="send('take')">Take the controls</button>
+        <form v-if="asksWhy" class="flex basis-full items-end gap-2" @submit.prevent="send('reason', { note: why })"><label class="flex-1"><span class="label">Why it ended, for the record</span><input v-model="why" class="field"></label><button class="button" :disabled="why.trim() === ''">Write it down</button></form>
+      </div>
+      <button v-if="phase === 'waiting'" type="button" class="button-main py-3 text-lg" @click="go"><CirclePlay class="size-6" aria-hidden="true" />Go{{ person ? `, says ${person}` : '' }} <span class="key">g</span></button>
+      <button v-else type="button" class="button py-3 text-lg" @click="send('call-out')"><Megaphone class="size-6" aria-hidden="true" />Call out <span class="key">c</span></button>
       <button type="button" class="button py-3 text-lg" @click="send('mark')"><Flag class="size-6" aria-hidden="true" />Mark <span class="key">m</span></button>
       <button type="button" class="button py-3 text-lg" @click="holdOrResume"><CirclePlay v-if="phase === 'paused'" class="size-6" aria-hidden="true" /><CirclePause v-else class="size-6" aria-hidden="true" />{{ phase === 'paused' ? 'Go on' : 'Hold' }} <span class="key">h</span></button>
       <button type="button" class="button border-fail! py-3 text-lg text-fail!" @click="send('abort')"><OctagonX class="size-6" aria-hidden="true" />Abort: unload now <span class="key">x</span></button>
       <ProblemNote class="col-span-4" :problem="problem" />
     </section>
+    <BaseDialog :open="deviating" title="A load that no rung plans" description="It is written down with its size before the ladder goes on. Only planned rungs go on the article otherwise." @close="deviating = false">
+      <form class="space-y-3" @submit.prevent="deviate">
+        <QuantityField v-model="(deviation.size as never)" :kind="view.commanded.kind" :prefer="units.prefer.value" label="How much" />
+        <label class="block"><span class="label">What was put on, and by whose word</span><input v-model="deviation.note" class="field"></label>
+        <div class="flex justify-end gap-2"><button type="button" class="button" @click="deviating = false">Leave it</button><button class="button-main" :disabled="deviation.note.trim() === ''">Write it down</button></div>
+      </form>
+    </BaseDialog>
     <BaseDialog :open="confirming" title="Go on with the ladder?" :description="`${units.show(load, 'force', { digits: 3 })} are on the article. Nobody within ${units.show(view.standoff, 'length', { unit: 'm', digits: 2 })}?`" @close="confirming = false">
       <div class="flex justify-end gap-2"><button type="button" class="button" @click="confirming = false">Stay held</button><button type="button" class="button-main" @click="resume">Go on</button></div>
     </BaseDialog>

@@ -9,6 +9,8 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
   const read = shallowRef<number[]>([])
   const events = ref<LiveEvent[]>([])
   const state = ref<LiveFrame['state'] | null>(null)
+  const latest = shallowRef<LiveFrame['latest']>({})
+  const controller = ref('')
   const connected = ref(false)
   let socket: WebSocket | null = null
   let retry: ReturnType<typeof setTimeout> | undefined
@@ -37,6 +39,8 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
     }
     events.value = isHistory ? frame.events : [...events.value, ...frame.events]
     state.value = frame.state
+    latest.value = frame.latest
+    controller.value = frame.controller
     if (frame.closed) {
       leave()
       onClosed()
@@ -56,5 +60,5 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
     if (id !== null) connect(id)
   }, { immediate: true }))
   onBeforeUnmount(leave)
-  return { t, commanded, read, events, state, connected }
+  return { t, commanded, read, events, state, latest, controller, connected }
 }

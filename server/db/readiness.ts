@@ -7,6 +7,7 @@ import { firingsOf } from './firings'
 import { notFound } from './notFound'
 import { article, campaign, person, readyMark, revision, test } from './schema'
 import { sensorsDue } from './sensors'
+import { UNNAMED } from './unnamed'
 import { commonOf, viewedPlanOf, type Common } from './stageStates'
 
 const today = () => new Date().toISOString().slice(0, 10)
@@ -88,6 +89,7 @@ async function judged(db: Db, testId: number, asked: NonNullable<Extract<ReadyRo
 
 /** Signing comes last, by somebody who has the role where anybody has it. */
 async function assertMaySign(db: Db, by: string, role: string, open: readonly { text: string }[]): Promise<void> {
+  if (by === UNNAMED) throw new HypometError('missing-name', 'Say who you are, top right: a signature has a name.', { path: 'key' })
   if (open.length > 0) throw new HypometError('not-last', `Signing comes last: ${open.length} ${open.length === 1 ? 'item is' : 'items are'} still open, ${open[0]!.text}.`, { path: 'key' })
   const people = await db.select().from(person)
   const holders = people.filter(p => p.role === role)

@@ -1,4 +1,4 @@
-import type { Fact, Figure, Finding, HealthFlag, JudgedReading, MethodOutput, PredictedCurve, QuantityInput, RigState } from '@hypomet/core'
+import type { Fact, Fault, Figure, Finding, HealthFlag, JudgedReading, MethodOutput, PredictedCurve, QuantityInput, RigState } from '@hypomet/core'
 import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { ImportState } from '../ingest/state'
 import type { FileReading, ImportChannel } from '../ingest/reading'
@@ -13,6 +13,16 @@ export interface ReductionInput {
   /** s */
   clockOffset: number
   channels: Record<string, ImportChannel> | null
+}
+
+export interface RehearsalEvent {
+  t: number
+  kind: string
+  rung: number | null
+  value: number | null
+  reading: number | null
+  note: string
+  by: string
 }
 
 /** A verdict with the limit as it was: one that has changed since no longer stands. */
@@ -279,6 +289,23 @@ export const run = sqliteTable('run', {
   startedAt: at('started_at').notNull(),
   endedAt: at('ended_at'),
 })
+
+/** A run against the simulated rig with surprises, of which only what happened is kept: no sample, no lock, no record. */
+export const rehearsal = sqliteTable('rehearsal', {
+  id: id(),
+  testId: integer('test_id').notNull().references(() => test.id),
+  pace: real('pace').notNull(),
+  seed: integer('seed').notNull(),
+  faults: json<Fault[]>('faults').notNull(),
+  events: json<RehearsalEvent[]>('events').notNull().default([]),
+  by: text('by').notNull(),
+  startedAt: at('started_at').notNull(),
+  /** Null while it goes on. */
+  endedAt: at('ended_at'),
+  /** s on its clock, and how it ended. */
+  endedT: real('ended_t'),
+  end: text('end'),
+}, t => [index('rehearsal_test').on(t.testId)])
 
 export const runEvent = sqliteTable('run_event', {
   id: id(),

@@ -114,11 +114,12 @@ function judgeWords(judged: typeof judgement.$inferSelect | undefined, reduced: 
   return counted.map(c => `${c.n} ${c.v}`).join(', ') || 'no limits'
 }
 
-/** Stored revision, article and family of a test. */
+/** Stored revision, article, family and units of a test. */
 export async function testContext(db: Db, testId: number) {
   const [t] = await db.select().from(test).where(eq(test.id, testId))
   if (!t) return null
   const [r] = await db.select().from(revision).where(eq(revision.id, t.revisionId))
   const [a] = await db.select().from(article).where(eq(article.id, r!.articleId))
-  return { test: t, revision: r!, article: a! }
+  const [c] = await db.select({ system: campaign.system }).from(campaign).where(eq(campaign.id, a!.campaignId))
+  return { test: t, revision: r!, article: a!, prefer: c!.system === 'imperial' ? IMPERIAL : METRIC }
 }

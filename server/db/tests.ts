@@ -8,6 +8,7 @@ import { writeRowsIn } from './registers/book'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'
 import { readyItemsOf } from './readiness'
+import { rehearsalsOf } from './rehearsals'
 import { article, campaign, dataset, judgement, limit, prediction, reduction, revision, run, runEvent, test } from './schema'
 import { listSensors, plannedWith } from './sensors'
 import { planViewOf, stageStates } from './stageStates'
@@ -94,6 +95,7 @@ export async function testPage({ read: db }: Database, testId: number) {
     firings: await firingsOf(db, testId),
     sensors: await listSensors(db),
     versions: await planVersionsOf(db, testId),
+    rehearsals: await rehearsalsOf(db, testId),
     /** Other tests that plan with a sensor and have not been run. */
     elsewhere: Object.fromEntries(Object.entries(await plannedWith(db)).map(([id, uses]) => [id, uses.filter(u => u.testId !== testId)])),
     ready: await readyItemsOf(db, testId, now().slice(0, 10)),

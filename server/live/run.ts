@@ -1,4 +1,4 @@
-import { families, parseSettings, type PlanView, type RigBlock, type RigCommand, type RigState } from '@hypomet/core'
+import { applyFaults, families, HypometError, parseSettings, Watcher, type Fault, type FaultMemory, type Plan, type PlanView, type RigBlock, type RigCommand, type RigState, type UnitPreference } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
 import type { Database, Db } from '../db/client'
 import { appendChunk, consolidate } from '../db/samples'
@@ -26,6 +26,10 @@ export interface LiveFrame {
   commanded: number[]
   read: number[]
   state: { t: number; rung: number; phase: RigState['phase']; elapsed: number; end: string | null }
+  /** Newest reading of every channel, its zero taken off; null before there is one. */
+  latest: Record<string, number | null>
+  /** Who has the controls. */
+  controller: string
   events: LiveEvent[]
   closed: boolean
 }
@@ -49,6 +53,9 @@ export interface LiveOptions {
   seq: number
   stored: number
   watches: Watch[]
+  prefer: UnitPreference
+  /** Surprises of a rehearsal, of which nothing is stored; null for a run. */
+  rehearsal: { faults: Fault[]; ended(what: { t: number; end: string; events: LiveEvent[] }): Promise<void> } | null
 }
 
 /**
@@ -74,11 +81,21 @@ export class LiveRun {
   /** Last sample of each channel. */
   private readonly latest: Record<string, number> = {}
   private closing: Promise<void> | null = null
+  private readonly watcher: Watcher
+  /** Sums over the first rung, of which the zeros are the means. */
+  private readonly zeros: Record<string, { sum: number; n: number }> = {}
+  private controller: string
+  private readonly faultMemory: FaultMemory = {}
+  /** What a rehearsal remembers for a console that comes late, and for its debrief. */
+  private readonly heard = { t: [] as number[], commanded: [] as number[], read: [] as number[], events: [] as LiveEvent[] }
 
   constructor(private readonly o: LiveOptions) {
     const { stages } = families[o.family]!
     this.rig = stages.rig
-    this.plan = parseSettings(stages.plan, o.plan, 'plan') as { rate: number }
+    const plan = parseSettings(stages.plan, o.plan, 'plan') as Plan
+    this.plan = plan
+    this.watcher = new Watcher(plan.watch, plan.channels, o.view.commanded.role, o.prefer)
+    this.controller = o.by
     this.article = parseSettings(stages.article, o.article, 'properties')
     this.truth = this.rig.drawTruth(this.plan, this.article, o.seed)
     this.state = o.state
@@ -96,10 +113,53 @@ export class LiveRun {
     return () => this.listeners.delete(listener)
   }
 
-  command(command: RigCommand, by: string): void {
-    const before = this.state.phase
+  /** Anybody may hold or abort; going on is for who has the controls. @throws HypometError `no-controls` */
+  command(command: RigCommand, by: string, note = ''): void {
+    if (command === 'resume' || command === 'go') this.assertControls(by)
+    const before = this.state
     this.state = this.rig.command(this.state, command)
-    if (this.state.phase !== before) this.note(command, by)
+    if (this.state.phase !== before.phase || (command === 'go' && before.phase === 'waiting')) this.note(command, by, note)
+  }
+
+  private assertControls(by: string): void {
+    if (by !== this.controller) throw new HypometError('no-controls', `${this.controller} has the controls; take them first, or ask. Anybody may hold or abort.`)
+  }
+
+  /** Hands the controls on, or takes them: both are written down. */
+  passControls(by: string, to: string): void {
+    if (to === this.controller) return
+    if (to !== by) this.assertControls(by)
+    this.note(to === by ? 'controls taken' : 'controls passed', by, to === by ? `from ${this.controller}` : `to ${to}`)
+    this.controller = to
+    this.broadcast(this.frame())
+  }
+
+  /** A reading as it was shouted, SI, beside what the gauge says at this moment. */
+  shout(by: string, reading: number, note: string): void {
+    this.addEvent({ t: this.state.t, kind: 'call-out', rung: this.state.rung, value: this.lastOf(this.o.view.commanded.role), reading, note: note || 'as shouted', by })
+  }
+
+  /** A load that no rung plans, written down with its size before it goes on. SI. */
+  deviate(by: string, size: number, note: string): void {
+    this.addEvent({ t: this.state.t, kind: 'deviation', rung: this.state.rung, value: size, reading: null, note, by })
+  }
+
+  /** Samples of before this process, so that zeros and watch rules know them. */
+  prime(block: RigBlock): void {
+    this.learnZeros(block)
+    this.watcher.feed(block, { rung: 0, isHold: true, maxTarget: this.o.view.maxTarget })
+  }
+
+  private learnZeros(block: RigBlock): void {
+    for (const [role, values] of Object.entries(block.channels)) {
+      const z = (this.zeros[role] ??= { sum: 0, n: 0 })
+      for (const v of values) if (Number.isFinite(v)) { z.sum += v; z.n++ }
+    }
+  }
+
+  private zeroOf(role: string): number {
+    const z = this.zeros[role]
+    return z && z.n > 0 ? z.sum / z.n : 0
   }
 
   /** A reading called out, or a mark, at this moment. */
@@ -126,14 +186,16 @@ export class LiveRun {
     if (due === 0 || this.state.phase === 'ended') return void (this.state.phase === 'ended' && this.finish())
     this.owed -= due
     const before = this.state
-    const { state, block } = this.rig.advance(this.plan, this.article, this.truth, this.state, due)
+    const { state, block: sound } = this.rig.advance(this.plan, this.article, this.truth, this.state, due)
+    const block = applyFaults(this.o.rehearsal?.faults ?? [], sound, this.faultMemory)
     this.state = state
-    this.take(block)
+    this.take(block, now, before.rung)
     this.announce(before)
     this.send(block)
   }
 
-  private take(block: RigBlock): void {
+  private take(block: RigBlock, arrived: number, rung: number): void {
+    if (rung === 0) this.learnZeros(block)
     this.pending.t.push(...block.t)
     for (const [role, values] of Object.entries(block.channels)) {
       ;(this.pending.channels[role] ??= []).push(...values)
@@ -145,18 +207,24 @@ export class LiveRun {
       this.note('watch', 'watch rule', note)
       if (hold) this.command('hold', 'watch rule')
     }
+    const { phase } = this.state
+    for (const c of this.watcher.feed(block, { rung, isHold: phase !== 'ramp' && phase !== 'unloading', maxTarget: this.o.view.maxTarget })) {
+      if (c.action !== 'warn') this.command(c.action, 'watch rule')
+      this.note('watch', 'watch rule', `${c.note} (${(performance.now() - arrived).toFixed(1)} ms after the sample came)`)
+    }
   }
 
   /** Rungs reached and ends, as the state passes them. */
   private announce(before: RigState): void {
     const { state } = this
     if (state.phase === 'hold' && (before.phase !== 'hold' || before.rung !== state.rung) && before.phase !== 'paused') this.note('rung reached', 'rig')
+    if (state.phase === 'waiting' && before.phase !== 'waiting') this.note('waits for a go', 'rig')
     if (state.end && state.end !== before.end && state.end !== 'aborted') this.note(state.end, 'rig')
   }
 
   private addEvent(event: LiveEvent): void {
     this.pendingEvents.push(event)
-    this.broadcast({ t: [], commanded: [], read: [], state: this.snapshot(), events: [event], closed: false })
+    this.broadcast({ ...this.frame(), events: [event] })
   }
 
   private snapshot(): LiveFrame['state'] {
@@ -164,11 +232,24 @@ export class LiveRun {
     return { t, rung, phase, elapsed, end }
   }
 
+  /** Everything so far, of a rehearsal. */
+  rehearsed(): LiveFrame | null {
+    return this.o.rehearsal ? { ...this.frame(), ...this.heard, events: [...this.heard.events, ...this.pendingEvents] } : null
+  }
+
+  /** A frame without samples: where it stands now. */
+  frame(): LiveFrame {
+    const latest = Object.fromEntries(this.o.view.channels.map(c => [c.role, this.latest[c.role] === undefined ? null : this.latest[c.role]! - this.zeroOf(c.role)]))
+    return { t: [], commanded: [], read: [], state: this.snapshot(), latest, controller: this.controller, events: [], closed: false }
+  }
+
   private send(block: RigBlock): void {
     const stride = Math.max(1, Math.ceil(block.t.length / POINTS_A_FRAME))
     const thin = (values: number[] = []) => values.filter((_, i) => (values.length - 1 - i) % stride === 0)
     const { commanded, read } = this.o.view
-    this.broadcast({ t: thin(block.t), commanded: thin(block.channels[commanded.role]), read: thin(block.channels[read.role]), state: this.snapshot(), events: [], closed: false })
+    const thinned = { t: thin(block.t), commanded: thin(block.channels[commanded.role]), read: thin(block.channels[read.role]) }
+    if (this.o.rehearsal) for (const key of ['t', 'commanded', 'read'] as const) this.heard[key].push(...thinned[key])
+    this.broadcast({ ...this.frame(), ...thinned })
   }
 
   private broadcast(frame: LiveFrame): void {
@@ -197,6 +278,10 @@ export class LiveRun {
   }
 
   private store(block: RigBlock, events: LiveEvent[], state: RigState): Promise<void> {
+    if (this.o.rehearsal) {
+      this.heard.events.push(...events)
+      return Promise.resolve()
+    }
     return this.o.database.write(async db => {
       if (this.seq === 0) await lockPredictions(db, this.o.testId)
       await storeBlock(db, this.o.channels, this.seq, this.stored, block)
@@ -208,8 +293,9 @@ export class LiveRun {
   private finish(): Promise<void> {
     return (this.closing ??= (async () => {
       await this.stop()
-      await this.o.database.write(db => closeRun(db, this.o.runId, this.o.datasetId, this.state.end))
-      this.broadcast({ t: [], commanded: [], read: [], state: this.snapshot(), events: [], closed: true })
+      if (this.o.rehearsal) await this.o.rehearsal.ended({ t: this.state.t, end: this.state.end ?? 'closed early', events: this.heard.events })
+      else await this.o.database.write(db => closeRun(db, this.o.runId, this.o.datasetId, this.state.end))
+      this.broadcast({ ...this.frame(), closed: true })
       this.onClosed?.()
     })())
   }

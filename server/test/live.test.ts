@@ -3,11 +3,12 @@ import { eq } from 'drizzle-orm'
 import { run, runEvent } from '../db/schema'
 import { readDataset } from '../db/samples'
 import { testPage } from '../db/tests'
-import { RunDesk } from '../live/desk'
+import { RunDesk, type DeskCommand } from '../live/desk'
 import type { LiveFrame } from '../live/run'
 import { crossedWatches, watchesOf } from '../live/watch'
 import { isLocalRequest } from '../utils/loopback'
-import { BY, reduceAndKeep, readyServer, type TestServer } from './campaign'
+import { armWithPlan, BY, makeReady, reduceAndKeep, readyServer, type TestServer } from './campaign'
+import { savePlan } from '../db/plans'
 
 let server: TestServer
 let testId: number
@@ -31,7 +32,7 @@ describe('a run on the simulated rig', () => {
     const frames: LiveFrame[] = []
     await desk.join(runId, f => frames.push(f))
     await pause(1500)
-    desk.command(runId, 'call-out', 'Ada', '')
+    desk.command(runId, 'Ada', { command: 'call-out', note: '', value: null, to: '' })
     await until(async () => (await database.read.select().from(runEvent).where(eq(runEvent.kind, 'call-out'))).length === 1)
     expect((await testPage(database, testId)).predictions.every(p => p.lockedAt !== null)).toBe(true)
 
@@ -46,7 +47,7 @@ describe('a run on the simulated rig', () => {
 
     await second.resume(BY, runId)
     await pause(500)
-    second.command(runId, 'abort', BY, '')
+    second.command(runId, BY, { command: 'abort', note: '', value: null, to: '' })
     await until(async () => (await database.read.select().from(run).where(eq(run.id, runId)))[0]!.status === 'closed')
     const page = await testPage(database, testId)
     expect(page.runs[0]).toMatchObject({ status: 'closed', end: 'aborted' })
@@ -63,12 +64,80 @@ describe('a run on the simulated rig', () => {
     const runId = await desk.start(BY, testId, { pace: 20, seed: 4 })
     await expect(desk.start(BY, testId, { pace: 20, seed: 4 })).rejects.toMatchObject({ code: 'already-running' })
     await pause(4200)
-    desk.command(runId, 'hold', BY, '')
+    desk.command(runId, BY, { command: 'hold', note: '', value: null, to: '' })
     await desk.stopAll()
     await desk.sweep()
     await desk.close(BY, runId)
     const kept = await reduceAndKeep(server, testId)
     expect(kept.output.results['stiffness']!.value).toBeGreaterThan(20_000)
+  })
+})
+
+describe('the console', () => {
+  it('waits at a decision rung for whoever has the controls; a watch rule holds on the sample that crossed; deviations have a size', async () => {
+    const { database } = server
+    const arm = await armWithPlan(database)
+    await savePlan(database, BY, arm.testId, { ...arm.plan, rungs: arm.plan.rungs.map((r, i) => (i === 1 ? { ...r, decision: true } : r)), watch: [{ kind: 'limit', role: 'deflection', value: { value: 30, unit: 'mm' }, action: 'hold' }] })
+    await makeReady(database, arm.testId)
+    const desk = new RunDesk(database)
+    const runId = await desk.start('Ada', arm.testId, { pace: 20, seed: 4 })
+    const frames: LiveFrame[] = []
+    await desk.join(runId, f => frames.push(f))
+    const say = (by: string, command: DeskCommand['command'], more: Partial<DeskCommand> = {}) => desk.command(runId, by, { command, note: '', value: null, to: '', ...more })
+    await until(() => frames.at(-1)?.state.phase === 'waiting')
+    expect(() => say('Bo', 'go')).toThrow(expect.objectContaining({ code: 'no-controls' }) as Error)
+    say('Ada', 'pass', { to: 'Bo' })
+    expect(frames.at(-1)!.controller).toBe('Bo')
+    // The tip's zero is off: what the console shows is not.
+    expect(frames.at(-1)!.latest['deflection']! / (800 * 2.4e-5)).toBeCloseTo(1, 0)
+    say('Bo', 'go')
+    await until(() => frames.at(-1)?.state.phase === 'paused')
+    expect(() => say('Bo', 'deviation', { note: 'a spanner' })).toThrow(expect.objectContaining({ code: 'missing-reason', place: { path: 'value' } }) as Error)
+    say('Cy', 'deviation', { value: 40, note: 'a spanner left on the hook' })
+    say('Cy', 'call-out', { value: 0.0314 })
+    say('Cy', 'abort')
+    say('Cy', 'reason', { note: 'far enough' })
+    await until(async () => (await database.read.select().from(run).where(eq(run.id, runId)))[0]!.status === 'closed')
+    const events = (await testPage(database, arm.testId)).runs[0]!.events
+    expect(events.filter(e => !['rung reached'].includes(e.kind)).map(e => [e.kind, e.by])).toEqual([['waits for a go', 'rig'], ['controls passed', 'Ada'], ['go', 'Bo'], ['hold', 'watch rule'], ['watch', 'watch rule'], ['deviation', 'Cy'], ['call-out', 'Cy'], ['abort', 'Cy'], ['reason', 'Cy']])
+    const watched = events.find(e => e.kind === 'watch')!
+    expect(watched.note).toMatch(/Tip deflection reads 30\.\d\smm, beyond 30\.0\smm: ladder held \(\d+\.\d ms after the sample came\)/)
+    expect(events.find(e => e.kind === 'deviation')).toMatchObject({ value: 40, note: 'a spanner left on the hook' })
+    expect(events.find(e => e.kind === 'call-out')).toMatchObject({ reading: 0.0314, note: 'as shouted' })
+  })
+})
+
+describe('a rehearsal', () => {
+  it('tells afterwards what was noticed and what was missed, and leaves no trace in the record', async () => {
+    const { database } = server
+    const desk = new RunDesk(database)
+    const dead = (at: number) => ({ kind: 'gauge-dies' as const, role: 'strainRoot', label: 'Root cap strain', at })
+    const rehearse = async (faults: Parameters<RunDesk['rehearse']>[2]['faults'], then: (runId: number, frames: LiveFrame[]) => Promise<void>) => {
+      const runId = await desk.rehearse('Ada', testId, { pace: 20, seed: 4, faults })
+      const frames: LiveFrame[] = []
+      await desk.join(runId, f => frames.push(f))
+      await then(runId, frames)
+      desk.command(runId, 'Ada', { command: 'abort', note: '', value: null, to: '' })
+      await until(async () => (await testPage(database, testId)).rehearsals[0]!.endedAt !== null)
+      return (await testPage(database, testId)).rehearsals[0]!
+    }
+    const at = (t: number, frames: LiveFrame[]) => until(() => (frames.at(-1)?.state.t ?? 0) >= t)
+    const seen = await rehearse([dead(30)], async (runId, frames) => {
+      await at(31, frames)
+      // What it tells is dead: the reading stands where it stood.
+      const still = frames.at(-1)!.latest['strainRoot']
+      await at(50, frames)
+      expect(frames.at(-1)!.latest['strainRoot']).toBe(still)
+      expect((await testPage(database, testId)).rehearsals[0]!.debrief).toEqual([])
+      desk.command(runId, 'Bo', { command: 'mark', note: 'gauge is dead', value: null, to: '' })
+    })
+    expect(seen.debrief[0]).toMatchObject({ words: 'Root cap strain goes dead: its reading stands still', noticed: { by: 'Bo', kind: 'mark' }, missed: false })
+    expect(seen.debrief[0]!.noticed!.after).toBeGreaterThan(19)
+    const early = await rehearse([dead(500)], async () => void (await pause(300)))
+    expect(early.debrief[0]).toMatchObject({ came: false, missed: false })
+    const page = await testPage(database, testId)
+    expect([page.runs, page.datasets, page.predictions.filter(p => p.lockedAt)]).toEqual([[], [], []])
+    expect(page.rehearsals.map(r => r.end)).toEqual(['aborted', 'aborted'])
   })
 })
 

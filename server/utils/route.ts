@@ -1,3 +1,4 @@
+import { UNNAMED } from '../db/unnamed'
 import { isHypometError, HypometError, settingsErrors } from '@hypomet/core'
 import type { EventHandlerRequest, H3Event } from 'h3'
 import { ZodError, type z } from 'zod'
@@ -32,7 +33,7 @@ export function idOf(event: H3Event, name = 'id'): number {
 /** Who is at the keyboard, as they said; without accounts this is a name, not a proof. */
 export function personOf(event: H3Event): string {
   const said = getRequestHeader(event, 'x-hypomet-person')
-  return (said ? decodeURIComponent(said) : '').trim().slice(0, 60) || 'unnamed'
+  return (said ? decodeURIComponent(said) : '').trim().slice(0, 60) || UNNAMED
 }
 
 /** The register that the address names. */

@@ -82,9 +82,10 @@ export interface SensorDue {
   overRanged?: { share: number; test: string } | null
 }
 
-export type RigPhase = 'ramp' | 'hold' | 'paused' | 'unloading' | 'ended'
+/** `waiting` is a hold that ends when somebody says go. */
+export type RigPhase = 'ramp' | 'hold' | 'waiting' | 'paused' | 'unloading' | 'ended'
 export type RigEnd = 'ladder done' | 'aborted' | 'article broke' | 'fixture gave way'
-export type RigCommand = 'hold' | 'resume' | 'abort'
+export type RigCommand = 'hold' | 'resume' | 'go' | 'abort'
 
 /** What every simulated rig remembers; families add their own plain data, so that a run survives its process. */
 export interface RigState {

@@ -12,6 +12,7 @@ import type { PointLoad } from './model'
 import { movementField } from './movement'
 import { restraintField } from './restraint'
 import { similitudeField } from './similar'
+import { watchField } from './watch'
 
 /** A loading as it is entered, checked by its own kind; `settings` are SI. */
 export interface PlannedLoading {
@@ -58,6 +59,7 @@ const common = {
   movement: movementField,
   restraint: restraintField,
   similitude: similitudeField,
+  watch: watchField,
   hazards: hazardAnswers,
   furtherHazards,
   people: peopleField,

@@ -12,6 +12,7 @@ import { movementFindings, movementView } from './movement'
 import { topOf, type NeededChannel, type Plan } from './plan'
 import { restraintFindings, restraintView } from './restraint'
 import { similitudeFindings, similitudeRows } from './similar'
+import { watchFindings } from './watch'
 
 export interface PlanFrame {
   model: ArticleModel | null
@@ -80,7 +81,7 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
       ...cameraFindings(plan.cameras, cameras, [...(frame.expectedPlaces ?? [])]),
       ...(plan.movement && movement ? movementFindings(plan.movement, movement, show) : []),
       ...(plan.restraint && restraint ? restraintFindings(plan.restraint, restraint, show) : []),
-      ...similitudeFindings(plan.similitude), ...hazardFindings(hazards),
+      ...similitudeFindings(plan.similitude), ...watchFindings(plan.watch, plan.channels), ...hazardFindings(hazards),
     ],
   }
 }

@@ -2,7 +2,7 @@ import { articleRegister, campaignRegister, checkFacts, families, HypometError, 
 import { and, asc, eq, getTableColumns, inArray } from 'drizzle-orm'
 import type { Db } from '../client'
 import { openPlans, refreshFirings } from '../firings'
-import { action, article, campaign, constant, dataset, firing, limit, prediction, readyMark, planVersion, revision, run, test } from '../schema'
+import { action, article, campaign, constant, dataset, firing, limit, prediction, readyMark, planVersion, rehearsal, revision, run, test } from '../schema'
 import type { Keeper, Stored } from './keeper'
 
 const inCampaign = (campaignId: number) => eq(article.campaignId, campaignId)
@@ -91,6 +91,7 @@ export const tests: Keeper = {
   async clear(db, id) {
     await db.delete(firing).where(eq(firing.testId, id))
     await db.delete(readyMark).where(eq(readyMark.testId, id))
+    await db.delete(rehearsal).where(eq(rehearsal.testId, id))
     await db.delete(planVersion).where(eq(planVersion.testId, id))
   },
   async after(db, { after }) {

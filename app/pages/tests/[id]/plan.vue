@@ -21,7 +21,7 @@ const goals = computed(() => page.value.limits.filter(l => view.value && plannin
 const firstProblem = computed(() => problems.value[0] ?? null)
 const strip = (p: string | undefined) => (p ?? '').replace(/^settings\./, '')
 
-const TABS = [{ key: 'loading', title: 'Loading', paths: ['loading', 'capacities', 'also', 'ramp', 'rate'] }, { key: 'channels', title: 'Channels', paths: ['channels'] }, { key: 'hazards', title: 'Hazards', paths: ['hazards', 'furtherHazards'] }, { key: 'forecast', title: 'Prediction and forecast', paths: [] }, { key: 'movement', title: 'Movement and ends', paths: ['movement', 'restraint'] }, { key: 'recording', title: 'Logger and cameras', paths: ['acquisition', 'cameras'] }, { key: 'people', title: 'People and permits', paths: ['people', 'permits', 'signOff', 'ready'] }, { key: 'similitude', title: 'Test beside service', paths: ['similitude'] }]
+const TABS = [{ key: 'loading', title: 'Loading', paths: ['loading', 'capacities', 'also', 'ramp', 'rate'] }, { key: 'channels', title: 'Channels', paths: ['channels'] }, { key: 'hazards', title: 'Hazards', paths: ['hazards', 'furtherHazards'] }, { key: 'forecast', title: 'Prediction and forecast', paths: [] }, { key: 'movement', title: 'Movement and ends', paths: ['movement', 'restraint'] }, { key: 'recording', title: 'Logger and cameras', paths: ['acquisition', 'cameras'] }, { key: 'watch', title: 'Watch rules', paths: ['watch'] }, { key: 'people', title: 'People and permits', paths: ['people', 'permits', 'signOff', 'ready'] }, { key: 'similitude', title: 'Test beside service', paths: ['similitude'] }]
 const tab = ref(0)
 const tabOf = (path: string) => TABS.findIndex(t => t.paths.includes(path.split('.')[0]!))
 const stopsOf = (paths: string[]) => findings.value.filter(f => f.severity === 'stop' && paths.includes(f.path.split('.')[0]!)).length
@@ -33,7 +33,7 @@ const take = (taken: PlanDraft) => { draft.value = copyOf(taken) }
 const setRungs = (rungs: RungDraft[]) => { draft.value = { ...draft.value, rungs } }
 const useSensor = (role: string, sensorId: number) => { draft.value = { ...draft.value, channels: draft.value.channels.map(c => (c.role === role ? { ...c, sensorId } : c)) } }
 const part = (key: string) => computed({ get: () => (draft.value[key] ?? (key === 'hazards' ? {} : [])) as never, set: value => { draft.value = { ...draft.value, [key]: value } } })
-const [hazards, furtherHazards] = [part('hazards'), part('furtherHazards')]
+const [hazards, furtherHazards, watchRules] = [part('hazards'), part('furtherHazards'), part('watch')]
 const channels = computed({ get: () => draft.value.channels, set: value => { draft.value = { ...draft.value, channels: value } } })
 const theirs = async () => {
   await store.refresh()
@@ -74,6 +74,7 @@ onKeyStroke(['z', 'Z'], e => {
         <TabPanel :tabindex="-1"><PlanForecast v-if="viewed" :viewed="viewed" :fixed="fixed" @use="useSensor" /></TabPanel>
         <TabPanel :tabindex="-1"><PlanMovement v-if="view" v-model="draft" :view="view" :prefer="prefer" :fixed="fixed" :problem="firstProblem" /></TabPanel>
         <TabPanel :tabindex="-1"><PlanRecording v-if="view" v-model="draft" :view="view" :prefer="prefer" :fixed="fixed" :problem="firstProblem" :places="expectedPlaces" /></TabPanel>
+        <TabPanel :tabindex="-1"><PlanWatch v-model="watchRules" :channels="draft.channels" :prefer="prefer" :fixed="fixed" :findings="findings" :problem-at="problemAt" /></TabPanel>
         <TabPanel :tabindex="-1"><PlanPeople v-model="draft" :prefer="prefer" :fixed="fixed" :problem="firstProblem" /></TabPanel>
         <TabPanel :tabindex="-1"><PlanSimilitude v-if="view" v-model="draft" :view="view" :prefer="prefer" :fixed="fixed" :problem="firstProblem" /></TabPanel>
       </TabPanels>

@@ -1,19 +1,30 @@
 <script setup lang="ts">
 const { page } = useTest()
 const openRun = computed(() => page.value.runs.find(r => r.status !== 'closed') ?? null)
-const open = computed(() => page.value.ready.filter(i => i.state === 'open'))
+const rehearsing = computed(() => page.value.rehearsals.find(r => r.endedAt === null) ?? null)
+const rehearsed = computed(() => page.value.rehearsals.filter(r => r.endedAt !== null))
+const open = computed(() => page.value.ready.filter(i => i.state === 'open' || i.state === 'failed'))
 const forced = useForcedTheme()
-watchEffect(() => { forced.value = openRun.value?.status === 'running' ? 'dark' : null })
+watchEffect(() => { forced.value = openRun.value?.status === 'running' || rehearsing.value ? 'dark' : null })
 onBeforeUnmount(() => { forced.value = null })
 </script>
 
 <template>
   <main>
     <EmptyState v-if="!page.view" title="Nothing to run yet" text="A run climbs the ladder of the plan." action="Plan the test" :to="`/tests/${page.test.id}/plan`" />
-    <EmptyState v-else-if="open.length > 0 && page.runs.length === 0" :title="`${open.length} items of the checklist are open`" :text="`They block the run: ${open.slice(0, 3).map(i => i.text).join('; ')}${open.length > 3 ? '; …' : '.'}`" action="To the checklist" :to="`/tests/${page.test.id}/ready`" />
+    <div v-else-if="rehearsing" class="space-y-2">
+      <p class="rounded-md border-2 border-dashed border-open px-3 py-1 font-semibold text-open">Rehearsal on the simulated rig: nothing of it enters the record.</p>
+      <RunConsole :key="rehearsing.runId" :run-id="rehearsing.runId" />
+    </div>
+    <div v-else-if="open.length > 0 && page.runs.length === 0" class="space-y-3">
+      <EmptyState :title="`${open.length} items of the checklist are open`" :text="`They block the run: ${open.slice(0, 3).map(i => i.text).join('; ')}${open.length > 3 ? '; …' : '.'}`" action="To the checklist" :to="`/tests/${page.test.id}/ready`" />
+      <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />
+      <StartRig only-rehearse class="max-w-3xl" />
+    </div>
     <RunConsole v-else-if="openRun?.status === 'running'" :run-id="openRun.id" />
     <InterruptedRun v-else-if="openRun" :run="openRun" />
     <div v-else class="space-y-3">
+      <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />
       <RunRecord v-if="page.runs.length > 0" :runs="page.runs" :datasets="page.datasets" />
       <div class="grid grid-cols-2 items-start gap-3">
         <StartRig />

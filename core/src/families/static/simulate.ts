@@ -27,6 +27,8 @@ export interface StaticRigState extends RigState {
   from: number
   /** Phase to go back to after a pause. */
   paused: { phase: RigPhase; elapsed: number } | null
+  /** Somebody said go at a rung that waits for it. */
+  going: boolean
   creep: number
   set: number
   broken: boolean
@@ -50,13 +52,14 @@ export function drawTruth(plan: StaticPlan, article: StaticArticle, seed: number
 
 const QUIRKS = { creepShare: 0.012, creepTime: 25, strainNoise: 1.5e-6 }
 
-export const startRig = (seed: number): StaticRigState => ({ t: 0, rung: 0, phase: 'hold', elapsed: 0, from: 0, paused: null, load: 0, creep: 0, set: 0, broken: false, end: null, random: seed | 0 })
+export const startRig = (seed: number): StaticRigState => ({ t: 0, rung: 0, phase: 'hold', elapsed: 0, from: 0, paused: null, load: 0, going: false, creep: 0, set: 0, broken: false, end: null, random: seed | 0 })
 
 /** What a command makes of the state; commands that make no sense now change nothing. */
 export function commandRig(s: StaticRigState, command: RigCommand): StaticRigState {
   if (s.phase === 'ended' || s.phase === 'unloading') return s
   if (command === 'abort') return { ...s, phase: 'unloading', elapsed: 0, from: s.load, paused: null, end: 'aborted' }
   if (command === 'hold') return s.phase === 'paused' ? s : { ...s, phase: 'paused', paused: { phase: s.phase, elapsed: s.elapsed } }
+  if (command === 'go') return s.phase === 'waiting' ? { ...s, going: true } : s
   return s.paused ? { ...s, ...s.paused, paused: null } : s
 }
 
@@ -98,20 +101,28 @@ function step(s: StaticRigState, plan: StaticPlan, truth: RigTruth, dt: number):
     if (s.elapsed >= rung.ramp - dt / 2) enter(s, 'hold')
   } else if (s.phase === 'hold') {
     if (s.elapsed >= rung.hold - dt / 2) {
-      if (s.rung + 1 < plan.rungs.length) {
-        s.rung++
-        enter(s, 'ramp')
-      } else {
-        s.end = 'ladder done'
-        s.phase = 'ended'
-      }
+      if (rung.decision) enter(s, 'waiting')
+      else climb(s, plan)
     }
+  } else if (s.phase === 'waiting') {
+    if (s.going) climb(s, plan)
   } else {
     s.load = s.from * Math.max(0, 1 - s.elapsed / UNLOAD_TIME)
     if (s.elapsed >= UNLOAD_TIME + plan.minHold) s.phase = 'ended'
   }
   relax(s, truth, dt)
   breakIfDue(s, truth)
+}
+
+function climb(s: StaticRigState, plan: StaticPlan): void {
+  s.going = false
+  if (s.rung + 1 < plan.rungs.length) {
+    s.rung++
+    enter(s, 'ramp')
+  } else {
+    s.end = 'ladder done'
+    s.phase = 'ended'
+  }
 }
 
 function enter(s: StaticRigState, phase: RigPhase): void {
@@ -135,8 +146,10 @@ function breakIfDue(s: StaticRigState, truth: RigTruth): void {
   enter(s, 'unloading')
 }
 
-/** A whole run at once, as the live rig would give it. */
+/** A whole run at once, as the live rig would give it, with a go at every rung that waits for one. */
 export function simulateStatic(plan: StaticPlan, article: StaticArticle, truth: RigTruth, seed: number): { state: StaticRigState; block: RigBlock } {
   const seconds = plan.rungs.reduce((s, r) => s + r.hold + r.ramp, 0) + UNLOAD_TIME + plan.minHold
-  return advanceRig(plan, article, truth, startRig(seed), Math.ceil(seconds * plan.rate) + 1)
+  return advanceRig(withoutWaiting(plan), article, truth, startRig(seed), Math.ceil(seconds * plan.rate) + 1)
 }
+
+const withoutWaiting = (plan: StaticPlan): StaticPlan => ({ ...plan, rungs: plan.rungs.map(r => ({ ...r, decision: false })) })

@@ -123,6 +123,17 @@ describe('simulated rig', () => {
     expect(load).toEqual(whole.block.channels['load'])
   })
 
+  it('waits at a rung that somebody looks at, until they say go; held meanwhile, it waits on', () => {
+    const looking = { ...PLAN, rungs: PLAN.rungs.map((r, i) => ({ ...r, decision: i === 1 })) }
+    let { state } = advanceRig(looking, ARTICLE, truth, startRig(7), 2000)
+    expect([state.phase, state.rung, Math.round(state.load)]).toEqual(['waiting', 1, 800])
+    state = commandRig(commandRig(state, 'hold'), 'resume')
+    expect(advanceRig(looking, ARTICLE, truth, state, 500).state.rung).toBe(1)
+    state = advanceRig(looking, ARTICLE, truth, commandRig(state, 'go'), 200).state
+    expect([state.phase, state.rung]).toEqual(['hold', 2])
+    expect(commandRig(state, 'go')).toBe(state)
+  })
+
   it('holds and goes on; abort unloads and ends; a break unloads by itself', () => {
     let { state } = advanceRig(PLAN, ARTICLE, truth, startRig(7), 500)
     const held = advanceRig(PLAN, ARTICLE, truth, commandRig(state, 'hold'), 100)

@@ -1,0 +1,2 @@
+/** Who has not said who they are. */
+export const UNNAMED = 'unnamed'
