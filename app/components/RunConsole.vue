@@ -3,7 +3,7 @@ import { CirclePause, CirclePlay, Flag, Megaphone, OctagonX, TriangleAlert } fro
 import { columnFormatter, parseSettings, quantity, type Figure, type QuantityInput } from '@hypomet/core'
 
 /** The console of a running test: what rung, what load, what reading, and one key for each thing to do. */
-const props = defineProps<{ runId: number }>()
+const props = defineProps<{ runId: number; rehearsal?: boolean }>()
 const { page, api, store, units } = useTest()
 const { problem, run } = useAction()
 const id = computed(() => props.runId as number | null)
@@ -76,7 +76,9 @@ const why = ref('')
 const asksWhy = computed(() => (phase.value === 'unloading' || phase.value === 'ended') && !live.events.value.some(e => e.kind === 'reason'))
 const channels = computed(() => view.value.channels.filter(c => c.expression === null).map(c => {
   const reading = live.latest.value[c.role] ?? null
-  return { ...c, reading, used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null }
+  // One unit and as many decimals as its largest wants: a number that is read does not change its unit.
+  const text = columnFormatter([c.expectedPeak ?? c.fullScale ?? reading ?? 0], c.kind, { prefer: units.prefer.value, digits: 4 })(reading)
+  return { ...c, text, used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null }
 }))
 const confirming = ref(false)
 const holdOrResume = () => (phase.value === 'paused' ? (confirming.value = true) : void send('hold'))
@@ -97,7 +99,7 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
 
 <template>
   <div class="grid gap-3 lg:h-[calc(100vh-7.2rem)] lg:grid-cols-[1fr_20rem] lg:grid-rows-[auto_1fr_auto]">
-    <section class="panel grid grid-cols-2 items-center gap-6 lg:grid-cols-[auto_1fr_1fr_1fr]" aria-label="Now">
+    <section :class="['panel grid grid-cols-2 items-center gap-6 lg:grid-cols-[auto_1fr_1fr_1fr]', rehearsal ? 'border-2! border-dashed border-open!' : '']" aria-label="Now">
       <div>
         <p class="text-sm text-quiet">Rung {{ rung + 1 }} of {{ view.rungs.length }}</p>
         <p :class="['text-3xl font-bold', phase === 'paused' || phase === 'waiting' ? 'text-open' : 'text-ink']" role="status">{{ phaseWords[phase] }}</p>
@@ -126,7 +128,7 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
       <div class="panel overflow-y-auto" tabindex="0" aria-label="Ladder"><StepLadder :rungs="ladder" :current="rung" :show-load="showLoad" :show-reading="showReading" /></div>
       <div class="panel flex h-96 min-h-0 flex-col lg:h-auto">
         <ul class="mb-1 flex flex-wrap gap-x-5 gap-y-0.5 text-sm" aria-label="Channels">
-          <li v-for="c in channels" :key="c.role" :class="c.used !== null && c.used > 0.9 ? 'font-semibold text-open' : ''"><span class="text-quiet">{{ c.label }}</span> <span class="tabular-nums">{{ units.show(c.reading, c.kind, { digits: 4 }) }}</span><span v-if="c.used !== null" class="text-xs text-quiet"> {{ Math.round(100 * c.used) }} %</span></li>
+          <li v-for="c in channels" :key="c.role" :class="c.used !== null && c.used > 0.9 ? 'font-semibold text-open' : ''"><span class="text-quiet">{{ c.label }}</span> <span class="tabular-nums">{{ c.text }}</span><span v-if="c.used !== null" class="text-xs text-quiet"> · {{ Math.round(100 * c.used) }} %</span></li>
         </ul>
         <FigureChart :figure="figure" :prefer="units.prefer.value" name="run" height="100%" live class="flex min-h-0 flex-1 flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" />
       </div>
@@ -135,6 +137,7 @@ const eventWords = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: 
       <div class="col-span-4 flex flex-wrap items-end gap-x-3 gap-y-1 text-sm">
         <form class="flex items-end gap-1" @submit.prevent="callOut"><QuantityField v-model="shouted" class="w-36" :kind="view.read.kind" :prefer="units.prefer.value" label="Reading as shouted" optional /><button class="button" :disabled="shouted === null">Write it down</button></form>
         <button type="button" class="button" @click="deviating = true; deviation.note = ''"><TriangleAlert class="size-4" aria-hidden="true" />Unplanned load …</button>
+        <strong v-if="rehearsal" class="text-open">Rehearsal on the simulated rig: nothing of it enters the record.</strong>
         <span class="ml-auto">Controls: <strong data-testid="controller">{{ live.controller.value || 'nobody' }}</strong></span>
         <button v-if="!hasControls" type="button" class="button" @click="send('take')">Take the controls</button>
         <form v-if="asksWhy" class="flex basis-full items-end gap-2" @submit.prevent="send('reason', { note: why })"><label class="flex-1"><span class="label">Why it ended, for the record</span><input v-model="why" class="field"></label><button class="button" :disabled="why.trim() === ''">Write it down</button></form>

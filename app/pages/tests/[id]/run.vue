@@ -12,10 +12,7 @@ onBeforeUnmount(() => { forced.value = null })
 <template>
   <main>
     <EmptyState v-if="!page.view" title="Nothing to run yet" text="A run climbs the ladder of the plan." action="Plan the test" :to="`/tests/${page.test.id}/plan`" />
-    <div v-else-if="rehearsing" class="space-y-2">
-      <p class="rounded-md border-2 border-dashed border-open px-3 py-1 font-semibold text-open">Rehearsal on the simulated rig: nothing of it enters the record.</p>
-      <RunConsole :key="rehearsing.runId" :run-id="rehearsing.runId" />
-    </div>
+    <RunConsole v-else-if="rehearsing" :key="rehearsing.runId" :run-id="rehearsing.runId" rehearsal />
     <div v-else-if="open.length > 0 && page.runs.length === 0" class="space-y-3">
       <EmptyState :title="`${open.length} items of the checklist are open`" :text="`They block the run: ${open.slice(0, 3).map(i => i.text).join('; ')}${open.length > 3 ? '; …' : '.'}`" action="To the checklist" :to="`/tests/${page.test.id}/ready`" />
       <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />
