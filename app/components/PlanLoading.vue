@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { formOf, loadings, planFields, planningOf, type HypometError, type Kind, type LoadingKind, type PlanView, type QuantityInput, type UnitPreference, wordsOf } from '@hypomet/core'
+import { formOf, loadings, planFields, planningOf, type HypometError, type Kind, type LoadingKind, type PlanView, type QuantityInput, type SetColumn, type UnitPreference, wordsOf } from '@hypomet/core'
+import { setPart } from '~/composables/setPart'
 import { copyOf, type PlanDraft } from '~/composables/usePlanDraft'
 
 /** How the load is brought in, the numbers of this kind of test, and what is to be set at each rung. */
@@ -12,17 +13,19 @@ const form = computed(() => formOf(loading.value.settings))
 const own = computed(() => (planning.value.own ? formOf(planning.value.own) : null))
 const ownFields = computed(() => (own.value?.type === 'group' ? own.value.fields : []))
 const capacities = formOf(planFields.capacities)
-const set = (key: string, value: unknown) => {
-  const next = { ...draft.value, [key]: value }
-  if (value === null || value === undefined) Reflect.deleteProperty(next, key)
-  draft.value = next
-}
+const set = setPart(draft)
 const remembered: Record<string, PlanDraft['loading']> = {}
 /** Another way of loading begins with its example; going back finds what was there. */
 function change(kind: LoadingKind): void {
   remembered[draft.value.loading.kind] = copyOf(draft.value.loading)
   set('loading', remembered[kind] ?? { kind, ...copyOf(loadings[kind].example as object) })
 }
+/** Each rung as it was entered: its cycles are the same again. */
+const atEach = computed((): SetColumn[] => {
+  const { rungs, commanded, loading: set } = props.view!
+  const first = rungs.flatMap((r, i) => (rungs.findIndex(o => o.source === r.source) === i ? [i] : []))
+  return [{ key: 'target', label: commanded.label, kind: commanded.kind, values: rungs.map(r => r.target) }, ...set.set].map(c => ({ ...c, values: first.map(i => c.values[i]!) }))
+})
 interface Further { name: string; kind: Kind; capacity?: QuantityInput }
 const further = computed(() => (draft.value['also'] ?? []) as Further[])
 const setFurther = (i: number, values: Partial<Further>) => set('also', further.value.with(i, { ...further.value[i]!, ...values }))
@@ -57,7 +60,7 @@ const actuatorKinds = ['force', 'pressure', 'torque', 'length', 'angle', 'temper
     </fieldset>
     <div v-if="view" class="min-w-0 space-y-3">
       <dl v-if="view.loading.facts.length > 0" class="flex flex-wrap gap-x-8 gap-y-1"><div v-for="f in view.loading.facts" :key="f.label"><dt class="text-xs text-quiet">{{ f.label }}</dt><dd class="font-semibold tabular-nums" :data-fact="f.label">{{ setText(f.value, f.kind, prefer) }}</dd></div></dl>
-      <SetTable title="At each rung" :columns="[{ key: 'target', label: view.commanded.label, kind: view.commanded.kind, values: view.rungs.map(r => r.target) }, ...view.loading.set]" :prefer="prefer" numbered />
+      <SetTable title="At each rung" :columns="atEach" :prefer="prefer" numbered />
       <div class="grid grid-cols-2 gap-3"><SetTable v-for="t in view.loading.tables" :key="t.title" :title="t.title" :columns="t.columns" :prefer="prefer" /></div>
     </div>
   </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { formOf, planFields, type HypometError, type PlanView, type UnitPreference } from '@hypomet/core'
+import { setPart } from '~/composables/setPart'
 import type { PlanDraft } from '~/composables/usePlanDraft'
 
 /** The line of load against the deflected shape, and ends that cannot slide. */
@@ -8,11 +9,7 @@ const props = defineProps<{ view: PlanView; prefer: UnitPreference; fixed: boole
 const movement = { ...formOf(planFields.movement), required: false }
 const restraint = { ...formOf(planFields.restraint), required: false }
 const show = (v: number | null, kind: 'force' | 'length' | 'angle') => useUnits('metric').show(v, kind, { prefer: props.prefer, digits: 3 })
-const set = (key: string, value: unknown) => {
-  const next = { ...draft.value, [key]: value }
-  if (value === null || value === undefined) Reflect.deleteProperty(next, key)
-  draft.value = next
-}
+const set = setPart(draft)
 const m = computed(() => props.view.movement)
 const rungOf = (i: number) => props.view.rungs[i]!
 const useBest = () => set('movement', { ...(draft.value['movement'] as object), anchorOffset: { value: Number((m.value!.best!.anchorOffset * 1000).toFixed(1)), unit: 'mm' } })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { formOf, planFields, SIGN_ROLES, type HypometError, type UnitPreference, wordsOf } from '@hypomet/core'
+import { setPart } from '~/composables/setPart'
 import type { PlanDraft } from '~/composables/usePlanDraft'
 
 /** Who does what, with which permits, who signs, and what counts as good at the rig. */
@@ -9,11 +10,7 @@ const people = formOf(planFields.people)
 const permits = formOf(planFields.permits)
 const ready = formOf(planFields.ready)
 const signing = computed(() => (draft.value['signOff'] ?? ['test-lead', 'safety']) as string[])
-const set = (key: string, value: unknown) => {
-  const next = { ...draft.value, [key]: value }
-  if (value === null || value === undefined) Reflect.deleteProperty(next, key)
-  draft.value = next
-}
+const set = setPart(draft)
 const toggle = (role: string, on: boolean) => set('signOff', SIGN_ROLES.filter(r => (r === role ? on : signing.value.includes(r))))
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
 import { formOf, planFields, type FormField, type HypometError, type PlanView, type UnitPreference } from '@hypomet/core'
+import { setPart } from '~/composables/setPart'
 import type { PlanDraft } from '~/composables/usePlanDraft'
 
 /** The logger with its data volume, and the cameras with what they see. */
@@ -9,11 +10,7 @@ const props = defineProps<{ view: PlanView; prefer: UnitPreference; fixed: boole
 const acquisition = formOf(planFields.acquisition)
 const one = ((f: FormField): FormField => (f.type === 'rows' ? { key: 'camera', title: 'Camera', required: true, type: 'group', fields: f.columns } : f))(formOf(planFields.cameras))
 const cameras = computed(() => (draft.value['cameras'] ?? []) as Record<string, unknown>[])
-const set = (key: string, value: unknown) => {
-  const next = { ...draft.value, [key]: value }
-  if (value === null || value === undefined) Reflect.deleteProperty(next, key)
-  draft.value = next
-}
+const set = setPart(draft)
 /** A camera to change, looking at every place where something is expected. */
 const add = () => set('cameras', [...cameras.value, {
   name: `Camera ${cameras.value.length + 1}`, sensorWidth: { value: 12.8, unit: 'mm' }, sensorHeight: { value: 8, unit: 'mm' }, pixelsWide: 1280, pixelsHigh: 800, focalLength: { value: 25, unit: 'mm' }, distance: { value: 2, unit: 'm' },

@@ -1,4 +1,4 @@
-import { channelKinds, loadings, planningOf, siUnit, type QuantityInput } from '@hypomet/core'
+import { channelKinds, firstChannels, loadings, planningOf, siUnit, type QuantityInput } from '@hypomet/core'
 import type { LimitRow } from '~/types/api'
 import type { PlanDraft } from './usePlanDraft'
 
@@ -15,19 +15,19 @@ export function newPlan(family: string, properties: Record<string, unknown>, lim
   const loading = loadings[planning.loadings[0]!]
   const settings = structuredClone(loading.example) as Record<string, unknown>
   if (loading.kind === 'points' && length !== undefined) settings['loads'] = [{ x: length, share: 1 }]
-  const { role, label, kind } = loading.commanded(loading.settings.parse(settings))
+  const commanded = loading.commanded(loading.settings.parse(settings))
+  const { role, kind } = commanded
   const limit = limits.find(l => planning.readBy[l.quantity] === role)
   const full = limit?.value ?? USUAL[kind] ?? 1
   const goal = planning.own ? Math.round(full / 1.5) : full
   const shares = [0, 0.25, 0.5, 0.75, 1, 0, ...(planning.own ? [1.25, 1.5, 0] : [])]
   const q = (value: number) => ({ value: Number(value.toPrecision(4)), unit: siUnit(kind) })
   const lengthM = typeof length === 'number' ? length : length ? loadings.points.settings.parse({ loads: [{ x: length, share: 1 }] }).loads[0].x as number : null
-  const needed = [...planning.needed, ...(planning.needed.some(n => n.role === role) || kind === 'length' || kind === 'ratio' ? [] : [{ role, label, kind }])]
   return {
     loading: { kind: loading.kind, ...settings },
     rungs: shares.map((s, i) => ({ target: q(s * goal), hold: { value: i === shares.length - 1 ? 60 : 20, unit: 's' } })),
     ramp: { value: 12, unit: 's' }, rate: { value: 10, unit: 'Hz' },
     ...(planning.ownExample?.(goal, lengthM) ?? {}),
-    channels: needed.map(n => ({ ...n, type: channelKinds.find(k => k.kind === n.kind)?.id ?? '', sensorId: null })),
+    channels: firstChannels(planning, commanded).map(n => ({ ...n, type: channelKinds.find(k => k.kind === n.kind)?.id ?? '', sensorId: null })),
   }
 }

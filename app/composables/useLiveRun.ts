@@ -1,4 +1,5 @@
-import type { LiveEvent, LiveFrame } from '../../server/live/run'
+import type { LiveEvent } from '../../server/db/schema'
+import type { LiveFrame } from '../../server/live/run'
 
 const MOST_POINTS = 4000
 

@@ -1,4 +1,4 @@
-import { families, outlineOf, type Series } from '@hypomet/core'
+import { expectedPlaces, families, outlineOf, type Series } from '@hypomet/core'
 
 /** The loaded test with its kind and its campaign's units, for the stage pages. */
 export function useTest() {
@@ -12,10 +12,7 @@ export function useTest() {
   const resultKind = (key: string) => outline.value.results[key]?.kind ?? 'ratio'
   const resultLabel = (key: string) => outline.value.results[key]?.label ?? key
   /** Places where others expect it to fail, each once. */
-  const expectedPlaces = computed(() => {
-    const said = page.value.predictions.filter(p => p.place)
-    return said.filter((p, i) => said.findIndex(o => o.place === p.place) === i).map(p => ({ place: p.place, by: p.source }))
-  })
+  const places = computed(() => expectedPlaces(page.value.predictions))
   /** Predicted curves as series of the figure of that name: dotted beside what is measured. */
   function predictedCurves(figure: string): Series[] {
     const said = page.value.curves.filter(c => c.quantity === figure)
@@ -24,5 +21,5 @@ export function useTest() {
     const series = said.map(c => ({ name: `Predicted: ${c.source}`, style: 'predicted' as const, ...c.curve }))
     return own ? [{ name: 'Predicted', style: 'predicted', ...own }, ...series] : series
   }
-  return { store, page, known, family, outline, predictedCurves, expectedPlaces, units, resultKind, resultLabel, api: useApi() }
+  return { store, page, known, family, outline, predictedCurves, expectedPlaces: places, units, resultKind, resultLabel, api: useApi() }
 }

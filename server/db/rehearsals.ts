@@ -2,7 +2,7 @@ import { debrief, HypometError, type DebriefRow, type Fault } from '@hypomet/cor
 import { desc, eq, isNull } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
-import { rehearsal, type RehearsalEvent } from './schema'
+import { rehearsal, type LiveEvent } from './schema'
 
 /** Rehearsals go by numbers of their own among the runs that are going on. */
 export const REHEARSALS_FROM = 1_000_000_000
@@ -26,7 +26,7 @@ export function beginRehearsal(database: Database, by: string, input: NewRehears
   })
 }
 
-export function endRehearsal(database: Database, id: number, ended: { t: number; end: string; events: RehearsalEvent[] }): Promise<void> {
+export function endRehearsal(database: Database, id: number, ended: { t: number; end: string; events: LiveEvent[] }): Promise<void> {
   return database.write(async db => void (await db.update(rehearsal).set({ events: ended.events, endedT: ended.t, end: ended.end, endedAt: new Date().toISOString() }).where(eq(rehearsal.id, id))))
 }
 
@@ -36,7 +36,7 @@ export async function sweepRehearsals(db: Db): Promise<void> {
 }
 
 /** Newest first, each with its debrief; the surprises of one that goes on are not told. */
-export async function rehearsalsOf(db: Db, testId: number): Promise<{ id: number; runId: number; by: string; startedAt: string; endedAt: string | null; end: string | null; pace: number; seed: number; debrief: DebriefRow[]; events: RehearsalEvent[] }[]> {
+export async function rehearsalsOf(db: Db, testId: number): Promise<{ id: number; runId: number; by: string; startedAt: string; endedAt: string | null; end: string | null; pace: number; seed: number; debrief: DebriefRow[]; events: LiveEvent[] }[]> {
   const rows = await db.select().from(rehearsal).where(eq(rehearsal.testId, testId)).orderBy(desc(rehearsal.id)).limit(MOST_SHOWN)
   return rows.map(({ faults, events, endedT, testId: _, ...r }) => ({ ...r, runId: REHEARSALS_FROM + r.id, debrief: r.endedAt === null ? [] : debrief(faults, events, endedT ?? 0), events }))
 }

@@ -15,7 +15,9 @@ export interface ReductionInput {
   channels: Record<string, ImportChannel> | null
 }
 
-export interface RehearsalEvent {
+/** What happened in a run or a rehearsal. */
+export interface LiveEvent {
+  /** s on the run's clock */
   t: number
   kind: string
   rung: number | null
@@ -297,7 +299,7 @@ export const rehearsal = sqliteTable('rehearsal', {
   pace: real('pace').notNull(),
   seed: integer('seed').notNull(),
   faults: json<Fault[]>('faults').notNull(),
-  events: json<RehearsalEvent[]>('events').notNull().default([]),
+  events: json<LiveEvent[]>('events').notNull().default([]),
   by: text('by').notNull(),
   startedAt: at('started_at').notNull(),
   /** Null while it goes on. */

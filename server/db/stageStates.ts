@@ -1,4 +1,4 @@
-import { IMPERIAL, isHypometError, METRIC, viewPlanOf, type PlanOptions, type PlanView, type SensorSpecification, type ViewedPlan } from '@hypomet/core'
+import { expectedPlaces, IMPERIAL, isHypometError, METRIC, viewPlanOf, type PlanOptions, type PlanView, type SensorSpecification, type ViewedPlan } from '@hypomet/core'
 import { and, desc, eq, isNull } from 'drizzle-orm'
 import type { Db } from './client'
 import { mainRecord } from './clocks'
@@ -34,13 +34,10 @@ export async function viewedPlanOf(db: Db, testId: number, common?: Pick<Common,
   const used = new Set(((found.plan['channels'] ?? []) as { sensorId?: number | null }[]).map(c => c.sensorId))
   const sensors = Object.fromEntries((common?.sensors ?? (await listSensors(db))).filter(s => used.has(s.id)).map(s => [s.id, s.si]))
   const said = await db.select({ place: prediction.place, source: prediction.source, quantity: prediction.quantity, value: prediction.value }).from(prediction).where(and(eq(prediction.revisionId, found.revisionId), isNull(prediction.testId)))
-  return viewed(found.family, found.plan, found.properties, sensors, { prefer: found.system === 'imperial' ? IMPERIAL : METRIC, expectedPlaces: expectedPlaces(said.filter(p => p.place !== '')), predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])) })
+  return viewed(found.family, found.plan, found.properties, sensors, { prefer: found.system === 'imperial' ? IMPERIAL : METRIC, expectedPlaces: expectedPlaces(said), predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])) })
 }
 
 export const planViewOf = async (db: Db, testId: number, common?: Pick<Common, 'sensors'>): Promise<PlanView | null> => (await viewedPlanOf(db, testId, common))?.view ?? null
-
-/** Where others expect it to fail, each place once. */
-export const expectedPlaces = (said: readonly { place: string; source: string }[]) => said.filter((p, i) => said.findIndex(o => o.place === p.place) === i).map(p => ({ place: p.place, by: p.source }))
 
 const MOST_VIEWS = 300
 const views = new Map<string, ViewedPlan | null>()

@@ -7,10 +7,10 @@ import { notFound } from '../db/notFound'
 import { beginRehearsal, endRehearsal, REHEARSALS_FROM, sweepRehearsals } from '../db/rehearsals'
 import { UNNAMED } from '../db/unnamed'
 import { addChannel, readSamples } from '../db/samples'
-import { channel, chunk, dataset, run, runEvent } from '../db/schema'
+import { channel, chunk, dataset, run, runEvent, type LiveEvent } from '../db/schema'
 import { planViewOf, testContext } from '../db/stageStates'
 import { assertReady } from '../db/readiness'
-import { closeRun, LiveRun, type LiveEvent, type LiveFrame } from './run'
+import { closeRun, LiveRun, type LiveFrame } from './run'
 import { watchesOf } from './watch'
 
 export const PACES = [1, 5, 20] as const

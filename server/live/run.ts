@@ -2,23 +2,13 @@ import { applyFaults, families, HypometError, parseSettings, Watcher, type Fault
 import { eq } from 'drizzle-orm'
 import type { Database, Db } from '../db/client'
 import { appendChunk, consolidate } from '../db/samples'
-import { dataset, run, runEvent } from '../db/schema'
+import { dataset, run, runEvent, type LiveEvent } from '../db/schema'
 import { lockPredictions } from '../db/tests'
 import { crossedWatches, type Watch } from './watch'
 
 const TICK_MS = 100
 const FLUSH_MS = 300
 const POINTS_A_FRAME = 10
-
-export interface LiveEvent {
-  t: number
-  kind: string
-  rung: number | null
-  value: number | null
-  reading: number | null
-  note: string
-  by: string
-}
 
 /** What the console receives, ten times a second: thinned samples and where the ladder stands. */
 export interface LiveFrame {

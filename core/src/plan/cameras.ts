@@ -31,6 +31,10 @@ export interface ExpectedPlace {
   by: string
 }
 
+/** Where predictions expect it to fail, each place once. */
+export const expectedPlaces = (said: readonly { place: string; source: string }[]): ExpectedPlace[] =>
+  said.filter((p, i) => p.place !== '' && said.findIndex(o => o.place === p.place) === i).map(p => ({ place: p.place, by: p.source }))
+
 const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase()
 
 /** Every predicted failure place is in a picture, and what happens there fits into the record. */

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { endPullOf } from '../calc/end-pull'
 import { quantity } from '../method/settings'
 import { stop, type Finding } from './finding'
 
@@ -20,9 +21,6 @@ export interface RestraintView {
   /** Sag at which the attachment's capacity is reached. */
   sagAllowed: number
 }
-
-/** @source EA·π²δ²/(4L²) for a half-sine sag δ, as in the end-pull calculation */
-export const endPullOf = ({ axialStiffness, length }: Pick<Restraint, 'axialStiffness' | 'length'>, sag: number): number => (axialStiffness * Math.PI ** 2 * sag ** 2) / (4 * length ** 2)
 
 export function restraintView(r: Restraint, expectedSag: number | null, shares: readonly number[]): RestraintView {
   const sag = r.sag ?? expectedSag

@@ -1,5 +1,6 @@
 import { planningOf } from '../families/ofFamily'
 import { loadings, type LoadingKind } from './loading/index'
+import { firstChannels } from './planning'
 import { writeLadder } from './rules'
 import { siUnit } from '../quantity/index'
 
@@ -24,12 +25,11 @@ export function templatesFor(family: string): PlanTemplate[] {
     const rungs = kind === 'setpoints'
       ? [0, 0.2, 0.35, 0.5, 0.65, 0.8, 0.9, 0].map(target => ({ target, hold: { value: 30, unit: 's' } }))
       : writeLadder({ rule: 'percent', goal, percents: [20, 40, 60, 80, 100] }, { unit: siUnit(commanded.kind), hold: 20, zeroEvery: 0, lastHold: 60, lookFrom: look })
-    const needed = [...planning.needed, ...(planning.needed.some(n => n.role === commanded.role) || commanded.kind === 'length' || commanded.kind === 'ratio' ? [] : [commanded])]
     return {
       title: loading.title, about: loading.purpose,
       plan: {
         loading: { kind, ...(loading.example as object) }, rungs, ramp: { value: 15, unit: 's' }, rate: { value: kind === 'drop' ? 10_000 : kind === 'shaker' ? 5000 : 10, unit: 'Hz' },
-        ...(planning.ownExample?.(goal, null) ?? {}), channels: needed.map(n => ({ role: n.role, label: n.label, kind: n.kind, sensorId: null })),
+        ...(planning.ownExample?.(goal, null) ?? {}), channels: firstChannels(planning, commanded).map(n => ({ role: n.role, label: n.label, kind: n.kind, sensorId: null })),
       },
     }
   })

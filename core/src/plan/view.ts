@@ -39,7 +39,10 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
   const top = topOf(rungs)
   const maxTarget = rungs[top]!.target
   const loading = loadings[plan.loading.kind]
-  const loads: PointLoad[][] = loading.place?.(plan.loading.settings, rungs.map(r => r.target)) ?? rungs.map(() => [])
+  // A rung of many cycles comes again and again: each target is placed, and its span solved, once.
+  const targets = [...new Set(rungs.map(r => r.target))]
+  const placed = loading.place?.(plan.loading.settings, targets)
+  const loads: PointLoad[][] = rungs.map(r => placed?.[targets.indexOf(r.target)] ?? [])
   const span = model?.span ?? null
   const expectedAt = (c: PlanChannel, now: Loaded): number | null => {
     if (c.role === commanded.role) return now.target
