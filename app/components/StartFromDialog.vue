@@ -19,12 +19,12 @@ const ways = computed(() => planningOf(page.value.test.family).loadings.map(k =>
     <div class="space-y-4">
       <section>
         <h3 class="label">Templates</h3>
-        <ul class="divide-y divide-line"><li v-for="p in templates" :key="p.title" class="flex items-center justify-between gap-3 py-1.5"><span><span class="font-medium">{{ p.title }}</span> <span class="text-sm text-quiet">{{ p.about }}</span></span><button type="button" class="button text-sm" :aria-label="`Take ${p.title}`" @click="emit('take', p.plan as PlanDraft)">Take it</button></li></ul>
+        <ul class="divide-y divide-line"><li v-for="p in templates" :key="p.title" class="flex items-center justify-between gap-3 py-1.5"><span><span class="font-medium">{{ p.title }}</span> <span class="text-sm text-quiet">{{ p.about }}</span></span><button type="button" class="button shrink-0 whitespace-nowrap text-sm" :aria-label="`Take ${p.title}`" @click="emit('take', p.plan as PlanDraft)">Take it</button></li></ul>
       </section>
       <section>
         <h3 class="label">Earlier plans</h3>
         <p v-if="earlier.length === 0" class="text-sm text-quiet">No other test of this kind has a plan yet.</p>
-        <ul v-else class="divide-y divide-line"><li v-for="p in earlier" :key="p.id" class="flex items-center justify-between gap-3 py-1.5"><span><span class="font-medium">{{ p.article }} {{ p.label }}: {{ p.title }}</span> <span class="text-sm text-quiet">{{ p.campaign }} · {{ loadings[p.loading].title.toLowerCase() }} · {{ p.plan.rungs.length }} rungs · version {{ p.number }}, {{ p.state }}</span></span><button type="button" class="button text-sm" :aria-label="`Take ${p.article} ${p.label}: ${p.title}`" @click="emit('take', p.plan)">Take it</button></li></ul>
+        <ul v-else class="divide-y divide-line"><li v-for="p in earlier" :key="p.id" class="flex items-center justify-between gap-3 py-1.5"><span><span class="font-medium">{{ p.article }} {{ p.label }}: {{ p.title }}</span> <span class="text-sm text-quiet">{{ p.campaign }} · {{ loadings[p.loading].title.toLowerCase() }} · {{ p.plan.rungs.length }} rungs · version {{ p.number }}, {{ p.state }}</span></span><button type="button" class="button shrink-0 whitespace-nowrap text-sm" :aria-label="`Take ${p.article} ${p.label}: ${p.title}`" @click="emit('take', p.plan)">Take it</button></li></ul>
       </section>
       <ProblemNote :problem="problem" />
     </div>

@@ -69,13 +69,14 @@ export const barSpecimen = defineCalc({
       ...(full !== undefined && transmitted !== null && transmitted < 0.2 * full ? [{ code: 'low-range', message: 'The transmitted wave uses less than a fifth of the gauges’ range: more gain or wider ligaments.' }] : []),
       ...(breakForce !== null && breakForce > stress * barArea ? [{ code: 'too-strong', message: 'The wave does not carry the force that breaks the ligaments.' }] : []),
     ]
-    const points = outlines(s).flatMap((o, i) => [...o, o[0]!].map(([x, y]) => ({ contour: i + 1, x, y })))
+    // A row without numbers ends each contour, so that a curve through them does not jump.
+    const points = outlines(s).flatMap((o, i): Record<string, number | null>[] => [...[...o, o[0]!].map(([x, y]) => ({ x, y, contour: i + 1 })), { x: null, y: null, contour: null }])
     return {
       results: given({
         ligamentArea: exact(area, 'm²'), waveSpeed: exact(c, 'm/s'), incidentStress: exact(stress, 'Pa'), incidentStrain: exact(strain, '1'), incidentForce: exact(stress * barArea, 'N'), pulseDuration: exact((2 * s.strikerLength) / c, 's'),
         breakForce: breakForce === null ? null : exact(breakForce, 'N'), transmittedStrain: transmitted === null ? null : exact(transmitted, '1'), strainRate: exact((2 * c * strain) / s.gaugeLength, '1/s'),
       }),
-      tables: { outline: tableOf(points, { contour: '1', x: 'm', y: 'm' }) }, warnings,
+      tables: { outline: tableOf(points, { x: 'm', y: 'm', contour: '1' }) }, warnings,
     }
   },
   files: s => [{ name: 'frame.svg', mime: 'image/svg+xml', text: svgOutline(outlines(s)) }, { name: 'frame.dxf', mime: 'application/dxf', text: dxfOutline(outlines(s)) }],

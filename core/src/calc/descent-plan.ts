@@ -105,7 +105,7 @@ function ellipsePoints({ east, north, major, minor, bearing }: ReturnType<typeof
  */
 export const descentPlan = defineCalc({
   id: 'descent-plan', title: 'Descent plan', purpose: 'Drift through wind layers, landing place and ellipse, inside the field or not', version: '1.1.0', settings,
-  example: { layers: [{ altitude: 0, speed: 3, from: { value: 240, unit: 'deg' } }, { altitude: 300, speed: 6.5, from: { value: 265, unit: 'deg' } }], rate: 6.2, exitAltitude: 1500, openingAltitude: 1100, freefallRate: 42, scatter: { speed: 0.2 } },
+  example: { layers: [{ altitude: { value: 0, unit: 'm' }, speed: 3, from: { value: 240, unit: 'deg' } }, { altitude: { value: 300, unit: 'm' }, speed: 6.5, from: { value: 265, unit: 'deg' } }], rate: 6.2, exitAltitude: { value: 1500, unit: 'm' }, openingAltitude: { value: 1100, unit: 'm' }, freefallRate: 42, scatter: { speed: 0.2 } },
   labels: { ellipseMajor: 'Ellipse, half of the longer axis', ellipseMinor: 'Ellipse, half of the shorter axis', ellipseBearing: 'Longer axis points to', probabilityInside: 'Inside the field with a chance of' },
   calculate(s) {
     const path = descend(s)
