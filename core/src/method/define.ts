@@ -3,7 +3,8 @@ import type { Kind } from '../quantity/index'
 import type { Reduction } from './reduction'
 import type { Correlation, Input } from '../uncertainty/propagate'
 import type { SensorSpecification } from '../uncertainty/sensor'
-import type { RigState, Stages } from './stages'
+import type { SpecimenMemory } from '../rig/specimen'
+import type { Stages } from './stages'
 
 /** A role that a family reads. `kind: 'any'` takes every unit; `optional` roles may be left out. */
 export interface Role {
@@ -31,7 +32,7 @@ export interface ReduceContext {
   sensors: Record<string, SensorSpecification>
 }
 
-export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType, Truth = unknown, State extends RigState = RigState> {
+export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType, Truth = unknown, Memory extends SpecimenMemory = SpecimenMemory> {
   id: string
   title: string
   purpose: string
@@ -41,7 +42,7 @@ export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z
   settings: S
   results: Record<string, ResultDeclaration>
   reduce(table: Table, settings: z.output<S>, context: ReduceContext): Reduction
-  stages: Stages<z.output<S>, P, A, Truth, State>
+  stages: Stages<z.output<S>, P, A, Truth, Memory>
 }
 
 /** A family as general code holds it: what its own schemas parsed goes back into its own functions. */
@@ -81,6 +82,6 @@ export interface SampledModel {
   unit: string
 }
 
-export const defineFamily = <S extends z.ZodType, P extends z.ZodType, A extends z.ZodType, Truth, State extends RigState>(family: Family<S, P, A, Truth, State>): Family<S, P, A, Truth, State> => family
+export const defineFamily = <S extends z.ZodType, P extends z.ZodType, A extends z.ZodType, Truth, Memory extends SpecimenMemory>(family: Family<S, P, A, Truth, Memory>): Family<S, P, A, Truth, Memory> => family
 
 export const defineCalc = <S extends z.ZodType>(calc: Calculation<S>): Calculation<S> => calc

@@ -17,6 +17,7 @@ import type { Planning } from '../plan/planning'
 import type { RestraintView } from '../plan/restraint'
 import type { SimilitudeRow } from '../plan/similar'
 import type { Figure } from './figure'
+import type { Specimen, SpecimenMemory } from '../rig/specimen'
 import type { Bound, MethodOutput, Reduction, Result } from './reduction'
 
 /* What a family declares beyond its reduction, so that the six stages run without naming it. All values SI. */
@@ -82,35 +83,6 @@ export interface SensorDue {
   overRanged?: { share: number; test: string } | null
 }
 
-/** `waiting` is a hold that ends when somebody says go. */
-export type RigPhase = 'ramp' | 'hold' | 'waiting' | 'paused' | 'unloading' | 'ended'
-export type RigEnd = 'ladder done' | 'aborted' | 'article broke' | 'fixture gave way'
-export type RigCommand = 'hold' | 'resume' | 'go' | 'abort'
-
-/** What every simulated rig remembers; families add their own plain data, so that a run survives its process. */
-export interface RigState {
-  t: number
-  rung: number
-  phase: RigPhase
-  /** Seconds in this phase. */
-  elapsed: number
-  load: number
-  end: RigEnd | null
-}
-
-export interface RigBlock {
-  t: number[]
-  channels: Record<string, number[]>
-}
-
-export interface Rig<Plan, Article, Truth, State extends RigState> {
-  /** Draws what the article really does; the same seed gives the same article. */
-  drawTruth(plan: Plan, article: Article, seed: number): Truth
-  start(seed: number): State
-  command(state: State, command: RigCommand): State
-  advance(plan: Plan, article: Article, truth: Truth, state: State, samples: number): { state: State; block: RigBlock }
-}
-
 export interface AdviceLimit {
   id: number
   name: string
@@ -173,7 +145,7 @@ export interface Advice {
   undemonstrated: AdviceLimit[]
 }
 
-export interface Stages<S, P extends z.ZodType, A extends z.ZodType, Truth, State extends RigState> {
+export interface Stages<S, P extends z.ZodType, A extends z.ZodType, Truth, Memory extends SpecimenMemory> {
   article: A
   /** Curves that predictions may be given as. */
   curves: Record<string, CurveOutline>
@@ -181,7 +153,8 @@ export interface Stages<S, P extends z.ZodType, A extends z.ZodType, Truth, Stat
   planning: Planning<z.output<P>>
   /** What its calculation knows of the article as it is planned. */
   model(plan: z.output<P>, article: z.output<A>): ArticleModel
-  rig: Rig<z.output<P>, z.output<A>, Truth, State>
+  /** The physics of its article in the stand-in for a rig. */
+  specimen: Specimen<z.output<P>, z.output<A>, Truth, Memory>
   /** Settings to begin a reduction with. `guide` is the commanded channel as recorded. */
   proposeSettings(plan: z.output<P>, t: Float64Array, guide: Float64Array, outcome: string): S
   figures(reduction: Pick<Reduction, 'traces' | 'results' | 'tables'>, settings: S): Record<string, Figure>

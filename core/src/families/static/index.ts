@@ -6,8 +6,8 @@ import { staticModel } from './model'
 import { staticPlan, staticPlanning } from './plan'
 import { proposeSettings } from './propose'
 import { reduceStatic } from './reduce'
-import { advanceRig, commandRig, drawTruth, startRig } from './simulate'
 import { staticSettings } from './settings'
+import { staticSpecimen } from './specimen'
 
 /** Static load on a beam, wing, arm or deck: deflection, stiffness, set and strength. */
 export const staticLoad = defineFamily({
@@ -38,7 +38,7 @@ export const staticLoad = defineFamily({
     plan: staticPlan,
     planning: staticPlanning,
     model: staticModel,
-    rig: { drawTruth, start: startRig, command: commandRig, advance: advanceRig },
+    specimen: staticSpecimen,
     proposeSettings,
     figures: (reduction, settings) => ({ loadDeflection: loadDeflectionFigure(reduction, settings) }),
     advise: adviseStatic,

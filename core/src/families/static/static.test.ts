@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest'
 import { adviseFor, ARTICLE, PLAN, PROPERTIES, record, SENSORS, SETTINGS, WRITTEN } from './fixtures/arm'
 import { families, parseSettings, planProblems, viewPlanOf, type RigState } from '../../index'
 import { predictArm, sectionAt } from './article'
-import { advanceRig, commandRig, drawTruth, simulateStatic, startRig, type StaticRigState } from './simulate'
 
 const { reduce, stages } = families['static']!
 
@@ -104,46 +103,6 @@ describe('plan', () => {
     const channels = [{ role: 'load', label: 'Hook', kind: 'force', sensorId: 1 }, { role: 'twin', label: 'Twin', kind: 'force', sensorId: 1 }, { role: 'sum', label: 'Sum', kind: 'length', expression: 'load + twin' }]
     const found = viewPlanOf('static', { ...WRITTEN, channels }, PROPERTIES, {}).view.findings.filter(f => f.severity === 'stop').map(f => `${f.code} ${f.path}`)
     expect(found).toEqual(expect.arrayContaining(['missing-channel channels', 'sensor-twice channels.1.sensorId', 'unit-dimension channels.2.expression', 'no-control hazards.spring']))
-  })
-})
-
-describe('simulated rig', () => {
-  const truth = drawTruth(PLAN, ARTICLE, 7)
-
-  it('climbs the ladder to its end, and resumes from its memory as if nothing had happened', () => {
-    const whole = simulateStatic(PLAN, ARTICLE, truth, 7)
-    expect(whole.state.end).toBe('ladder done')
-    let state: StaticRigState = startRig(7)
-    const load: number[] = []
-    while (state.phase !== 'ended') {
-      const part = advanceRig(PLAN, ARTICLE, truth, JSON.parse(JSON.stringify(state)) as StaticRigState, 137)
-      load.push(...part.block.channels['load']!)
-      state = part.state
-    }
-    expect(load).toEqual(whole.block.channels['load'])
-  })
-
-  it('waits at a rung that somebody looks at, until they say go; held meanwhile, it waits on', () => {
-    const looking = { ...PLAN, rungs: PLAN.rungs.map((r, i) => ({ ...r, decision: i === 1 })) }
-    let { state } = advanceRig(looking, ARTICLE, truth, startRig(7), 2000)
-    expect([state.phase, state.rung, Math.round(state.load)]).toEqual(['waiting', 1, 800])
-    state = commandRig(commandRig(state, 'hold'), 'resume')
-    expect(advanceRig(looking, ARTICLE, truth, state, 500).state.rung).toBe(1)
-    state = advanceRig(looking, ARTICLE, truth, commandRig(state, 'go'), 200).state
-    expect([state.phase, state.rung]).toEqual(['hold', 2])
-    expect(commandRig(state, 'go')).toBe(state)
-  })
-
-  it('holds and goes on; abort unloads and ends; a break unloads by itself', () => {
-    let { state } = advanceRig(PLAN, ARTICLE, truth, startRig(7), 500)
-    const held = advanceRig(PLAN, ARTICLE, truth, commandRig(state, 'hold'), 100)
-    expect([held.state.phase, held.state.load]).toEqual(['paused', state.load])
-    expect(commandRig(held.state, 'resume').phase).toBe(state.phase)
-    state = advanceRig(PLAN, ARTICLE, truth, commandRig(state, 'abort'), 1000).state
-    expect(state).toMatchObject({ phase: 'ended', end: 'aborted', load: 0 } satisfies Partial<RigState>)
-    const weak = simulateStatic(PLAN, ARTICLE, { ...truth, articleStrength: 3000 }, 7)
-    expect(weak.state.end).toBe('article broke')
-    expect(Math.max(...weak.block.channels['load']!)).toBeLessThan(3200)
   })
 })
 

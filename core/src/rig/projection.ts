@@ -1,0 +1,60 @@
+import { predictionBand } from '../statistics/predictionBand'
+
+/** Means of a hold: what was on, and what was read. Both less their zero. */
+export interface HoldMean {
+  rung: number
+  load: number
+  reading: number
+}
+
+/** What a reading will be at a load that is not on yet. */
+export interface Projection {
+  value: number
+  /** Half width of the 95 % band. */
+  half: number
+  from: 'readings' | 'calculation'
+}
+
+/** What settles in after a rung is reached is left out of its mean, s. */
+const SETTLING = 2
+/** A line wants this many holds; the newest so many make it, so that it follows a curve. */
+const FEWEST = 4
+const NEWEST = 6
+
+/** Gathers the means of the holds as they are held. */
+export class HoldMeans {
+  readonly means: HoldMean[] = []
+  private sums = { rung: -1, load: 0, reading: 0, n: 0 }
+
+  add(rung: number, held: number, load: number, reading: number): void {
+    if (rung !== this.sums.rung) this.sums = { rung, load: 0, reading: 0, n: 0 }
+    if (held < SETTLING || !Number.isFinite(load) || !Number.isFinite(reading)) return
+    this.sums.load += load
+    this.sums.reading += reading
+    this.sums.n++
+    const mean = { rung, load: this.sums.load / this.sums.n, reading: this.sums.reading / this.sums.n }
+    const at = this.means.findIndex(m => m.rung === rung)
+    if (at < 0) this.means.push(mean)
+    else this.means[at] = mean
+  }
+}
+
+/**
+ * The reading at a load to come. From the holds so far by a straight line with its prediction band, as soon as there are
+ * four; until then from the calculation, drawn through the newest hold, with its own band.
+ *
+ * @param expected  reading a unit of load by the calculation, and its band as a share
+ * @param U  expanded uncertainty of a single reading
+ */
+export function project(holds: readonly HoldMean[], at: number, expected: { slope: number; band: number }, U: number | null): Projection {
+  const loaded = holds.filter((h, i) => h.load !== 0 || i === 0)
+  const newest = loaded.slice(-NEWEST)
+  const spread = new Set(newest.map(h => Math.round(h.load / (Math.abs(at) || 1) / 0.02))).size
+  if (newest.length >= FEWEST && spread >= FEWEST - 1) {
+    const { value, half } = predictionBand(newest.map(h => h.load), newest.map(h => h.reading))(at)
+    return { value, half: Math.hypot(half, U ?? 0), from: 'readings' }
+  }
+  const last = loaded.findLast(h => Math.abs(h.load) > 0.05 * Math.abs(at))
+  const slope = last ? last.reading / last.load : expected.slope
+  return { value: slope * at, half: Math.hypot(expected.band * Math.abs(slope * at), U ?? 0), from: 'calculation' }
+}

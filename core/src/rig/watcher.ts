@@ -1,0 +1,155 @@
+import type { PlanChannel } from '../plan/channels'
+import type { WatchAction, WatchRule } from '../plan/watch'
+import { formatNumber, formatQuantity, METRIC, type Kind, type UnitPreference } from '../quantity/index'
+import type { ApproachEstimate } from './approach'
+import type { RigBlock } from './block'
+import { measureOf, type Measure } from './measures'
+import type { OnsetEstimate } from './onset'
+
+export interface Crossing {
+  rule: number
+  /** Channels that it is about, a blank between. */
+  role: string
+  action: WatchAction
+  /** s on the run's clock, of the sample that crossed. */
+  t: number
+  note: string
+}
+
+export interface WatchState {
+  /** Rung and phase while the block was read. */
+  rung: number
+  isHold: boolean
+}
+
+interface Running {
+  measure: Measure
+  zeroSum: number
+  zeroCount: number
+  /** When the rule first held without a break. */
+  since: number | null
+}
+
+/** Rules of the plan beside those that every run has: no channel beyond this share of its sensor's range. */
+const RANGE_SHARE = 0.95
+
+export interface WatcherOptions {
+  rules: readonly WatchRule[]
+  channels: readonly PlanChannel[]
+  /** Full scale of the sensors, by role. */
+  ranges?: Readonly<Record<string, number>>
+  commanded: string
+  /** Commanded at the highest rung. */
+  maxTarget: number
+  prefer?: UnitPreference
+}
+
+/**
+ * Rules on a stream of blocks at full rate. Readings are taken from their mean over the first rung, a zero; ranges are
+ * of the sensor, and count from nothing. Each rule speaks once, until it is armed again.
+ */
+export class Watcher {
+  private readonly state: Running[]
+  private readonly fired = new Set<number>()
+  private readonly rangeFired = new Set<string>()
+  private readonly channels: Map<string, PlanChannel>
+  /** Newest of the commanded channel, for rules on channels of another rate. */
+  private guide = NaN
+  private readonly guideZero = { sum: 0, n: 0 }
+
+  constructor(private readonly o: WatcherOptions) {
+    this.channels = new Map(o.channels.map(c => [c.role, c]))
+    this.state = o.rules.map(r => ({ measure: measureOf(r.kind, o.maxTarget), zeroSum: 0, zeroCount: 0, since: null }))
+  }
+
+  /** Lets a rule speak again. */
+  arm(rule: number): void {
+    this.fired.delete(rule)
+    this.state[rule]!.since = null
+  }
+
+  /** Running estimates of the rules that make one. */
+  estimates(): { role: string; onset: OnsetEstimate | null; approach: ApproachEstimate | null }[] {
+    return this.o.rules.flatMap((r, i) => {
+      const { onset, approach } = this.state[i]!.measure
+      return onset || approach ? [{ role: r.role, onset: onset?.() ?? null, approach: approach?.() ?? null }] : []
+    })
+  }
+
+  feed(block: RigBlock, now: WatchState): Crossing[] {
+    const guides = block.channels[this.o.commanded]
+    if (guides && now.rung === 0) for (const v of guides) if (Number.isFinite(v)) { this.guideZero.sum += v; this.guideZero.n++ }
+    const crossed = [...this.ranges(block), ...this.o.rules.flatMap((r, i) => this.rule(r, i, block, guides, now))]
+    if (guides && guides.length > 0) this.guide = guides.at(-1)!
+    return crossed
+  }
+
+  private rule(r: WatchRule, i: number, block: RigBlock, guides: readonly number[] | undefined, now: WatchState): Crossing[] {
+    const readings = this.readingsOf(r, block)
+    if (!readings) return []
+    const s = this.state[i]!
+    // A temperature is not counted from where it began.
+    const isAbsolute = this.channels.get(r.role)?.kind === 'temperature'
+    if (now.rung === 0) {
+      if (!isAbsolute) for (const v of readings) if (Number.isFinite(v)) { s.zeroSum += v; s.zeroCount++ }
+      return []
+    }
+    const zero = s.zeroCount > 0 ? s.zeroSum / s.zeroCount : 0
+    const guideZero = this.guideZero.n > 0 ? this.guideZero.sum / this.guideZero.n : 0
+    for (let k = 0; k < readings.length; k++) {
+      const [t, value] = [block.t[k]!, readings[k]! - zero]
+      if (!Number.isFinite(value)) continue
+      const measured = s.measure.look({ t, value, guide: (guides?.[k] ?? this.guide) - guideZero, isHold: now.isHold, maxTarget: this.o.maxTarget })
+      const holds = measured !== null && (s.measure.fires === 'beyond' ? Math.abs(measured) > r.value.si : Math.abs(measured) <= r.value.si)
+      if (!holds) {
+        s.since = null
+        continue
+      }
+      s.since ??= t
+      if (t - s.since < r.lasts || this.fired.has(i)) continue
+      this.fired.add(i)
+      return [{ rule: i, role: r.kind === 'twin' ? `${r.role} ${this.channels.get(r.role)?.twin}` : r.role, action: r.action, t, note: this.words(r, measured, s.measure) }]
+    }
+    return []
+  }
+
+  private ranges(block: RigBlock): Crossing[] {
+    return Object.entries(this.o.ranges ?? {}).flatMap(([role, fullScale]) => {
+      if (this.rangeFired.has(role)) return []
+      const k = block.channels[role]?.findIndex(v => Math.abs(v) > RANGE_SHARE * fullScale) ?? -1
+      if (k < 0) return []
+      this.rangeFired.add(role)
+      return [{ rule: -1, role, action: 'hold' as const, t: block.t[k]!, note: `${this.channels.get(role)?.label ?? role} is at ${100 * RANGE_SHARE} % of its range: ladder held` }]
+    })
+  }
+
+  /** The channel's own samples, or its difference from its twin. */
+  private readingsOf(r: WatchRule, block: RigBlock): number[] | null {
+    const own = block.channels[r.role]
+    if (!own || r.kind !== 'twin') return own ?? null
+    const twin = block.channels[this.channels.get(r.role)?.twin ?? '']
+    return twin ? own.map((v, k) => v - twin[k]!) : null
+  }
+
+  private words(r: WatchRule, measured: number, { onset, approach }: Measure): string {
+    const c = this.channels.get(r.role)
+    const kind = c?.kind ?? 'ratio'
+    const label = c?.label ?? r.role
+    const { prefer = METRIC } = this.o
+    const show = (v: number, of: Kind = kind) => formatQuantity(v, of, { prefer, digits: 3 })
+    const load = this.channels.get(this.o.commanded)?.kind ?? 'force'
+    const then = r.action === 'warn' ? '' : r.action === 'hold' ? ': ladder held' : ': unloading'
+    const steady = approach?.()
+    switch (r.kind) {
+      case 'limit': return `${label} reads ${show(measured)}, beyond ${show(r.value.si)}${then}`
+      case 'twin': return `${label} and its twin part by ${show(Math.abs(measured))}, more than ${show(r.value.si)}${then}`
+      case 'rate': return `${label} moves ${show(measured)} a second, more than ${show(r.value.si)}${then}`
+      case 'leak': return `${label} falls ${show(measured)} a second in the hold, more than ${show(r.value.si)}${then}`
+      case 'line': return `${label} is ${formatNumber(100 * measured, 2)} % off the line of its first half${then}`
+      case 'onset': return `${label} grows towards ${show(onset!()!.critical, load)} ± ${show(onset!()!.half, load)}: ${formatNumber(100 * measured, 2)} % of it is on${then}`
+      case 'steady': return `${label} is within ${show(measured)} of its steady ${show(steady!.steady)}${then}`
+      case 'heads-for': return `${label} is heading for ${show(steady!.steady)} ± ${show(steady!.half)}, beyond ${show(r.value.si)}${then}`
+      case 'failure': return `${label} fell by ${formatNumber(100 * measured, 2)} % of its peak${then}`
+    }
+  }
+}
