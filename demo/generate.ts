@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { families, findUnit, parseSettings, SeededRandom, type RigBlock } from '@hypomet/core'
+import { findUnit, SeededRandom, simulatedRigOf, viewPlanOf, type RigBlock } from '@hypomet/core'
 import { revisions, truths } from './scenario'
 import { staticArticles } from './stages'
 
@@ -12,27 +12,27 @@ export function demoFiles(): Record<string, string> {
   return { 'hanger-arm-a.csv': hiredRig(record('A')), 'hanger-arm-b.csv': ownLogger(record('B')), 'hanger-arm-b-fast.csv': fastLogger(record('B')), ...stageFiles() }
 }
 
+type Written = { rungs: readonly object[]; channels: readonly { sensor: unknown }[] }
+
+/** What the stand-in for a rig records of a plan, with a go at every rung that waits for one. */
+function simulate(written: Written, properties: unknown, seed: number, truth?: unknown): RigBlock {
+  const plan = { ...written, channels: written.channels.map(({ sensor: _, ...c }) => c) }
+  return simulatedRigOf('static', viewPlanOf('static', plan, properties, {}), properties, { seed, truth }).whole(seed).blocks[0]!
+}
+
 function record(label: 'A' | 'B'): RigBlock {
-  const { plan: written, } = revisions.find(r => r.label === label)!.test
-  const { properties } = revisions.find(r => r.label === label)!
-  const { stages } = families['static']!
-  const plan = parseSettings(stages.plan, { ...written, channels: written.channels.map(({ sensor: _, ...c }) => c) }, 'plan') as { rate: number }
-  const article = parseSettings(stages.article, properties, 'properties')
+  const { test, properties } = revisions.find(r => r.label === label)!
   const { seed, ...truth } = truths[label]
-  return stages.rig.advance(plan, article, truth, stages.rig.start(seed), 600 * plan.rate).block as RigBlock
+  return simulate(test.plan, properties, seed, truth)
 }
 
 /** Records of the tests that wait at a stage: drawn articles, an own logger in plain columns. */
 function stageFiles(): Record<string, string> {
-  const { stages } = families['static']!
   return Object.fromEntries(staticArticles.flatMap(a => {
     if (!('file' in a.test)) return []
-    const { plan: written, file, seed } = a.test
-    const plan = parseSettings(stages.plan, { ...written, rungs: written.rungs.map(r => ({ ...r, decision: false })), channels: written.channels.map(({ sensor: _, ...c }) => c) }, 'plan') as { rate: number }
-    const article = parseSettings(stages.article, a.properties, 'properties')
-    const { t, channels } = stages.rig.advance(plan, article, stages.rig.drawTruth(plan, article, seed), stages.rig.start(seed), 600 * plan.rate).block as RigBlock
+    const { t, channels } = simulate(a.test.plan, a.properties, a.test.seed)
     const rows = t.map((time, i) => [time.toFixed(2), channels['load']![i]!.toFixed(1), to(channels['deflection']![i]!, 'mm').toFixed(3)].join(','))
-    return [[file, [`Varnholt bench logger, ${a.name}`, 'Time [s],Load [N],Deflection [mm]', ...rows].join('\n') + '\n']]
+    return [[a.test.file, [`Varnholt bench logger, ${a.name}`, 'Time [s],Load [N],Deflection [mm]', ...rows].join('\n') + '\n']]
   }))
 }
 

@@ -115,5 +115,5 @@ export const armPredictions = [
 /** What the simulated articles really do; the files in data/ are made of this. */
 export const truths = {
   A: { compliance: 2.395e-5, articleStrength: 8300, fixtureStrength: 4360, creepShare: 0.012, creepTime: 8, setAtStrength: 0.0035, loadOffset: 38, deflectionOffset: 0.0061, loadNoise: 3, deflectionNoise: 6e-5, strainNoise: 1.5e-6, seed: 20261 },
-  B: { compliance: 2.763e-5, articleStrength: 8700, fixtureStrength: Infinity, creepShare: 0.012, creepTime: 8, setAtStrength: 0.0029, loadOffset: -21, deflectionOffset: 0.0023, loadNoise: 2.5, deflectionNoise: 4e-5, strainNoise: 1.5e-6, seed: 20262 },
+  B: { compliance: 2.763e-5, articleStrength: 8700, fixtureStrength: Infinity, creepShare: 0.012, creepTime: 8, setAtStrength: 0.00275, loadOffset: -21, deflectionOffset: 0.0023, loadNoise: 2.5, deflectionNoise: 4e-5, strainNoise: 1.5e-6, seed: 20262 },
 }

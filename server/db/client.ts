@@ -38,9 +38,19 @@ export class Database {
 
   /** Runs `change` in a transaction of its own; whatever it throws undoes it all. */
   write<T>(change: (db: Db) => Promise<T>): Promise<T> {
-    const turn = this.queue.then(() => this.writer.transaction(change, { behavior: 'immediate' }))
+    const turn = this.queue.then(() => this.inTransaction(change))
     this.queue = turn.catch(() => undefined)
     return turn
+  }
+
+  private async inTransaction<T>(change: (db: Db) => Promise<T>): Promise<T> {
+    let first: unknown
+    try {
+      return await this.writer.transaction(db => change(db).catch((e: unknown) => { first = e; throw e }), { behavior: 'immediate' })
+    } catch (e) {
+      // A full disk ends the transaction by itself; that it cannot be undone once more is not the news.
+      throw first ?? e
+    }
   }
 
   get read(): Db {

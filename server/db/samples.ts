@@ -1,5 +1,4 @@
 import { calibrate, outline, type CalibrationTable } from '@hypomet/core'
-import { createHash } from 'node:crypto'
 import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm'
 import type { Db } from './client'
 import { decodeChunk } from './chunkCodec'
@@ -111,21 +110,6 @@ export async function readDataset(db: Db, datasetId: number): Promise<StoredTabl
   const columns: Record<string, Float64Array> = {}
   for (const c of channels) columns[c.role] = await samplesOf(db, c)
   return { columns, units: Object.fromEntries(channels.map(c => [c.role, c.unit])) }
-}
-
-/** Replaces the recorder's small chunks by full ones, and gives the hash of what was recorded. */
-export async function consolidate(db: Db, datasetId: number): Promise<{ sha256: string; rows: number }> {
-  const channels = await db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))
-  const hash = createHash('sha256')
-  let rows = 0
-  for (const c of channels) {
-    const values = await samplesOf(db, c)
-    hash.update(c.role).update(new Uint8Array(values.buffer, values.byteOffset, values.byteLength))
-    rows = values.length
-    await db.delete(chunk).where(eq(chunk.channelId, c.id))
-    await writeSamples(db, c.id, values)
-  }
-  return { sha256: hash.digest('hex'), rows }
 }
 
 export async function deleteSamples(db: Db, datasetId: number): Promise<void> {

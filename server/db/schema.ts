@@ -25,6 +25,20 @@ export interface LiveEvent {
   reading: number | null
   note: string
   by: string
+  /** Of the rung, SI. */
+  target?: number | null
+  /** Channels that it speaks of, a blank between. */
+  role?: string | null
+}
+
+/** Where a run's samples come from, beside the simulated rig. */
+export type StreamWhere = { kind: 'tcp'; host: string; port: number } | { kind: 'file'; path: string }
+export interface StreamSetUp {
+  where: StreamWhere
+  channels: Record<string, ImportChannel>
+  /** As the lines were understood: cells of a line and names of its columns. */
+  delimiter: string
+  names: string[]
 }
 
 /** A verdict with the limit as it was: one that has changed since no longer stands. */
@@ -206,7 +220,7 @@ export const readyMark = sqliteTable('ready_mark', {
 export const dataset = sqliteTable('dataset', {
   id: id(),
   testId: integer('test_id').notNull().references(() => test.id),
-  source: text('source', { enum: ['file', 'rig'] }).notNull(),
+  source: text('source', { enum: ['file', 'rig', 'stream', 'crew'] }).notNull(),
   name: text('name').notNull(),
   status: text('status', { enum: ['importing', 'recording', 'ready'] }).notNull(),
   /** Of the original file's bytes, or of what the rig recorded. */
@@ -280,7 +294,11 @@ export const run = sqliteTable('run', {
   id: id(),
   testId: integer('test_id').notNull().references(() => test.id),
   datasetId: integer('dataset_id').notNull().references(() => dataset.id),
-  source: text('source', { enum: ['file', 'rig'] }).notNull(),
+  source: text('source', { enum: ['file', 'rig', 'stream', 'crew'] }).notNull(),
+  /** Of a live stream. */
+  setUp: json<StreamSetUp | null>('set_up'),
+  /** Who has the controls, while it goes on. */
+  controls: text('controls').notNull().default(''),
   status: text('status', { enum: ['running', 'interrupted', 'closed'] }).notNull(),
   pace: real('pace').notNull().default(1),
   seed: integer('seed').notNull().default(0),
@@ -320,8 +338,21 @@ export const runEvent = sqliteTable('run_event', {
   reading: real('reading'),
   note: text('note').notNull().default(''),
   by: text('by').notNull(),
+  target: real('target'),
+  role: text('role'),
   at: at('at').notNull(),
 }, t => [index('run_event_run').on(t.runId)])
+
+/**
+ * Samples as they came in, all channels of a record one after the other, Float64. Each is folded into chunks of the channels
+ * by and by; what a channel's chunks hold already counts no more here.
+ */
+export const runBlock = sqliteTable('run_block', {
+  datasetId: integer('dataset_id').notNull().references(() => dataset.id),
+  start: integer('start').notNull(),
+  count: integer('count').notNull(),
+  data: blob('data', { mode: 'buffer' }).notNull(),
+}, t => [primaryKey({ columns: [t.datasetId, t.start] })])
 
 export const reduction = sqliteTable('reduction', {
   id: id(),

@@ -1,50 +1,76 @@
-import { drawFaults, HypometError, siUnit, type Fault, type Kind, type PlanView, type RigBlock, type RigCommand, type RigState } from '@hypomet/core'
-import { and, asc, count, eq, ne, sum } from 'drizzle-orm'
+import { drawFaults, HypometError, planningOf, siUnit, simulatedRigOf, type Fault, type Kind, type PlanView, type RigCommand, type RigState, type SimulatedRig, type SimulatedState, type UnitPreference, type ViewedPlan } from '@hypomet/core'
+import { and, asc, eq, ne, or } from 'drizzle-orm'
 import { record } from '../db/audit'
-import { familyOf } from '../db/families'
 import type { Database, Db } from '../db/client'
 import { notFound } from '../db/notFound'
-import { beginRehearsal, endRehearsal, REHEARSALS_FROM, sweepRehearsals } from '../db/rehearsals'
-import { UNNAMED } from '../db/unnamed'
-import { addChannel, readSamples } from '../db/samples'
-import { channel, chunk, dataset, run, runEvent, type LiveEvent } from '../db/schema'
-import { planViewOf, testContext } from '../db/stageStates'
 import { assertReady } from '../db/readiness'
-import { closeRun, LiveRun, type LiveFrame } from './run'
-import { watchesOf } from './watch'
+import { beginRehearsal, endRehearsal, REHEARSALS_FROM, sweepRehearsals } from '../db/rehearsals'
+import { addChannels } from '../db/samples'
+import { channel, dataset, run, runEvent, type LiveEvent, type StreamSetUp } from '../db/schema'
+import { testContext, viewedPlanOf } from '../db/stageStates'
+import { predictionsOf } from '../db/tests'
+import { UNNAMED } from '../db/unnamed'
+import { CrewDriver } from './drivers/crew'
+import type { Driver } from './drivers/driver'
+import { LadderFollower } from './drivers/follower'
+import { SimulatedDriver } from './drivers/simulated'
+import { sourceOf, StreamDriver } from './drivers/stream'
+import type { LiveFrame } from './frame'
+import { recordedSoFar, StoreRecorder, type Recorder } from './recorder'
+import { LiveRun, type Console, type LiveGroup } from './run'
+import { layoutOf } from './streamSetUp'
 
 export const PACES = [1, 5, 20] as const
 
+/** Where the samples come from. A simulated rig may have faults, chosen or drawn from its seed. */
+export type StartOf =
+  | { source: 'rig'; pace: number; seed: number; faults?: Fault[] | 'drawn' }
+  | { source: 'stream'; setUp: StreamSetUp }
+  | { source: 'crew' }
+
 /** What may be said to a run; `value` is a reading or a load, SI. */
 export interface DeskCommand {
-  command: RigCommand | 'call-out' | 'mark' | 'reason' | 'deviation' | 'take' | 'pass'
+  command: RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read'
   note: string
   value: number | null
   to: string
+  /** s of baseline */
+  seconds?: number
+  /** By role, SI. */
+  readings?: Record<string, number>
+}
+
+const NAMED = new Set<DeskCommand['command']>(['go', 'count-down', 'take', 'deviation'])
+
+/** What a test needs to be run. */
+interface Prepared {
+  viewed: ViewedPlan
+  rig(seed: number): SimulatedRig
+  prefer: UnitPreference
+  family: string
 }
 
 /** All runs that are going on; the one place that starts, resumes, commands and closes them. */
 export class RunDesk {
   private readonly live = new Map<number, LiveRun>()
 
-  constructor(private readonly database: Database) {}
+  constructor(private readonly database: Database, private readonly recorder: Recorder = new StoreRecorder(change => database.write(change))) {}
 
-  /** Begins a run on the simulated rig. @throws HypometError `not-ready`, `no-plan`, `already-running` */
-  async start(by: string, testId: number, { pace, seed }: { pace: number; seed: number }): Promise<number> {
+  /** Begins a run. @throws HypometError `not-ready`, `no-plan`, `already-running`, and those of the stream's set-up */
+  async start(by: string, testId: number, from: StartOf): Promise<number> {
     const runId = await this.database.write(async db => {
       await assertReady(db, testId)
-      const context = await testContext(db, testId)
-      const view = await planViewOf(db, testId)
-      if (!context || !view) throw new HypometError('no-plan', 'This test has no plan yet.')
+      const { viewed, rig, family } = await prepared(db, testId)
+      if (from.source === 'stream') layoutOf(from.setUp, viewed.plan, neededOf(family, viewed))
       const open = await db.select().from(run).where(and(eq(run.testId, testId), ne(run.status, 'closed')))
       if (open.length > 0) throw new HypometError('already-running', 'A run of this test is still open; close or resume it first.')
       const at = new Date().toISOString()
-      const [data] = await db.insert(dataset).values({ testId, source: 'rig', name: `simulated rig, seed ${seed}`, status: 'recording', warnings: [], createdAt: at }).returning()
-      await addChannel(db, { datasetId: data!.id, role: 't', name: 'Time', unit: 's' })
-      for (const c of view.channels) if (c.expression === null) await addChannel(db, { datasetId: data!.id, role: c.role, name: c.label, unit: siUnit(c.kind as Kind), sensorId: c.sensorId })
-      const rigState = familyOf(context.test.family).stages.rig.start(seed)
-      const [made] = await db.insert(run).values({ testId, datasetId: data!.id, source: 'rig', status: 'running', pace, seed, rigState, by, startedAt: at }).returning()
-      await record(db, { who: by, what: 'start run', entity: 'run', entityId: made!.id, after: { testId, pace, seed } })
+      const seed = from.source === 'rig' ? from.seed : 0
+      const groups = from.source === 'rig' ? rig(seed).groups.map(g => ({ rate: g.rate, roles: g.readers.map(r => r.role) })) : [{ rate: viewed.plan.rate, roles: rolesOf(from, viewed) }]
+      const datasetId = await openRecords(db, testId, viewed.view, from, groups)
+      const rigState = from.source === 'rig' ? rig(seed).start(seed, from.faults === 'drawn' ? faultsOf(seed, viewed.view) : from.faults ?? []) : null
+      const [made] = await db.insert(run).values({ testId, datasetId, source: from.source, setUp: from.source === 'stream' ? from.setUp : null, controls: by, status: 'running', pace: from.source === 'rig' ? from.pace : 1, seed, rigState, by, startedAt: at }).returning()
+      await record(db, { who: by, what: 'start run', entity: 'run', entityId: made!.id, after: { testId, ...from } })
       return made!.id
     })
     await this.open(runId)
@@ -53,20 +79,17 @@ export class RunDesk {
 
   /** Begins a rehearsal: the ladder on the simulated rig, with surprises. The plan need not be ready, and no record is touched. */
   async rehearse(by: string, testId: number, { pace, seed, faults }: { pace: number; seed: number; faults: Fault[] | 'drawn' }): Promise<number> {
-    const { read: db } = this.database
-    const [context, view] = [await testContext(db, testId), await planViewOf(db, testId)]
-    if (!context || !view) throw new HypometError('no-plan', 'This test has no plan that holds together yet.')
-    const surprises = faults === 'drawn' ? drawFaults(seed, view.channels, view.duration) : faults
+    const { viewed: { plan, view }, rig, prefer } = await prepared(this.database.read, testId)
+    const surprises = faults === 'drawn' ? faultsOf(seed, view) : faults
     const id = await beginRehearsal(this.database, by, { testId, pace, seed, faults: surprises })
     const runId = REHEARSALS_FROM + id
-    const live = new LiveRun({
-      database: this.database, runId, testId, datasetId: 0, family: context.test.family, plan: context.test.plan, article: context.revision.properties, view, seed, pace, by, channels: {},
-      state: familyOf(context.test.family).stages.rig.start(seed) as RigState, seq: 0, stored: 0, watches: watchesOf(view), prefer: context.prefer,
-      rehearsal: { faults: surprises, ended: what => endRehearsal(this.database, id, what) },
-    })
-    this.live.set(runId, live)
-    live.onClosed = () => this.live.delete(runId)
-    live.start()
+    const simulated = rig(seed)
+    this.keep(runId, new LiveRun({
+      runId, testId, plan, view, pace, prefer, begin: 0, controls: by, recorder: null,
+      groups: simulated.groups.map(g => ({ datasetId: 0, channelIds: [], roles: g.readers.map(r => r.role), stored: 0 })),
+      driver: new SimulatedDriver(simulated, plan.rate, simulated.start(seed, surprises)),
+      ended: what => endRehearsal(this.database, id, what),
+    }))
     return runId
   }
 
@@ -75,7 +98,8 @@ export class RunDesk {
     await this.database.write(async db => {
       const [r] = await db.select().from(run).where(eq(run.id, runId))
       if (r?.status !== 'interrupted') throw new HypometError('not-interrupted', 'Only an interrupted run can be resumed.')
-      await db.update(run).set({ status: 'running' }).where(eq(run.id, runId))
+      // Whoever takes it up has the controls.
+      await db.update(run).set({ status: 'running', controls: by }).where(eq(run.id, runId))
       await db.insert(runEvent).values({ runId, t: r.rigState?.t ?? 0, kind: 'resumed after a stop', by, at: new Date().toISOString() })
       await record(db, { who: by, what: 'resume run', entity: 'run', entityId: runId })
     })
@@ -84,35 +108,39 @@ export class RunDesk {
 
   /** Closes an interrupted run with what was recorded. */
   async close(by: string, runId: number): Promise<void> {
-    await this.database.write(async db => {
-      const [r] = await db.select().from(run).where(eq(run.id, runId))
-      if (r?.status !== 'interrupted') throw new HypometError('not-interrupted', 'Only an interrupted run can be closed by hand.')
-      await closeRun(db, runId, r.datasetId, r.rigState?.end ?? null)
-      await record(db, { who: by, what: 'close run', entity: 'run', entityId: runId })
-    })
+    const [r] = await this.database.read.select().from(run).where(eq(run.id, runId))
+    if (r?.status !== 'interrupted') throw new HypometError('not-interrupted', 'Only an interrupted run can be closed by hand.')
+    await this.recorder.close(runId, r.rigState?.end ?? null)
+    await this.database.write(db => record(db, { who: by, what: 'close run', entity: 'run', entityId: runId }))
   }
 
-  /** @throws HypometError `not-running`, `no-controls`, `missing-name`, `missing-reason` */
-  command(runId: number, by: string, { command, note, value, to }: DeskCommand): void {
+  /** @throws HypometError `not-running`, `no-controls`, `missing-name`, `missing-reason`, `not-by-hand` */
+  command(runId: number, by: string, { command, note, value, to, seconds, readings = {} }: DeskCommand): void {
     const live = this.live.get(runId)
     if (!live) throw new HypometError('not-running', 'This run is not going on.')
-    if (by === UNNAMED && (command === 'go' || command === 'take' || command === 'deviation')) throw new HypometError('missing-name', 'Say who you are, top right: this goes into the record by name.')
+    if (by === UNNAMED && NAMED.has(command)) throw new HypometError('missing-name', 'Say who you are, top right: this goes into the record by name.')
     if (command === 'deviation' && (value === null || note.trim() === '')) throw new HypometError('missing-reason', 'A deviation needs its size and what was done.', { path: value === null ? 'value' : 'note' })
-    if (command === 'call-out' && value !== null) return live.shout(by, value, note)
-    if (command === 'call-out' || command === 'mark' || command === 'reason') return live.note(command, by, note)
-    if (command === 'deviation') return live.deviate(by, value!, note)
-    if (command === 'take' || command === 'pass') return live.passControls(by, command === 'take' ? by : to)
-    live.command(command, by, note)
+    if (command === 'stop' && note.trim() === '') throw new HypometError('missing-reason', 'A stop needs its reason; an abort does not.', { path: 'note' })
+    switch (command) {
+      case 'call-out': return value === null ? live.note(command, by, note) : live.shout(by, value, note)
+      case 'mark':
+      case 'photo':
+      case 'reason': return live.note(command, by, note)
+      case 'deviation': return live.deviate(by, value!, note)
+      case 'take': return live.passControls(by, by)
+      case 'pass': return live.passControls(by, to)
+      case 'read': return live.read(by, readings)
+      default: return live.command(command, by, note, seconds)
+    }
   }
 
-  /** What has happened so far, and from then on every frame. */
-  async join(runId: number, listener: (frame: LiveFrame) => void): Promise<() => void> {
+  /** What has happened so far, and from then on every frame. @throws HypometError `not-running` */
+  join(runId: number, who: string, send: (frame: LiveFrame) => void): { leave(): void; draw(roles: string[]): void } {
     const live = this.live.get(runId)
-    const { latest, controller } = live?.frame() ?? { latest: {}, controller: '' }
-    const first = live?.rehearsed() ?? { ...(await this.history(runId)), latest, controller }
-    const leave = live?.listen(listener) ?? (() => {})
-    listener(first)
-    return leave
+    if (!live) throw new HypometError('not-running', 'This run is not going on.')
+    const console: Console = { who, roles: [], send }
+    const leave = live.join(console)
+    return { leave, draw: roles => live.draw(console, roles) }
   }
 
   /** Runs whose process ended under them. */
@@ -127,46 +155,83 @@ export class RunDesk {
     await Promise.all([...this.live.values()].map(l => l.stop()))
   }
 
-  private async open(runId: number): Promise<void> {
-    const { read: db } = this.database
-    const [r] = await db.select().from(run).where(eq(run.id, runId))
-    const context = await testContext(db, r!.testId)
-    const view = await planViewOf(db, r!.testId)
-    const channels = await db.select().from(channel).where(eq(channel.datasetId, r!.datasetId))
-    const time = channels.find(c => c.role === 't')!
-    const [stored] = await db.select({ n: count(), samples: sum(chunk.count) }).from(chunk).where(eq(chunk.channelId, time.id))
-    const live = new LiveRun({
-      database: this.database, runId, testId: r!.testId, datasetId: r!.datasetId, family: context!.test.family, plan: context!.test.plan, article: context!.revision.properties,
-      view: view!, seed: r!.seed, pace: r!.pace, by: r!.by, channels: Object.fromEntries(channels.map(c => [c.role, c.id])), state: r!.rigState as RigState, seq: stored!.n, stored: Number(stored!.samples ?? 0), watches: watchesOf(view!), prefer: context!.prefer, rehearsal: null,
-    })
-    if (Number(stored!.samples ?? 0) > 0) live.prime(await firstRung(db, channels, view!))
+  private keep(runId: number, live: LiveRun): LiveRun {
     this.live.set(runId, live)
     live.onClosed = () => this.live.delete(runId)
     live.start()
+    return live
   }
 
-  private async history(runId: number): Promise<Omit<LiveFrame, 'latest' | 'controller'>> {
+  private async open(runId: number): Promise<void> {
     const { read: db } = this.database
     const [r] = await db.select().from(run).where(eq(run.id, runId))
-    if (!r) throw notFound('run', runId)
-    const view = await planViewOf(db, r.testId)
-    const channels = await db.select().from(channel).where(eq(channel.datasetId, r.datasetId))
-    const samples = async (role: string) => Array.from(await readSamples(db, channels.find(c => c.role === role)!.id))
-    const [t, commanded, read] = [await samples('t'), await samples(view!.commanded.role), await samples(view!.read.role)]
-    const stride = Math.max(1, Math.ceil(t.length / 2000))
-    const thin = (values: number[]) => values.filter((_, i) => i % stride === 0)
-    const events: LiveEvent[] = await db.select().from(runEvent).where(eq(runEvent.runId, runId)).orderBy(asc(runEvent.id))
-    const { rung = 0, phase = 'ended', elapsed = 0, end = null, t: at = 0 } = r.rigState ?? {}
-    return { t: thin(t), commanded: thin(commanded), read: thin(read), state: { t: at, rung, phase, elapsed, end }, events, closed: r.status !== 'running' }
+    const { viewed, rig, prefer } = await prepared(db, r!.testId)
+    const soFar = await recordedSoFar(db, r!.datasetId)
+    const said = (await db.select().from(runEvent).where(eq(runEvent.runId, runId)).orderBy(asc(runEvent.id))) as LiveEvent[]
+    const live = new LiveRun({
+      runId, testId: r!.testId, ...viewed, pace: r!.pace, prefer, controls: r!.controls, recorder: this.recorder, groups: await groupsOf(db, r!.datasetId),
+      // A stand-in for a rig stood still meanwhile; a logger and a crew did not.
+      begin: r!.source === 'rig' ? r!.rigState?.t ?? 0 : (Date.now() - Date.parse(r!.startedAt)) / 1000,
+      driver: driverOf(r!, viewed, rig, soFar),
+      ended: ({ end }) => this.recorder.close(runId, end),
+    })
+    if ((soFar['t']?.length ?? 0) > 0) live.prime(soFar, said)
+    this.keep(runId, live)
   }
 }
 
-/** What was recorded on the first rung, from which zeros are taken. */
-async function firstRung(db: Db, channels: (typeof channel.$inferSelect)[], view: PlanView): Promise<RigBlock> {
-  const samples = new Map(await Promise.all(channels.map(async c => [c.role, Array.from(await readSamples(db, c.id))] as const)))
-  const t = samples.get('t') ?? []
-  const end = t.findIndex(x => x >= view.rungs[0]!.hold)
-  const n = end === -1 ? t.length : end
-  samples.delete('t')
-  return { t: t.slice(0, n), channels: Object.fromEntries([...samples].map(([role, values]) => [role, values.slice(0, n)])) }
+/** @throws HypometError `no-plan` */
+async function prepared(db: Db, testId: number): Promise<Prepared> {
+  const [context, viewed] = [await testContext(db, testId), await viewedPlanOf(db, testId)]
+  if (!context || !viewed) throw new HypometError('no-plan', 'This test has no plan that holds together yet.')
+  const predicted = (await predictionsOf(db, testId, context.revision.id)).flatMap(p => (p.value === null ? [] : [{ quantity: p.quantity, value: p.value }]))
+  const { family } = context.test
+  return { viewed, family, prefer: context.prefer, rig: seed => simulatedRigOf(family, viewed, context.revision.properties, { seed, predicted }) }
+}
+
+const faultsOf = (seed: number, view: PlanView): Fault[] => drawFaults(seed, view.channels, view.commanded.role, view.duration)
+
+/** Channels without which nothing can be followed or reduced. */
+const neededOf = (family: string, { view }: ViewedPlan): string[] => [...new Set([view.commanded.role, ...planningOf(family).needed.map(n => n.role)])].filter(role => view.channels.some(c => c.role === role))
+
+function rolesOf(from: Exclude<StartOf, { source: 'rig' }>, { view }: ViewedPlan): string[] {
+  const read = view.channels.filter(c => c.expression === null).map(c => c.role)
+  return from.source === 'stream' ? read.filter(role => from.setUp.channels[role]) : read
+}
+
+const nameOf = (from: StartOf): string => {
+  if (from.source === 'rig') return `simulated rig, seed ${from.seed}`
+  if (from.source === 'crew') return 'read by hand: each reading stands until the next'
+  const { where } = from.setUp
+  return where.kind === 'tcp' ? `stream from ${where.host}:${where.port}` : `stream from ${where.path}`
+}
+
+/** A record for each rate; the others join the plan's own. */
+async function openRecords(db: Db, testId: number, view: PlanView, from: StartOf, groups: readonly { rate: number; roles: string[] }[]): Promise<number> {
+  const createdAt = new Date().toISOString()
+  let main: number | null = null
+  for (const [i, { rate, roles }] of groups.entries()) {
+    const [data]: { id: number }[] = await db.insert(dataset).values({ testId, source: from.source, name: i === 0 ? nameOf(from) : `${nameOf(from)}, ${rate} Hz`, status: 'recording', warnings: [], joinsId: main, createdAt }).returning({ id: dataset.id })
+    main ??= data!.id
+    const channels = roles.map(role => view.channels.find(c => c.role === role)!)
+    await addChannels(db, [{ datasetId: data!.id, role: 't', name: 'Time', unit: 's' }, ...channels.map(c => ({ datasetId: data!.id, role: c.role, name: c.label, unit: siUnit(c.kind as Kind), sensorId: c.sensorId }))])
+  }
+  return main!
+}
+
+async function groupsOf(db: Db, main: number): Promise<LiveGroup[]> {
+  const records = await db.select({ id: dataset.id }).from(dataset).where(or(eq(dataset.id, main), eq(dataset.joinsId, main))).orderBy(asc(dataset.id))
+  return Promise.all(records.map(async ({ id }) => {
+    const channels = await db.select({ id: channel.id, role: channel.role }).from(channel).where(eq(channel.datasetId, id)).orderBy(asc(channel.id))
+    const t = (await recordedSoFar(db, id))['t']!
+    return { datasetId: id, channelIds: channels.map(c => c.id), roles: channels.slice(1).map(c => c.role), stored: t.length }
+  }))
+}
+
+function driverOf(r: typeof run.$inferSelect, { plan, view }: ViewedPlan, rig: Prepared['rig'], soFar: Record<string, Float64Array>): Driver {
+  if (r.source === 'rig') return new SimulatedDriver(rig(r.seed), plan.rate, r.rigState as SimulatedState)
+  const follower = new LadderFollower(plan.rungs, view.commanded.role, view.maxTarget, r.rigState as RigState | null)
+  if (r.source === 'stream') return new StreamDriver(sourceOf(r.setUp!.where), layoutOf(r.setUp!, plan, []), follower)
+  const read = view.channels.filter(c => c.expression === null)
+  return new CrewDriver(follower, view.commanded.role, Object.fromEntries(read.map(c => [c.role, soFar[c.role]?.at(-1) ?? 0])))
 }

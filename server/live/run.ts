@@ -1,314 +1,390 @@
-import { applyFaults, families, HypometError, parseSettings, Watcher, type Fault, type FaultMemory, type Plan, type PlanView, type RigBlock, type RigCommand, type RigState, type UnitPreference } from '@hypomet/core'
-import { eq } from 'drizzle-orm'
-import type { Database, Db } from '../db/client'
-import { appendChunk, consolidate } from '../db/samples'
-import { dataset, run, runEvent, type LiveEvent } from '../db/schema'
-import { lockPredictions } from '../db/tests'
-import { crossedWatches, type Watch } from './watch'
+import { HypometError, Watcher, type LiveFlag, type Plan, type PlanView, type RigBlock, type RigCommand, type RigState, type UnitPreference } from '@hypomet/core'
+import type { LiveEvent } from '../db/schema'
+import { causesOf } from './causes'
+import type { CrewDriver } from './drivers/crew'
+import type { Driver, Said } from './drivers/driver'
+import type { LiveFrame, LiveNow, RecorderState } from './frame'
+import { Readout } from './readout'
+import type { RecordedBlock, Recorder } from './recorder'
+import { Strips } from './strips'
 
-const TICK_MS = 100
-const FLUSH_MS = 300
-const POINTS_A_FRAME = 10
+const TICK_MS = 33
+const FLUSH_MS = 250
+/** Frames between two that say everything. */
+const NOW_EVERY = 6
+const POINTS_A_FRAME = 3
+/** A logger whose stamps run ahead of this server's clock by more than this, s, has a clock of its own. */
+const AHEAD = 0.5
+/** Samples that may wait for a store that does not take them, before the eldest would have to go. */
+const MOST_WAITING = 60_000_000
 
-/** What the console receives, ten times a second: thinned samples and where the ladder stands. */
-export interface LiveFrame {
-  t: number[]
-  commanded: number[]
-  read: number[]
-  state: { t: number; rung: number; phase: RigState['phase']; elapsed: number; end: string | null }
-  /** Newest reading of every channel, its zero taken off; null before there is one. */
-  latest: Record<string, number | null>
-  /** Who has the controls. */
-  controller: string
-  events: LiveEvent[]
-  closed: boolean
+/** A record that samples of one rate go to. */
+export interface LiveGroup {
+  datasetId: number
+  /** Of time, then of the roles, in order of their numbers. */
+  channelIds: number[]
+  roles: string[]
+  /** Samples that are stored already. */
+  stored: number
 }
 
 export interface LiveOptions {
-  database: Database
   runId: number
   testId: number
-  datasetId: number
-  family: string
-  plan: unknown
-  article: unknown
+  plan: Plan
   view: PlanView
-  seed: number
   pace: number
-  by: string
-  /** Channel ids by role; `t` among them. */
-  channels: Record<string, number>
-  state: RigState
-  /** Chunks and samples that are already stored. */
-  seq: number
-  stored: number
-  watches: Watch[]
+  /** s on the run's clock when this process takes it up. */
+  begin: number
+  controls: string
+  groups: LiveGroup[]
+  driver: Driver
   prefer: UnitPreference
-  /** Surprises of a rehearsal, of which nothing is stored; null for a run. */
-  rehearsal: { faults: Fault[]; ended(what: { t: number; end: string; events: LiveEvent[] }): Promise<void> } | null
+  /** Null for a rehearsal, of which nothing is stored. */
+  recorder: Recorder | null
+  /** What is told once it is over. */
+  ended(what: { t: number; end: string; events: LiveEvent[] }): Promise<void>
+}
+
+export interface Console {
+  who: string
+  /** Channels that are drawn as strips. */
+  roles: string[]
+  send(frame: LiveFrame): void
 }
 
 /**
- * A run on the simulated rig: advances it with the clock, records every sample, watches full-rate data and sends the
- * console a thinned stream. What is recorded is never older than `FLUSH_MS`, and the rig's memory is stored with it.
+ * A run that goes on: takes what its driver gives, records every sample, watches at full rate, and sends consoles a
+ * thinned stream. What is on the disk is never older than a flush, and the run's memory is stored with it.
  */
 export class LiveRun {
-  private state: RigState
-  private seq: number
-  private stored: number
-  private timers: NodeJS.Timeout[] = []
-  private pending: RigBlock = { t: [], channels: {} }
-  private pendingEvents: LiveEvent[] = []
-  private readonly listeners = new Set<(frame: LiveFrame) => void>()
-  private lastTick = performance.now()
-  private owed = 0
-  private flushing: Promise<void> = Promise.resolve()
-  private readonly rig
-  private readonly truth: unknown
-  private readonly plan: { rate: number }
-  private readonly article: unknown
-  private readonly fired = new Set<string>()
-  /** Last sample of each channel. */
-  private readonly latest: Record<string, number> = {}
-  private closing: Promise<void> | null = null
+  readonly readout: Readout
   private readonly watcher: Watcher
-  /** Sums over the first rung, of which the zeros are the means. */
-  private readonly zeros: Record<string, { sum: number; n: number }> = {}
+  private readonly strips: Strips
+  private readonly consoles = new Set<Console>()
+  private readonly events: LiveEvent[] = []
+  private timers: NodeJS.Timeout[] = []
+  private pending: { blocks: RigBlock[]; events: LiveEvent[]; samples: number; since: number } = emptyPending()
+  private flushing: Promise<void> | null = null
+  private problem = ''
+  private stored = 0
   private controller: string
-  private readonly faultMemory: FaultMemory = {}
-  /** What a rehearsal remembers for a console that comes late, and for its debrief. */
-  private readonly heard = { t: [] as number[], commanded: [] as number[], read: [] as number[], events: [] as LiveEvent[] }
+  private begun = 0
+  private frames = 0
+  private fresh: { t: number[]; commanded: number[]; read: number[] } = { t: [], commanded: [], read: [] }
+  private latency = { last: 0, worst: 0 }
+  private clockSaid = false
+  private closing: Promise<void> | null = null
+  onClosed: (() => void) | undefined
 
   constructor(private readonly o: LiveOptions) {
-    const { stages } = families[o.family]!
-    this.rig = stages.rig
-    const plan = parseSettings(stages.plan, o.plan, 'plan') as Plan
-    this.plan = plan
-    this.watcher = new Watcher(plan.watch, plan.channels, o.view.commanded.role, o.prefer)
-    this.controller = o.by
-    this.article = parseSettings(stages.article, o.article, 'properties')
-    this.truth = this.rig.drawTruth(this.plan, this.article, o.seed)
-    this.state = o.state
-    this.seq = o.seq
-    this.stored = o.stored
+    const { plan, view } = o
+    this.readout = new Readout(plan, view)
+    this.watcher = new Watcher({ rules: plan.watch, channels: plan.channels, commanded: view.commanded.role, maxTarget: view.maxTarget, prefer: o.prefer, ranges: Object.fromEntries(view.channels.flatMap(c => (c.fullScale === null || c.expression !== null ? [] : [[c.role, c.fullScale]]))) })
+    this.strips = new Strips(o.groups.flatMap(g => g.roles))
+    this.controller = o.controls
+    this.stored = o.groups.reduce((n, g) => n + g.stored * g.roles.length, 0)
   }
 
   start(): void {
-    this.lastTick = performance.now()
+    this.begun = performance.now()
+    this.o.driver.onArrival = () => this.take()
+    this.o.driver.start()
     this.timers = [setInterval(() => this.tick(), TICK_MS), setInterval(() => void this.flush(), FLUSH_MS)]
   }
 
-  listen(listener: (frame: LiveFrame) => void): () => void {
-    this.listeners.add(listener)
-    return () => this.listeners.delete(listener)
+  /** Samples of before this process, so that zeros and watch rules know them. */
+  prime(columns: Record<string, Float64Array>, events: readonly LiveEvent[]): void {
+    const { t: times = new Float64Array(), ...rest } = columns
+    const [t, channels] = [Array.from(times), Object.fromEntries(Object.entries(rest).map(([role, v]) => [role, Array.from(v)]))]
+    const until = this.o.view.rungs[0]!.hold
+    const reached = events.flatMap(e => (e.kind === 'rung reached' && e.rung !== null && e.value !== null && e.reading !== null ? [{ rung: e.rung, value: e.value, reading: e.reading }] : []))
+    this.readout.prime(t, channels, until, reached)
+    const n = t.findIndex(x => x >= until)
+    const zero = n < 0 ? t.length : n
+    this.watcher.feed({ t: t.slice(0, zero), channels: Object.fromEntries(Object.entries(channels).map(([role, v]) => [role, v.slice(0, zero)])) }, { rung: 0, isHold: true })
+    this.events.push(...events)
   }
 
-  /** Anybody may hold or abort; going on is for who has the controls. @throws HypometError `no-controls` */
-  command(command: RigCommand, by: string, note = ''): void {
-    if (command === 'resume' || command === 'go') this.assertControls(by)
-    const before = this.state
-    this.state = this.rig.command(this.state, command)
-    if (this.state.phase !== before.phase || (command === 'go' && before.phase === 'waiting')) this.note(command, by, note)
+  join(console: Console): () => void {
+    this.consoles.add(console)
+    console.send({ ...this.frame(), ...this.readout.heard, events: this.events, now: this.now() })
+    return () => this.consoles.delete(console)
   }
 
-  private assertControls(by: string): void {
-    if (by !== this.controller) throw new HypometError('no-controls', `${this.controller} has the controls; take them first, or ask. Anybody may hold or abort.`)
+  /** Which channels a console draws; what they did in the last half minute comes at once. */
+  draw(console: Console, roles: string[]): void {
+    console.roles = roles
+    console.send({ ...this.frame(), strips: this.strips.history(roles) })
+  }
+
+  /** Anybody may hold, stop or abort; going on is for who has the controls. @throws HypometError `no-controls` */
+  command(command: RigCommand, by: string, note = '', seconds?: number): void {
+    if (command === 'resume' || command === 'go' || command === 'count-down' || command === 'reached') this.assertControls(by)
+    const before = this.o.driver.state
+    this.o.driver.command(command, seconds)
+    const { state } = this.o.driver
+    if (state.phase === before.phase && state.end === before.end && state.going === before.going && state.countdown === before.countdown && state.isReached === before.isReached) return
+    this.note(command === 'count-down' ? 'baseline' : command, by, command === 'count-down' ? `${seconds ?? 10} s, then load` : note)
   }
 
   /** Hands the controls on, or takes them: both are written down. */
   passControls(by: string, to: string): void {
     if (to === this.controller) return
     if (to !== by) this.assertControls(by)
-    this.note(to === by ? 'controls taken' : 'controls passed', by, to === by ? `from ${this.controller}` : `to ${to}`)
+    this.note(to === by ? 'controls taken' : 'controls passed', by, to === by ? `from ${this.controller || 'nobody'}` : `to ${to}`)
     this.controller = to
-    this.broadcast(this.frame())
+    this.broadcast({ ...this.frame(), now: this.now() })
   }
 
   /** A reading as it was shouted, SI, beside what the gauge says at this moment. */
   shout(by: string, reading: number, note: string): void {
-    this.addEvent({ t: this.state.t, kind: 'call-out', rung: this.state.rung, value: this.lastOf(this.o.view.commanded.role), reading, note: note || 'as shouted', by })
+    this.addEvent({ kind: 'call-out', reading, note: note || 'as shouted', by })
+  }
+
+  /** What people read with the load on, by role, SI; only where nobody else reads. @throws HypometError `not-by-hand` */
+  read(by: string, readings: Record<string, number>): void {
+    const driver = this.o.driver as Partial<CrewDriver> & Driver
+    if (!driver.read) throw new HypometError('not-by-hand', 'This run is read by a rig or a logger; shout a reading beside it instead.', { path: 'readings' })
+    this.assertControls(by)
+    const { commanded, read } = this.o.view
+    const target = this.target()
+    driver.read(readings, target)
+    this.addEvent({ kind: 'call-out', value: readings[commanded.role] ?? target, reading: readings[read.role] ?? null, note: 'read by hand', by, role: Object.keys(readings).join(' ') })
   }
 
   /** A load that no rung plans, written down with its size before it goes on. SI. */
   deviate(by: string, size: number, note: string): void {
-    this.addEvent({ t: this.state.t, kind: 'deviation', rung: this.state.rung, value: size, reading: null, note, by })
-  }
-
-  /** Samples of before this process, so that zeros and watch rules know them. */
-  prime(block: RigBlock): void {
-    this.learnZeros(block)
-    this.watcher.feed(block, { rung: 0, isHold: true, maxTarget: this.o.view.maxTarget })
-  }
-
-  private learnZeros(block: RigBlock): void {
-    for (const [role, values] of Object.entries(block.channels)) {
-      const z = (this.zeros[role] ??= { sum: 0, n: 0 })
-      for (const v of values) if (Number.isFinite(v)) { z.sum += v; z.n++ }
-    }
-  }
-
-  private zeroOf(role: string): number {
-    const z = this.zeros[role]
-    return z && z.n > 0 ? z.sum / z.n : 0
+    this.addEvent({ kind: 'deviation', value: size, reading: null, note, by })
   }
 
   /** A reading called out, or a mark, at this moment. */
-  note(kind: string, by: string, note = ''): void {
-    const reading = this.lastOf(this.o.view.read.role)
-    this.addEvent({ t: this.state.t, kind, rung: this.state.rung, value: this.lastOf(this.o.view.commanded.role), reading, note, by })
+  note(kind: string, by: string, note = '', role: string | null = null): void {
+    this.addEvent({ kind, note, by, role })
+  }
+
+  /** A frame without samples: where it stands now. */
+  frame(): LiveFrame {
+    const { t, rung, phase, elapsed, end, countdown } = this.o.driver.state
+    return { t: [], commanded: [], read: [], state: { t, rung, phase, elapsed, end, countdown }, events: [], closed: false }
   }
 
   async stop(): Promise<void> {
     this.timers.forEach(clearInterval)
     this.timers = []
+    this.o.driver.stop()
+    // What came while an earlier block was being stored goes out as well.
+    await this.flush()
     await this.flush()
   }
 
-  private lastOf(role: string): number | null {
-    return this.latest[role] ?? null
+  private assertControls(by: string): void {
+    if (by !== this.controller) throw new HypometError('no-controls', `${this.controller || 'Nobody'} has the controls; take them first, or ask. Anybody may hold or abort.`)
+  }
+
+  private target(): number {
+    const { phase, rung } = this.o.driver.state
+    return phase === 'unloading' || phase === 'ended' ? 0 : this.o.view.rungs[rung]!.target
+  }
+
+  private elapsed(): number {
+    return this.o.begin + ((performance.now() - this.begun) / 1000) * this.o.pace
   }
 
   private tick(): void {
-    const now = performance.now()
-    this.owed += ((now - this.lastTick) / 1000) * this.o.pace * this.plan.rate
-    this.lastTick = now
-    const due = Math.floor(this.owed)
-    if (due === 0 || this.state.phase === 'ended') return void (this.state.phase === 'ended' && this.finish())
-    this.owed -= due
-    const before = this.state
-    const { state, block: sound } = this.rig.advance(this.plan, this.article, this.truth, this.state, due)
-    const block = applyFaults(this.o.rehearsal?.faults ?? [], sound, this.faultMemory)
-    this.state = state
-    this.take(block, now, before.rung)
-    this.announce(before)
-    this.send(block)
+    this.take()
+    this.send()
+    if (this.o.driver.state.phase === 'ended') void this.finish()
   }
 
-  private take(block: RigBlock, arrived: number, rung: number): void {
-    if (rung === 0) this.learnZeros(block)
-    this.pending.t.push(...block.t)
-    for (const [role, values] of Object.entries(block.channels)) {
-      ;(this.pending.channels[role] ??= []).push(...values)
-      if (values.length > 0) this.latest[role] = values.at(-1)!
-    }
-    for (const { key, note, hold } of crossedWatches(this.o.watches, block)) {
-      if (this.fired.has(key)) continue
-      this.fired.add(key)
-      this.note('watch', 'watch rule', note)
-      if (hold) this.command('hold', 'watch rule')
-    }
-    const { phase } = this.state
-    for (const c of this.watcher.feed(block, { rung, isHold: phase !== 'ramp' && phase !== 'unloading', maxTarget: this.o.view.maxTarget })) {
+  /** What has come: looked at in full, kept for the store, thinned for the consoles. */
+  private take(): void {
+    if (this.closing) return
+    const elapsed = this.elapsed()
+    const before = this.o.driver.state
+    const { blocks, said, arrived } = this.o.driver.poll(elapsed)
+    for (const block of blocks) this.look(block, before, arrived)
+    if (blocks.some(b => b.t.length > 0)) this.time(blocks, elapsed, arrived)
+    said.forEach(s => this.hear(s))
+    this.announce(before)
+  }
+
+  private look(block: RigBlock, before: RigState, arrived: number | null): void {
+    const { state } = this.o.driver
+    const isHold = state.phase !== 'ramp' && state.phase !== 'unloading' && before.rung === state.rung
+    const crossed = this.watcher.feed(block, { rung: Math.min(before.rung, state.rung), isHold })
+    for (const c of crossed) {
       if (c.action !== 'warn') this.command(c.action, 'watch rule')
-      this.note('watch', 'watch rule', `${c.note} (${(performance.now() - arrived).toFixed(1)} ms after the sample came)`)
+      this.note('watch', 'watch rule', `${c.note} (${this.since(c.t, arrived).toFixed(1)} ms after its sample)`, c.role)
     }
+    for (const flag of this.readout.feed(block, before, state)) this.say(flag)
+    this.strips.feed(block)
+    this.keep(block)
+    const { commanded, read } = this.o.view
+    if (!block.channels[commanded.role]) return
+    const stride = Math.max(1, Math.ceil(block.t.length / POINTS_A_FRAME))
+    for (let k = block.t.length - 1 - Math.floor((block.t.length - 1) / stride) * stride; k < block.t.length; k += stride) {
+      this.fresh.t.push(block.t[k]!)
+      this.fresh.commanded.push(block.channels[commanded.role]![k]!)
+      this.fresh.read.push(block.channels[read.role]?.[k] ?? this.readout.lastOf(read.role) ?? 0)
+    }
+  }
+
+  private say({ note, role }: LiveFlag): void {
+    this.note('health', 'rig', note, role)
+  }
+
+  /** How long it took from the newest sample to here, and whether its clock is this one. */
+  private time(blocks: readonly RigBlock[], elapsed: number, arrived: number | null): void {
+    const newest = Math.max(...blocks.map(b => b.t.at(-1) ?? -Infinity))
+    const oldest = Math.min(...blocks.map(b => b.t[0] ?? Infinity))
+    this.latency.last = this.since(oldest, arrived)
+    this.latency.worst = Math.max(this.latency.worst, this.latency.last)
+    if (this.clockSaid || newest - elapsed < AHEAD) return
+    this.clockSaid = true
+    this.note('clock', 'rig', `the logger’s stamps run ${(newest - elapsed).toFixed(1)} s ahead of this clock`)
+  }
+
+  /** ms from a sample, or from when it came in, to now. */
+  private since(t: number, arrived: number | null): number {
+    const now = performance.now()
+    return Math.max(0, arrived === null ? now - this.begun - ((t - this.o.begin) / this.o.pace) * 1000 : now - arrived)
+  }
+
+  private hear(s: Said): void {
+    this.addEvent({ kind: s.kind, note: s.note, by: 'stream', ...(s.t === undefined ? {} : { t: s.t }) })
+    if (s.hold) this.command('hold', 'stream')
+  }
+
+  private keep(block: RigBlock): void {
+    if (!this.o.recorder || block.t.length === 0) return
+    if (this.pending.samples === 0) this.pending.since = performance.now()
+    this.pending.blocks.push(block)
+    this.pending.samples += block.t.length * Object.keys(block.channels).length
   }
 
   /** Rungs reached and ends, as the state passes them. */
   private announce(before: RigState): void {
-    const { state } = this
+    const { state } = this.o.driver
     if (state.phase === 'hold' && (before.phase !== 'hold' || before.rung !== state.rung) && before.phase !== 'paused') this.note('rung reached', 'rig')
     if (state.phase === 'waiting' && before.phase !== 'waiting') this.note('waits for a go', 'rig')
-    if (state.end && state.end !== before.end && state.end !== 'aborted') this.note(state.end, 'rig')
+    if (before.countdown !== null && state.countdown === null && state.phase === 'ramp') this.note('load', 'rig', 'after the baseline')
+    if (state.end && state.end !== before.end && state.end !== 'aborted' && state.end !== 'stopped') this.note(state.end, 'rig')
   }
 
-  private addEvent(event: LiveEvent): void {
-    this.pendingEvents.push(event)
+  private addEvent(e: Partial<LiveEvent> & Pick<LiveEvent, 'kind' | 'by'>): void {
+    const { commanded, read } = this.o.view
+    const { state } = this.o.driver
+    const event: LiveEvent = { t: state.t, rung: state.rung, value: this.readout.lastOf(commanded.role), reading: this.readout.lastOf(read.role), note: '', target: this.target(), role: null, ...e }
+    this.pending.events.push(event)
+    this.events.push(event)
     this.broadcast({ ...this.frame(), events: [event] })
   }
 
-  private snapshot(): LiveFrame['state'] {
-    const { t, rung, phase, elapsed, end } = this.state
-    return { t, rung, phase, elapsed, end }
+  private now(): LiveNow {
+    const { driver } = this.o
+    return {
+      ...this.readout.now(driver.state, this.watcher), controller: this.controller, watching: [...new Set([...this.consoles].map(c => c.who))],
+      recorder: this.recorderState(), latency: this.latency, source: driver.isThere ? 'there' : 'lost',
+    }
   }
 
-  /** Everything so far, of a rehearsal. */
-  rehearsed(): LiveFrame | null {
-    return this.o.rehearsal ? { ...this.frame(), ...this.heard, events: [...this.heard.events, ...this.pendingEvents] } : null
+  private recorderState(): RecorderState {
+    const waiting = this.pending.samples
+    return { behind: waiting > 0 ? (performance.now() - this.pending.since) / 1000 : 0, stored: this.stored, waiting, problem: this.problem }
   }
 
-  /** A frame without samples: where it stands now. */
-  frame(): LiveFrame {
-    const latest = Object.fromEntries(this.o.view.channels.map(c => [c.role, this.latest[c.role] === undefined ? null : this.latest[c.role]! - this.zeroOf(c.role)]))
-    return { t: [], commanded: [], read: [], state: this.snapshot(), latest, controller: this.controller, events: [], closed: false }
-  }
-
-  private send(block: RigBlock): void {
-    const stride = Math.max(1, Math.ceil(block.t.length / POINTS_A_FRAME))
-    const thin = (values: number[] = []) => values.filter((_, i) => (values.length - 1 - i) % stride === 0)
-    const { commanded, read } = this.o.view
-    const thinned = { t: thin(block.t), commanded: thin(block.channels[commanded.role]), read: thin(block.channels[read.role]) }
-    if (this.o.rehearsal) for (const key of ['t', 'commanded', 'read'] as const) this.heard[key].push(...thinned[key])
-    this.broadcast({ ...this.frame(), ...thinned })
+  private send(): void {
+    const piece = this.strips.take()
+    const isFull = this.frames++ % NOW_EVERY === 0
+    if (!piece && !isFull) return
+    const frame: LiveFrame = { ...this.frame(), ...this.fresh, ...(isFull ? { now: this.now() } : {}) }
+    this.fresh = { t: [], commanded: [], read: [] }
+    for (const c of this.consoles) c.send(piece && c.roles.length > 0 ? { ...frame, strip: this.strips.of(piece, c.roles) } : frame)
   }
 
   private broadcast(frame: LiveFrame): void {
-    for (const listener of this.listeners) listener(frame)
+    for (const c of this.consoles) c.send(frame)
   }
 
-  /** Stores what has come since the last flush, with the rig's memory, in one transaction. */
+  /** Stores what has come since the last time, with the run's memory, in one transaction; one at a time. */
   private flush(): Promise<void> {
-    this.flushing = this.flushing.then(async () => {
-      const [block, events] = [this.pending, this.pendingEvents]
-      if (block.t.length === 0 && events.length === 0) return
-      this.pending = { t: [], channels: {} }
-      this.pendingEvents = []
-      try {
-        await this.store(block, events, this.state)
-        this.seq++
-        this.stored += block.t.length
-      } catch (e) {
-        // Nothing is lost while this process lives: it goes out with the next flush.
-        console.error(`Run ${this.o.runId}: a block could not be stored, trying again.`, e)
-        this.pending = joined(block, this.pending)
-        this.pendingEvents = [...events, ...this.pendingEvents]
-      }
-    })
-    return this.flushing
+    return (this.flushing ??= this.storePending().finally(() => { this.flushing = null }))
   }
 
-  private store(block: RigBlock, events: LiveEvent[], state: RigState): Promise<void> {
-    if (this.o.rehearsal) {
-      this.heard.events.push(...events)
-      return Promise.resolve()
+  private async storePending(): Promise<void> {
+    const { recorder, runId, testId } = this.o
+    const sent = this.pending
+    if (!recorder || (sent.blocks.length === 0 && sent.events.length === 0)) return
+    this.pending = emptyPending()
+    const blocks = this.o.groups.flatMap((g, i) => recorded(g, sent.blocks.filter(b => (b.group ?? 0) === i)))
+    try {
+      await recorder.store({ runId, testId, blocks, events: sent.events, state: this.o.driver.state, controls: this.controller })
+      for (const b of blocks) this.o.groups.find(g => g.datasetId === b.datasetId)!.stored += b.count
+      this.stored += sent.samples
+      this.mend()
+    } catch (e) {
+      // Nothing is lost while this process lives: it goes out with the next flush.
+      const { blocks: later, events, samples } = this.pending
+      this.pending = { blocks: [...sent.blocks, ...later], events: [...sent.events, ...events], samples: sent.samples + samples, since: sent.since }
+      this.complain(e as Error)
     }
-    return this.o.database.write(async db => {
-      if (this.seq === 0) await lockPredictions(db, this.o.testId)
-      await storeBlock(db, this.o.channels, this.seq, this.stored, block)
-      if (events.length > 0) await db.insert(runEvent).values(events.map(e => ({ ...e, runId: this.o.runId, at: new Date().toISOString() })))
-      await db.update(run).set({ rigState: state }).where(eq(run.id, this.o.runId))
-    })
+  }
+
+  /** The store does not take it: the ladder is held, and everybody is told. */
+  private complain(e: Error): void {
+    const isFull = /\bfull\b|SQLITE_FULL|ENOSPC/i.test(causesOf(e))
+    if (this.problem === '') {
+      this.problem = isFull ? 'The disk is full' : 'The store does not answer'
+      console.error(`Run ${this.o.runId}: a block could not be stored, trying again. ${causesOf(e)}`)
+      this.note('recorder', 'recorder', `${this.problem}: ladder held, what is read is kept in memory until there is room`)
+      this.command('hold', 'recorder')
+    }
+    if (this.pending.samples > MOST_WAITING && this.o.driver.state.phase !== 'unloading') {
+      this.note('recorder', 'recorder', 'the memory is nearly full as well: unloading')
+      this.command('abort', 'recorder')
+    }
+  }
+
+  private mend(): void {
+    if (this.problem === '') return
+    this.problem = ''
+    this.note('recorder', 'recorder', 'storing again; nothing was lost')
   }
 
   private finish(): Promise<void> {
     return (this.closing ??= (async () => {
       await this.stop()
-      if (this.o.rehearsal) await this.o.rehearsal.ended({ t: this.state.t, end: this.state.end ?? 'closed early', events: this.heard.events })
-      else await this.o.database.write(db => closeRun(db, this.o.runId, this.o.datasetId, this.state.end))
+      // A store that does not answer keeps the run open: what it holds is in memory only.
+      while (this.o.recorder && this.pending.samples + this.pending.events.length > 0) {
+        await new Promise(resolve => setTimeout(resolve, FLUSH_MS))
+        await this.flush()
+        this.broadcast({ ...this.frame(), now: this.now() })
+      }
+      const { state } = this.o.driver
+      await this.o.ended({ t: state.t, end: state.end ?? 'closed early', events: this.events })
       this.broadcast({ ...this.frame(), closed: true })
       this.onClosed?.()
     })())
   }
-
-  onClosed: (() => void) | undefined
 }
 
-const joined = (a: RigBlock, b: RigBlock): RigBlock => ({
-  t: [...a.t, ...b.t],
-  channels: Object.fromEntries(Object.entries(a.channels).map(([role, values]) => [role, [...values, ...(b.channels[role] ?? [])]])),
-})
+const emptyPending = () => ({ blocks: [] as RigBlock[], events: [] as LiveEvent[], samples: 0, since: 0 })
 
-async function storeBlock(db: Db, channels: Record<string, number>, seq: number, start: number, block: RigBlock): Promise<void> {
-  if (block.t.length === 0) return
-  for (const [role, id] of Object.entries(channels)) {
-    const values = role === 't' ? block.t : block.channels[role] ?? []
-    await appendChunk(db, id, seq, start, Float64Array.from(values))
-  }
+/** Blocks of one rate as they are stored: one after the other, by column. */
+function recorded(g: LiveGroup, blocks: readonly RigBlock[]): RecordedBlock[] {
+  const count = blocks.reduce((n, b) => n + b.t.length, 0)
+  if (count === 0) return []
+  const columns = ['t', ...g.roles].map(role => {
+    const column = new Float64Array(count).fill(NaN)
+    let at = 0
+    for (const b of blocks) {
+      const values = role === 't' ? b.t : b.channels[role]
+      if (values) column.set(values, at)
+      at += b.t.length
+    }
+    return column
+  })
+  return [{ datasetId: g.datasetId, channelIds: g.channelIds, start: g.stored, count, columns }]
 }
 
-/** Makes a recording a dataset like any other. */
-export async function closeRun(db: Db, runId: number, datasetId: number, end: string | null): Promise<void> {
-  const { sha256, rows } = await consolidate(db, datasetId)
-  await db.update(dataset).set({ status: 'ready', sha256, rows }).where(eq(dataset.id, datasetId))
-  await db.update(run).set({ status: 'closed', end: end ?? 'closed early', endedAt: new Date().toISOString() }).where(eq(run.id, runId))
-}

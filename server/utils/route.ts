@@ -44,3 +44,9 @@ export function campaignIdOf(event: H3Event): number | null {
   const id = Number(getQuery(event)['campaignId'])
   return Number.isInteger(id) && id > 0 ? id : null
 }
+
+/** The same for a socket, which bears no header of ours but the page's cookie. */
+export function personFrom(headers: Headers): string {
+  const said = /(?:^|;\s*)hypomet-person=([^;]*)/.exec(headers.get('cookie') ?? '')?.[1] ?? ''
+  return decodeURIComponent(said).trim().slice(0, 60) || UNNAMED
+}

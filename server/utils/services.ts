@@ -7,12 +7,14 @@ import { discard } from '../jobs/handlers'
 import { goOn } from '../jobs/imports'
 import { JobRunner, type Lane } from '../jobs/runner'
 import { RunDesk } from '../live/desk'
+import { ThreadRecorder } from '../live/threadRecorder'
 
 export interface Services {
   database: Database
   originals: Originals
   jobs: JobRunner
   runs: RunDesk
+  recorder: ThreadRecorder
 }
 
 let services: Services | undefined
@@ -34,7 +36,8 @@ export async function openServices(url: string): Promise<number> {
   const originalsFolder = join(url.startsWith('file:') ? dirname(resolve(url.slice('file:'.length))) : resolve('data'), 'originals')
   // Samples lie outside the heap; a small one keeps an import of any length small.
   const spawn = (lane: Lane) => new Worker(new URL('./workers/jobs.mjs', import.meta.url), { workerData: { url, originalsFolder }, resourceLimits: { maxOldGenerationSizeMb: lane === 'long' ? 384 : 2048 } })
-  services = { database, originals: new Originals(originalsFolder), jobs: new JobRunner(database, spawn), runs: new RunDesk(database) }
+  const recorder = new ThreadRecorder(() => new Worker(new URL('./workers/recorder.mjs', import.meta.url), { workerData: { url } }))
+  services = { database, originals: new Originals(originalsFolder), jobs: new JobRunner(database, spawn), runs: new RunDesk(database, recorder), recorder }
   await goOn(services, id => database.write(db => discard(db, id)))
   await services.runs.sweep()
   return applied
@@ -44,6 +47,7 @@ export async function closeServices(): Promise<void> {
   const open = services
   services = undefined
   await open?.runs.stopAll()
+  await open?.recorder.stop()
   await open?.jobs.close()
   open?.database.close()
 }

@@ -48,14 +48,14 @@ export const startLadder = ({ rungs }: Ladder): LadderState => {
 
 /** What a command makes of the state; commands that make no sense now change nothing. */
 export function commandLadder<S extends LadderState>({ rungs }: Ladder, s: S, command: RigCommand, seconds = 10): S {
-  if (s.phase === 'ended' || (s.phase === 'unloading' && command !== 'abort')) return s
+  if (s.phase === 'ended' || (s.phase === 'unloading' && command !== 'abort' && command !== 'reached')) return s
   switch (command) {
     case 'abort': return s.end === 'aborted' ? s : { ...s, ...begin(s, 'unloading'), end: 'aborted', unload: QUICK_UNLOAD }
     case 'stop': return { ...s, ...begin(s, 'unloading'), end: 'stopped', unload: Math.max(QUICK_UNLOAD, rungs[s.rung]!.ramp) }
     case 'hold': return s.phase === 'paused' ? s : { ...s, phase: 'paused', paused: { phase: s.phase, elapsed: s.elapsed }, countdown: null }
     case 'go': return s.phase === 'waiting' ? { ...s, going: true } : s
     case 'count-down': return s.phase === 'waiting' || s.phase === 'hold' ? { ...s, countdown: seconds } : s
-    case 'reached': return s.phase === 'ramp' ? { ...s, isReached: true } : s
+    case 'reached': return s.phase === 'ramp' || s.phase === 'unloading' ? { ...s, isReached: true } : s
     case 'resume': return s.paused ? { ...s, ...s.paused, paused: null } : s
   }
 }

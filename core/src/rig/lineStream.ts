@@ -12,6 +12,8 @@ export interface StreamColumn {
 
 export interface StreamLayout {
   delimiter: Delimiter
+  /** Cells are parted by any number of blanks. */
+  blanks?: boolean
   /** Cells of a good line. */
   width: number
   columns: StreamColumn[]
@@ -31,6 +33,7 @@ export interface StreamTrouble {
 const GAP_SAMPLES = 5
 /** A line longer than this is none. */
 const LONGEST_LINE = 20_000
+const LONGEST_HEAD = 20
 
 /**
  * Lines of numbers as they come, in pieces that end anywhere, made blocks of samples. Lines that are none are counted and
@@ -40,6 +43,8 @@ export class LineStream {
   private rest = ''
   private last = NaN
   private shift = 0
+  /** Lines that may yet be a header, as a logger sends one when it is connected to. */
+  private head = LONGEST_HEAD
   readonly counts = { lines: 0, garbage: 0, repeated: 0, gaps: 0 }
   /** Bad lines in a row, so that a burst is one word. */
   private garbageRun = 0
@@ -64,21 +69,24 @@ export class LineStream {
   /** The line broke: what was half said is not gone on with. */
   cut(): void {
     this.rest = ''
+    this.head = LONGEST_HEAD
   }
 
   private take(line: string, arrived: number, elapsed: number, block: RigBlock, troubles: StreamTrouble[]): void {
     if (line.trim() === '' || line.startsWith('#')) return
     this.counts.lines++
-    const { delimiter, width, columns, time, interval } = this.layout
-    const cells = splitCells(line, delimiter)
+    const { delimiter, blanks, width, columns, time, interval } = this.layout
+    const cells = splitCells(blanks ? line.trim().replace(/[ \t]+/g, '\t') : line, delimiter)
     const numbers = columns.map(c => (isGap(cells[c.index] ?? '') ? NaN : cellNumber(cells[c.index]!, delimiter)))
     const isGood = cells.length >= width && numbers.every((v, i) => !Number.isNaN(v) || isGap(cells[columns[i]!.index] ?? ''))
     const stamp = time ? stampOf(cells[time.index] ?? '', delimiter, time) : arrived
     if (!isGood || !Number.isFinite(stamp)) {
+      if (this.head-- > 0) return
       this.counts.garbage++
       if (this.garbageRun++ === 0) troubles.push({ code: 'garbage', t: elapsed, note: `“${line.slice(0, 40)}” is no line of ${width} numbers; left out` })
       return
     }
+    this.head = 0
     this.garbageRun = 0
     let t = stamp + this.shift
     if (Number.isNaN(this.last)) this.shift = time ? elapsed - stamp : 0

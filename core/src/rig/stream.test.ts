@@ -21,11 +21,12 @@ describe('a live stream of lines', () => {
 
   it('garbage is counted and left out, a burst of it is one word; gaps in a line stay gaps', () => {
     const s = make(true)
-    const { block, troubles } = s.push('0;1;2\nERR 17\n####\n;;\n0,1;1;2\n0,2;nan;2\n', 0)
+    // A header is none.
+    const { block, troubles } = s.push('Zeit;Last;Weg\ns;kN;mm\n0;1;2\nERR 17\n####\n;;\n0,1;1;2\n0,2;nan;2\n', 0)
     expect(block.t).toHaveLength(3)
     expect(block.channels['load']![2]).toBeNaN()
     expect(troubles.map(t => t.code)).toEqual(['garbage'])
-    expect(s.counts).toMatchObject({ garbage: 2, lines: 5 })
+    expect(s.counts).toMatchObject({ garbage: 2, lines: 7 })
   })
 
   it('a stamp that comes again is left out, a jump is a gap, a clock that begins anew is set on', () => {

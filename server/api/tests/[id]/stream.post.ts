@@ -1,0 +1,12 @@
+import * as z from 'zod'
+import { plannedChannels, previewFile, rememberedColumns } from '../../../db/datasets'
+import { lookAtStream, streamWhere } from '../../../live/streamSetUp'
+
+/** What a live stream says, with a first guess of which column is which channel. */
+export default defineRoute(async event => {
+  const id = idOf(event)
+  const { where } = await bodyOf(event, z.object({ where: streamWhere }))
+  const { read } = useServices().database
+  const planned = await plannedChannels(read, id)
+  return { preview: previewFile(await lookAtStream(where), planned, await rememberedColumns(read, id)) }
+})

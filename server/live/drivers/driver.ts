@@ -1,0 +1,31 @@
+import type { RigBlock, RigCommand, RigState } from '@hypomet/core'
+
+/** Something that a driver has to say of what it reads. */
+export interface Said {
+  kind: string
+  note: string
+  /** s on the run's clock; now where it is left out. */
+  t?: number
+  /** The ladder is to stand until somebody has looked. */
+  hold?: boolean
+}
+
+export interface Arrival {
+  blocks: RigBlock[]
+  said: Said[]
+  /** When the newest of it came in, ms of this process's clock; null where the samples' own stamps say it. */
+  arrived: number | null
+}
+
+/** Where a run's samples come from: a stand-in for a rig, a logger's live stream, or people who read and shout. */
+export interface Driver {
+  start(): void
+  stop(): void
+  /** What has come since it was last asked, with `elapsed` seconds gone on the run's clock. */
+  poll(elapsed: number): Arrival
+  command(command: RigCommand, seconds?: number): void
+  readonly state: RigState
+  /** Called when something has come in, so that nobody waits for the next tick. */
+  onArrival?: (() => void) | undefined
+  readonly isThere: boolean
+}

@@ -1,0 +1,47 @@
+import { commandLadder, startLadder, stepLadder, targetOf, type Ladder, type RigBlock, type RigCommand, type RigState } from '@hypomet/core'
+
+/** A load within this share of the highest rung of its target has arrived, when its mean over so many seconds has. */
+const ARRIVED = 0.02
+const OVER = 0.5
+
+/** Follows the ladder by what is read, where people or another system put the load on. */
+export class LadderFollower {
+  state: RigState
+  private readonly ladder: Ladder
+  private recent: { t: number; load: number }[] = []
+  private zero = { sum: 0, n: 0 }
+
+  constructor(rungs: Ladder['rungs'], private readonly commanded: string, private readonly maxTarget: number, state: RigState | null) {
+    this.ladder = { rungs, by: 'read' }
+    this.state = state ?? { ...startLadder(this.ladder), load: 0 }
+  }
+
+  command(command: RigCommand, seconds?: number): void {
+    this.state = commandLadder(this.ladder, this.state, command, seconds)
+  }
+
+  /** Samples as they came. */
+  feed(block: RigBlock): void {
+    const loads = block.channels[this.commanded]
+    block.t.forEach((t, k) => this.step(t, loads?.[k] ?? NaN))
+  }
+
+  /** Time goes on without a sample. */
+  step(t: number, load: number): void {
+    if (Number.isFinite(load)) {
+      if (this.state.rung === 0 && this.state.phase !== 'ramp') {
+        this.zero.sum += load
+        this.zero.n++
+      }
+      this.recent.push({ t, load })
+      while (this.recent[0]!.t < t - OVER) this.recent.shift()
+    }
+    const mean = this.recent.reduce((s, r) => s + r.load, 0) / this.recent.length - (this.zero.n > 0 ? this.zero.sum / this.zero.n : 0)
+    const s: RigState = { ...this.state, load: Number.isFinite(mean) ? mean : this.state.load }
+    const arrived = this.recent.length > 0 && Math.abs(mean - targetOf(this.ladder, s)) <= ARRIVED * this.maxTarget
+    const dt = t - s.t
+    if (dt > 0) stepLadder(this.ladder, s, dt, arrived)
+    s.t = t
+    this.state = s
+  }
+}

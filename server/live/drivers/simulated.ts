@@ -1,0 +1,40 @@
+import type { RigCommand, RigState, SimulatedRig, SimulatedState } from '@hypomet/core'
+import type { Arrival, Driver } from './driver'
+
+/** So many samples of all channels are simulated in one go at most, so that the server keeps answering. */
+const MOST_AT_ONCE = 200_000
+
+/** The stand-in for a rig, as fast as the clock that it is asked by. */
+export class SimulatedDriver implements Driver {
+  readonly isThere = true
+  private readonly channels: number
+  private begun = NaN
+
+  constructor(private readonly rig: SimulatedRig, private readonly rate: number, private current: SimulatedState) {
+    this.channels = rig.groups.reduce((n, g) => n + g.readers.length * Math.max(1, g.rate / rate), 0)
+  }
+
+  start(): void {}
+  stop(): void {}
+
+  get state(): RigState {
+    return this.current
+  }
+
+  poll(elapsed: number): Arrival {
+    // The rig's clock stands while nobody runs it.
+    if (Number.isNaN(this.begun)) this.begun = elapsed - this.current.given[0]! / this.rate
+    const due = Math.floor((elapsed - this.begun) * this.rate) - this.current.given[0]!
+    const n = Math.min(due, Math.max(1, Math.floor(MOST_AT_ONCE / this.channels)))
+    if (n <= 0) return { blocks: [], said: [], arrived: null }
+    // What cannot be kept up with is not owed: the rig then runs slower than asked for.
+    if (n < due) this.begun += (due - n) / this.rate
+    const { state, blocks } = this.rig.advance(this.current, n)
+    this.current = state
+    return { blocks, said: [], arrived: null }
+  }
+
+  command(command: RigCommand, seconds?: number): void {
+    this.current = this.rig.command(this.current, command, seconds)
+  }
+}

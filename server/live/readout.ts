@@ -1,0 +1,113 @@
+import { HoldMeans, LiveHealth, OnsetEstimator, project, type LiveFlag, type Plan, type PlanView, type RigBlock, type RigState, type Watcher } from '@hypomet/core'
+import type { LiveNow } from './frame'
+
+const BAND = 0.1
+const MOST_POINTS = 2000
+
+/** What the console reads off a run: zeros, newest readings, means of the holds, where they lead, and how the channels are. */
+export class Readout {
+  /** Thinned samples since the beginning, for a console that comes late. */
+  readonly heard = { t: [] as number[], commanded: [] as number[], read: [] as number[] }
+  readonly latest: Record<string, number> = {}
+  private readonly zeros: Record<string, { sum: number; n: number }> = {}
+  private readonly holds = new HoldMeans()
+  private readonly health: LiveHealth
+  private readonly onset: OnsetEstimator
+  private readonly band: number
+  private readonly U: number | null
+  private every = 1
+  private skipped = 0
+  private lastRead = NaN
+
+  constructor(private readonly plan: Plan, private readonly view: PlanView) {
+    const read = view.channels.filter(c => c.expression === null)
+    const by = <V>(of: (c: (typeof read)[number]) => V) => Object.fromEntries(read.map(c => [c.role, of(c)]))
+    this.health = new LiveHealth({ labels: by(c => c.label), peaks: by(c => c.expectedPeak), rates: by(c => c.rate) })
+    this.onset = new OnsetEstimator(view.maxTarget)
+    // The calculation's own band, where it has one.
+    const said = view.predictions.find(p => p.value !== 0)
+    this.band = said ? (2 * said.u) / Math.abs(said.value) : BAND
+    this.U = read.find(c => c.role === view.read.role)?.U ?? null
+  }
+
+  zeroOf(role: string): number {
+    const z = this.zeros[role]
+    // A temperature counts from where its scale does.
+    return z && z.n > 0 && this.plan.channels.find(c => c.role === role)?.kind !== 'temperature' ? z.sum / z.n : 0
+  }
+
+  lastOf(role: string): number | null {
+    return this.latest[role] ?? null
+  }
+
+  /** Samples, with the rung and phase that they were read on; what is wrong with them comes back. */
+  feed(block: RigBlock, before: Pick<RigState, 'rung'>, now: RigState): LiveFlag[] {
+    const isZero = before.rung === 0 && now.rung === 0
+    for (const [role, values] of Object.entries(block.channels)) {
+      if (values.length > 0) this.latest[role] = values.at(-1)!
+      if (!isZero) continue
+      const z = (this.zeros[role] ??= { sum: 0, n: 0 })
+      for (const v of values) if (Number.isFinite(v)) { z.sum += v; z.n++ }
+    }
+    this.follow(block, before, now)
+    // A recording of what stands still by hand has nothing to be looked over for.
+    return this.health.feed(block, { isZero, quiet: now.phase === 'unloading' || now.phase === 'ended' || now.rung < before.rung })
+  }
+
+  /** Thins what is read against what is commanded, and gathers means and growth. */
+  private follow(block: RigBlock, before: Pick<RigState, 'rung'>, now: RigState): void {
+    const loads = block.channels[this.view.commanded.role]
+    if (!loads) return void (this.lastRead = block.channels[this.view.read.role]?.at(-1) ?? this.lastRead)
+    const reads = block.channels[this.view.read.role]
+    const [zeroLoad, zeroRead] = [this.zeroOf(this.view.commanded.role), this.zeroOf(this.view.read.role)]
+    const isHeld = now.phase === 'hold' || now.phase === 'waiting' || now.phase === 'paused'
+    for (let k = 0; k < block.t.length; k++) {
+      const [load, read] = [loads[k]!, reads?.[k] ?? this.lastRead]
+      if (isHeld && before.rung === now.rung) this.holds.add(now.rung, now.elapsed, load - zeroLoad, read - zeroRead)
+      if (now.phase === 'ramp') this.onset.add(load - zeroLoad, read - zeroRead)
+      if (++this.skipped < this.every || !Number.isFinite(load) || !Number.isFinite(read)) continue
+      this.skipped = 0
+      this.heard.t.push(block.t[k]!)
+      this.heard.commanded.push(load)
+      this.heard.read.push(read)
+    }
+    if (this.heard.t.length > 2 * MOST_POINTS) {
+      this.every *= 2
+      for (const key of ['t', 'commanded', 'read'] as const) this.heard[key] = this.heard[key].filter((_, i) => i % 2 === 0)
+    }
+  }
+
+  /** What was recorded before this process: first the zero, then all of it thinned, and the means that were called. */
+  prime(t: number[], channels: Record<string, number[]>, until: number, reached: readonly { rung: number; value: number; reading: number }[]): void {
+    const n = t.findIndex(x => x >= until)
+    const zero = n < 0 ? t.length : n
+    for (const [role, values] of Object.entries(channels)) {
+      const good = values.slice(0, zero).filter(Number.isFinite)
+      this.zeros[role] = { sum: good.reduce((a, b) => a + b, 0), n: good.length }
+      if (values.length > 0) this.latest[role] = values.at(-1)!
+    }
+    this.every = Math.max(1, Math.ceil(t.length / MOST_POINTS))
+    const thin = (values: number[] = []) => values.filter((_, i) => i % this.every === 0)
+    const [commanded, read] = [channels[this.view.commanded.role] ?? [], channels[this.view.read.role] ?? []]
+    Object.assign(this.heard, { t: thin(t), commanded: thin(commanded), read: thin(read.length === t.length ? read : t.map(() => 0)) })
+    for (const r of reached) this.holds.add(r.rung, Infinity, r.value - this.zeroOf(this.view.commanded.role), r.reading - this.zeroOf(this.view.read.role))
+  }
+
+  now(state: RigState, watcher: Watcher): Omit<LiveNow, 'controller' | 'watching' | 'recorder' | 'latency' | 'source'> {
+    const { view } = this
+    const finite = (v: number | undefined) => (v === undefined || !Number.isFinite(v) ? null : Number(v.toPrecision(7)))
+    const read = view.channels.filter(c => c.expression === null)
+    const at = (load: number) => (view.maxTarget > 0 && view.expectedSlope !== 0 ? project(this.holds.means, load, { slope: view.expectedSlope, band: this.band }, this.U) : null)
+    const next = view.rungs[state.rung + 1]
+    const estimates = watcher.estimates()
+    const watched = estimates.find(e => e.onset !== null)
+    return {
+      latest: Object.fromEntries(read.map(c => [c.role, finite(this.latest[c.role] === undefined ? undefined : this.latest[c.role]! - this.zeroOf(c.role))])),
+      zeros: { [view.commanded.role]: this.zeroOf(view.commanded.role), [view.read.role]: this.zeroOf(view.read.role) },
+      health: this.health.flags(), holds: this.holds.means,
+      next: next && next.target > 0 ? at(next.target) : null, design: at(view.designTarget),
+      onset: { role: watched?.role ?? view.read.role, growth: this.onset.growth, overLoad: this.onset.overLoad, estimate: watched?.onset ?? this.onset.estimate },
+      approaches: estimates.flatMap(e => (e.approach ? [{ role: e.role, ...e.approach }] : [])),
+    }
+  }
+}

@@ -1,0 +1,25 @@
+import { parentPort, workerData } from 'node:worker_threads'
+import * as z from 'zod'
+import { Database } from '../db/client'
+import { causesOf } from '../live/causes'
+import { StoreRecorder } from '../live/recorder'
+import type { FromRecorder, ToRecorder } from '../live/threadRecorder'
+
+const { url } = z.object({ url: z.string() }).parse(workerData)
+const database = await Database.open(url)
+const recorder = new StoreRecorder(change => database.write(change))
+
+/** One after the other, in the order in which they came. */
+let turn: Promise<void> = Promise.resolve()
+parentPort!.on('message', (m: ToRecorder) => {
+  turn = turn.then(async () => {
+    const say = (problem: string | null) => parentPort!.postMessage({ call: m.call, problem } satisfies FromRecorder)
+    try {
+      if ('store' in m) await recorder.store(m.store)
+      else await recorder.close(m.close.runId, m.close.end)
+      say(null)
+    } catch (e) {
+      say(causesOf(e))
+    }
+  })
+})
