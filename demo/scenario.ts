@@ -33,9 +33,11 @@ export const sensors = {
   torqueCell: { name: 'Torque cell M-1', kind: 'torque', serial: 'M1-12', fullScale: { value: 2.5, unit: 'kN·m' }, calibrationU: { value: 4, unit: 'N·m' }, linearity: percent(0.1), hysteresis: percent(0.1), place: 'Torque bench' },
   encoder: { name: 'Twist encoder E-1', kind: 'angle', serial: 'E1-08', fullScale: { value: 20, unit: 'deg' }, resolution: { value: 0.002, unit: 'deg' }, linearity: percent(0.05), place: 'Torque bench' },
   gauge: { name: 'Strain gauge pair RC-1', kind: 'strain', fullScale: { value: 8000, unit: 'µε' }, calibrationU: { value: 20, unit: 'µε' }, note: 'On the root cap, full bridge', place: 'Arm B' },
+  gaugeTwin: { name: 'Strain gauge pair RC-2', kind: 'strain', fullScale: { value: 8000, unit: 'µε' }, calibrationU: { value: 20, unit: 'µε' }, note: 'Beside RC-1, its twin', place: 'Arm B' },
   dial: { name: 'Dial gauge D-3', kind: 'length', serial: 'D-3', fullScale: mm(10), resolution: mm(0.01), repeatability: percent(0.1), place: 'Cupboard 2' },
   dialOld: { name: 'Dial gauge D-5', kind: 'length', serial: 'D-5', fullScale: mm(10), resolution: mm(0.01), repeatability: percent(0.15), place: 'Cupboard 2', calibratedDaysAgo: 388 },
   pressure: { name: 'Pressure cell P-1', kind: 'pressure', serial: 'P1-33', fullScale: { value: 250, unit: 'kPa' }, calibrationU: { value: 0.3, unit: 'kPa' }, linearity: percent(0.1), place: 'Burst pit', calibratedDaysAgo: 350 },
+  pressureFar: { name: 'Pressure cell P-2', kind: 'pressure', serial: 'P2-34', fullScale: { value: 250, unit: 'kPa' }, calibrationU: { value: 0.3, unit: 'kPa' }, linearity: percent(0.1), place: 'Burst pit' },
   thermocouple: { name: 'Thermocouple T-4', kind: 'temperature', serial: 'T4', fullScale: { value: 400, unit: '°C' }, calibrationU: { value: 1.5, unit: '°C' }, place: 'Electronics bench' },
   accelerometer: { name: 'Accelerometer A-2', kind: 'acceleration', serial: 'A2-5501', fullScale: { value: 500, unit: 'm/s²' }, sensitivity: '10.12 mV/(m/s²)', linearity: percent(1), place: 'Shaker', state: 'suspect', note: 'Fell from the mast head; check before it counts' },
 } as const
@@ -45,7 +47,7 @@ export type SensorName = keyof typeof sensors
 const ladder = [0, 0.8, 1.6, 2.4, 3.2, 0, 4.0, 4.8, 5.6, 0]
 
 type Q = { value: number; unit: string }
-export interface PlannedChannel { role: string; label: string; kind: string; type?: string; x?: Q; place?: string; expected?: Q; checkValue?: Q; rateClass?: string; sensor: SensorName }
+export interface PlannedChannel { role: string; label: string; kind: string; type?: string; x?: Q; place?: string; expected?: Q; checkValue?: Q; rateClass?: string; twin?: string; sensor: SensorName }
 
 export function planWith(load: SensorName, deflection: SensorName, more: PlannedChannel[]) {
   return {
@@ -94,7 +96,10 @@ export const revisions = [
 export const planned = {
   revision: 'B', title: 'Proof load with the season’s carriage', fixture: 'Root clamp on the carriage, radiused jaws', method: 'Tree of straps, jack', cost: 4100, inDays: 12,
   notes: 'Carriage frame rides on the floor rails: its motion is to be read as well.',
-  plan: planWith('cell', 'wire', [rootStrain, { ...frame, sensor: 'dialOld' as const }]),
+  plan: {
+    ...planWith('cell', 'wire', [rootStrain, { ...rootStrain, role: 'strainTwin', label: 'Root cap strain, twin', place: 'Root cap, lower, beside', twin: 'strainRoot', sensor: 'gaugeTwin' }, { ...frame, sensor: 'dialOld' as const }]),
+    watch: [{ kind: 'twin', role: 'strainTwin', value: { value: 60, unit: 'µε' }, lasts: 1, action: 'hold' }, { kind: 'line', role: 'deflection', value: percent(12), action: 'warn' }, { kind: 'failure', role: 'load', value: percent(50), action: 'abort' }],
+  },
   answers: { 'Straps creep before they carry': { answer: 'applied', reason: 'Straps pulled to 6 kN the day before' } } as Record<string, { answer: string; reason: string }>,
 }
 

@@ -71,7 +71,13 @@ export const furtherPlans = [
       rungs: [{ target: bar(0), hold: s(30) }, { target: bar(25), hold: s(120), cycles: 3 }, { target: bar(50), hold: s(60) }, { target: bar(75), hold: s(60), decision: true }, { target: bar(100), hold: s(60), decision: true }, { target: bar(130), hold: s(10), decision: true }, { target: bar(0), hold: s(30) }],
       ramp: { value: 5, unit: 'kPa/s' }, rate: { value: 20, unit: 'Hz' }, hazards: { pressure: { controls: ['water', 'screen', 'depressurise'], note: 'Pit lid shut above 50 kPa' } }, signOff: ['test-lead', 'safety'],
       cameras: [{ name: 'Fast camera 1', sensorWidth: mm(12.8), sensorHeight: mm(8), pixelsWide: 1280, pixelsHigh: 800, focalLength: mm(25), distance: m(2.4), frameRate: { value: 2, unit: 'kHz' }, bytesPerPixel: 1, memory: { value: 16, unit: 'GB' }, preFraction: 0.7, lasts: s(0.5), places: [{ name: 'Cap seam', x: m(0.35), y: m(-0.1) }] }],
-      channels: [{ role: 'pressure', label: 'Bag pressure', kind: 'pressure', type: 'pressure', place: 'Filler neck', checkValue: bar(20), sensor: 'pressure' }] as PlannedChannel[],
+      channels: [
+        { role: 'pressure', label: 'Bag pressure', kind: 'pressure', type: 'pressure', place: 'Filler neck', checkValue: bar(20), sensor: 'pressure' },
+        { role: 'pressureFar', label: 'Pressure, far end', kind: 'pressure', type: 'pressure', place: 'Vent', checkValue: bar(20), twin: 'pressure', sensor: 'pressureFar' },
+        { role: 'girth', label: 'Girth', kind: 'length', type: 'displacement', place: 'Middle', expected: mm(46), checkValue: mm(50), sensor: 'wireHired' },
+        { role: 'water', label: 'Water', kind: 'temperature', type: 'temperature', place: 'Filler neck', expected: { value: 18, unit: '°C' }, rateClass: 'slow', sensor: 'thermocouple' },
+      ] as PlannedChannel[],
+      watch: [{ kind: 'twin', role: 'pressureFar', value: bar(3), lasts: 1, action: 'hold' }, { kind: 'leak', role: 'pressure', value: { value: 0.25, unit: 'kPa/s' }, lasts: 2, action: 'warn' }, { kind: 'failure', role: 'pressure', value: percent(50), action: 'abort' }],
     },
   },
   {

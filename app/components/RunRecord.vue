@@ -2,17 +2,19 @@
 import type { TestPage } from '~/types/api'
 
 defineProps<{ runs: TestPage['runs']; datasets: TestPage['datasets'] }>()
-const { page, units } = useTest()
+const { page, known, units } = useTest()
+const SOURCES: Record<string, string> = { rig: 'Simulated rig', stream: 'Live stream', crew: 'Read by hand', file: 'Logger file' }
+const kind = computed(() => page.value.view?.commanded.kind ?? 'force')
 </script>
 
 <template>
   <section class="panel">
-    <div class="mb-1 flex items-center justify-between"><h2>Recorded</h2><NuxtLink :to="`/tests/${page.test.id}/reduce`" class="button-main">To the reduction</NuxtLink></div>
+    <div class="mb-1 flex items-center justify-between"><h2>Recorded</h2><NuxtLink v-if="known" :to="`/tests/${page.test.id}/reduce`" class="button-main">To the reduction</NuxtLink><NuxtLink v-else-if="datasets.length > 0" :to="`/records/${datasets[0]!.id}`" class="button-main">Look at the record</NuxtLink></div>
     <table class="data">
       <thead><tr><th>Run</th><th>Data</th><th class="number">Rows</th><th>SHA-256</th><th>How it ended</th><th>By</th></tr></thead>
       <tbody>
         <tr v-for="r in runs" :key="r.id">
-          <td>{{ r.source === 'rig' ? 'Simulated rig' : 'Logger file' }} · {{ moment(r.startedAt) }}</td>
+          <td>{{ SOURCES[r.source] }} · {{ moment(r.startedAt) }}</td>
           <td>{{ datasets.find(d => d.id === r.datasetId)?.name ?? '–' }}<span v-for="d in datasets.filter(x => x.joinsId === r.datasetId)" :key="d.id" class="block text-quiet">with {{ d.name }}, {{ d.rows }} rows</span></td>
           <td class="number">{{ datasets.find(d => d.id === r.datasetId)?.rows ?? '–' }}</td>
           <td><code class="text-xs">{{ datasets.find(d => d.id === r.datasetId)?.sha256?.slice(0, 12) ?? '–' }}</code></td>
@@ -23,7 +25,7 @@ const { page, units } = useTest()
     <template v-if="runs[0] && runs[0].events.length > 0">
       <h2 class="mb-1 mt-3">Events of the newest run, values as recorded</h2>
       <ol class="grid max-h-48 grid-cols-2 gap-x-6 overflow-y-auto text-sm" tabindex="0" aria-label="Events">
-        <li v-for="e in runs[0].events" :key="e.id" class="flex gap-2 border-b border-line/60 py-0.5"><span class="w-14 text-right text-quiet">{{ e.t.toFixed(1) }} s</span><span class="font-medium">{{ e.kind }}</span><span class="text-quiet">{{ e.value === null ? '' : units.show(e.value, 'force', { digits: 3 }) }} {{ e.note }}</span><span class="ml-auto text-quiet">{{ e.by }}</span></li>
+        <li v-for="e in runs[0].events" :key="e.id" class="flex gap-2 border-b border-line/60 py-0.5"><span class="w-14 text-right text-quiet">{{ e.t.toFixed(1) }} s</span><span class="font-medium">{{ e.kind }}</span><span class="text-quiet">{{ e.value === null ? '' : units.show(e.value, kind, { digits: 3 }) }} {{ e.note }}</span><span class="ml-auto text-quiet">{{ e.by }}</span></li>
       </ol>
     </template>
     <p v-for="w in datasets[0]?.warnings ?? []" :key="w.message" class="mt-2 text-sm text-open">{{ w.message }}</p>

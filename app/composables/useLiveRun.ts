@@ -1,28 +1,38 @@
 import type { LiveEvent } from '../../server/db/schema'
-import type { LiveFrame } from '../../server/live/run'
+import type { LiveFrame, LiveNow } from '../../server/live/frame'
+import { StripRing } from './stripRing'
 
 const MOST_POINTS = 4000
+/** Curves are drawn anew so often at most, ms: the strips are what moves. */
+const CURVE_EVERY = 250
 
 /** Follows a run: history first, then every frame; comes back by itself when the line drops. */
 export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
-  const t = shallowRef<number[]>([])
-  const commanded = shallowRef<number[]>([])
-  const read = shallowRef<number[]>([])
-  const events = ref<LiveEvent[]>([])
-  const state = ref<LiveFrame['state'] | null>(null)
-  const latest = shallowRef<LiveFrame['latest']>({})
-  const controller = ref('')
+  const points = { t: [] as number[], commanded: [] as number[], read: [] as number[] }
+  /** A new list now and then, not at every frame. */
+  const curve = shallowRef({ ...points })
+  const events = shallowRef<LiveEvent[]>([])
+  const state = shallowRef<LiveFrame['state'] | null>(null)
+  const now = shallowRef<LiveNow | null>(null)
   const connected = ref(false)
+  const strips = new StripRing()
+  let drawn: string[] = []
   let socket: WebSocket | null = null
   let retry: ReturnType<typeof setTimeout> | undefined
+  let shown = 0
 
   function connect(id: number): void {
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws'
     let isFirst = true
     socket = new WebSocket(`${scheme}://${location.host}/_live?run=${id}`)
-    socket.onopen = () => { connected.value = true }
+    socket.onopen = () => {
+      connected.value = true
+      if (drawn.length > 0) ask()
+    }
     socket.onmessage = message => {
-      take(JSON.parse(message.data as string) as LiveFrame, isFirst)
+      const frame = JSON.parse(message.data as string) as LiveFrame | { over: true }
+      if ('over' in frame) return over()
+      take(frame, isFirst)
       isFirst = false
     }
     socket.onclose = () => {
@@ -32,20 +42,35 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
   }
 
   function take(frame: LiveFrame, isHistory: boolean): void {
-    const join = (old: number[], added: number[]) => (isHistory ? added : old.length + added.length > MOST_POINTS ? [...old.filter((_, i) => i % 2 === 0), ...added] : [...old, ...added])
-    if (frame.t.length > 0 || isHistory) {
-      t.value = join(t.value, frame.t)
-      commanded.value = join(commanded.value, frame.commanded)
-      read.value = join(read.value, frame.read)
+    for (const key of ['t', 'commanded', 'read'] as const) {
+      if (isHistory) points[key] = [...frame[key]]
+      else points[key].push(...frame[key])
     }
-    events.value = isHistory ? frame.events : [...events.value, ...frame.events]
-    state.value = frame.state
-    latest.value = frame.latest
-    controller.value = frame.controller
-    if (frame.closed) {
-      leave()
-      onClosed()
+    if (points.t.length > MOST_POINTS) for (const key of ['t', 'commanded', 'read'] as const) points[key] = points[key].filter((_, i) => i % 2 === 0)
+    if (isHistory || performance.now() - shown > CURVE_EVERY) {
+      shown = performance.now()
+      curve.value = { ...points }
     }
+    if (isHistory) events.value = frame.events
+    else if (frame.events.length > 0) events.value = [...events.value, ...frame.events]
+    if (changed(state.value, frame.state)) state.value = frame.state
+    if (frame.now) now.value = frame.now
+    if (frame.strips) strips.begin(frame.strips)
+    if (frame.strip) strips.push(frame.strip)
+    if (frame.closed) over()
+  }
+
+  function over(): void {
+    leave()
+    onClosed()
+  }
+
+  const ask = () => socket?.readyState === WebSocket.OPEN && socket.send(JSON.stringify({ draw: drawn }))
+  /** Which channels are drawn as strips; none while nobody looks at them. */
+  function draw(roles: string[]): void {
+    drawn = roles
+    strips.of(roles)
+    ask()
   }
 
   function leave(): void {
@@ -61,5 +86,11 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
     if (id !== null) connect(id)
   }, { immediate: true }))
   onBeforeUnmount(leave)
-  return { t, commanded, read, events, state, latest, controller, connected }
+  return { curve, events, state, now, connected, strips, draw }
 }
+
+export type LiveView = ReturnType<typeof useLiveRun>
+
+/** What a person can see of a change: clocks to a tenth of a second. */
+const changed = (a: LiveFrame['state'] | null, b: LiveFrame['state']): boolean =>
+  a === null || a.phase !== b.phase || a.rung !== b.rung || a.end !== b.end || Math.floor(4 * a.elapsed) !== Math.floor(4 * b.elapsed) || Math.ceil(a.countdown ?? -1) !== Math.ceil(b.countdown ?? -1)

@@ -2,7 +2,6 @@ import { drawFaults, HypometError, planningOf, siUnit, simulatedRigOf, type Faul
 import { and, asc, eq, ne, or } from 'drizzle-orm'
 import { record } from '../db/audit'
 import type { Database, Db } from '../db/client'
-import { notFound } from '../db/notFound'
 import { assertReady } from '../db/readiness'
 import { beginRehearsal, endRehearsal, REHEARSALS_FROM, sweepRehearsals } from '../db/rehearsals'
 import { addChannels } from '../db/samples'

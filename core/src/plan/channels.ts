@@ -69,6 +69,8 @@ export interface ChannelView {
   /** Hz */
   rate: number
   expression: string | null
+  /** Role of the channel that ought to read the same. */
+  twin?: string
 }
 
 /** Views of the channels that are read, then of those that are derived from them. */
@@ -76,7 +78,7 @@ export function channelViews(channels: readonly PlanChannel[], expectedOf: (c: P
   const read = new Map(channels.filter(c => !c.expression).map(c => [c.role, c.expected ?? expectedOf(c)]))
   return channels.map(c => {
     const expectedPeak = c.expression ? derivedPeak(c.expression, read) : read.get(c.role) ?? null
-    const base = { role: c.role, label: c.label, kind: c.kind, type: c.type, place: c.place, sensorId: c.sensorId, expectedPeak, checkValue: c.checkValue ?? null, rate: RATE_CLASSES[c.rateClass] ?? planRate, expression: c.expression ?? null }
+    const base = { role: c.role, label: c.label, kind: c.kind, type: c.type, place: c.place, sensorId: c.sensorId, expectedPeak, checkValue: c.checkValue ?? null, rate: RATE_CLASSES[c.rateClass] ?? planRate, expression: c.expression ?? null, ...(c.twin === undefined ? {} : { twin: c.twin }) }
     const none = { fullScale: null, utilisation: null, U: null }
     if (c.expression) return { ...base, ...none, state: 'derived' }
     const sensor = c.sensorId === null ? undefined : sensors[c.sensorId]

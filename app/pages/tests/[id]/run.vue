@@ -1,5 +1,5 @@
 <script setup lang="ts">
-const { page } = useTest()
+const { page, known } = useTest()
 const openRun = computed(() => page.value.runs.find(r => r.status !== 'closed') ?? null)
 const rehearsing = computed(() => page.value.rehearsals.find(r => r.endedAt === null) ?? null)
 const rehearsed = computed(() => page.value.rehearsals.filter(r => r.endedAt !== null))
@@ -16,16 +16,16 @@ onBeforeUnmount(() => { forced.value = null })
     <div v-else-if="open.length > 0 && page.runs.length === 0" class="space-y-3">
       <EmptyState :title="`${open.length} items of the checklist are open`" :text="`They block the run: ${open.slice(0, 3).map(i => i.text).join('; ')}${open.length > 3 ? '; …' : '.'}`" action="To the checklist" :to="`/tests/${page.test.id}/ready`" />
       <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />
-      <StartRig only-rehearse class="max-w-3xl" />
+      <StartRehearsal class="max-w-3xl" />
     </div>
-    <RunConsole v-else-if="openRun?.status === 'running'" :run-id="openRun.id" />
+    <RunConsole v-else-if="openRun?.status === 'running'" :key="openRun.id" :run-id="openRun.id" :source="openRun.source" />
     <InterruptedRun v-else-if="openRun" :run="openRun" />
     <div v-else class="space-y-3">
       <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />
       <RunRecord v-if="page.runs.length > 0" :runs="page.runs" :datasets="page.datasets" />
-      <div class="grid grid-cols-2 items-start gap-3">
-        <StartRig />
-        <ImportPanel />
+      <div class="grid items-start gap-3 lg:grid-cols-2">
+        <StartRun />
+        <div class="space-y-3"><StartRehearsal /><ImportPanel v-if="known" /></div>
       </div>
     </div>
   </main>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { adviseFor, ARTICLE, PLAN, PROPERTIES, record, SENSORS, SETTINGS, WRITTEN } from './fixtures/arm'
-import { families, parseSettings, planProblems, viewPlanOf, type RigState } from '../../index'
+import { families, parseSettings, planProblems, viewPlanOf } from '../../index'
 import { predictArm, sectionAt } from './article'
 
 const { reduce, stages } = families['static']!

@@ -1,0 +1,2 @@
+/** Seconds as minutes and seconds. */
+export const clockText = (s: number): string => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`

@@ -1,0 +1,13 @@
+/** Call-outs by the browser's own voice, when switched on; a new one waits for the one before, urgent ones do not. */
+export function useSpeech() {
+  const on = useCookie<boolean>('hypomet-voice', { default: () => false, maxAge: 365 * 86_400, sameSite: 'lax' })
+  const supported = import.meta.client && 'speechSynthesis' in window
+  function say(text: string, urgent = false): void {
+    if (!on.value || !supported) return
+    if (urgent) speechSynthesis.cancel()
+    const words = new SpeechSynthesisUtterance(text)
+    words.lang = 'en'
+    speechSynthesis.speak(words)
+  }
+  return { on, say }
+}

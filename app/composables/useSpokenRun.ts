@@ -1,0 +1,31 @@
+import type { ConsoleView } from './useConsole'
+import type { LiveView } from './useLiveRun'
+
+const URGENT = new Set(['watch', 'abort', 'article broke', 'fixture gave way', 'stream lost', 'recorder'])
+
+/** Speaks what a crew must hear with its eyes on the article: the next load, rungs reached, count-downs, and whatever goes wrong. */
+export function useSpokenRun(live: LiveView, { view, phase, target }: ConsoleView) {
+  const { units } = useTest()
+  const speech = useSpeech()
+  const spoken = (si: number) => units.show(si, view.value.commanded.kind, { digits: 3 }).replace(/\u202f/g, ' ')
+  const left = computed(() => Math.ceil(live.state.value?.countdown ?? -1))
+  watch(phase, now => {
+    if (now === 'ramp') speech.say(`Load to ${spoken(target.value)}`)
+    if (now === 'waiting') speech.say('Look, and say go')
+    if (now === 'unloading') speech.say('Unloading', true)
+  })
+  watch(left, seconds => {
+    if (seconds === 10 || (seconds > 0 && seconds <= 3)) speech.say(seconds === 10 ? 'Ten seconds of baseline, then load' : String(seconds), seconds <= 3)
+    if (seconds === 0) speech.say('Load', true)
+  })
+  let heard = -1
+  watch(live.events, list => {
+    // What had happened before is not told again.
+    if (heard >= 0) for (const e of list.slice(heard)) {
+      if (e.kind === 'rung reached') speech.say(`${spoken(target.value)} on`)
+      else if (URGENT.has(e.kind)) speech.say(e.note.replace(/ \(.*\)$/, '') || e.kind, true)
+    }
+    heard = list.length
+  })
+  return speech
+}
