@@ -186,7 +186,7 @@ const READS: Record<string, string> = { resistance: '350.3 ohm', insulation: '2.
  */
 async function makeReady(api: Client, testId: number, { half = false } = {}): Promise<void> {
   const { ready } = await api.get<{ ready: Item[] }>(`/api/tests/${testId}`)
-  const open = ready.filter(i => i.state === 'open' && i.group !== 'Lessons' && !i.sign)
+  const open = ready.filter(i => (i.state === 'open' || i.state === 'failed') && i.group !== 'Lessons' && !i.sign)
   const mark = (key: string, values: Row, by?: string) => api.put(`/api/tests/${testId}/ready`, { key, ...values }, by)
   for (const item of open) {
     if (half && !['Gauges', 'Range', 'Sensors', 'Seal'].includes(item.group)) continue

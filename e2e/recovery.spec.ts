@@ -22,7 +22,7 @@ test('a server killed in mid-run keeps all but the last second; the run can be r
   try {
     await loadDemo(base, join(import.meta.dirname, '../demo/data'))
     await context.addCookies([{ name: 'hypomet-person', value: 'Ada', url: base }])
-    const { runId } = (await (await post('/api/tests/2/runs', { pace: 1, seed: 5 })).json()) as { runId: number }
+    const { runId } = (await (await post('/api/tests/2/runs', { source: 'rig', pace: 1, seed: 5 })).json()) as { runId: number }
     const begun = Date.now()
     await new Promise(resolve => setTimeout(resolve, 4000))
     server.kill('SIGKILL')

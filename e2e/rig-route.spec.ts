@@ -28,7 +28,7 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
   })
 
   await test.step('run: call out, hold, go on, to the end of the ladder', async () => {
-    await page.getByLabel('Pace').selectOption('20')
+    await page.getByRole('region', { name: 'Start a run' }).getByLabel('Pace').selectOption('20')
     await page.getByRole('button', { name: 'Start the ladder' }).click()
     await expect(page.getByText('Loading', { exact: true })).toBeVisible()
     await expect(page.getByTestId('load')).toHaveText(/[1-9]/, { timeout: 20_000 })
@@ -67,7 +67,7 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await page.getByRole('link', { name: 'Ladder to ultimate load, new clamp' }).last().click()
     await expect(page.getByRole('link', { name: /^Change/ })).toHaveAttribute('aria-current', 'step')
     await page.keyboard.press('3')
-    await page.getByLabel('Pace').selectOption('20')
+    await page.getByRole('region', { name: 'Start a run' }).getByLabel('Pace').selectOption('20')
     await page.getByRole('button', { name: 'Start the ladder' }).click()
     await expect(page.getByText('Loading', { exact: true })).toBeVisible()
     await page.keyboard.press('x')
@@ -80,12 +80,13 @@ test('the panel on its bladder: a go by name, a rule that holds, a shouted readi
   const campaigns = (await (await page.request.get('/api/campaigns')).json()) as { articles: { name: string; revisions: { tests: { id: number }[] }[] }[] }[]
   const id = campaigns.at(-1)!.articles.find(a => a.name === 'Cargo floor panel')!.revisions[0]!.tests[0]!.id
   await open(page, `/tests/${id}/run`)
-  await page.getByLabel('Pace').selectOption('20')
   // Rehearsed first: the mid-span gauge dies, somebody marks it, and the debrief says so. The record stays empty.
-  await page.getByLabel('Surprise').selectOption({ label: 'a channel goes dead' })
-  await page.getByRole('combobox', { name: 'Channel' }).selectOption({ label: 'Mid-span' })
-  await page.getByLabel('After, s').fill('40')
-  await page.getByRole('button', { name: 'Rehearse' }).click()
+  const rehearsal = page.getByRole('region', { name: 'Rehearse' })
+  await rehearsal.getByLabel('Pace').selectOption('20')
+  await rehearsal.getByLabel('Surprise').selectOption('gauge-dies')
+  await rehearsal.getByRole('combobox', { name: 'Channel', exact: true }).selectOption({ label: 'Mid-span' })
+  await rehearsal.getByLabel('After, s').fill('40')
+  await rehearsal.getByRole('button', { name: 'Rehearse' }).click()
   await expect(page.getByText(/^Rehearsal on the simulated rig/)).toBeVisible()
   await expect(page.getByText(/^Rung 3 of 9/)).toBeVisible({ timeout: 20_000 })
   await page.keyboard.press('m')
@@ -93,7 +94,7 @@ test('the panel on its bladder: a go by name, a rule that holds, a shouted readi
   await expect(page.locator('[data-debrief]')).toContainText(/Mid-span goes dead.*Ada, after \d+\.\d s \(mark\).*noticed/, { timeout: 20_000 })
   await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toHaveCount(0)
 
-  await page.getByLabel('Pace').selectOption('20')
+  await page.getByRole('region', { name: 'Start a run' }).getByLabel('Pace').selectOption('20')
   await page.getByRole('button', { name: 'Start the ladder' }).click()
   await expect(page.getByRole('status').filter({ hasText: 'LOOK' })).toBeVisible({ timeout: 40_000 })
   await page.getByLabel('Reading as shouted').fill('8.2 mm')

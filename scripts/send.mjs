@@ -1,5 +1,6 @@
 import { appendFileSync, readFileSync } from 'node:fs'
 import { createServer } from 'node:net'
+import { setInterval, setTimeout } from 'node:timers'
 import { parseArgs } from 'node:util'
 
 /*

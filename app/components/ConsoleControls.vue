@@ -76,6 +76,11 @@ onKeyStroke(Object.keys(keys), e => {
   e.preventDefault()
   keys[e.key]!()
 })
+// These two are heard while somebody types as well.
+onKeyStroke(['F8', 'F9'], e => {
+  e.preventDefault()
+  if (!e.repeat) keys[e.key === 'F9' ? 'x' : 'h']!()
+})
 const small = 'button px-2 py-1 text-sm'
 </script>
 
@@ -97,9 +102,9 @@ const small = 'button px-2 py-1 text-sm'
     <button v-if="phase === 'waiting'" type="button" class="button-main py-2.5 text-lg" @click="emit('send', 'go')"><CirclePlay class="size-6" aria-hidden="true" />Go{{ person ? `, says ${person}` : '' }} <span class="key">g</span></button>
     <button v-else type="button" class="button py-2.5 text-lg" @click="emit('send', 'call-out')"><Megaphone class="size-6" aria-hidden="true" />Call out <span class="key">c</span></button>
     <button type="button" class="button py-2.5 text-lg" @click="emit('send', 'mark')"><Flag class="size-6" aria-hidden="true" />Mark <span class="key">m</span></button>
-    <button type="button" class="button py-2.5 text-lg" @click="hold"><CirclePlay v-if="phase === 'paused'" class="size-6" aria-hidden="true" /><CirclePause v-else class="size-6" aria-hidden="true" />{{ phase === 'paused' ? 'Go on' : 'Hold' }} <span class="key">h</span></button>
+    <button type="button" class="button py-2.5 text-lg" @click="hold"><CirclePlay v-if="phase === 'paused'" class="size-6" aria-hidden="true" /><CirclePause v-else class="size-6" aria-hidden="true" />{{ phase === 'paused' ? 'Go on' : 'Hold' }} <span class="key">h</span><span v-if="byHand" class="key">F8</span></button>
     <button type="button" class="button py-2.5 text-lg" @click="dialog = 'stop'"><Square class="size-5" aria-hidden="true" />Stop … <span class="key">s</span></button>
-    <button type="button" class="button col-span-2 border-fail! py-2.5 text-lg text-fail! lg:col-span-1" @click="emit('send', 'abort')"><OctagonX class="size-6" aria-hidden="true" />Abort: unload now <span class="key">x</span></button>
+    <button type="button" class="button col-span-2 border-fail! py-2.5 text-lg text-fail! lg:col-span-1" @click="emit('send', 'abort')"><OctagonX class="size-6" aria-hidden="true" />Abort: unload now <span class="key">x</span><span v-if="byHand" class="key">F9</span></button>
     <ProblemNote class="col-span-full" :problem="problem ?? photoProblem" />
     <BaseDialog :open="dialog === 'deviation'" title="A load that no rung plans" description="It is written down with its size before the ladder goes on. Only planned rungs go on the article otherwise." @close="dialog = null">
       <form class="space-y-3" @submit.prevent="deviate">

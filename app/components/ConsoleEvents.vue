@@ -29,7 +29,7 @@ const kept = computed(() => {
     </ol>
     <dl class="mt-1 grid grid-cols-[auto_1fr] gap-x-2 border-t border-line pt-1 text-xs">
       <dt class="text-quiet">Recorder</dt><dd :class="now?.recorder.problem || (now?.recorder.behind ?? 0) >= 1 ? 'font-semibold text-fail' : ''" data-testid="recorder">{{ kept }}</dd>
-      <dt class="text-quiet">Watched</dt><dd class="tabular-nums" data-testid="latency">{{ now ? `${now.latency.last.toFixed(0)} ms after the sample, ${now.latency.worst.toFixed(0)} at worst` : '' }}</dd>
+      <dt class="text-quiet">Watched</dt><dd class="tabular-nums" data-testid="latency">{{ now ? `${now.latency.last.toFixed(0)} ms after a sample, at worst ${now.latency.worst.toFixed(0)}` : '' }}</dd>
       <dt class="text-quiet">Looking on</dt><dd class="truncate">{{ now?.watching.join(', ') }}</dd>
     </dl>
   </section>

@@ -33,7 +33,7 @@ const rail = computed(() => {
   const p = props.live.now.value?.design
   if (!p) return null
   const margin = limit.comparator === 'atMost' ? limit.value - p.value : p.value - limit.value
-  return { limit, result: { value: p.value, bound: 'exact' as const, u: p.half / 2, k: 2 }, verdict: (margin > p.half ? 'pass' : margin < -p.half ? 'fail' : 'undecided') as Verdict, to: `projected to ${units.show(view.value.designTarget, view.value.commanded.kind, { digits: 3 })}` }
+  return { limit, result: { value: p.value, bound: 'exact' as const, u: p.half / 2, k: 2 }, verdict: (margin > p.half ? 'pass' : margin < -p.half ? 'fail' : 'undecided') as Verdict, to: `projected to ${showLoad.value(view.value.designTarget)}` }
 })
 </script>
 
@@ -45,7 +45,7 @@ const rail = computed(() => {
       <p v-else :class="['text-3xl font-bold', phase === 'paused' || phase === 'waiting' ? 'text-open' : 'text-ink']" role="status">{{ words[phase] }}</p>
       <p :class="['text-sm', live.now.value?.source === 'lost' ? 'font-semibold text-fail' : 'text-quiet']">{{ countdown !== null ? 'baseline for the cameras' : below }}</p>
     </div>
-    <div class="min-w-0"><p class="truncate text-sm text-quiet">{{ labelOf(view.commanded.role) }} · target {{ units.show(target, view.commanded.kind, { digits: 3 }) }}</p><p class="text-5xl font-bold tabular-nums" data-testid="load">{{ showLoad(load) }}</p></div>
+    <div class="min-w-0"><p class="truncate text-sm text-quiet">{{ labelOf(view.commanded.role) }} · target {{ showLoad(target) }}</p><p class="text-5xl font-bold tabular-nums" data-testid="load">{{ showLoad(load) }}</p></div>
     <div class="min-w-0">
       <template v-if="!isOneReading"><p class="truncate text-sm text-quiet">{{ labelOf(view.read.role) }}{{ view.expectedSlope ? ` · expected ${showReading(load * view.expectedSlope)}` : '' }}</p><p class="text-5xl font-bold tabular-nums">{{ showReading(reading) }}</p></template>
       <template v-else><p class="text-sm text-quiet">To the next rung</p><p class="text-5xl font-bold tabular-nums">{{ next ? showLoad(next.target - load) : '–' }}</p></template>
@@ -55,7 +55,7 @@ const rail = computed(() => {
         <p class="truncate text-sm text-quiet">{{ rail.limit.name }}, {{ rail.to }}</p>
         <LimitRail :label="rail.limit.name" :limit="rail.limit.value" :comparator="rail.limit.comparator" :result="rail.result" :verdict="rail.verdict" :show="v => units.show(v, view.read.kind, { digits: 3 })" />
       </template>
-      <p class="truncate text-sm text-quiet">{{ !next ? 'Last rung' : `Next ${units.show(next.target, view.commanded.kind, { digits: 3 })}` }}<template v-if="next && live.now.value?.next"> → <strong class="text-ink">{{ shown(live.now.value.next) }}</strong> by {{ live.now.value.next.from === 'readings' ? 'the readings so far' : 'the calculation' }}</template></p>
+      <p class="truncate text-sm text-quiet">{{ !next ? 'Last rung' : `Next ${showLoad(next.target)}` }}<template v-if="next && live.now.value?.next"> → <strong class="text-ink">{{ shown(live.now.value.next) }}</strong> by {{ live.now.value.next.from === 'readings' ? 'the readings so far' : 'the calculation' }}</template></p>
     </div>
   </section>
 </template>

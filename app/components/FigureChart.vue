@@ -14,6 +14,8 @@ const { isDark } = useTheme()
 
 onMounted(async () => {
   const { createChart } = await import('~/composables/createChart')
+  // Beside a run numbers come first.
+  if (props.live) await new Promise(resolve => setTimeout(resolve, 150))
   if (!el.value) return
   chart = createChart(el.value)
   draw()

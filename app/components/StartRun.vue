@@ -16,7 +16,7 @@ const begin = (body: object) => run(async () => {
 </script>
 
 <template>
-  <section class="panel space-y-3">
+  <section class="panel space-y-3" aria-label="Start a run">
     <div class="flex flex-wrap items-center gap-1" role="tablist" aria-label="Where the readings come from">
       <button v-for="(title, key) in SOURCES" :key="key" type="button" role="tab" :aria-selected="source === key" :class="['rounded px-2 py-1', source === key ? 'bg-accent-soft font-semibold' : 'text-quiet']" @click="source = key">{{ title }}</button>
     </div>

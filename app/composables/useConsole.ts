@@ -39,6 +39,8 @@ export function useConsole(live: LiveView) {
     return page.value.limits.filter(l => readBy[l.quantity] === view.value.read.role).toSorted((a, b) => results.indexOf(a.quantity) - results.indexOf(b.quantity))[0] ?? null
   })
 
+  /** Pairs of which a rule has said that they part. */
+  const parted = computed(() => new Set(live.events.value.flatMap(e => (e.kind === 'watch' && e.role?.includes(' ') ? e.role.split(' ') : []))))
   const channels = computed(() => view.value.channels.filter(c => c.expression === null).map((c): ConsoleChannel => {
     const now = live.now.value
     const reading = now?.latest[c.role] ?? null
@@ -48,7 +50,7 @@ export function useConsole(live: LiveView) {
     const other = twin ? now?.latest[twin.role] ?? null : null
     return {
       role: c.role, label: c.label, text: show(reading), used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null,
-      flag: (now?.health[c.role] ?? []).map(f => FLAG_WORDS[f]).join(', '),
+      flag: [...(now?.health[c.role] ?? []).map(f => FLAG_WORDS[f]), ...(parted.value.has(c.role) ? ['parted from its twin'] : [])].join(', '),
       twin: twin ? { role: twin.role, label: twin.label, apart: reading === null || other === null ? '–' : show(reading - other) } : null,
     }
   }))

@@ -20,6 +20,8 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
   let socket: WebSocket | null = null
   let retry: ReturnType<typeof setTimeout> | undefined
   let shown = 0
+  let isMounted = false
+  const early: (() => void)[] = []
 
   function connect(id: number): void {
     const scheme = location.protocol === 'https:' ? 'wss' : 'ws'
@@ -30,10 +32,15 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
       if (drawn.length > 0) ask()
     }
     socket.onmessage = message => {
-      const frame = JSON.parse(message.data as string) as LiveFrame | { over: true }
-      if ('over' in frame) return over()
-      take(frame, isFirst)
-      isFirst = false
+      const hear = () => {
+        const frame = JSON.parse(message.data as string) as LiveFrame | { over: true }
+        if ('over' in frame) return over()
+        take(frame, isFirst)
+        isFirst = false
+      }
+      // What comes before the page stands is heard when it does.
+      if (isMounted) hear()
+      else early.push(hear)
     }
     socket.onclose = () => {
       connected.value = false
@@ -81,10 +88,16 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
     connected.value = false
   }
 
-  onMounted(() => watch(runId, id => {
-    leave()
-    if (id !== null) connect(id)
-  }, { immediate: true }))
+  // The line is opened while the page is still being put together: the first frame waits for nothing.
+  if (import.meta.client && runId.value !== null) connect(runId.value)
+  onMounted(() => {
+    isMounted = true
+    for (const hear of early.splice(0)) hear()
+    watch(runId, id => {
+      leave()
+      if (id !== null) connect(id)
+    })
+  })
   onBeforeUnmount(leave)
   return { curve, events, state, now, connected, strips, draw }
 }

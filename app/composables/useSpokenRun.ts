@@ -4,10 +4,9 @@ import type { LiveView } from './useLiveRun'
 const URGENT = new Set(['watch', 'abort', 'article broke', 'fixture gave way', 'stream lost', 'recorder'])
 
 /** Speaks what a crew must hear with its eyes on the article: the next load, rungs reached, count-downs, and whatever goes wrong. */
-export function useSpokenRun(live: LiveView, { view, phase, target }: ConsoleView) {
-  const { units } = useTest()
+export function useSpokenRun(live: LiveView, { showLoad, phase, target }: ConsoleView) {
   const speech = useSpeech()
-  const spoken = (si: number) => units.show(si, view.value.commanded.kind, { digits: 3 }).replace(/\u202f/g, ' ')
+  const spoken = (si: number) => showLoad.value(si).replace(/\u202f/g, ' ')
   const left = computed(() => Math.ceil(live.state.value?.countdown ?? -1))
   watch(phase, now => {
     if (now === 'ramp') speech.say(`Load to ${spoken(target.value)}`)

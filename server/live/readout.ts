@@ -19,7 +19,7 @@ export class Readout {
   private skipped = 0
   private lastRead = NaN
 
-  constructor(private readonly plan: Plan, private readonly view: PlanView) {
+  constructor(private readonly plan: Plan, private readonly view: PlanView, private readonly isByHand: boolean) {
     const read = view.channels.filter(c => c.expression === null)
     const by = <V>(of: (c: (typeof read)[number]) => V) => Object.fromEntries(read.map(c => [c.role, of(c)]))
     this.health = new LiveHealth({ labels: by(c => c.label), peaks: by(c => c.expectedPeak), rates: by(c => c.rate) })
@@ -50,7 +50,7 @@ export class Readout {
       for (const v of values) if (Number.isFinite(v)) { z.sum += v; z.n++ }
     }
     this.follow(block, before, now)
-    // A recording of what stands still by hand has nothing to be looked over for.
+    if (this.isByHand) return []
     return this.health.feed(block, { isZero, quiet: now.phase === 'unloading' || now.phase === 'ended' || now.rung < before.rung })
   }
 
@@ -90,6 +90,7 @@ export class Readout {
     const thin = (values: number[] = []) => values.filter((_, i) => i % this.every === 0)
     const [commanded, read] = [channels[this.view.commanded.role] ?? [], channels[this.view.read.role] ?? []]
     Object.assign(this.heard, { t: thin(t), commanded: thin(commanded), read: thin(read.length === t.length ? read : t.map(() => 0)) })
+    if (zero > 0) this.holds.add(0, Infinity, 0, 0)
     for (const r of reached) this.holds.add(r.rung, Infinity, r.value - this.zeroOf(this.view.commanded.role), r.reading - this.zeroOf(this.view.read.role))
   }
 

@@ -79,7 +79,7 @@ export class LiveRun {
 
   constructor(private readonly o: LiveOptions) {
     const { plan, view } = o
-    this.readout = new Readout(plan, view)
+    this.readout = new Readout(plan, view, o.driver.isByHand ?? false)
     this.watcher = new Watcher({ rules: plan.watch, channels: plan.channels, commanded: view.commanded.role, maxTarget: view.maxTarget, prefer: o.prefer, ranges: Object.fromEntries(view.channels.flatMap(c => (c.fullScale === null || c.expression !== null ? [] : [[c.role, c.fullScale]]))) })
     this.strips = new Strips(o.groups.flatMap(g => g.roles))
     this.controller = o.controls
@@ -240,7 +240,7 @@ export class LiveRun {
     const oldest = Math.min(...blocks.map(b => b.t[0] ?? Infinity))
     this.latency.last = this.since(oldest, arrived)
     this.latency.worst = Math.max(this.latency.worst, this.latency.last)
-    if (this.clockSaid || newest - elapsed < AHEAD) return
+    if (this.clockSaid || newest + (this.o.driver.lag ?? 0) - elapsed < AHEAD) return
     this.clockSaid = true
     this.note('clock', 'rig', `the logger’s stamps run ${(newest - elapsed).toFixed(1)} s ahead of this clock`)
   }
@@ -248,7 +248,7 @@ export class LiveRun {
   /** ms from a sample, or from when it came in, to now. */
   private since(t: number, arrived: number | null): number {
     const now = performance.now()
-    return Math.max(0, arrived === null ? now - this.begun - ((t - this.o.begin) / this.o.pace) * 1000 : now - arrived)
+    return Math.max(0, arrived === null ? now - this.begun - ((t + (this.o.driver.lag ?? 0) - this.o.begin) / this.o.pace) * 1000 : now - arrived)
   }
 
   private hear(s: Said): void {

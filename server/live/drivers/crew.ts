@@ -8,6 +8,7 @@ const RATE = 2
 /** People with dial gauges: what they shout is typed, and stands until the next is said. */
 export class CrewDriver implements Driver {
   readonly isThere = true
+  readonly isByHand = true
   onArrival: (() => void) | undefined
   private given: number
   private changed = false

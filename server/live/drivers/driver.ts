@@ -28,4 +28,8 @@ export interface Driver {
   /** Called when something has come in, so that nobody waits for the next tick. */
   onArrival?: (() => void) | undefined
   readonly isThere: boolean
+  /** Readings stand from one that is said to the next: that they stand still is no news. */
+  readonly isByHand?: boolean
+  /** s on the run's clock by which it is behind what was asked of it. */
+  readonly lag?: number
 }

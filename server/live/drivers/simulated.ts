@@ -8,7 +8,8 @@ const MOST_AT_ONCE = 200_000
 export class SimulatedDriver implements Driver {
   readonly isThere = true
   private readonly channels: number
-  private begun = NaN
+  /** s on the run's clock by which the rig is slower than was asked for. */
+  lag = 0
 
   constructor(private readonly rig: SimulatedRig, private readonly rate: number, private current: SimulatedState) {
     this.channels = rig.groups.reduce((n, g) => n + g.readers.length * Math.max(1, g.rate / rate), 0)
@@ -22,13 +23,11 @@ export class SimulatedDriver implements Driver {
   }
 
   poll(elapsed: number): Arrival {
-    // The rig's clock stands while nobody runs it.
-    if (Number.isNaN(this.begun)) this.begun = elapsed - this.current.given[0]! / this.rate
-    const due = Math.floor((elapsed - this.begun) * this.rate) - this.current.given[0]!
+    const due = Math.floor((elapsed - this.lag) * this.rate) + 1 - this.current.given[0]!
     const n = Math.min(due, Math.max(1, Math.floor(MOST_AT_ONCE / this.channels)))
     if (n <= 0) return { blocks: [], said: [], arrived: null }
-    // What cannot be kept up with is not owed: the rig then runs slower than asked for.
-    if (n < due) this.begun += (due - n) / this.rate
+    // What cannot be kept up with is not owed.
+    if (n < due) this.lag += (due - n) / this.rate
     const { state, blocks } = this.rig.advance(this.current, n)
     this.current = state
     return { blocks, said: [], arrived: null }
