@@ -61,7 +61,6 @@ const cpu = pid => {
 }
 const children = pid => readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').filter(Boolean).map(Number)
 const family = pid => [pid, ...children(pid).flatMap(family)]
-const runOf = async id => (await call('GET', `/api/tests/${id}`)).runs[0]
 
 console.log('| what | measured | aim |\n|---|---|---|')
 {
