@@ -41,14 +41,14 @@ const rail = computed(() => {
   <section :class="['panel grid grid-cols-2 items-center gap-x-6 gap-y-2 lg:grid-cols-[minmax(8.5rem,auto)_1fr_1fr_1.3fr]', rehearsal ? 'border-2! border-dashed border-open!' : '']" aria-label="Now">
     <div>
       <p class="flex justify-between gap-3 text-sm text-quiet"><span>Rung {{ rung + 1 }} of {{ view.rungs.length }}</span><span class="tabular-nums">{{ elapsed }}</span></p>
-      <p v-if="countdown !== null" class="text-3xl font-bold tabular-nums text-open" role="status">Load in {{ Math.max(0, Math.ceil(countdown)) }}</p>
-      <p v-else :class="['text-3xl font-bold', phase === 'paused' || phase === 'waiting' ? 'text-open' : 'text-ink']" role="status">{{ words[phase] }}</p>
+      <p v-if="countdown !== null" class="text-3xl font-bold tabular-nums text-open lg:text-4xl" role="status">Load in {{ Math.max(0, Math.ceil(countdown)) }}</p>
+      <p v-else :class="['text-3xl lg:text-4xl font-bold', phase === 'paused' || phase === 'waiting' ? 'text-open' : 'text-ink']" role="status">{{ words[phase] }}</p>
       <p :class="['text-sm', live.now.value?.source === 'lost' ? 'font-semibold text-fail' : 'text-quiet']">{{ countdown !== null ? 'baseline for the cameras' : below }}</p>
     </div>
-    <div class="min-w-0"><p class="truncate text-sm text-quiet">{{ labelOf(view.commanded.role) }} · target {{ showLoad(target) }}</p><p class="text-5xl font-bold tabular-nums" data-testid="load">{{ showLoad(load) }}</p></div>
+    <div class="min-w-0"><p class="truncate text-sm text-quiet">{{ labelOf(view.commanded.role) }} · target {{ showLoad(target) }}</p><p class="text-5xl font-bold tabular-nums lg:text-6xl" data-testid="load">{{ showLoad(load) }}</p></div>
     <div class="min-w-0">
-      <template v-if="!isOneReading"><p class="truncate text-sm text-quiet">{{ labelOf(view.read.role) }}{{ view.expectedSlope ? ` · expected ${showReading(load * view.expectedSlope)}` : '' }}</p><p class="text-5xl font-bold tabular-nums">{{ showReading(reading) }}</p></template>
-      <template v-else><p class="text-sm text-quiet">To the next rung</p><p class="text-5xl font-bold tabular-nums">{{ next ? showLoad(next.target - load) : '–' }}</p></template>
+      <template v-if="!isOneReading"><p class="truncate text-sm text-quiet">{{ labelOf(view.read.role) }}{{ view.expectedSlope ? ` · expected ${showReading(load * view.expectedSlope)}` : '' }}</p><p class="text-5xl font-bold tabular-nums lg:text-6xl">{{ showReading(reading) }}</p></template>
+      <template v-else><p class="text-sm text-quiet">To the next rung</p><p class="text-5xl font-bold tabular-nums lg:text-6xl">{{ next ? showLoad(next.target - load) : '–' }}</p></template>
     </div>
     <div class="min-w-0">
       <template v-if="rail">

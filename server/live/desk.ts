@@ -97,6 +97,7 @@ export class RunDesk {
     await this.database.write(async db => {
       const [r] = await db.select().from(run).where(eq(run.id, runId))
       if (r?.status !== 'interrupted') throw new HypometError('not-interrupted', 'Only an interrupted run can be resumed.')
+      if (r.source === 'rig' && !('given' in (r.rigState ?? {}))) throw new HypometError('not-resumable', 'This run was begun by an earlier Hypomet, or broke off before its first sample; close it with what was recorded.')
       // Whoever takes it up has the controls.
       await db.update(run).set({ status: 'running', controls: by }).where(eq(run.id, runId))
       await db.insert(runEvent).values({ runId, t: r.rigState?.t ?? 0, kind: 'resumed after a stop', by, at: new Date().toISOString() })
@@ -230,6 +231,8 @@ async function groupsOf(db: Db, main: number): Promise<LiveGroup[]> {
 function driverOf(r: typeof run.$inferSelect, { plan, view }: ViewedPlan, rig: Prepared['rig'], soFar: Record<string, Float64Array>): Driver {
   if (r.source === 'rig') return new SimulatedDriver(rig(r.seed), plan.rate, r.rigState as SimulatedState)
   const follower = new LadderFollower(plan.rungs, view.commanded.role, view.maxTarget, r.rigState as RigState | null)
+  // Nobody knows what went on meanwhile: the ladder stands until somebody has looked.
+  if (r.rigState) follower.command('hold')
   if (r.source === 'stream') return new StreamDriver(sourceOf(r.setUp!.where), layoutOf(r.setUp!, plan, []), follower)
   const read = view.channels.filter(c => c.expression === null)
   return new CrewDriver(follower, view.commanded.role, Object.fromEntries(read.map(c => [c.role, soFar[c.role]?.at(-1) ?? 0])))

@@ -252,7 +252,7 @@ export class LiveRun {
   }
 
   private hear(s: Said): void {
-    this.addEvent({ kind: s.kind, note: s.note, by: 'stream', ...(s.t === undefined ? {} : { t: s.t }) })
+    this.addEvent({ kind: s.kind, note: s.note, by: 'stream', ...(s.t === undefined ? {} : { t: s.t }), ...(s.value === undefined ? {} : { value: s.value, reading: null }) })
     if (s.hold) this.command('hold', 'stream')
   }
 

@@ -81,6 +81,12 @@ describe('a logger’s live stream', () => {
       await until(() => frames.at(-1)!.state.phase === 'hold')
       // What the console shows has its zero off.
       expect(now().latest['load']).toBeCloseTo(1000, 6)
+      // Somebody leans on it: a load that no rung plans is written down with its size, and the ladder stands.
+      await rows(16, 1.32)
+      await until(() => frames.at(-1)!.state.phase === 'paused')
+      expect((await until(async () => (await eventsOf(runId)).find(e => e.kind === 'deviation')))!.value).toBeCloseTo(300, 0)
+      say(desk, runId, 'resume')
+      await rows(4, 1.02)
       l.hangUp()
       await until(() => now().source === 'lost')
       expect(frames.at(-1)!.state.phase).toBe('paused')
@@ -98,7 +104,7 @@ describe('a logger’s live stream', () => {
       expect(page.runs[0]).toMatchObject({ end: 'aborted', source: 'stream' })
       expect(page.runs[0]!.events.map(e => e.kind)).toEqual(expect.arrayContaining(['garbage', 'repeated-stamp', 'gap', 'rung reached', 'stream lost', 'hold', 'stream back', 'resume', 'watch', 'abort']))
       const { columns } = await readDataset(database.read, page.datasets[0]!.id)
-      expect(Array.from(columns['load']!).every(v => [20, 1020, 1600].some(x => Math.abs(v - x) < 1e-6))).toBe(true)
+      expect(Array.from(columns['load']!).every(v => [20, 1020, 1320, 1600].some(x => Math.abs(v - x) < 1e-6))).toBe(true)
       expect(Array.from(columns['t']!).every((t, k, all) => k === 0 || t > all[k - 1]!)).toBe(true)
     } finally {
       await l.close()

@@ -1,6 +1,6 @@
 import type { ResultDeclaration } from '../method/define'
 import type { Kind } from '../quantity/index'
-import { families } from '../registry'
+import { families, reducerList } from '../registry'
 import type { NeededChannel } from '../plan/plan'
 import type { LoadingKind } from '../plan/loading/index'
 import type { Planning } from '../plan/planning'
@@ -56,13 +56,7 @@ export const announcedPlanning = (family: string): Planning | null => PLANNING[f
 
 /** Kinds of test whose articles, limits, predictions and plans are kept, and whose reduction is not here yet. */
 const ANNOUNCED: Record<string, { title: string; results: Results }> = {
-  pull: { title: 'Pull', results: { peakForce: atLeast('Largest force', 'force'), retained: atLeast('Retained strength', 'ratio'), stiffness: atLeast('Stiffness', 'stiffness'), energyToPeak: atLeast('Energy to the peak', 'energy') } },
   buckling: { title: 'Buckling', results: { peakForce: atLeast('Buckling force', 'force'), knockdown: atLeast('Knockdown factor', 'ratio'), southwellForce: atLeast('Southwell force', 'force'), onsetForce: atLeast('Onset of bending', 'force'), maxLineLoad: atLeast('Largest line load', 'loadPerLength') } },
-  burst: { title: 'Burst', results: { burstPressure: atLeast('Burst pressure', 'pressure'), burstFactor: atLeast('Burst factor', 'ratio'), hoopLineLoad: atLeast('Hoop line load', 'loadPerLength') } },
-  crush: { title: 'Crush', results: { specificEnergy: atLeast('Specific energy', 'specificEnergy'), meanForce: free('Mean crush force', 'force'), initialPeak: atMost('Initial peak', 'force'), energy: atLeast('Energy', 'energy'), forceEfficiency: atLeast('Force efficiency', 'ratio') } },
-  drop: { title: 'Drop', results: { peak: atMost('Peak deceleration', 'acceleration'), plateau: atMost('Plateau', 'acceleration'), duration: atMost('Duration', 'time'), rebound: atMost('Rebound', 'velocity'), peakForce: atMost('Peak force', 'force') } },
-  descent: { title: 'Descent', results: { descentRate: atMost('Rate of descent', 'velocity'), seaLevelRate: atMost('Rate of descent at sea level', 'velocity'), peakOpeningForce: atMost('Peak opening force', 'force'), dragArea: atLeast('Drag area', 'area'), fillTime: atMost('Fill time', 'time') } },
-  flow: { title: 'Flow', results: { meanFlow: atLeast('Mean flow', 'volumeFlow'), gain: atLeast('Gain in mean flow', 'volumeFlow'), worstLoss: atMost('Largest loss at one lift', 'volumeFlow'), uniformity: atLeast('Uniformity', 'ratio') } },
   spin: { title: 'Spin', results: { maxThrust: atLeast('Largest thrust', 'force'), maxElectricalPower: atMost('Electrical power', 'power'), maxEfficiency: atLeast('Best efficiency', 'ratio') } },
   thermal: { title: 'Thermal', results: { steadyTemperature: atMost('Steady temperature', 'temperature'), timeConstant: atLeast('Time constant', 'time'), allowedPower: atLeast('Allowed power', 'power') } },
   torque: { title: 'Torque', results: { yieldTorque: atLeast('Yield torque', 'torque'), ultimateTorque: atLeast('Ultimate torque', 'torque'), stiffness: atLeast('Torsional stiffness', 'torque'), factor: atLeast('Torque factor', 'ratio') } },
@@ -73,7 +67,8 @@ const ANNOUNCED: Record<string, { title: string; results: Results }> = {
 }
 
 const here: FamilyOutline[] = Object.values(families).map(f => ({ id: f!.id, title: f!.title, results: f!.results as Results, curves: f!.stages.curves, testable: true }))
-const announced: FamilyOutline[] = Object.entries(ANNOUNCED).filter(([id]) => !families[id]).map(([id, f]) => ({ id, ...f, curves: {}, testable: false }))
+const reducible = reducerList.map(({ id, title, results }) => ({ id, title, results }))
+const announced: FamilyOutline[] = [...reducible, ...Object.entries(ANNOUNCED).map(([id, f]) => ({ id, ...f }))].filter(f => !families[f.id]).map(f => ({ ...f, curves: {}, testable: false }))
 
 export const familyOutlines: FamilyOutline[] = [...here, ...announced].sort((a, b) => Number(b.testable) - Number(a.testable) || a.title.localeCompare(b.title, 'en'))
 

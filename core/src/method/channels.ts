@@ -79,5 +79,6 @@ export function alignTable(roles: Record<string, Role>, mappings: ColumnMapping[
     t,
     channels: Object.fromEntries(others.map(m => [m.role, pick(raw.numbers[m.role]!)])),
     units: Object.fromEntries(others.map(m => [m.role, siUnitOf(m.unit!.dimension)])),
+    ...(Object.keys(raw.text).length > 0 ? { text: Object.fromEntries(Object.entries(raw.text).map(([role, words]) => [role, kept.map(i => words[i]!)])) } : {}),
   }
 }

@@ -25,6 +25,8 @@ export interface Table {
   t: Float64Array
   channels: Record<string, Float64Array>
   units: Record<string, string>
+  /** Columns of words, row by row. */
+  text?: Record<string, string[]>
 }
 
 /** What is known beside the record: the sensors behind the roles. */
@@ -32,16 +34,23 @@ export interface ReduceContext {
   sensors: Record<string, SensorSpecification>
 }
 
-export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType, Truth = unknown, Memory extends SpecimenMemory = SpecimenMemory> {
+/** What a record of one kind of test is made of: results from channels and settings. */
+export interface Reducer<S extends z.ZodType = z.ZodType> {
   id: string
   title: string
   purpose: string
   version: string
   /** `*` takes free roles. */
   roles: Record<string, Role>
+  /** Where the settings say what is read: other roles, or null for no record at all. */
+  rolesOf?(settings: z.output<S>): Record<string, Role> | null
+  timeBase?: TimeBase
   settings: S
   results: Record<string, ResultDeclaration>
   reduce(table: Table, settings: z.output<S>, context: ReduceContext): Reduction
+}
+
+export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType, Truth = unknown, Memory extends SpecimenMemory = SpecimenMemory> extends Reducer<S> {
   stages: Stages<z.output<S>, P, A, Truth, Memory>
 }
 
@@ -83,5 +92,7 @@ export interface SampledModel {
 }
 
 export const defineFamily = <S extends z.ZodType, P extends z.ZodType, A extends z.ZodType, Truth, Memory extends SpecimenMemory>(family: Family<S, P, A, Truth, Memory>): Family<S, P, A, Truth, Memory> => family
+
+export const defineReducer = <S extends z.ZodType>(reducer: Reducer<S>): Reducer<S> => reducer
 
 export const defineCalc = <S extends z.ZodType>(calc: Calculation<S>): Calculation<S> => calc

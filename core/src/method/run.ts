@@ -1,6 +1,6 @@
 import { HypometError } from '../error'
 import { readTable } from '../formats/readTable'
-import { calcs, families } from '../registry'
+import { calcs, reducers } from '../registry'
 import { alignTable, resolveChannels } from './channels'
 import type { ReduceContext, Role, Table, TimeBase } from './define'
 import { toOutput, type MethodOutput, type Warning } from './reduction'
@@ -16,6 +16,7 @@ export interface Setup {
 }
 
 const NO_CONTEXT: ReduceContext = { sensors: {} }
+const NO_TABLE: Table = { t: new Float64Array(0), channels: {}, units: {} }
 
 /**
  * One reduction of a file, checked in the contract's order: family, settings, channels, file, reduction.
@@ -23,10 +24,11 @@ const NO_CONTEXT: ReduceContext = { sensors: {} }
  * @throws HypometError of the contract
  */
 export function runReduce(setup: Setup, bytes: Uint8Array | null, context: ReduceContext = NO_CONTEXT): MethodOutput {
-  const family = typeof setup.family === 'string' ? families[setup.family] : undefined
+  const family = typeof setup.family === 'string' ? reducers[setup.family] : undefined
   if (!family) throw new HypometError('unknown-family', `There is no test family “${String(setup.family)}”.`, { path: 'family' })
   const settings = parseSettings(family.settings, setup.settings)
-  const { table, warnings } = readRecord(family.roles, setup.channels, bytes)
+  const roles = family.rolesOf ? family.rolesOf(settings) : family.roles
+  const { table, warnings } = roles ? readRecord(roles, setup.channels, bytes, family.timeBase) : { table: NO_TABLE, warnings: [] }
   const reduction = family.reduce(table, settings, context)
   return toOutput({ family: family.id }, family.version, { ...reduction, warnings: [...warnings, ...reduction.warnings] })
 }
@@ -37,11 +39,9 @@ function readRecord(roles: Record<string, Role>, channels: unknown, bytes: Uint8
   const raw = readTable(bytes, mappings)
   const warnings = [...raw.warnings]
   const table = alignTable(roles, mappings, raw, timeBase, warnings)
-  if (table.t.length === 0) throw new HypometError('no-data', 'No row holds a number in every needed channel.', { path: 'channels' })
+  if (table.t.length === 0 && !Object.values(table.channels).some(c => c.length > 0)) throw new HypometError('no-data', 'No row holds a number in every needed channel.', { path: 'channels' })
   return { table, warnings }
 }
-
-const NO_TABLE: Table = { t: new Float64Array(0), channels: {}, units: {} }
 
 /** One calculation, with a file where it reads a record. @throws HypometError of the contract */
 export function runCalc(setup: Setup, bytes: Uint8Array | null = null): MethodOutput {

@@ -8,6 +8,8 @@ export interface Said {
   t?: number
   /** The ladder is to stand until somebody has looked. */
   hold?: boolean
+  /** Size of what it speaks of, in what is commanded. */
+  value?: number
 }
 
 export interface Arrival {

@@ -4,10 +4,16 @@ import { commandLadder, startLadder, stepLadder, targetOf, type Ladder, type Rig
 const ARRIVED = 0.02
 const OVER = 0.5
 
+/** A load that is so far above its target, as a share of the highest rung, for so many seconds, is one that no rung plans. */
+const UNPLANNED = 0.05
+const FOR = 1
+
 /** Follows the ladder by what is read, where people or another system put the load on. */
 export class LadderFollower {
   state: RigState
   private readonly ladder: Ladder
+  private overSince = NaN
+  private saidAt = -1
   private recent: { t: number; load: number }[] = []
   private zero = { sum: 0, n: 0 }
 
@@ -18,6 +24,17 @@ export class LadderFollower {
 
   command(command: RigCommand, seconds?: number): void {
     this.state = commandLadder(this.ladder, this.state, command, seconds)
+  }
+
+  /** A load above the rung's target that nobody has spoken of: how much it is, once a rung; null otherwise. */
+  unplanned(): number | null {
+    const { state } = this
+    const over = state.load - targetOf(this.ladder, state)
+    if (!['hold', 'waiting', 'paused'].includes(state.phase) || over < UNPLANNED * this.maxTarget) this.overSince = NaN
+    else if (Number.isNaN(this.overSince)) this.overSince = state.t
+    if (!(state.t - this.overSince >= FOR) || this.saidAt === state.rung) return null
+    this.saidAt = state.rung
+    return over
   }
 
   /** Samples as they came. */

@@ -10,6 +10,8 @@ const RETRY_MS = 1000
 const FILE_LOOK_MS = 50
 /** A stream that says nothing for so many seconds is lost, even where its line still stands. */
 const SILENT = 3
+/** … or for so many samples of a slow one. */
+const SILENT_SAMPLES = 5
 
 /** Opens a stream of text and tells what comes. */
 export interface TextSource {
@@ -96,8 +98,11 @@ export class StreamDriver implements Driver {
   private lastPiece = NaN
   private lostAt: number | null = null
 
+  private readonly silence: number
+
   constructor(private readonly source: TextSource, layout: StreamLayout, private readonly follower: LadderFollower) {
     this.lines = new LineStream(layout)
+    this.silence = Math.max(SILENT, SILENT_SAMPLES * layout.interval)
   }
 
   get state(): RigState {
@@ -140,10 +145,12 @@ export class StreamDriver implements Driver {
         this.lostAt = null
       }
       this.isThere = true
-    } else if (this.isThere && elapsed - this.lastPiece > SILENT) this.lose(`nothing came for ${SILENT} s`)
+    } else if (this.isThere && elapsed - this.lastPiece > this.silence) this.lose(`nothing came for ${this.silence} s`)
     if (!this.isThere && this.lostAt === null) this.lostAt = elapsed
     const { block, troubles } = this.lines.push(text, elapsed)
     this.follower.feed(block)
+    const over = this.follower.unplanned()
+    if (over !== null) this.said.push({ kind: 'deviation', note: 'is on above the target, and no rung plans it: ladder held', value: over, hold: true })
     const said = [...this.said, ...troubles.map(t => ({ kind: t.code, note: t.note, t: t.t }))]
     this.said = []
     return { blocks: block.t.length > 0 ? [block] : [], said, arrived }

@@ -2,6 +2,7 @@ import { HypometError } from '../../error'
 import type { ReduceContext, Table } from '../../method/define'
 import type { Bound, Reduction, Result, Warning } from '../../method/reduction'
 import { findPlateaus, plateauTable } from '../../signal/plateaus'
+import { indexOfMax } from '../../signal/rising'
 import { windowStatistics, zeroed } from '../../signal/zero'
 import { fitLine, type LineFit } from '../../statistics/line'
 import { checkRange } from '../../uncertainty/sensor'
@@ -98,13 +99,6 @@ function noiseIn(t: Float64Array, y: Float64Array, window: [number, number]): nu
 function lineBetween({ fit, maxLoad }: StaticAnalysis): Float64Array {
   const [from, to] = [STIFFNESS_FROM * maxLoad, STIFFNESS_TO * maxLoad]
   return Float64Array.of((from - fit.intercept) / fit.slope, (to - fit.intercept) / fit.slope, from, to)
-}
-
-/** First index of the largest value. */
-function indexOfMax(y: Float64Array): number {
-  let at = 0
-  for (let i = 1; i < y.length; i++) if (y[i]! > y[at]!) at = i
-  return at
 }
 
 /** Deflection at the first pair of samples on the rising branch with the load below, then at or above `level`. */

@@ -1,0 +1,55 @@
+import { HypometError } from '../../error'
+import type { Table } from '../../method/define'
+import type { Bound, Reduction, Result, ResultTable } from '../../method/reduction'
+import { failureEvent } from '../../signal/failureEvent'
+import { indexOfMax } from '../../signal/rising'
+import { windowRange } from '../../signal/window'
+import { zeroed } from '../../signal/zero'
+import { fitLine } from '../../statistics/line'
+import { meanSd } from '../../statistics/mean'
+import { checkRange } from '../../uncertainty/sensor'
+import type { BurstSettings } from './index'
+
+const DROP = { fraction: 0.5, time: 1 }
+/** Where no temperature is read, K; and of a standard litre with 101 325 Pa. */
+const STANDARD = { temperature: 293.15, pressure: 101_325 }
+
+/**
+ * Burst reduction: the largest pressure, its factor over the rated one, line loads at it, and the leak of each hold from the
+ * line of absolute pressure over temperature. What did not burst gives lower bounds.
+ *
+ * @param table  pressure [Pa, gauge], temperature [K, optional], t [s]
+ * @throws HypometError `setting-range` for a hold with fewer than two samples, `over-range`
+ * @source methods.md, “burst”
+ */
+export function reduceBurst({ t, channels }: Table, s: BurstSettings): Reduction {
+  const raw = channels['pressure']!
+  const pressure = s.zeroStart ? zeroed(t, raw, s.zeroStart) : raw
+  const most = pressure[indexOfMax(pressure)]!
+  const bound: Bound = failureEvent(t, pressure, DROP.fraction, DROP.time) ? 'exact' : 'atLeast'
+  const bounded = (value: number, unit: string): Result => ({ value, unit, bound })
+  const results: Record<string, Result> = {
+    burstPressure: bounded(most, 'Pa'), burstFactor: bounded(most / s.ratedPressure, '1'), margin: bounded(most / s.ratedPressure / s.requiredFactor - 1, '1'),
+    hoopLineLoad: bounded(most * s.radius, 'N/m'), axialLineLoad: bounded((most * s.radius) / 2, 'N/m'),
+  }
+  if (s.gaugeFullScale) results['gaugeUtilisation'] = { value: most / s.gaugeFullScale, unit: '1', bound: 'exact' }
+  const warnings = s.gaugeFullScale ? checkRange('pressure', raw.reduce((m, v) => Math.max(m, Math.abs(v)), 0), s.gaugeFullScale) : []
+  return { results, tables: s.holds.length > 0 ? { holds: holdTable(t, pressure, channels['temperature'], s) } : {}, warnings, traces: { t, pressure, ...(channels['temperature'] ? { temperature: channels['temperature'] } : {}) } }
+}
+
+function holdTable(t: Float64Array, pressure: Float64Array, temperature: Float64Array | undefined, s: BurstSettings): ResultTable {
+  const rows = s.holds.map(([from, to], i) => {
+    const [a, b] = windowRange(t, [from, to])
+    if (b - a < 2) throw new HypometError('setting-range', `The hold from ${from} to ${to} s holds fewer than two samples.`, { path: `settings.holds.${i}` })
+    const x = t.slice(a, b).map(v => v - from)
+    const y = pressure.subarray(a, b)
+    const overTemperature = y.map((p, k) => (p + s.ambientPressure) / (temperature?.[a + k] ?? STANDARD.temperature))
+    const line = fitLine(x, overTemperature)
+    return {
+      start: from, end: to, n: b - a, meanPressure: meanSd(y).mean, decayRate: -fitLine(x, y).slope,
+      leakPercentPerHour: (-line.slope / line.intercept) * 3600 * 100, standardLeak: s.volume === undefined ? null : (-s.volume * line.slope * STANDARD.temperature) / STANDARD.pressure,
+    }
+  })
+  const columns = ['start', 'end', 'n', 'meanPressure', 'decayRate', 'leakPercentPerHour', 'standardLeak'] as const
+  return { columns: Object.fromEntries(columns.map(c => [c, rows.map(r => r[c])])), units: { start: 's', end: 's', n: '1', meanPressure: 'Pa', decayRate: 'Pa/s', leakPercentPerHour: '%/h', standardLeak: 'm³/s' } }
+}

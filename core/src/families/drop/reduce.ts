@@ -1,0 +1,107 @@
+import { HypometError } from '../../error'
+import type { Table } from '../../method/define'
+import type { Reduction, Result } from '../../method/reduction'
+import { STANDARD_GRAVITY } from '../../quantity/units'
+import { channelClassSection, rateWarnings } from '../../signal/channelClass'
+import { evenInterval } from '../../signal/evenTime'
+import { crossingBetween, cumulativeIntegral, indexOfMax } from '../../signal/rising'
+import { filterZeroPhase, paddingOf } from '../../signal/sections'
+import { zeroed } from '../../signal/zero'
+import type { DropSettings } from './index'
+
+const PULSE_FROM = 0.05
+const PLATEAU_FROM = 0.5
+/** Spine of a seated person: natural frequency, rad/s, and damping. */
+const SPINE = { frequency: 52.9, damping: 0.224 }
+
+/**
+ * Drop reduction of the filtered acceleration. Integrals run from where the pulse begins to where it ends.
+ *
+ * @param table  acceleration [m/s²], t [s] evenly spaced
+ * @throws HypometError `no-event` where nothing reaches the trigger, `setting-range` for a class above the sample rate
+ * @source methods.md, “drop”; SAE J211-1
+ */
+export function reduceDrop({ t, channels }: Table, s: DropSettings): Reduction {
+  const raw = s.zeroStart ? zeroed(t, channels['acceleration']!, s.zeroStart) : channels['acceleration']!
+  const interval = evenInterval(t)
+  const section = channelClassSection(s.cfc, interval)
+  if (raw.length <= paddingOf([section])) throw new HypometError('data-range', `The record has ${raw.length} samples; this filter needs more than ${paddingOf([section])}.`, { path: 'channels.acceleration' })
+  const a = filterZeroPhase([section], raw)
+  const at = peakOf(a, s.trigger)
+  const peak = a[at]!
+  if (!(peak > 0)) throw new HypometError('no-event', 'The acceleration never rises above nothing: there is no pulse.', { path: 'channels.acceleration' })
+  const pulse = pulseOf(t, a, at, PULSE_FROM * peak)
+  const velocity = cumulativeIntegral(pulse.t, pulse.a)
+  const deltaV = velocity.at(-1)!
+  const stroke = cumulativeIntegral(pulse.t, velocity.map(v => v - s.impactVelocity))
+  const duration = pulse.t.at(-1)! - pulse.t[0]!
+  const exact = (value: number, unit: string): Result => ({ value, unit, bound: 'exact' })
+  return {
+    results: {
+      peak: exact(peak, 'm/s²'), meanAcceleration: exact(deltaV / duration, 'm/s²'), plateau: exact(plateauOf(pulse, PLATEAU_FROM * peak), 'm/s²'),
+      pulseStart: exact(pulse.t[0]!, 's'), pulseEnd: exact(pulse.t.at(-1)!, 's'), duration: exact(duration, 's'),
+      deltaV: exact(deltaV, 'm/s'), rebound: exact(deltaV - s.impactVelocity, 'm/s'), restitution: exact((deltaV - s.impactVelocity) / s.impactVelocity, '1'),
+      displacement: exact(stroke.reduce((m, v) => Math.max(m, Math.abs(v)), 0), 'm'),
+      ...(s.mass === undefined ? {} : { peakForce: exact(s.mass * peak, 'N') }),
+      ...(s.spine ? { responseIndex: exact(responseIndex(a, interval), '1') } : {}),
+    },
+    tables: {}, warnings: rateWarnings(s.cfc, interval), traces: { t, acceleration: a },
+  }
+}
+
+/** The largest; with a trigger, the largest of the first pulse that reaches it. */
+function peakOf(a: Float64Array, trigger: number | undefined): number {
+  if (trigger === undefined) return indexOfMax(a)
+  const from = a.findIndex(v => v >= trigger)
+  if (from < 0) throw new HypometError('no-event', 'Nothing reaches the trigger.', { path: 'settings.trigger' })
+  const after = a.subarray(from).findIndex(v => v < trigger)
+  return from + indexOfMax(a.subarray(from, after < 0 ? a.length : from + after))
+}
+
+interface Pulse {
+  t: Float64Array
+  a: Float64Array
+}
+
+/** The samples around the peak above a level, with the two crossings as its ends; the record's ends where there is none. */
+function pulseOf(t: Float64Array, a: Float64Array, peak: number, level: number): Pulse {
+  let [from, to] = [peak, peak]
+  while (from > 0 && a[from - 1]! > level) from--
+  while (to < a.length - 1 && a[to + 1]! > level) to++
+  const [first, last] = [from > 0 ? [crossingBetween(t, a, from - 1, level)] : [], to < a.length - 1 ? [crossingBetween(t, a, to, level)] : []]
+  return { t: Float64Array.from([...first, ...t.subarray(from, to + 1), ...last]), a: Float64Array.from([...first.map(() => level), ...a.subarray(from, to + 1), ...last.map(() => level)]) }
+}
+
+/** Mean over time between the first and the last crossing of a level inside the pulse. */
+function plateauOf({ t, a }: Pulse, level: number): number {
+  const first = a.findIndex(v => v >= level)
+  const last = a.findLastIndex(v => v >= level)
+  const ends = { from: first > 0 ? crossingBetween(t, a, first - 1, level) : t[0]!, to: last < a.length - 1 ? crossingBetween(t, a, last, level) : t.at(-1)! }
+  const x = Float64Array.from([...(first > 0 ? [ends.from] : []), ...t.subarray(first, last + 1), ...(last < a.length - 1 ? [ends.to] : [])])
+  const y = Float64Array.from([...(first > 0 ? [level] : []), ...a.subarray(first, last + 1), ...(last < a.length - 1 ? [level] : [])])
+  return cumulativeIntegral(x, y).at(-1)! / (ends.to - ends.from)
+}
+
+/**
+ * Dynamic response index: largest compression of a sprung mass on the moving base, from rest, as an acceleration over g. Exact
+ * for a record that is straight between samples.
+ *
+ * @source Brinkley & Shaffer (1971), Dynamic simulation techniques for the design of escape systems
+ */
+function responseIndex(a: Float64Array, h: number): number {
+  const { frequency: w, damping: z } = SPINE
+  const wd = w * Math.sqrt(1 - z * z)
+  const [E, C, S] = [Math.exp(-z * w * h), Math.cos(wd * h), Math.sin(wd * h)]
+  let [x, v, most] = [0, 0, 0]
+  for (let i = 1; i < a.length; i++) {
+    const slope = (a[i]! - a[i - 1]!) / h
+    // What a straight input holds by itself, at the beginning of the step and at its end.
+    const p0 = a[i - 1]! / w ** 2 - (2 * z * slope) / w ** 3
+    const [x0, v0] = [x - p0, v - slope / w ** 2]
+    const free = E * (x0 * C + ((v0 + z * w * x0) / wd) * S)
+    v = E * (v0 * C - ((z * w * v0 + w * w * x0) / wd) * S) + slope / w ** 2
+    x = free + p0 + (slope * h) / w ** 2
+    most = Math.max(most, x)
+  }
+  return (w * w * most) / STANDARD_GRAVITY
+}

@@ -1,0 +1,31 @@
+import { HypometError } from '../error'
+import { fitLine, type LineFit } from '../statistics/line'
+
+/** First index of the largest value. */
+export function indexOfMax(y: Float64Array): number {
+  let at = 0
+  for (let i = 1; i < y.length; i++) if (y[i]! > y[at]!) at = i
+  return at
+}
+
+/**
+ * Least squares of y on x over the samples of the way up, to the peak of `guide`, whose guide lies between two shares of it.
+ *
+ * @throws HypometError `data-range` with fewer than three such samples, at `channels.<role>`
+ */
+export function risingFit(x: Float64Array, y: Float64Array, guide: Float64Array, peak: number, [low, high]: readonly [number, number], role: string): LineFit {
+  const inside: number[] = []
+  for (let i = 0; i <= peak; i++) if (guide[i]! >= low * guide[peak]! && guide[i]! <= high * guide[peak]!) inside.push(i)
+  if (inside.length < 3) throw new HypometError('data-range', `Fewer than three samples lie between ${Math.round(100 * low)} and ${Math.round(100 * high)} % of the largest ${role} on the way up.`, { path: `channels.${role}` })
+  return fitLine(Float64Array.from(inside, i => x[i]!), Float64Array.from(inside, i => y[i]!))
+}
+
+/** Integral of y over x from the first sample to each, by trapezoids. */
+export function cumulativeIntegral(x: Float64Array, y: Float64Array): Float64Array {
+  const sums = new Float64Array(x.length)
+  for (let i = 1; i < x.length; i++) sums[i] = sums[i - 1]! + ((y[i]! + y[i - 1]!) / 2) * (x[i]! - x[i - 1]!)
+  return sums
+}
+
+/** Where y passes `level` between two samples that lie on either side of it. */
+export const crossingBetween = (x: Float64Array, y: Float64Array, i: number, level: number): number => x[i]! + ((level - y[i]!) / (y[i + 1]! - y[i]!)) * (x[i + 1]! - x[i]!)
