@@ -5,7 +5,7 @@ import type { Database, Db } from '../db/client'
 import { assertReady } from '../db/readiness'
 import { beginRehearsal, endRehearsal, REHEARSALS_FROM, sweepRehearsals } from '../db/rehearsals'
 import { addChannels } from '../db/samples'
-import { channel, dataset, run, runEvent, type LiveEvent, type StreamSetUp } from '../db/schema'
+import { dataset, run, runEvent, type LiveEvent, type StreamSetUp } from '../db/schema'
 import { testContext, viewedPlanOf } from '../db/stageStates'
 import { predictionsOf } from '../db/tests'
 import { UNNAMED } from '../db/unnamed'
@@ -15,7 +15,7 @@ import { LadderFollower } from './drivers/follower'
 import { SimulatedDriver } from './drivers/simulated'
 import { sourceOf, StreamDriver } from './drivers/stream'
 import type { LiveFrame } from './frame'
-import { recordedSoFar, StoreRecorder, type Recorder } from './recorder'
+import { channelsOf, recordedLength, recordedSoFar, StoreRecorder, type Recorder } from './recorder'
 import { LiveRun, type Console, type LiveGroup } from './run'
 import { layoutOf } from './streamSetUp'
 
@@ -166,16 +166,21 @@ export class RunDesk {
     const { read: db } = this.database
     const [r] = await db.select().from(run).where(eq(run.id, runId))
     const { viewed, rig, prefer } = await prepared(db, r!.testId)
-    const soFar = await recordedSoFar(db, r!.datasetId)
+    const { commanded, read } = viewed.view
+    const guides = await recordedSoFar(db, r!.datasetId, { roles: ['t', commanded.role, read.role] })
     const said = (await db.select().from(runEvent).where(eq(runEvent.runId, runId)).orderBy(asc(runEvent.id))) as LiveEvent[]
     const live = new LiveRun({
       runId, testId: r!.testId, ...viewed, pace: r!.pace, prefer, controls: r!.controls, recorder: this.recorder, groups: await groupsOf(db, r!.datasetId),
       // A stand-in for a rig stood still meanwhile; a logger and a crew did not.
       begin: r!.source === 'rig' ? r!.rigState?.t ?? 0 : (Date.now() - Date.parse(r!.startedAt)) / 1000,
-      driver: driverOf(r!, viewed, rig, soFar),
+      driver: await driverOf(db, r!, viewed, rig),
       ended: ({ end }) => this.recorder.close(runId, end),
     })
-    if ((soFar['t']?.length ?? 0) > 0) live.prime(soFar, said)
+    const t = guides['t']!
+    if (t.length > 0) {
+      const until = t.findIndex(x => x >= viewed.view.rungs[0]!.hold)
+      live.prime(await recordedSoFar(db, r!.datasetId, { to: until < 0 ? t.length : until }), guides, said)
+    }
     this.keep(runId, live)
   }
 }
@@ -222,18 +227,18 @@ async function openRecords(db: Db, testId: number, view: PlanView, from: StartOf
 async function groupsOf(db: Db, main: number): Promise<LiveGroup[]> {
   const records = await db.select({ id: dataset.id }).from(dataset).where(or(eq(dataset.id, main), eq(dataset.joinsId, main))).orderBy(asc(dataset.id))
   return Promise.all(records.map(async ({ id }) => {
-    const channels = await db.select({ id: channel.id, role: channel.role }).from(channel).where(eq(channel.datasetId, id)).orderBy(asc(channel.id))
-    const t = (await recordedSoFar(db, id))['t']!
-    return { datasetId: id, channelIds: channels.map(c => c.id), roles: channels.slice(1).map(c => c.role), stored: t.length }
+    const channels = await channelsOf(db, id)
+    return { datasetId: id, channelIds: channels.map(c => c.id), roles: channels.slice(1).map(c => c.role), stored: await recordedLength(db, id) }
   }))
 }
 
-function driverOf(r: typeof run.$inferSelect, { plan, view }: ViewedPlan, rig: Prepared['rig'], soFar: Record<string, Float64Array>): Driver {
+async function driverOf(db: Db, r: typeof run.$inferSelect, { plan, view }: ViewedPlan, rig: Prepared['rig']): Promise<Driver> {
   if (r.source === 'rig') return new SimulatedDriver(rig(r.seed), plan.rate, r.rigState as SimulatedState)
   const follower = new LadderFollower(plan.rungs, view.commanded.role, view.maxTarget, r.rigState as RigState | null)
   // Nobody knows what went on meanwhile: the ladder stands until somebody has looked.
   if (r.rigState) follower.command('hold')
   if (r.source === 'stream') return new StreamDriver(sourceOf(r.setUp!.where), layoutOf(r.setUp!, plan, []), follower)
   const read = view.channels.filter(c => c.expression === null)
+  const soFar = await recordedSoFar(db, r.datasetId)
   return new CrewDriver(follower, view.commanded.role, Object.fromEntries(read.map(c => [c.role, soFar[c.role]?.at(-1) ?? 0])))
 }

@@ -77,20 +77,18 @@ export class Readout {
     }
   }
 
-  /** What was recorded before this process: first the zero, then all of it thinned, and the means that were called. */
-  prime(t: number[], channels: Record<string, number[]>, until: number, reached: readonly { rung: number; value: number; reading: number }[]): void {
-    const n = t.findIndex(x => x >= until)
-    const zero = n < 0 ? t.length : n
-    for (const [role, values] of Object.entries(channels)) {
-      const good = values.slice(0, zero).filter(Number.isFinite)
+  /** What was recorded before this process: zeros from the first rung, the guides thinned, and the means that were reached. */
+  prime(zero: RigBlock, guides: Record<string, Float64Array>, reached: readonly { rung: number; value: number; reading: number }[]): void {
+    for (const [role, values] of Object.entries(zero.channels)) {
+      const good = values.filter(Number.isFinite)
       this.zeros[role] = { sum: good.reduce((a, b) => a + b, 0), n: good.length }
-      if (values.length > 0) this.latest[role] = values.at(-1)!
     }
+    const { t = new Float64Array() } = guides
     this.every = Math.max(1, Math.ceil(t.length / MOST_POINTS))
-    const thin = (values: number[] = []) => values.filter((_, i) => i % this.every === 0)
-    const [commanded, read] = [channels[this.view.commanded.role] ?? [], channels[this.view.read.role] ?? []]
-    Object.assign(this.heard, { t: thin(t), commanded: thin(commanded), read: thin(read.length === t.length ? read : t.map(() => 0)) })
-    if (zero > 0) this.holds.add(0, Infinity, 0, 0)
+    const thin = (values: Float64Array | undefined) => Array.from(t.filter((_, i) => i % this.every === 0), (_, i) => values?.[i * this.every] ?? 0)
+    Object.assign(this.heard, { t: thin(t), commanded: thin(guides[this.view.commanded.role]), read: thin(guides[this.view.read.role]) })
+    for (const [role, values] of Object.entries(guides)) if (role !== 't' && values.length > 0) this.latest[role] = values.at(-1)!
+    if (zero.t.length > 0) this.holds.add(0, Infinity, 0, 0)
     for (const r of reached) this.holds.add(r.rung, Infinity, r.value - this.zeroOf(this.view.commanded.role), r.reading - this.zeroOf(this.view.read.role))
   }
 

@@ -108,7 +108,7 @@ export class StoreRecorder implements Recorder {
       const tail = this.tails.get(datasetId) ?? (await tailOf(db, datasetId))
       this.tails.delete(datasetId)
       while (tail.count > 0) await packSome(db, datasetId, tail, tail.packed > 0 ? FOLD_AT : tail.count, Infinity)
-      return db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))
+      return channelsOf(db, datasetId)
     })
     const hash = createHash('sha256')
     let rows = 0
@@ -119,8 +119,7 @@ export class StoreRecorder implements Recorder {
 
 /** What of a recording lies in blocks only. */
 async function tailOf(db: Db, datasetId: number): Promise<Tail> {
-  const channels = await db.select({ id: channel.id }).from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))
-  const channelIds = channels.map(c => c.id)
+  const channelIds = (await channelsOf(db, datasetId)).map(c => c.id)
   const ends = await Promise.all(channelIds.map(async id => (await db.select({ n: sum(chunk.count), chunks: count() }).from(chunk).where(eq(chunk.channelId, id)))[0]!))
   // A fold that was broken off has packed some channels further than others.
   const packedTo = ends.map(e => Number(e.n ?? 0))
@@ -193,13 +192,14 @@ async function forget(db: Db, datasetId: number): Promise<void> {
   await db.delete(dataset).where(eq(dataset.id, datasetId))
 }
 
-/** What a run that goes on, or was broken off, has of a channel so far. */
-export async function recordedSoFar(db: Db, datasetId: number): Promise<Record<string, Float64Array>> {
-  const channels = await db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))
-  const blocks = (await db.select().from(runBlock).where(eq(runBlock.datasetId, datasetId)).orderBy(asc(runBlock.start))).map(b => ({ start: b.start, columns: columnsOf(b.data, b.count) }))
+/** What a run that goes on, or was broken off, has of some channels so far, up to a number of samples; all of both without. */
+export async function recordedSoFar(db: Db, datasetId: number, { roles, to = Infinity }: { roles?: readonly string[]; to?: number } = {}): Promise<Record<string, Float64Array>> {
+  const channels = await channelsOf(db, datasetId)
+  const blocks = (await db.select().from(runBlock).where(and(eq(runBlock.datasetId, datasetId), ...(Number.isFinite(to) ? [lt(runBlock.start, to)] : []))).orderBy(asc(runBlock.start))).map(b => ({ start: b.start, columns: columnsOf(b.data, b.count) }))
   const found: Record<string, Float64Array> = {}
   for (const [i, c] of channels.entries()) {
-    const folded = await samplesOf(db, c)
+    if (roles && !roles.includes(c.role)) continue
+    const folded = await samplesOf(db, c, 0, to)
     const rest = blocks.filter(b => b.start + b.columns[0]!.length > folded.length).map(b => b.columns[i]!.subarray(Math.max(0, folded.length - b.start)))
     const all = new Float64Array(folded.length + rest.reduce((n, r) => n + r.length, 0))
     all.set(folded)
@@ -208,7 +208,17 @@ export async function recordedSoFar(db: Db, datasetId: number): Promise<Record<s
       all.set(r, at)
       at += r.length
     }
-    found[c.role] = all
+    found[c.role] = Number.isFinite(to) ? all.subarray(0, to) : all
   }
   return found
 }
+
+/** Samples of each channel that are stored, in chunks or in blocks. */
+export async function recordedLength(db: Db, datasetId: number): Promise<number> {
+  const [first] = await channelsOf(db, datasetId)
+  const [folded] = await db.select({ n: sum(chunk.count) }).from(chunk).where(eq(chunk.channelId, first!.id))
+  const [last] = await db.select({ end: max(sql<number>`${runBlock.start} + ${runBlock.count}`) }).from(runBlock).where(eq(runBlock.datasetId, datasetId))
+  return Math.max(Number(folded!.n ?? 0), Number(last!.end ?? 0))
+}
+
+export const channelsOf = (db: Db, datasetId: number) => db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))

@@ -93,16 +93,13 @@ export class LiveRun {
     this.timers = [setInterval(() => this.tick(), TICK_MS), setInterval(() => void this.flush(), FLUSH_MS)]
   }
 
-  /** Samples of before this process, so that zeros and watch rules know them. */
-  prime(columns: Record<string, Float64Array>, events: readonly LiveEvent[]): void {
-    const { t: times = new Float64Array(), ...rest } = columns
-    const [t, channels] = [Array.from(times), Object.fromEntries(Object.entries(rest).map(([role, v]) => [role, Array.from(v)]))]
-    const until = this.o.view.rungs[0]!.hold
+  /** Samples of before this process, so that zeros and watch rules know them: all channels on the first rung, and the guides. */
+  prime(zero: Record<string, Float64Array>, guides: Record<string, Float64Array>, events: readonly LiveEvent[]): void {
+    const { t: times = new Float64Array(), ...rest } = zero
+    const block: RigBlock = { t: Array.from(times), channels: Object.fromEntries(Object.entries(rest).map(([role, v]) => [role, Array.from(v)])) }
     const reached = events.flatMap(e => (e.kind === 'rung reached' && e.rung !== null && e.value !== null && e.reading !== null ? [{ rung: e.rung, value: e.value, reading: e.reading }] : []))
-    this.readout.prime(t, channels, until, reached)
-    const n = t.findIndex(x => x >= until)
-    const zero = n < 0 ? t.length : n
-    this.watcher.feed({ t: t.slice(0, zero), channels: Object.fromEntries(Object.entries(channels).map(([role, v]) => [role, v.slice(0, zero)])) }, { rung: 0, isHold: true })
+    this.readout.prime(block, guides, reached)
+    this.watcher.feed(block, { rung: 0, isHold: true })
     this.events.push(...events)
   }
 

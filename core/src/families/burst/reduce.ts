@@ -1,4 +1,5 @@
 import { HypometError } from '../../error'
+import { tableOf } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Bound, Reduction, Result, ResultTable } from '../../method/reduction'
 import { failureEvent } from '../../signal/failureEvent'
@@ -50,6 +51,5 @@ function holdTable(t: Float64Array, pressure: Float64Array, temperature: Float64
       leakPercentPerHour: (-line.slope / line.intercept) * 3600 * 100, standardLeak: s.volume === undefined ? null : (-s.volume * line.slope * STANDARD.temperature) / STANDARD.pressure,
     }
   })
-  const columns = ['start', 'end', 'n', 'meanPressure', 'decayRate', 'leakPercentPerHour', 'standardLeak'] as const
-  return { columns: Object.fromEntries(columns.map(c => [c, rows.map(r => r[c])])), units: { start: 's', end: 's', n: '1', meanPressure: 'Pa', decayRate: 'Pa/s', leakPercentPerHour: '%/h', standardLeak: 'm³/s' } }
+  return tableOf(rows, { start: 's', end: 's', n: '1', meanPressure: 'Pa', decayRate: 'Pa/s', leakPercentPerHour: '%/h', standardLeak: 'm³/s' })
 }

@@ -1,4 +1,5 @@
 import { HypometError } from '../../error'
+import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Bound, Reduction, Result } from '../../method/reduction'
 import { cumulativeIntegral, indexOfMax } from '../../signal/rising'
@@ -35,7 +36,6 @@ export function reduceCrush({ t, channels }: Table, s: CrushSettings): Reduction
   const seen = densification < SEEN * x.at(-1)!
   const bound: Bound = seen ? 'exact' : 'atLeast'
   const meanForce = (energy[end]! - energy[peak]!) / (densification - x[peak]!)
-  const exact = (value: number, unit: string): Result => ({ value, unit, bound: 'exact' })
   const bounded = (value: number, unit: string): Result => ({ value, unit, bound })
   return {
     results: {

@@ -1,4 +1,5 @@
 import { HypometError } from '../../error'
+import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Reduction, Result } from '../../method/reduction'
 import { STANDARD_GRAVITY } from '../../quantity/units'
@@ -36,7 +37,6 @@ export function reduceDescent({ t, channels }: Table, s: DescentSettings): Reduc
   const density = densityAt(mean, s)
   const dynamicPressure = (density * rate * rate) / 2
   const dragArea = (s.mass * STANDARD_GRAVITY) / dynamicPressure
-  const exact = (value: number, unit: string): Result => ({ value, unit, bound: 'exact' })
   const results: Record<string, Result> = {
     density: exact(density, 'kg/m³'), descentRate: exact(rate, 'm/s'), dynamicPressure: exact(dynamicPressure, 'Pa'), dragArea: exact(dragArea, 'm²'),
     dragCoefficient: exact(dragArea / s.referenceArea, '1'), massRatio: exact((density * dragArea ** 1.5) / s.mass, '1'), seaLevelRate: exact(rate * Math.sqrt(density / SEA_LEVEL_DENSITY), 'm/s'),

@@ -1,6 +1,7 @@
 import { HypometError } from '../../error'
+import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
-import type { Reduction, Result } from '../../method/reduction'
+import type { Reduction } from '../../method/reduction'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 import { channelClassSection, rateWarnings } from '../../signal/channelClass'
 import { evenInterval } from '../../signal/evenTime'
@@ -35,7 +36,6 @@ export function reduceDrop({ t, channels }: Table, s: DropSettings): Reduction {
   const deltaV = velocity.at(-1)!
   const stroke = cumulativeIntegral(pulse.t, velocity.map(v => v - s.impactVelocity))
   const duration = pulse.t.at(-1)! - pulse.t[0]!
-  const exact = (value: number, unit: string): Result => ({ value, unit, bound: 'exact' })
   return {
     results: {
       peak: exact(peak, 'm/s²'), meanAcceleration: exact(deltaV / duration, 'm/s²'), plateau: exact(plateauOf(pulse, PLATEAU_FROM * peak), 'm/s²'),

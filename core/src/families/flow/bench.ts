@@ -1,6 +1,7 @@
 import { HypometError } from '../../error'
+import { exact, tableOf } from '../../calc/answer'
 import type { Table } from '../../method/define'
-import type { Reduction, Result, ResultTable, Warning } from '../../method/reduction'
+import type { Reduction, ResultTable, Warning } from '../../method/reduction'
 import { densityOf } from './air'
 import type { FlowSettings } from './index'
 
@@ -36,12 +37,10 @@ export function reduceBench(table: Table, s: FlowSettings): Reduction {
   const [baseline, subject] = [baselineName, subjectName].map(n => curves.find(c => c.config === n)!) as [Curve, Curve]
   const rows = curves.map(c => ({ config: c.config, ...against(c, baseline, s.liftRange!) }))
   const of = rows.find(r => r.config === subject.config)!
-  const exact = (value: number | null, unit: string): Result => ({ value, unit, bound: 'exact' })
-  const columns = ['config', 'meanFlow', 'gain', 'gainPercent', 'worstLift', 'worstLoss'] as const
   return {
     results: { meanFlow: exact(of.meanFlow, 'm³/s'), gain: exact(of.gain, 'm³/s'), gainPercent: exact(of.gainPercent, '%'), worstLift: exact(of.worstLift, 'm'), worstLoss: exact(of.worstLoss, 'm³/s') },
     tables: {
-      configs: { columns: Object.fromEntries(columns.map(c => [c, rows.map(r => r[c])])), units: { config: '', meanFlow: 'm³/s', gain: 'm³/s', gainPercent: '%', worstLift: 'm', worstLoss: 'm³/s' } },
+      configs: tableOf(rows, { config: '', meanFlow: 'm³/s', gain: 'm³/s', gainPercent: '%', worstLift: 'm', worstLoss: 'm³/s' }),
       curve: curveTable(curves, s),
     },
     warnings, traces: Object.fromEntries(curves.flatMap(c => [[`${c.config} lift`, Float64Array.from(c.lifts)], [`${c.config} flow`, Float64Array.from(c.flows)]])),
@@ -108,6 +107,5 @@ function curveTable(curves: readonly Curve[], s: FlowSettings): ResultTable {
     config: c.config, lift, flow: c.flows[i]!,
     dischargeCoefficient: s.valveDiameter === undefined ? null : c.flows[i]! / (s.valves * Math.PI * s.valveDiameter * lift * Math.sqrt((2 * s.referenceDrop!) / c.densities[i]!)),
   })))
-  const columns = ['config', 'lift', 'flow', 'dischargeCoefficient'] as const
-  return { columns: Object.fromEntries(columns.map(k => [k, rows.map(r => r[k])])), units: { config: '', lift: 'm', flow: 'm³/s', dischargeCoefficient: '1' } }
+  return tableOf(rows, { config: '', lift: 'm', flow: 'm³/s', dischargeCoefficient: '1' })
 }

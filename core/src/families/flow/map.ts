@@ -1,5 +1,6 @@
+import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
-import type { Reduction, Result } from '../../method/reduction'
+import type { Reduction } from '../../method/reduction'
 import { indexOfMax } from '../../signal/rising'
 import { meanSd } from '../../statistics/mean'
 import { densityOf } from './air'
@@ -16,7 +17,6 @@ export function reduceMap({ channels }: Table): Reduction {
   const { mean } = meanSd(velocity)
   const peak = indexOfMax(velocity)
   const spread = velocity.reduce((s, v) => s + Math.abs(v - mean), 0)
-  const exact = (value: number, unit: string): Result => ({ value, unit, bound: 'exact' })
   return {
     results: {
       meanVelocity: exact(mean, 'm/s'), peakVelocity: exact(velocity[peak]!, 'm/s'), uniformity: exact(1 - spread / (2 * velocity.length * mean), '1'),

@@ -1,3 +1,4 @@
+import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Bound, Reduction, Result, Warning } from '../../method/reduction'
 import { failureEvent } from '../../signal/failureEvent'
@@ -34,7 +35,6 @@ function fromRecord({ t, channels }: Table, s: PullSettings): Reduction {
   const broke = failureEvent(t, force, s.dropFraction, s.dropTime) !== null
   const bound: Bound = broke && !isClipped ? 'exact' : 'atLeast'
   const u = s.gaugeAccuracy !== undefined && s.gaugeFullScale !== undefined ? (s.gaugeAccuracy * s.gaugeFullScale) / Math.sqrt(3) : null
-  const exact = (value: number, unit: string): Result => ({ value, unit, bound: 'exact' })
   const results: Record<string, Result> = {
     peakForce: { value: peakForce, unit: 'N', bound, ...(u === null ? {} : { u }) },
     timeAtPeak: exact(t[peak]!, 's'),
