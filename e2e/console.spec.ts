@@ -153,6 +153,10 @@ test('a crew without a logger types what is shouted; whoever looks on from elsew
   await page.keyboard.press('Enter')
   await expect(page.getByText('call-out: read by hand')).toBeVisible()
 
+  const picture = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
+  await page.getByLabel('Photo for the record').setInputFiles({ name: 'dial.png', mimeType: 'image/png', buffer: picture })
+  await expect(page.getByText('photo: dial.png')).toBeVisible()
+
   const elsewhere = await browser.newContext()
   await elsewhere.addCookies([{ name: 'hypomet-person', value: 'Bo', url: baseURL! }])
   const other = await elsewhere.newPage()
@@ -168,5 +172,7 @@ test('a crew without a logger types what is shouted; whoever looks on from elsew
   await other.keyboard.press('F9')
   await other.getByRole('button', { name: 'The load is off' }).click()
   await expect(other.getByRole('cell', { name: 'aborted', exact: true })).toBeVisible({ timeout: 40_000 })
+  await expect(other.getByRole('heading', { name: 'Photos of the run' })).toBeVisible()
+  await expect(other.getByRole('link', { name: /dial\.png/ })).toBeVisible()
   await elsewhere.close()
 })

@@ -137,7 +137,7 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
 
   await test.step('reduce', async () => {
     await expect(page.getByLabel('What ended the test')).toHaveValue('fixture')
-    await expect(page.getByRole('cell', { name: /^≥ 4\.357 ±/ })).toBeVisible()
+    await expect(page.getByRole('cell', { name: /^≥ 4\.356 ±/ })).toBeVisible()
     await expect(page.locator('canvas').first()).toBeVisible()
     await expect(page.getByText('the largest load is a lower bound')).toBeVisible()
     await page.getByRole('button', { name: 'Keep results' }).click()

@@ -130,7 +130,7 @@ test('a file from the command line, and the same bytes again', async ({ person: 
   expect(await command('--look')).toMatchObject({ about: expect.stringContaining('semicolon') as string })
   const { record } = (await command('--by', 'Robot')) as { record: number }
   await open(page, `/records/${record}`)
-  await expect(page.getByText('3,560 rows')).toBeVisible()
+  await expect(page.getByText('3,567 rows')).toBeVisible()
   expect(await command()).toMatchObject({ error: { code: 'known-bytes' } })
   // Dropped where there is no test at hand, it asks for one.
   await open(page, '/')

@@ -75,10 +75,9 @@ await page.goto(`${base}/tests/${testOf('Cargo floor panel')}/run`, { waitUntil:
 await page.getByLabel('Logger file').setInputFiles(join('demo', 'data', 'hanger-arm-b.csv'))
 await page.getByText(/semicolon-separated/).waitFor()
 await shot('import')
-// The console with curve and strips side by side, a twin gauge parting.
+// The console with its strips, a twin gauge parting.
 const proof = articles[0].revisions.flatMap(r => r.tests).find(t => t.title.startsWith('Proof load')).id
 await prepareTest(base, proof)
-await page.setViewportSize({ width: 1800, height: 960 })
 await page.goto(`${base}/tests/${proof}/run`, { waitUntil: 'networkidle' })
 const start = page.getByRole('region', { name: 'Start a run' })
 await start.getByLabel('Pace').selectOption('5')
@@ -86,9 +85,10 @@ await start.getByLabel('Surprise').selectOption('parts')
 await start.getByRole('combobox', { name: 'Channel', exact: true }).selectOption({ label: 'Root cap strain, twin' })
 await start.getByLabel('After, s').fill('118')
 await start.getByRole('button', { name: 'Start the ladder' }).click()
+await page.getByRole('tab', { name: 'Strips' }).click()
 await page.waitForTimeout(20_000)
 await page.keyboard.press('c')
-await page.getByText('HELD').waitFor()
+await page.getByText('HELD', { exact: true }).waitFor()
 await page.waitForTimeout(600)
 await shot('run')
 

@@ -30,17 +30,17 @@ const readNames = async () => { names.value = (await api.get<{ rows: { name: str
       </ClientOnly>
     </nav>
     <NuxtLink to="/import" class="text-sm">Import</NuxtLink>
-    <NuxtLink to="/lessons" class="text-sm">Lessons</NuxtLink>
-    <NuxtLink to="/sensors" class="text-sm">Sensors</NuxtLink>
-    <NuxtLink to="/people" class="text-sm">People</NuxtLink>
-    <NuxtLink to="/worksheets" class="text-sm">Worksheets</NuxtLink>
+    <NuxtLink to="/lessons" class="hidden text-sm lg:inline">Lessons</NuxtLink>
+    <NuxtLink to="/sensors" class="hidden text-sm lg:inline">Sensors</NuxtLink>
+    <NuxtLink to="/people" class="hidden text-sm lg:inline">People</NuxtLink>
+    <NuxtLink to="/worksheets" class="hidden text-sm lg:inline">Worksheets</NuxtLink>
     <ClientOnly>
       <span class="flex gap-0.5">
         <button type="button" class="button px-1.5" :disabled="undo.done.length === 0" :title="undo.done.length > 0 ? `Undo: ${undo.done.at(-1)!.what} (Ctrl Z)` : 'Nothing to undo'" aria-label="Undo the last change" @click="undo.undo()"><Undo2 class="size-4" aria-hidden="true" /></button>
         <button type="button" class="button px-1.5" :disabled="undo.undone.length === 0" :title="undo.undone.length > 0 ? `Do again: ${undo.undone.at(-1)!.what} (Ctrl Shift Z)` : 'Nothing to do again'" aria-label="Do it again" @click="undo.redo()"><Redo2 class="size-4" aria-hidden="true" /></button>
       </span>
     </ClientOnly>
-    <button type="button" class="button text-sm text-quiet" @click="emit('find')"><Search class="size-3.5" aria-hidden="true" />Go to <span class="key">/</span></button>
+    <button type="button" class="button whitespace-nowrap text-sm text-quiet" @click="emit('find')"><Search class="size-3.5" aria-hidden="true" />Go to <span class="key">/</span></button>
     <label class="flex items-center gap-1.5 text-sm"><span class="sr-only whitespace-nowrap text-quiet lg:not-sr-only">You are</span><input v-model.lazy.trim="person" class="field w-32" placeholder="name, for the record" autocomplete="name" list="people-known" @focus="readNames"><datalist id="people-known"><option v-for="n in names" :key="n" :value="n" /></datalist></label>
     <button type="button" class="button px-1.5" :aria-label="isDark ? 'Light theme' : 'Dark theme'" @click="toggle"><Sun v-if="isDark" class="size-4" aria-hidden="true" /><Moon v-else class="size-4" aria-hidden="true" /></button>
   </header>

@@ -85,7 +85,7 @@ const small = 'button px-2 py-1 text-sm'
 </script>
 
 <template>
-  <section class="grid grid-cols-2 gap-2 lg:grid-cols-[1fr_1fr_1fr_1fr_1.4fr]" aria-label="Controls">
+  <section class="grid grid-cols-2 gap-2 max-lg:sticky max-lg:bottom-0 max-lg:z-10 max-lg:bg-ground max-lg:py-2 lg:grid-cols-[1fr_1fr_1fr_1fr_1.4fr]" aria-label="Controls">
     <div class="col-span-full flex flex-wrap items-center gap-x-2 gap-y-1 text-sm">
       <form v-if="!byHand" class="flex items-center gap-1" @submit.prevent="callOut"><QuantityField v-model="shouted" class="w-36" :kind="view.read.kind" :prefer="units.prefer.value" label="Reading as shouted" hide-label placeholder="as shouted" optional /><button :class="small" :disabled="shouted === null">Write it down</button></form>
       <button type="button" :class="small" @click="dialog = 'deviation'; deviation.note = ''"><TriangleAlert class="size-4" aria-hidden="true" />Unplanned load …</button>

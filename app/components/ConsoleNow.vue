@@ -55,7 +55,7 @@ const rail = computed(() => {
         <p class="truncate text-sm text-quiet">{{ rail.limit.name }}, {{ rail.to }}</p>
         <LimitRail :label="rail.limit.name" :limit="rail.limit.value" :comparator="rail.limit.comparator" :result="rail.result" :verdict="rail.verdict" :show="v => units.show(v, view.read.kind, { digits: 3 })" />
       </template>
-      <p class="truncate text-sm text-quiet">{{ !next ? 'Last rung' : `Next ${showLoad(next.target)}` }}<template v-if="next && live.now.value?.next"> → <strong class="text-ink">{{ shown(live.now.value.next) }}</strong> by {{ live.now.value.next.from === 'readings' ? 'the readings so far' : 'the calculation' }}</template></p>
+      <p class="truncate text-sm text-quiet">{{ !next ? 'Last rung' : `Next ${next.target === 0 ? 'zero' : showLoad(next.target)}` }}<template v-if="next && live.now.value?.next"> → <strong class="text-ink">{{ shown(live.now.value.next) }}</strong> by {{ live.now.value.next.from === 'readings' ? 'the readings so far' : 'the calculation' }}</template></p>
     </div>
   </section>
 </template>

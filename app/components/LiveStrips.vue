@@ -57,10 +57,12 @@ function onPiece(): void {
 onMounted(() => {
   watch(layout, (now, before) => {
     if (before === undefined || JSON.stringify(props.live.strips.roles) !== JSON.stringify(roles.value)) props.live.draw(roles.value)
-    void nextTick(layOut)
+    requestAnimationFrame(layOut)
   }, { immediate: true })
   props.live.strips.listen(onPiece)
 })
+// Colours come from the page's theme, which may turn dark after this stands.
+useMutationObserver(() => (import.meta.client ? document.documentElement : null), () => requestAnimationFrame(layOut), { attributes: true })
 onBeforeUnmount(() => {
   props.live.strips.listen(null)
   props.live.draw([])

@@ -29,7 +29,7 @@ const read = computed(() => page.value.view?.read ?? null)
         <li v-for="e in runs[0].events" :key="e.id" class="flex gap-2 border-b border-line/60 py-0.5"><span class="w-14 text-right text-quiet">{{ e.t.toFixed(1) }} s</span><span class="font-medium">{{ e.kind }}</span><span class="text-quiet">{{ e.value === null ? '' : units.show(e.value, kind, { digits: 3 }) }}{{ e.reading === null || !read || read.role === page.view?.commanded.role ? '' : ` · ${units.show(e.reading, read.kind, { digits: 4 })}` }} {{ e.note }}</span><span class="ml-auto text-quiet">{{ e.by }}</span></li>
       </ol>
     </template>
-    <AttachmentStrip v-if="runs[0]?.events.some(e => e.kind === 'photo')" class="mt-3" entity="test" :id="page.test.id" tag="run" title="Photos of the run" />
+    <AttachmentStrip v-if="runs[0]?.events.some(e => e.kind === 'photo')" :id="page.test.id" class="mt-3" entity="test" tag="run" title="Photos of the run" />
     <p v-for="w in datasets[0]?.warnings ?? []" :key="w.message" class="mt-2 text-sm text-open">{{ w.message }}</p>
   </section>
 </template>

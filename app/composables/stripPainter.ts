@@ -22,6 +22,8 @@ export interface StripInk {
 
 /** A gap that runs before the pen, px, so that old and new are told apart. */
 const GAP = 8
+/** Share of the window that is drawn: what is older lies where the pen is now. */
+const KEPT = 0.985
 
 /**
  * Draws strips as a pen that sweeps from left to right over a window of time and begins again: each frame costs a few
@@ -59,7 +61,7 @@ export class StripPainter {
     const { ring } = this
     const newest = ring.t[(ring.count - 1) % ring.length]!
     let n = Math.max(0, ring.count - ring.length + 1)
-    while (n < ring.count - 1 && ring.t[n % ring.length]! < newest - this.window) n++
+    while (n < ring.count - 1 && ring.t[n % ring.length]! < newest - KEPT * this.window) n++
     return n
   }
 

@@ -10,7 +10,7 @@ onBeforeUnmount(() => { forced.value = null })
 </script>
 
 <template>
-  <main>
+  <main :class="rehearsing || openRun?.status === 'running' ? 'max-w-none!' : ''">
     <EmptyState v-if="!page.view" title="Nothing to run yet" text="A run climbs the ladder of the plan." action="Plan the test" :to="`/tests/${page.test.id}/plan`" />
     <ClientOnly v-else-if="rehearsing"><RunConsole :key="rehearsing.runId" :run-id="rehearsing.runId" rehearsal /></ClientOnly>
     <div v-else-if="open.length > 0 && page.runs.length === 0" class="space-y-3">
