@@ -1,5 +1,4 @@
 import { HypometError } from '../error'
-import { fitLine, type LineFit } from '../statistics/line'
 
 /** First index of the largest value. */
 export function indexOfMax(y: Float64Array): number {
@@ -8,16 +7,45 @@ export function indexOfMax(y: Float64Array): number {
   return at
 }
 
+/** Largest size, sign apart. */
+export function largestSize(y: Float64Array): number {
+  let most = 0
+  for (let i = 0; i < y.length; i++) {
+    const size = Math.abs(y[i]!)
+    if (size > most) most = size
+  }
+  return most
+}
+
 /**
- * Least squares of y on x over the samples of the way up, to the peak of `guide`, whose guide lies between two shares of it.
+ * Slope of least squares of y on x over the samples of the way up, to the peak of `guide`, whose guide lies between two
+ * shares of it.
  *
  * @throws HypometError `data-range` with fewer than three such samples, at `channels.<role>`
  */
-export function risingFit(x: Float64Array, y: Float64Array, guide: Float64Array, peak: number, [low, high]: readonly [number, number], role: string): LineFit {
-  const inside: number[] = []
-  for (let i = 0; i <= peak; i++) if (guide[i]! >= low * guide[peak]! && guide[i]! <= high * guide[peak]!) inside.push(i)
-  if (inside.length < 3) throw new HypometError('data-range', `Fewer than three samples lie between ${Math.round(100 * low)} and ${Math.round(100 * high)} % of the largest ${role} on the way up.`, { path: `channels.${role}` })
-  return fitLine(Float64Array.from(inside, i => x[i]!), Float64Array.from(inside, i => y[i]!))
+export function risingSlope(x: Float64Array, y: Float64Array, guide: Float64Array, peak: number, [low, high]: readonly [number, number], role: string): number {
+  const [from, to] = [low * guide[peak]!, high * guide[peak]!]
+  // Once for the means, once about them: as exact as fitLine, without a copy of what may be millions of samples.
+  let [n, mx, my] = [0, 0, 0]
+  for (let i = 0; i <= peak; i++) {
+    const g = guide[i]!
+    if (g < from || g > to) continue
+    n++
+    mx += x[i]!
+    my += y[i]!
+  }
+  if (n < 3) throw new HypometError('data-range', `Fewer than three samples lie between ${Math.round(100 * low)} and ${Math.round(100 * high)} % of the largest ${role} on the way up.`, { path: `channels.${role}` })
+  mx /= n
+  my /= n
+  let [sxx, sxy] = [0, 0]
+  for (let i = 0; i <= peak; i++) {
+    const g = guide[i]!
+    if (g < from || g > to) continue
+    const dx = x[i]! - mx
+    sxx += dx * dx
+    sxy += dx * (y[i]! - my)
+  }
+  return sxy / sxx
 }
 
 /** Integral of y over x from the first sample to each, by trapezoids. */

@@ -3,7 +3,7 @@ import { tableOf } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Bound, Reduction, Result, ResultTable } from '../../method/reduction'
 import { failureEvent } from '../../signal/failureEvent'
-import { indexOfMax } from '../../signal/rising'
+import { indexOfMax, largestSize } from '../../signal/rising'
 import { windowRange } from '../../signal/window'
 import { zeroed } from '../../signal/zero'
 import { fitLine } from '../../statistics/line'
@@ -34,7 +34,7 @@ export function reduceBurst({ t, channels }: Table, s: BurstSettings): Reduction
     hoopLineLoad: bounded(most * s.radius, 'N/m'), axialLineLoad: bounded((most * s.radius) / 2, 'N/m'),
   }
   if (s.gaugeFullScale) results['gaugeUtilisation'] = { value: most / s.gaugeFullScale, unit: '1', bound: 'exact' }
-  const warnings = s.gaugeFullScale ? checkRange('pressure', raw.reduce((m, v) => Math.max(m, Math.abs(v)), 0), s.gaugeFullScale) : []
+  const warnings = s.gaugeFullScale ? checkRange('pressure', largestSize(raw), s.gaugeFullScale) : []
   return { results, tables: s.holds.length > 0 ? { holds: holdTable(t, pressure, channels['temperature'], s) } : {}, warnings, traces: { t, pressure, ...(channels['temperature'] ? { temperature: channels['temperature'] } : {}) } }
 }
 

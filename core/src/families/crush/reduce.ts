@@ -26,12 +26,12 @@ export function reduceCrush({ t, channels }: Table, s: CrushSettings): Reduction
   const force = s.zeroStart ? zeroed(t, channels['force']!, s.zeroStart) : channels['force']!
   const { x, f, energy } = loading(channels['displacement']!, force)
   const largest = f[indexOfMax(f)]!
-  const efficiency = f.map((v, i) => (v > CONTACT * largest ? energy[i]! / v : -Infinity))
+  const efficiency = efficiencyOf(f, energy, CONTACT * largest)
   const used = indexOfMax(efficiency)
   const peak = initialPeak(f, used, largest) ?? f.findIndex(v => v >= energy[used]! / x[used]!)
-  const past = efficiency.map((v, i) => (i > peak ? v : -Infinity))
-  const end = indexOfMax(past)
-  if (!(past[end]! > -Infinity) || end <= peak) throw new HypometError('data-range', 'Nothing was crushed past the initial peak.', { path: 'channels.displacement' })
+  const past = efficiency.subarray(peak + 1)
+  const end = peak + 1 + indexOfMax(past)
+  if (!(efficiency[end]! > 0)) throw new HypometError('data-range', 'Nothing was crushed past the initial peak.', { path: 'channels.displacement' })
   const densification = x[end]!
   const seen = densification < SEEN * x.at(-1)!
   const bound: Bound = seen ? 'exact' : 'atLeast'
@@ -45,8 +45,15 @@ export function reduceCrush({ t, channels }: Table, s: CrushSettings): Reduction
     },
     tables: {},
     warnings: seen ? [] : [{ code: 'no-densification', message: 'The crush ended before the tube was used up: stroke and energy are at least what they say.' }],
-    traces: { x, force: f, efficiency: efficiency.map(v => Math.max(0, v)) },
+    traces: { x, force: f, efficiency },
   }
+}
+
+/** η = ∫F dx / F, m; nothing where the force is below what counts. */
+function efficiencyOf(f: Float64Array, energy: Float64Array, floor: number): Float64Array {
+  const eta = new Float64Array(f.length)
+  for (let i = 0; i < f.length; i++) if (f[i]! > floor) eta[i] = energy[i]! / f[i]!
+  return eta
 }
 
 /** From first contact up to the largest displacement, displacement counted from contact, with the energy so far. */
@@ -57,7 +64,9 @@ function loading(displacement: Float64Array, force: Float64Array): { x: Float64A
   const from = displacement.subarray(contact)
   const until = indexOfMax(from)
   if (until < 2) throw new HypometError('data-range', 'The displacement does not grow after the contact.', { path: 'channels.displacement' })
-  const x = from.slice(0, until + 1).map(v => v - displacement[contact]!)
+  const x = from.slice(0, until + 1)
+  const start = displacement[contact]!
+  for (let i = 0; i < x.length; i++) x[i]! -= start
   const f = force.slice(contact, contact + until + 1)
   return { x, f, energy: cumulativeIntegral(x, f) }
 }

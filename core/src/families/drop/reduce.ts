@@ -14,6 +14,7 @@ const PULSE_FROM = 0.05
 const PLATEAU_FROM = 0.5
 /** Spine of a seated person: natural frequency, rad/s, and damping. */
 const SPINE = { frequency: 52.9, damping: 0.224 }
+const STILL = 1e-100
 
 /**
  * Drop reduction of the filtered acceleration. Integrals run from where the pulse begins to where it ends.
@@ -101,7 +102,9 @@ function responseIndex(a: Float64Array, h: number): number {
     const free = E * (x0 * C + ((v0 + z * w * x0) / wd) * S)
     v = E * (v0 * C - ((z * w * v0 + w * w * x0) / wd) * S) + slope / w ** 2
     x = free + p0 + (slope * h) / w ** 2
-    most = Math.max(most, x)
+    // At rest, but for numbers too small to count and slow to reckon with.
+    if (Math.abs(x) < STILL && Math.abs(v) < STILL) x = v = 0
+    if (x > most) most = x
   }
   return (w * w * most) / STANDARD_GRAVITY
 }

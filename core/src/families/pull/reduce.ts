@@ -2,7 +2,7 @@ import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Bound, Reduction, Result, Warning } from '../../method/reduction'
 import { failureEvent } from '../../signal/failureEvent'
-import { cumulativeIntegral, indexOfMax, risingFit } from '../../signal/rising'
+import { cumulativeIntegral, indexOfMax, largestSize, risingSlope } from '../../signal/rising'
 import { zeroed } from '../../signal/zero'
 import { checkRange } from '../../uncertainty/sensor'
 import type { PullSettings } from './index'
@@ -29,7 +29,7 @@ function fromRecord({ t, channels }: Table, s: PullSettings): Reduction {
   const displacement = channels['displacement'] && (s.zeroStart ? zeroed(t, channels['displacement'], s.zeroStart) : channels['displacement'])
   const peak = indexOfMax(force)
   const peakForce = force[peak]!
-  const warnings: Warning[] = s.gaugeFullScale ? checkRange('force', raw.reduce((m, v) => Math.max(m, Math.abs(v)), 0), s.gaugeFullScale) : []
+  const warnings: Warning[] = s.gaugeFullScale ? checkRange('force', largestSize(raw), s.gaugeFullScale) : []
   const isClipped = s.gaugeFullScale !== undefined && clipped(raw, s.gaugeFullScale)
   if (isClipped) warnings.push({ code: 'clipped', message: 'The gauge stood at its end: the specimen carried at least that.' })
   const broke = failureEvent(t, force, s.dropFraction, s.dropTime) !== null
@@ -40,10 +40,10 @@ function fromRecord({ t, channels }: Table, s: PullSettings): Reduction {
     timeAtPeak: exact(t[peak]!, 's'),
     broke: exact(broke ? 1 : 0, '1'),
     retained: { value: peakForce / s.referenceStrength, unit: '1', bound, ...(u === null ? {} : { u: u / s.referenceStrength }) },
-    loadingRate: exact(risingFit(t, force, force, peak, RATE, 'force').slope, 'N/s'),
+    loadingRate: exact(risingSlope(t, force, force, peak, RATE, 'force'), 'N/s'),
   }
   if (displacement) {
-    results['stiffness'] = exact(risingFit(displacement, force, force, peak, STIFFNESS, 'force').slope, 'N/m')
+    results['stiffness'] = exact(risingSlope(displacement, force, force, peak, STIFFNESS, 'force'), 'N/m')
     results['energyToPeak'] = exact(cumulativeIntegral(displacement, force)[peak]!, 'J')
   }
   if (s.gaugeFullScale) results['gaugeUtilisation'] = exact(peakForce / s.gaugeFullScale, '1')
