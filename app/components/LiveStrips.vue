@@ -10,7 +10,6 @@ const MOST = 64
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const frame = useTemplateRef<HTMLDivElement>('frame')
 const { width, height } = useElementSize(frame)
-const { isDark } = useTheme()
 const shown = computed(() => props.strips.slice(0, MOST))
 const columns = computed(() => (shown.value.length <= 6 ? 1 : shown.value.length <= 18 ? 2 : shown.value.length <= 36 ? 3 : 4))
 const rows = computed(() => Math.ceil(shown.value.length / columns.value))
@@ -18,7 +17,7 @@ const cell = computed(() => ({ width: width.value / columns.value, height: Math.
 const HEAD = 14
 const roles = computed(() => shown.value.flatMap(s => s.roles))
 /** Names alone: a reading that changes must not lay the strips out anew. */
-const layout = computed(() => JSON.stringify([roles.value, cell.value, props.window, isDark.value]))
+const layout = computed(() => JSON.stringify([roles.value, cell.value, props.window]))
 
 let painter: StripPainter | null = null
 let asked = 0

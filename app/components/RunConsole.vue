@@ -6,9 +6,9 @@ const props = defineProps<{ runId: number; source?: string; rehearsal?: boolean 
 const { page, api, store, units } = useTest()
 const { problem, run } = useAction()
 const live = useLiveRun(computed(() => props.runId as number | null), () => void store.refresh())
-const view_ = useConsole(live)
-const { view, labelOf, isOneReading, showLoad, showReading, zero, load, reading, rung, phase, target, next, channels } = view_
-const speech = useSpokenRun(live, view_)
+const board = useConsole(live)
+const { view, labelOf, isOneReading, showLoad, showReading, zero, load, reading, rung, phase, target, next, channels } = board
+const speech = useSpokenRun(live, board)
 const byHand = computed(() => props.source === 'crew')
 
 const ladder = computed(() => view.value.rungs.map((r, i) => {
@@ -62,7 +62,7 @@ const send = (command: Command, more: object = {}) => run(() => api.post(`/api/r
 
 <template>
   <div class="grid gap-3 lg:h-[calc(100vh-7.2rem)] lg:grid-cols-[1fr_19rem] lg:grid-rows-[auto_1fr_auto]">
-    <ConsoleNow class="lg:col-span-2" :live="live" :console="view_" :rehearsal="rehearsal" :by-hand="byHand" />
+    <ConsoleNow class="lg:col-span-2" :live="live" :console="board" :rehearsal="rehearsal" :by-hand="byHand" />
     <section class="grid min-h-0 gap-3 lg:grid-cols-[24rem_1fr]">
       <div class="panel overflow-y-auto" tabindex="0" aria-label="Ladder"><StepLadder :rungs="ladder" :current="rung" :show-load="showLoad" :show-reading="showReading" /></div>
       <div :class="['grid min-h-0 gap-3', wide ? 'grid-cols-2' : '']">
@@ -71,16 +71,16 @@ const send = (command: Command, more: object = {}) => run(() => api.post(`/api/r
             <button v-for="v in views" :key="v" type="button" role="tab" :aria-selected="shown === v" :class="['rounded px-2 py-0.5 text-sm', shown === v ? 'bg-accent-soft font-semibold' : 'text-quiet']" @click="shown = v">{{ VIEWS[v] }}</button>
             <span class="ml-auto text-2xs text-quiet"><span class="key">v</span> next view</span>
           </div>
-          <CrewEntry v-if="shown === 'read'" :console="view_" @read="send('read', { readings: $event })" />
+          <CrewEntry v-if="shown === 'read'" :console="board" @read="send('read', { readings: $event })" />
           <FigureChart v-else-if="shown === 'curve'" :figure="figure" :prefer="units.prefer.value" name="run" height="100%" live class="flex min-h-0 flex-1 flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" />
           <LiveStrips v-else-if="shown === 'strips'" :live="live" :strips="strips" :window="20 * pace" />
-          <ConsoleGrowth v-else-if="shown === 'growth'" :live="live" :console="view_" />
+          <ConsoleGrowth v-else-if="shown === 'growth'" :live="live" :console="board" />
           <ConsoleNumbers v-else :channels="channels" :approaches="approaches" />
         </div>
         <div v-if="wide" class="panel flex min-h-0 flex-col"><LiveStrips :live="live" :strips="strips" :window="20 * pace" /></div>
       </div>
     </section>
-    <ConsoleEvents :live="live" :console="view_" :rehearsal="rehearsal" />
-    <ConsoleControls class="lg:col-span-2" :live="live" :console="view_" :rehearsal="rehearsal" :by-hand="byHand" :source="source" :voice="speech.on.value" :problem="problem" @voice="speech.on.value = $event" @send="(c, more) => send(c as Command, more)" @turn="turn" />
+    <ConsoleEvents :live="live" :console="board" :rehearsal="rehearsal" />
+    <ConsoleControls class="lg:col-span-2" :live="live" :console="board" :rehearsal="rehearsal" :by-hand="byHand" :source="source" :voice="speech.on.value" :problem="problem" @voice="speech.on.value = $event" @send="(c, more) => send(c as Command, more)" @turn="turn" />
   </div>
 </template>

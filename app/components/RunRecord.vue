@@ -26,7 +26,7 @@ const read = computed(() => page.value.view?.read ?? null)
     <template v-if="runs[0] && runs[0].events.length > 0">
       <h2 class="mb-1 mt-3">Events of the newest run, values as recorded</h2>
       <ol class="grid max-h-48 grid-cols-2 gap-x-6 overflow-y-auto text-sm" tabindex="0" aria-label="Events">
-        <li v-for="e in runs[0].events" :key="e.id" class="flex gap-2 border-b border-line/60 py-0.5"><span class="w-14 text-right text-quiet">{{ e.t.toFixed(1) }} s</span><span class="font-medium">{{ e.kind }}</span><span class="text-quiet">{{ e.value === null ? '' : units.show(e.value, kind, { digits: 3 }) }}{{ e.reading === null || !read || read.role === page.view?.commanded.role ? '' : ` · ${units.show(e.reading, read.kind, { digits: 4 })}` }} {{ e.note }}</span><span class="ml-auto text-quiet">{{ e.by }}</span></li>
+        <li v-for="e in runs[0].events" :key="e.id" class="flex gap-2 border-b border-line/60 py-0.5"><span class="w-14 shrink-0 whitespace-nowrap text-right text-quiet">{{ e.t.toFixed(1) }} s</span><span class="shrink-0 font-medium">{{ e.kind }}</span><span class="text-quiet">{{ e.value === null ? '' : units.show(e.value, kind, { digits: 3 }) }}{{ e.reading === null || !read || read.role === page.view?.commanded.role ? '' : ` · ${units.show(e.reading, read.kind, { digits: 4 })}` }} {{ e.note }}</span><span class="ml-auto shrink-0 text-quiet">{{ e.by }}</span></li>
       </ol>
     </template>
     <AttachmentStrip v-if="runs[0]?.events.some(e => e.kind === 'photo')" :id="page.test.id" class="mt-3" entity="test" tag="run" title="Photos of the run" />

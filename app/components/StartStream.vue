@@ -16,7 +16,7 @@ const mapping = ref<Record<string, MappedColumn>>({})
 const where = computed(() => {
   if (kind.value === 'file') return { kind: 'file', path: path.value.trim() }
   const at = address.value.lastIndexOf(':')
-  return { kind: 'tcp', host: address.value.slice(0, at).trim(), port: Number(address.value.slice(at + 1)) }
+  return { kind: 'tcp', host: (at < 0 ? address.value : address.value.slice(0, at)).trim(), port: at < 0 ? null : Number(address.value.slice(at + 1)) }
 })
 watch([kind, address, path], () => { preview.value = null })
 const listen = () => run(async () => {

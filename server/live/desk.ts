@@ -67,7 +67,7 @@ export class RunDesk {
       const seed = from.source === 'rig' ? from.seed : 0
       const groups = from.source === 'rig' ? rig(seed).groups.map(g => ({ rate: g.rate, roles: g.readers.map(r => r.role) })) : [{ rate: viewed.plan.rate, roles: rolesOf(from, viewed) }]
       const datasetId = await openRecords(db, testId, viewed.view, from, groups)
-      const rigState = from.source === 'rig' ? rig(seed).start(seed, from.faults === 'drawn' ? faultsOf(seed, viewed.view) : from.faults ?? []) : null
+      const rigState = from.source === 'rig' ? rig(seed).start(seed, faultsOf(from.faults ?? [], seed, viewed.view)) : null
       const [made] = await db.insert(run).values({ testId, datasetId, source: from.source, setUp: from.source === 'stream' ? from.setUp : null, controls: by, status: 'running', pace: from.source === 'rig' ? from.pace : 1, seed, rigState, by, startedAt: at }).returning()
       await record(db, { who: by, what: 'start run', entity: 'run', entityId: made!.id, after: { testId, ...from } })
       return made!.id
@@ -79,7 +79,7 @@ export class RunDesk {
   /** Begins a rehearsal: the ladder on the simulated rig, with surprises. The plan need not be ready, and no record is touched. */
   async rehearse(by: string, testId: number, { pace, seed, faults }: { pace: number; seed: number; faults: Fault[] | 'drawn' }): Promise<number> {
     const { viewed: { plan, view }, rig, prefer } = await prepared(this.database.read, testId)
-    const surprises = faults === 'drawn' ? faultsOf(seed, view) : faults
+    const surprises = faultsOf(faults, seed, view)
     const id = await beginRehearsal(this.database, by, { testId, pace, seed, faults: surprises })
     const runId = REHEARSALS_FROM + id
     const simulated = rig(seed)
@@ -194,7 +194,15 @@ async function prepared(db: Db, testId: number): Promise<Prepared> {
   return { viewed, family, prefer: context.prefer, rig: seed => simulatedRigOf(family, viewed, context.revision.properties, { seed, predicted }) }
 }
 
-const faultsOf = (seed: number, view: PlanView): Fault[] => drawFaults(seed, view.channels, view.commanded.role, view.duration)
+/** Drawn, or as chosen, by the plan's own names. @throws HypometError `unknown-channel` */
+function faultsOf(asked: Fault[] | 'drawn', seed: number, view: PlanView): Fault[] {
+  if (asked === 'drawn') return drawFaults(seed, view.channels, view.commanded.role, view.duration)
+  return asked.map((f, i) => {
+    const c = view.channels.find(x => x.role === f.role && x.expression === null)
+    if (!c) throw new HypometError('unknown-channel', `There is no channel “${f.role}” that is read.`, { path: `faults.${i}.role` })
+    return { ...f, label: c.label }
+  })
+}
 
 /** Channels without which nothing can be followed or reduced. */
 const neededOf = (family: string, { view }: ViewedPlan): string[] => [...new Set([view.commanded.role, ...planningOf(family).needed.map(n => n.role)])].filter(role => view.channels.some(c => c.role === role))

@@ -6,9 +6,12 @@ import { converted, type Conversion } from '../db/samples'
 import type { StreamSetUp, StreamWhere } from '../db/schema'
 import { checkImportChannels, importChannels, type ImportChannel } from '../ingest/reading'
 
+const HOST = 'A host is a name or an address, as in 127.0.0.1:5025.'
+const PORT = 'A port is a whole number from 1 to 65535, after a colon: 127.0.0.1:5025.'
+
 export const streamWhere = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('tcp'), host: z.string().regex(/^[\w.:-]+$/, 'A host is a name or an address.').max(253), port: z.number().int().min(1).max(65_535) }),
-  z.object({ kind: z.literal('file'), path: z.string().min(1).max(1000) }),
+  z.object({ kind: z.literal('tcp'), host: z.string().regex(/^[\w.:-]+$/, HOST).max(253, HOST), port: z.number({ error: PORT }).int(PORT).min(1, PORT).max(65_535, PORT) }),
+  z.object({ kind: z.literal('file'), path: z.string().min(1, 'Which file? Give its path on this machine.').max(1000, 'A path has 1000 letters at most.') }),
 ])
 
 export const streamSetUp = z.object({ where: streamWhere, channels: importChannels, delimiter: z.string().max(1), names: z.array(z.string()).min(1).max(5000) })

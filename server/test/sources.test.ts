@@ -11,6 +11,7 @@ import { testPage } from '../db/tests'
 import { RunDesk, type DeskCommand, type StartOf } from '../live/desk'
 import type { LiveFrame } from '../live/frame'
 import { recordedSoFar, StoreRecorder, type Batch, type Recorder } from '../live/recorder'
+import { startBody } from '../live/startBody'
 import { lookAtStream } from '../live/streamSetUp'
 import { armWithPlan, BY, makeReady, readyServer, reduceAndKeep, refused, type TestServer } from './campaign'
 import { until } from './until'
@@ -244,5 +245,17 @@ describe('channels of other rates', () => {
     const rate = (rows: number) => Math.round(rows / (main.rows / 10))
     expect(records.filter(r => r.joinsId === main.id).map(r => [rate(r.rows), r.status])).toEqual([[1, 'ready'], [5000, 'ready']])
     expect((await status(runId)).status).toBe('closed')
+  })
+})
+
+describe('nonsense at the start', () => {
+  it('is answered in words, at its place', async () => {
+    const said = (body: object) => startBody.safeParse(body).error!.issues.map(i => `${i.path.join('.')}: ${i.message}`)
+    const stream = (where: object) => said({ source: 'stream', setUp: { where, channels: {}, delimiter: ',', names: ['t'] } })
+    expect(stream({ kind: 'tcp', host: 'nonsense', port: null })).toEqual([expect.stringMatching(/^setUp\.where\.port: A port is a whole number/)])
+    expect(stream({ kind: 'file', path: '' })).toEqual(['setUp.where.path: Which file? Give its path on this machine.'])
+    expect(said({ source: 'rig', pace: 5, seed: '' })).toEqual(['seed: A seed is a whole number.'])
+    expect(said({ source: 'rig', pace: 5, seed: 1, faults: [{ kind: 'slips', role: 'load', at: '' }] })).toEqual([expect.stringMatching(/^faults\.0\.at: A surprise comes/)])
+    expect((await refused(new RunDesk(server.database).rehearse(BY, testId, { pace: 5, seed: 1, faults: [{ kind: 'slips', role: 'nose', label: '', at: 3 }] }))).place.path).toBe('faults.0.role')
   })
 })

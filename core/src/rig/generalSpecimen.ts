@@ -2,7 +2,7 @@ import type { PlanView } from '../method/stages'
 import type { PlanChannel } from '../plan/channels'
 import type { Plan } from '../plan/plan'
 import { SeededRandom } from '../statistics/random'
-import type { Specimen, SpecimenMemory } from './specimen'
+import { ROOM_TEMPERATURE, type Specimen, type SpecimenMemory } from './specimen'
 
 interface GeneralTruth {
   strength: number
@@ -20,7 +20,6 @@ interface GeneralMemory extends SpecimenMemory {
 
 const CREEP = { share: 0.012, time: 25 }
 const WARMING_TIME = 60
-const AMBIENT = 293.15
 /** Readings that grow as the load nears the strength: by this share of themselves over (strength/load − 1). */
 const GROWTH = 0.03
 const GROWING = new Set(['length', 'strain', 'angle'])
@@ -43,7 +42,7 @@ export function generalSpecimen(view: PlanView, predictedStrength: number | null
       const off = new Map<string, number>()
       for (const c of plan.channels) off.set(c.role, off.get(partner(c)?.role ?? '') ?? 1.02 + 0.02 * random.normal())
       const isLoad = (c: PlanChannel) => partner(c)?.role === view.commanded.role
-      return { strength, maxTarget: view.maxTarget, gains: Object.fromEntries(plan.channels.map(c => [c.role, isLoad(c) ? 1 : (off.get(c.role)! * (peak(c) - (c.kind === 'temperature' ? AMBIENT : 0))) / view.maxTarget])) }
+      return { strength, maxTarget: view.maxTarget, gains: Object.fromEntries(plan.channels.map(c => [c.role, isLoad(c) ? 1 : (off.get(c.role)! * (peak(c) - (c.kind === 'temperature' ? ROOM_TEMPERATURE : 0))) / view.maxTarget])) }
     },
     rest: () => ({ cap: null, broken: false, crept: 0, warmed: 0 }),
     step(truth, m, [load = 0], dt) {
@@ -55,7 +54,7 @@ export function generalSpecimen(view: PlanView, predictedStrength: number | null
     },
     reader(_, __, truth, c) {
       const gain = truth.gains[c.role] ?? 0
-      if (c.kind === 'temperature') return m => AMBIENT + gain * m.warmed
+      if (c.kind === 'temperature') return m => ROOM_TEMPERATURE + gain * m.warmed
       if (!GROWING.has(c.kind)) return (_m, [load = 0]) => gain * load
       return (m, [load = 0]) => {
         const share = Math.min(0.95, Math.max(0, load / strengthOf(truth, m)))

@@ -7,7 +7,7 @@ import type { RigBlock } from './block'
 import { ACTED, applyFaults, type Fault, type FaultMemory } from './faults'
 import { drawGauge, readGauge, type GaugeMake } from './gauge'
 import { breakOff, commandLadder, startLadder, stepLadder, targetOf, type Ladder, type LadderState, type RigCommand } from './ladder'
-import { LEFT_AFTER_BREAK, type Specimen, type SpecimenMemory } from './specimen'
+import { LEFT_AFTER_BREAK, ROOM_TEMPERATURE, type Specimen, type SpecimenMemory } from './specimen'
 
 /** Everything that a run remembers of itself between two blocks; plain data. */
 export interface RigState extends LadderState {
@@ -57,8 +57,6 @@ export interface SimulatedRigOptions {
 const ARRIVED = 0.01
 /** Where nothing is known of a channel's range. */
 const SOME_RANGE = 1
-/** K */
-const ROOM = 293.15
 const LEAK_MADE_UP = 2
 
 /**
@@ -135,7 +133,7 @@ export class SimulatedRig {
   /** What physics says nothing of reads in proportion, as planned; a temperature is that of the room. */
   private guess({ role, kind }: PlanChannel): Reader['truth'] {
     const peak = this.o.view.channels.find(v => v.role === role)?.expectedPeak ?? 0
-    return kind === 'temperature' ? () => ROOM : (_, [load = 0]) => (peak * load) / this.o.view.maxTarget
+    return kind === 'temperature' ? () => ROOM_TEMPERATURE : (_, [load = 0]) => (peak * load) / this.o.view.maxTarget
   }
 
   /** Full scale of its sensor, or one that suits what is expected of it, of its twin, or of what is commanded. */
@@ -144,7 +142,7 @@ export class SimulatedRig {
     const known = [c.role, c.twin ?? '', this.o.plan.channels.find(o => o.twin === c.role)?.role ?? ''].map(role => view.channels.find(v => v.role === role)).filter(v => v !== undefined)
     const fullScale = known.map(v => v.fullScale).find(v => v !== null)
     const peak = Math.max(0, ...known.map(v => Math.abs(v.expectedPeak ?? 0)))
-    return fullScale ?? (1.5 * peak || (c.kind === view.commanded.kind ? 1.5 * view.maxTarget : c.kind === 'temperature' ? 2 * ROOM : SOME_RANGE))
+    return fullScale ?? (1.5 * peak || (c.kind === view.commanded.kind ? 1.5 * view.maxTarget : c.kind === 'temperature' ? 2 * ROOM_TEMPERATURE : SOME_RANGE))
   }
 
   /** Gives the samples of every rate that is due. */

@@ -26,3 +26,6 @@ export interface Specimen<Plan = unknown, Article = unknown, Truth = unknown, Me
 
 /** What is left of the load when something gave way. */
 export const LEFT_AFTER_BREAK = 0.12
+
+/** Of a room, K. */
+export const ROOM_TEMPERATURE = 293.15
