@@ -2,6 +2,8 @@ import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { findUnit, SeededRandom, simulatedRigOf, viewPlanOf, type RigBlock } from '@hypomet/core'
 import { revisions, truths } from './scenario'
+import { specimenFile } from './loggers'
+import { specimens } from './specimens'
 import { staticArticles } from './stages'
 
 /**
@@ -9,7 +11,7 @@ import { staticArticles } from './stages'
  * it one of a second, faster logger with a clock of its own.
  */
 export function demoFiles(): Record<string, string> {
-  return { 'hanger-arm-a.csv': hiredRig(record('A')), 'hanger-arm-b.csv': ownLogger(record('B')), 'hanger-arm-b-fast.csv': fastLogger(record('B')), ...stageFiles() }
+  return { 'hanger-arm-a.csv': hiredRig(record('A')), 'hanger-arm-b.csv': ownLogger(record('B')), 'hanger-arm-b-fast.csv': fastLogger(record('B')), ...stageFiles(), ...Object.fromEntries(specimens.map(s => [s.file, specimenFile(s)])) }
 }
 
 type Written = { rungs: readonly object[]; channels: readonly { sensor: unknown }[] }

@@ -5,6 +5,7 @@ import { articles } from './articles'
 import { constants, LAMINATE, replacements } from './constants'
 import { lessons } from './lessons'
 import { actions, people, tasks } from './people'
+import { specimens, type DemoSpecimen } from './specimens'
 import { furtherPlans, staticArticles } from './stages'
 import { armPredictions, article, begun, campaign, limits, planned, revisions, sensors, type SensorName } from './scenario'
 
@@ -14,8 +15,8 @@ const DAY = 86_400_000
 type Row = Record<string, unknown>
 type Kept = Row & { id: number; version: number }
 
-/** Loads the demo through the same doors that a person's browser uses, so that what is seen is really computed. */
-export async function loadDemo(base: string, folder: string, today = new Date()): Promise<string> {
+/** Loads the demo through the same doors that a person's browser uses, so that what is seen is really computed. Without `specimens` it ends with the arms and what waits at each stage. */
+export async function loadDemo(base: string, folder: string, { today = new Date(), specimens: isWhole = true } = {}): Promise<string> {
   const api = client(base)
   const on = (days: number) => new Date(today.getTime() + days * DAY).toISOString().slice(0, 10)
   const { weeksToDue, ...about } = campaign
@@ -72,6 +73,7 @@ export async function loadDemo(base: string, folder: string, today = new Date())
     await answer(api, books, testId)
     if (ready === 'half') await makeReady(api, testId, { half: true })
   }
+  for (const x of isWhole ? specimens : []) await addSpecimen(api, books, folder, { campaignId, planOf, on }, revisionIds[`${x.article} ${x.revision}`]!, x)
   await addActions(books, campaignId, revisionIds, on)
   const testIds = new Map((await api.get<{ refs: { test: { id: number; label: string }[] } }>(`/api/registers/task?campaignId=${campaignId}`)).refs.test.map(t => [t.label, t.id]))
   await books.add('task', tasks.map(t => {
@@ -173,6 +175,17 @@ async function addStaticArticle(api: Client, books: Books, folder: string, { cam
   if (!('file' in test)) return
   await importFile(api, testId, join(folder, test.file), test.file, test.end)
   if (stage === 'judge') await api.post(`/api/tests/${testId}/reduce`, { settings: null, keep: true })
+}
+
+/** A specimen with its record, reduced with what its plan and the record propose, and judged. */
+async function addSpecimen(api: Client, books: Books, folder: string, { planOf, on }: Around, revisionId: number, x: DemoSpecimen): Promise<void> {
+  const { id: testId } = await api.post<{ id: number }>(`/api/revisions/${revisionId}/tests`, { title: x.title, fixture: x.fixture, method: x.method, cost: x.cost, plan: planOf(x.plan), plannedOn: on(x.inDays) })
+  await answer(api, books, testId)
+  await release(api, testId)
+  await makeReady(api, testId)
+  await importFile(api, testId, join(folder, x.file), x.file, x.end)
+  await api.post(`/api/tests/${testId}/reduce`, { settings: null, keep: true })
+  if (x.judgement) await api.post(`/api/tests/${testId}/judge`, x.judgement)
 }
 
 interface Item { key: string; state: string; group: string; automatic?: boolean; sign?: string; photo?: string; gauge?: { stage: string }; reading?: { check: string; expected: number | null; kind: string } }

@@ -11,7 +11,7 @@ export const campaign = {
   title: 'Tarn carrier',
   purpose: 'Show that the cabin, what it hangs on and what drives it hold, before the season opens.',
   weeksToDue: 11,
-  budget: 148_000,
+  budget: 166_000,
   currency: 'EUR',
 }
 
@@ -40,6 +40,18 @@ export const sensors = {
   pressureFar: { name: 'Pressure cell P-2', kind: 'pressure', serial: 'P2-34', fullScale: { value: 250, unit: 'kPa' }, calibrationU: { value: 0.3, unit: 'kPa' }, linearity: percent(0.1), place: 'Burst pit' },
   thermocouple: { name: 'Thermocouple T-4', kind: 'temperature', serial: 'T4', fullScale: { value: 400, unit: '°C' }, calibrationU: { value: 1.5, unit: '°C' }, place: 'Electronics bench' },
   accelerometer: { name: 'Accelerometer A-2', kind: 'acceleration', serial: 'A2-5501', fullScale: { value: 500, unit: 'm/s²' }, sensitivity: '10.12 mV/(m/s²)', linearity: percent(1), place: 'Shaker', state: 'suspect', note: 'Fell from the mast head; check before it counts' },
+  cellPull: { name: 'Load cell LC-21', kind: 'force', serial: '21-0077', fullScale: kN(60), sensitivity: '2.002 mV/V', calibrationU: { value: 30, unit: 'N' }, linearity: percent(0.05), hysteresis: percent(0.05), repeatability: percent(0.03), place: 'Pull bed' },
+  cellShort: { name: 'Load cell LC-19', kind: 'force', serial: '19-0311', fullScale: kN(40), sensitivity: '1.998 mV/V', calibrationU: { value: 24, unit: 'N' }, linearity: percent(0.05), hysteresis: percent(0.05), place: 'Pull bed' },
+  craneScale: { name: 'Crane scale S-400', kind: 'force', serial: 'S400-2', fullScale: kN(400), linearity: percent(1), resolution: kN(0.5), place: 'Yard' },
+  wireLong: { name: 'Draw-wire W-5', kind: 'length', serial: 'W5-02', fullScale: mm(500), calibrationU: mm(0.2), linearity: percent(0.1), place: 'Pull bed' },
+  pressureBurst: { name: 'Pressure cell P-3', kind: 'pressure', serial: 'P3-40', fullScale: { value: 250, unit: 'kPa' }, calibrationU: { value: 0.3, unit: 'kPa' }, linearity: percent(0.1), place: 'Burst pit' },
+  cellPress: { name: 'Load cell LC-30', kind: 'force', serial: '30-0009', fullScale: kN(100), calibrationU: { value: 60, unit: 'N' }, linearity: percent(0.05), hysteresis: percent(0.05), place: 'Press' },
+  platen: { name: 'Platen gauge T-300', kind: 'length', serial: 'T300-1', fullScale: mm(300), calibrationU: mm(0.1), linearity: percent(0.05), place: 'Press' },
+  accelerometerFloor: { name: 'Accelerometer A-5', kind: 'acceleration', serial: 'A5-7720', fullScale: { value: 250, unit: 'm/s²' }, sensitivity: '20.04 mV/(m/s²)', calibrationU: { value: 1.2, unit: 'm/s²' }, linearity: percent(0.5), place: 'Drop tower' },
+  altimeter: { name: 'Altimeter H-1', kind: 'length', serial: 'H1-11', fullScale: { value: 500, unit: 'm' }, calibrationU: { value: 1.5, unit: 'm' }, linearity: percent(0.2), place: 'Pod' },
+  cellRiser: { name: 'Riser cell LC-8', kind: 'force', serial: '08-0140', fullScale: kN(3), calibrationU: { value: 6, unit: 'N' }, linearity: percent(0.2), place: 'Pod' },
+  meter: { name: 'Flow meter Q-1', kind: 'volumeFlow', serial: 'Q1-03', fullScale: { value: 0.1, unit: 'm³/s' }, calibrationU: { value: 0.0004, unit: 'm³/s' }, linearity: percent(0.3), place: 'Flow bench' },
+  manometer: { name: 'Manometer D-15', kind: 'pressure', serial: 'D15-6', fullScale: { value: 15, unit: 'kPa' }, calibrationU: { value: 0.03, unit: 'kPa' }, linearity: percent(0.1), place: 'Flow bench' },
 } as const
 
 export type SensorName = keyof typeof sensors

@@ -8,7 +8,7 @@ interface Campaign { slug: string; articles: { name: string; revisions: { tests:
 
 /** A test of the demo by its title, ready to run. */
 async function readyTest(page: Page, baseURL: string, title: RegExp): Promise<number> {
-  const slug = await loadDemo(baseURL, join(import.meta.dirname, '../demo/data'))
+  const slug = await loadDemo(baseURL, join(import.meta.dirname, '../demo/data'), { specimens: false })
   const campaigns = (await (await page.request.get('/api/campaigns')).json()) as Campaign[]
   const { id } = campaigns.find(c => c.slug === slug)!.articles.flatMap(a => a.revisions.flatMap(r => r.tests)).find(t => title.test(t.title))!
   await makeReady(id)
@@ -47,6 +47,8 @@ test('the hanger arm to its end: a twin gauge parts, the ladder is held, the bro
   await other.close()
 
   await open(page, `/tests/${id}/run`)
+  // A key counts once the console has heard of the run.
+  await expect(phase(page, 'HELD')).toBeVisible()
   await page.keyboard.press('h')
   await page.getByRole('dialog').getByRole('button', { name: 'Go on' }).click()
   // By four holds on there is a projection from the readings, with its band.

@@ -143,9 +143,9 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
     await page.getByRole('button', { name: 'Keep results' }).click()
     await expect(page.getByText(/^Kept .* by Ada/)).toBeVisible()
     // Another zero window is computed at once and shown against the kept one.
-    await enter(page, 'zeroStart to', 'soon')
+    await enter(page, 'Zero at the start, to', 'soon')
     await expect(page.getByText('“soon” does not begin with a number.')).toBeVisible()
-    await enter(page, 'zeroStart to', '8')
+    await enter(page, 'Zero at the start, to', '8')
     await expect(page.getByRole('heading', { name: /new against kept/ })).toBeVisible()
     await page.getByRole('button', { name: 'Keep these results' }).click()
     await expect(page.getByText(/supersedes an earlier one/)).toBeVisible()

@@ -28,7 +28,7 @@ async function pick(page: Page, label: string, channel: string): Promise<void> {
 
 /** A test like the demo's of revision B, ready to run. */
 async function readyTest(request: APIRequestContext, base: string): Promise<number> {
-  const slug = await loadDemo(base, DATA)
+  const slug = await loadDemo(base, DATA, { specimens: false })
   const get = async (path: string) => (await request.get(path)).json() as Promise<Record<string, never>>
   const [campaign] = (await get('/api/campaigns') as unknown as { slug: string; articles: { revisions: { id: number; tests: { id: number }[] }[] }[] }[]).filter(c => c.slug === slug)
   const b = campaign!.articles[0]!.revisions[1]!

@@ -3,7 +3,7 @@ import { loadDemo } from '../demo/load'
 import { expect, open, test } from './person'
 
 test('a record: strips over one time axis, flags, a selection with its numbers and spectrum, CSV of it', async ({ person: page, baseURL }) => {
-  const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
+  const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
   const [campaign] = ((await (await page.request.get('/api/campaigns')).json()) as { slug: string; articles: { revisions: { tests: { id: number }[] }[] }[] }[]).filter(c => c.slug === slug)
   await open(page, `/tests/${campaign!.articles[0]!.revisions[1]!.tests[0]!.id}/reduce`)
   await page.getByRole('link', { name: 'Look at the record' }).click()

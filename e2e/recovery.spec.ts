@@ -20,7 +20,7 @@ const runs = async (testId: number) => ((await (await fetch(`${base}/api/tests/$
 test('a server killed in mid-run keeps all but the last second; the run can be resumed or closed', async ({ page, context }) => {
   let server = await start()
   try {
-    await loadDemo(base, join(import.meta.dirname, '../demo/data'))
+    await loadDemo(base, join(import.meta.dirname, '../demo/data'), { specimens: false })
     await context.addCookies([{ name: 'hypomet-person', value: 'Ada', url: base }])
     const { runId } = (await (await post('/api/tests/2/runs', { source: 'rig', pace: 1, seed: 5 })).json()) as { runId: number }
     const begun = Date.now()
@@ -53,7 +53,7 @@ test('a server killed in mid-import shows nothing of it, and goes on with it by 
   test.slow()
   let server = await start('import.db')
   try {
-    await loadDemo(base, join(import.meta.dirname, '../demo/data'))
+    await loadDemo(base, join(import.meta.dirname, '../demo/data'), { specimens: false })
     const rows = 900_000
     const text = ['Time [s],Load [kN],Tip [mm],A,B,C', ...Array.from({ length: rows }, (_, i) => `${(i / 1000).toFixed(3)},${((i % 977) / 100).toFixed(2)},${((i % 613) / 10).toFixed(1)},${i % 7},${i % 11},${i % 13}`)].join('\n')
     const { sha256 } = (await (await fetch(`${base}/api/tests/2/files`, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: text })).json()) as { sha256: string }

@@ -13,7 +13,7 @@ const newRow = (page: Page, key: string) => page.locator(`tr[data-row="new"] td[
 const note = (page: Page) => page.getByTestId('done')
 
 test.beforeAll(async ({ baseURL }) => {
-  slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
+  slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
 })
 
 test('a limit typed as “14 mm” into the sheet, pasted ones with a broken row, undo, and a reload', async ({ person: page }) => {

@@ -3,7 +3,7 @@ import { loadDemo } from '../demo/load'
 import { answerLessons, expect, makeReady, open, releasePlan, test } from './person'
 
 test('the demo’s next revision climbs the ladder on the simulated rig', async ({ person: page, baseURL }) => {
-  const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
+  const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
 
   await test.step('the campaign says what stands and why', async () => {
     await open(page, `/campaigns/${slug}`)
@@ -76,7 +76,7 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
 })
 
 test('the panel on its bladder: a go by name, a rule that holds, a shouted reading, an unplanned load, an abort with its reason', async ({ person: page, baseURL }) => {
-  await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
+  await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
   const campaigns = (await (await page.request.get('/api/campaigns')).json()) as { articles: { name: string; revisions: { tests: { id: number }[] }[] }[] }[]
   const id = campaigns.at(-1)!.articles.find(a => a.name === 'Cargo floor panel')!.revisions[0]!.tests[0]!.id
   await open(page, `/tests/${id}/run`)

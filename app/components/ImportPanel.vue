@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { FileUp, Square } from '@lucide/vue'
-import { families, findUnit, formatQuantity, readStamp } from '@hypomet/core'
+import { findUnit, formatQuantity, readStamp, rolesOfPlan } from '@hypomet/core'
 import { channelsToSend, guessedMapping, mappingProblem, type MappedColumn } from '~/composables/importMapping'
+import { RUN_ENDS } from '~/composables/runEnds'
 import type { FilePreview } from '~/types/api'
 import type { Said } from './DialectFields.vue'
 
@@ -13,12 +14,11 @@ type Preview = FilePreview['preview']
 const file = shallowRef<{ source: File; preview: Preview; said: Said } | null>(null)
 const mapping = ref<Record<string, MappedColumn>>({})
 const rate = ref('')
-const end = ref('ladder done')
+const end = ref<string>(RUN_ENDS[0].value)
 const dragging = ref(false)
 const sending = ref<{ share: number; text: string } | null>(null)
 const { doing, follow, stop: stopJob } = useJob()
 const progress = computed(() => doing.value ?? sending.value)
-const ends = [{ value: 'ladder done', label: 'The ladder was done, nothing failed' }, { value: 'article broke', label: 'The article failed' }, { value: 'fixture gave way', label: 'The fixture gave way' }, { value: 'aborted', label: 'It was stopped' }]
 const path = (what: string) => `/api/tests/${page.value.test.id}/${what}`
 
 /** Channels that the test's records hold already: a file that joins them brings others. */
@@ -33,7 +33,7 @@ const joins = ref(false)
 const clock = ref('0')
 watch(joins, () => file.value && (mapping.value = guessedMapping(file.value.preview, joins.value ? held.value : [])))
 
-const needed = computed(() => Object.entries(families[page.value.test.family]!.roles).filter(([role, r]) => role !== '*' && role !== 't' && !r.optional))
+const needed = computed(() => Object.entries(rolesOfPlan(page.value.test.family, page.value.test.plan)).filter(([role, r]) => role !== '*' && role !== 't' && !r.optional))
 
 /** As much of a file as shows what it is. */
 const HEAD = 256 * 1024
@@ -92,7 +92,7 @@ const begin = () => run(async () => {
   const { source, preview, said } = file.value!
   const { sha256, known: before } = await kept(source)
   if (known.value.length === 0 && before.length > 0) return void (known.value = before)
-  const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...(said.sheet === undefined ? {} : { sheet: said.sheet }), ...(mapping.value['t']!.column === '' ? { rate: typedNumber(rate.value) } : {}), ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}) }
+  const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...(said.sheet === undefined ? {} : { sheet: said.sheet }), ...(mapping.value['t']!.column === '' && Number.isFinite(typedNumber(rate.value)) ? { rate: typedNumber(rate.value) } : {}), ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}) }
   const { jobId } = await api.post<{ jobId: number }>(path('imports'), { sha256, fileName: source.name, channels: channelsToSend(mapping.value), reading, end: end.value, ...(joins.value ? { joins: mainRecord.value!.id, clockOffset: clockShift.value } : {}) })
   await follow(jobId)
   known.value = []
@@ -136,12 +136,12 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
       <p class="text-sm"><span class="font-medium">{{ file.source.name }}</span> <span class="text-quiet">{{ size(file.source.size) }} · {{ file.preview.about }}{{ seenRate ? ` · about ${seenRate}` : '' }}</span></p>
       <DialectFields :preview="file.preview" @said="correct" />
       <MappingTable :preview="file.preview" :mapping="mapping" />
-      <label v-if="mapping.t?.column === ''" class="block"><span class="label">Sampled at, Hz</span><input v-model="rate" class="field w-28" inputmode="decimal"></label>
+      <label v-if="mapping.t?.column === ''" class="block"><span class="label">Sampled at, Hz{{ mapping.t.isOptional ? ' (empty where rows have no clock)' : '' }}</span><input v-model="rate" class="field w-28" inputmode="decimal"></label>
       <FurtherColumns v-if="further.length > 0" :columns="further" :units="furtherUnits" @unit="(column, unit) => (furtherUnits[column] = unit)" />
       <div class="flex flex-wrap items-end gap-3">
         <label v-if="mainRecord"><span class="label">This file is</span><select v-model="joins" class="field"><option :value="true">more channels for {{ mainRecord.name }}</option><option :value="false">a new run of this test</option></select></label>
         <label v-if="joins"><span class="label">Its clock, moved by, s</span><input v-model="clock" class="field w-24" inputmode="decimal"></label>
-        <label v-if="!joins" class="grow"><span class="label">How the test ended</span><select v-model="end" class="field"><option v-for="e in ends" :key="e.value" :value="e.value">{{ e.label }}</option></select></label>
+        <label v-if="!joins" class="grow"><span class="label">How the test ended</span><select v-model="end" class="field"><option v-for="e in RUN_ENDS" :key="e.value" :value="e.value">{{ e.label }}</option></select></label>
       </div>
       <p v-if="joins" class="text-xs text-quiet">Clocks can be brought together on the record’s page: by an event that both saw, or by what both recorded.</p>
       <p v-if="lacking.length > 0" class="text-sm text-open">{{ lacking.join(' and ') }}: needed by the reduction, still to come from another file.</p>

@@ -22,9 +22,9 @@ function choose(role: string): void {
     <tbody>
       <tr v-for="p in planned" :key="p.role">
         <td class="font-medium">{{ p.label }}</td>
-        <td><select v-model="mapping[p.role]!.column" class="field" :aria-label="`Column of ${p.label}`" @change="choose(p.role)"><option value="">{{ p.role === 't' ? 'none: a fixed rate' : 'not in this file' }}</option><option v-for="c in columns" :key="c.name" :value="c.name">{{ c.name }}</option></select></td>
-        <td><input v-model.trim="mapping[p.role]!.unit" class="field w-20" :aria-label="`Unit of ${p.label}`" :aria-invalid="!isUnitKnown(mapping[p.role]!.unit)"></td>
-        <td><button v-if="p.role !== 't'" type="button" class="button whitespace-nowrap px-1.5 text-xs" :disabled="mapping[p.role]!.column === ''" :aria-label="`Calibration of ${p.label}`" @click="calibrated = p.role">{{ words(mapping[p.role]!) }}</button></td>
+        <td><select v-model="mapping[p.role]!.column" class="field" :aria-label="`Column of ${p.label}`" @change="choose(p.role)"><option value="">{{ p.role !== 't' ? 'not in this file' : mapping['t']?.isOptional ? 'none: rows without a clock' : 'none: a fixed rate' }}</option><option v-for="c in columns" :key="c.name" :value="c.name">{{ c.name }}</option></select></td>
+         <td><span v-if="mapping[p.role]!.isText" class="text-xs text-quiet">words</span><input v-else v-model.trim="mapping[p.role]!.unit" class="field w-20" :aria-label="`Unit of ${p.label}`" :aria-invalid="!isUnitKnown(mapping[p.role]!.unit)"></td>
+        <td> <button v-if="p.role !== 't' && !mapping[p.role]!.isText" type="button" class="button whitespace-nowrap px-1.5 text-xs" :disabled="mapping[p.role]!.column === ''" :aria-label="`Calibration of ${p.label}`" @click="calibrated = p.role">{{ words(mapping[p.role]!) }}</button></td>
         <td class="max-w-40 truncate text-xs text-quiet">{{ samples(p.role) }}</td>
       </tr>
     </tbody>

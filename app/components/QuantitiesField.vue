@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isHypometError, parseAnyQuantity, parseQuantity, preferredUnit, type Kind, type QuantityInput, type UnitPreference } from '@hypomet/core'
+import { inUnit, isHypometError, parseAnyQuantity, parseQuantity, preferredUnit, type Kind, type QuantityInput, type UnitPreference } from '@hypomet/core'
 
 /** Several quantities typed or pasted, divided by semicolons, spaces after a comma or lines. A unit after the last counts for all. */
 const props = defineProps<{ modelValue: unknown; kind: Kind | 'any'; label: string; prefer: UnitPreference; orOne: boolean; problem?: string | undefined; hideLabel?: boolean }>()
@@ -9,7 +9,13 @@ const id = useId()
 const refused = ref('')
 const text = computed(() => {
   const list = (Array.isArray(props.modelValue) ? props.modelValue : props.modelValue == null ? [] : [props.modelValue]) as QuantityInput[]
-  return list.map(q => (typeof q === 'number' ? (props.kind === 'any' ? String(q) : `${q}`) : `${q.value} ${q.unit}`.replace(/ 1$/, ''))).join('; ')
+  // Plain numbers are SI; they are shown as the field reads them, in its unit.
+  const kind = props.kind
+  if (kind !== 'any' && kind !== 'ratio' && list.length > 0 && list.every(q => typeof q === 'number')) {
+    const unit = preferredUnit(kind, { prefer: props.prefer })
+    return `${list.map(q => Number(inUnit(q, kind, unit).toPrecision(10))).join('; ')} ${unit}`
+  }
+  return list.map(q => (typeof q === 'number' ? String(q) : `${q.value} ${q.unit}`.replace(/ 1$/, ''))).join('; ')
 })
 
 const entries = (typed: string): string[] => typed.split(/[;\n\t]+|,\s+/).map(t => t.trim()).filter(Boolean)

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isHypometError, parseAnyQuantity, parseQuantity, preferredUnit, type Kind, type QuantityInput, type UnitPreference, formatNumber, inUnit } from '@hypomet/core'
+import { isHypometError, parseAnyQuantity, parseQuantity, preferredUnit, readableUnit, type Kind, type QuantityInput, type UnitPreference, formatNumber, inUnit } from '@hypomet/core'
 
 /** A number with its unit, typed as people type it; what was entered is shown back. */
 const props = defineProps<{ modelValue: QuantityInput | null | undefined; kind: Kind | 'any'; label: string; prefer: UnitPreference; hideLabel?: boolean; disabled?: boolean; optional?: boolean; problem?: string | undefined; /** A number alone is in the unit that was there. */ keepUnit?: boolean; placeholder?: string }>()
@@ -16,7 +16,7 @@ watch(() => props.modelValue, value => {
 function asText(q: QuantityInput | null | undefined): string {
   if (q === null || q === undefined) return ''
   if (props.kind === 'any') return typeof q === 'number' ? String(q) : `${q.value} ${q.unit}`
-  const unit = preferredUnit(props.kind, { prefer: props.prefer })
+  const unit = typeof q === 'number' ? readableUnit(q, props.kind, { prefer: props.prefer }) : ''
   const [value, shown] = typeof q === 'number' ? [formatNumber(inUnit(q, props.kind, unit), 6).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, ''), unit] : [String(q.value), q.unit]
   return shown === '1' ? value : `${value} ${shown}`
 }

@@ -18,8 +18,11 @@ const chosen = ref<number[]>([])
 const fields = computed(() => props.register.fields.filter(f => ['entered', 'origin', 'n', 'spread', 'source'].includes(f.key)))
 const id = useId()
 
+/** What a set of specimens brought along. */
+const { query } = useRoute()
+const said = (key: string) => (typeof query[key] === 'string' ? query[key] : '')
 watch(() => props.row, row => {
-  texts.value = { entered: '', origin: 'Measured', n: '', spread: '', source: '' }
+  texts.value = { entered: said('measured'), origin: 'Measured', n: said('n'), spread: said('spread'), source: said('source') }
   moved.value = null
   problems.value = {}
   problem.value = null

@@ -9,14 +9,16 @@ const emit = defineEmits<{ close: []; saved: []; stale: [] }>()
 const api = useApi()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
-const empty = () => ({ name: '', family: familyOutlines[0]!.id, note: '', features: '', label: 'A', parentId: null as number | null, changed: '', why: '', mass: null as QuantityInput | null, properties: {} as Row, facts: [] as Fact[], constants: {} as Record<string, number> })
+/** A kind of test that calculates its article stands first: there is most to fill in. */
+const FIRST = (familyOutlines.find(f => families[f.id]?.stages.article) ?? familyOutlines[0]!).id
+const empty = () => ({ name: '', family: FIRST, note: '', features: '', label: 'A', parentId: null as number | null, changed: '', why: '', mass: null as QuantityInput | null, properties: {} as Row, facts: [] as Fact[], constants: {} as Record<string, number> })
 const form = ref(empty())
 let before = ''
 const version = ref<number | null>(null)
 const draft = useDraft(() => `revision-${props.article?.id ?? 'article'}-${props.revision?.id ?? 'new'}`, form, version, () => props.open && JSON.stringify(form.value) !== before)
 
-const family = computed(() => families[props.article?.family ?? form.value.family] ?? null)
-const fields = computed(() => (family.value ? formOf(family.value.stages.article) : null))
+const schema = computed(() => families[props.article?.family ?? form.value.family]?.stages.article)
+const fields = computed(() => (schema.value ? formOf(schema.value) : null))
 const variants = computed(() => (fields.value?.type === 'variant' ? fields.value : null))
 const current = computed(() => (fields.value?.type === 'group' ? fields.value.fields : variants.value?.options.find(o => o.name === form.value.properties[variants.value!.by])?.fields ?? []))
 

@@ -1,20 +1,34 @@
-import { formatNumber, inUnit, preferredUnit, type Figure, type Series, type UnitPreference } from '@hypomet/core'
+import { formatNumber, inUnit, readableUnit, type Figure, type Series, type UnitPreference } from '@hypomet/core'
+
+/** Units in which both axes read well. */
+export function axisUnits(figure: Figure, prefer: UnitPreference): [x: string, y: string] {
+  const largest = (axis: 'x' | 'y') => figure.series.reduce((m, s) => s[axis].reduce<number>((n, v) => (v !== null && Math.abs(v) > n ? Math.abs(v) : n), m), 0)
+  return [readableUnit(largest('x'), figure.x.kind, { prefer }), readableUnit(largest('y'), figure.y.kind, { prefer })]
+}
+
+/** Room around the axes, px. */
+export const GRID = { left: 62, right: 18, top: 14, bottom: 42 }
+
+/** Looks of curves of one kind, in turn. */
+export const lookOf = (of: number | undefined): string => (of ? `of-${((of - 1) % 5) + 1}` : 'measured')
+const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond', 'emptyCircle', 'emptyRect']
+const FEW = 60
 
 /** A figure in SI as options of the chart library: preferred units, house colours, dotted for predicted. */
 export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSStyleDeclaration): Record<string, unknown> {
   const token = (name: string) => style.getPropertyValue(`--${name}`).trim()
-  const [xUnit, yUnit] = [preferredUnit(figure.x.kind, { prefer }), preferredUnit(figure.y.kind, { prefer })]
+  const [xUnit, yUnit] = axisUnits(figure, prefer)
   const x = (v: number) => inUnit(v, figure.x.kind, xUnit)
   const y = (v: number) => inUnit(v, figure.y.kind, yUnit)
   const text = { color: token('quiet'), fontFamily: 'Inter Variable', fontSize: 11 }
   const axis = (label: string, unit: string, gap: number, values: (number | null)[][]) => ({
     ...floorOf(values),
-    type: 'value', scale: true, name: `${label} [${unit}]`, nameLocation: 'middle', nameGap: gap, nameTextStyle: { ...text, color: token('ink'), fontWeight: 600 },
+    type: 'value', scale: true, name: unit === '1' ? label : `${label} [${unit}]`, nameLocation: 'middle', nameGap: gap, nameTextStyle: { ...text, color: token('ink'), fontWeight: 600 },
     axisLabel: { ...text, showMinLabel: floorOf(values).min === undefined, formatter: (v: number) => formatNumber(v, 3).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '') }, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
   })
   return {
     animation: false,
-    grid: { left: 62, right: 18, top: 14, bottom: 42 },
+    grid: GRID,
     xAxis: { ...axis(figure.x.label, xUnit, 26, figure.series.map(s => s.x.map(v => v && x(v)))), ...(figure.x.kind === 'time' ? { min: 'dataMin', max: 'dataMax' } : {}) },
     yAxis: axis(figure.y.label, yUnit, 46, figure.series.map(s => s.y.map(v => v && y(v)))),
     tooltip: {
@@ -38,10 +52,10 @@ function floorOf(values: (number | null)[][]): { min?: number } {
 
 function seriesOption(s: Series, x: (v: number) => number, y: (v: number) => number, token: (name: string) => string): Record<string, unknown> {
   const data = s.x.map((v, i) => (v === null || s.y[i] == null ? [null, null] : [x(v), y(s.y[i]!)]))
-  if (s.style === 'points') return { type: 'scatter', name: s.name, data, symbolSize: 9, itemStyle: { color: 'transparent', borderColor: token('ink'), borderWidth: 1.6 }, z: 4 }
-  const color = s.style === 'predicted' ? token('predicted') : s.style === 'fit' ? token('ink') : token('measured')
+  if (s.style === 'points') return { type: 'scatter', name: s.name, data, symbolSize: 9, itemStyle: { color: 'transparent', borderColor: s.of === undefined ? token('ink') : token(lookOf(s.of)), borderWidth: 1.6 }, z: 4 }
+  const color = s.style === 'predicted' ? token('predicted') : s.style === 'fit' && s.of === undefined ? token('ink') : token(lookOf(s.of))
   const type = s.style === 'predicted' ? [2, 4] : s.style === 'fit' ? [8, 4] : 'solid'
-  return { type: 'line', name: s.name, data, showSymbol: false, lineStyle: { color, type, width: s.style === 'measured' ? 1.6 : 1.8 }, itemStyle: { color }, emphasis: { disabled: true }, z: s.style === 'fit' ? 3 : 2 }
+  return { type: 'line', name: s.name, data, showSymbol: s.style === 'measured' && s.of !== undefined && data.length <= FEW, symbol: SYMBOLS[(s.of ?? 0) % SYMBOLS.length], symbolSize: 6, lineStyle: { color, type, width: s.style === 'measured' ? 1.6 : 1.8 }, itemStyle: { color }, emphasis: { disabled: true }, z: s.style === 'fit' ? 3 : 2 }
 }
 
 function bandsOption({ bands = [] }: Figure, x: (v: number) => number, token: (name: string) => string, text: object): Record<string, unknown> {
@@ -51,7 +65,7 @@ function bandsOption({ bands = [] }: Figure, x: (v: number) => number, token: (n
 
 /** The figure's data in the units shown, one row a point. */
 export function figureCsv(figure: Figure, prefer: UnitPreference): string {
-  const [xUnit, yUnit] = [preferredUnit(figure.x.kind, { prefer }), preferredUnit(figure.y.kind, { prefer })]
+  const [xUnit, yUnit] = axisUnits(figure, prefer)
   const rows = figure.series.flatMap(s => s.x.flatMap((v, i) => (v === null || s.y[i] == null ? [] : [`"${s.name}",${inUnit(v, figure.x.kind, xUnit)},${inUnit(s.y[i]!, figure.y.kind, yUnit)}`])))
   return [`series,${figure.x.label} [${xUnit}],${figure.y.label} [${yUnit}]`, ...rows].join('\n') + '\n'
 }

@@ -5,6 +5,6 @@ export function setText(value: number | string | null, kind: Kind | 'count' | 'w
   if (value === null) return '–'
   if (typeof value === 'string') return value
   if (kind === 'count') return String(value)
-  if (kind === 'ratio') return `${formatNumber(100 * value, 3)}\u202f%`
+  if (kind === 'ratio') return `${Math.abs(value) < 5e-5 ? '0' : formatNumber(100 * value, 3)}\u202f%`
   return kind === 'words' ? formatNumber(value, 4) : formatQuantity(value, kind, { prefer, digits: 3 })
 }

@@ -44,9 +44,9 @@ export function useFactors(article: () => ArticleView, units: ReturnType<typeof 
 }
 
 function familyFields(a: ArticleView): FormField[] {
-  const stages = families[a.family]?.stages
-  if (!stages) return []
-  const form = formOf(stages.article)
+  const schema = families[a.family]?.stages.article
+  if (!schema) return []
+  const form = formOf(schema)
   if (form.type === 'group') return form.fields
   if (form.type !== 'variant') return []
   const used = form.options.filter(o => a.revisions.some(r => r.properties[form.by] === o.name))

@@ -6,6 +6,7 @@ import type { derive } from '../../server/jobs/derive'
 import type { Selected as SelectedOf } from '../../server/jobs/selection'
 import type { align } from '../../server/jobs/together'
 import type { RecordStrip as RecordStripOf } from '../../server/db/samples'
+import type { specimensOf } from '../../server/db/specimens'
 import type { testPage } from '../../server/db/tests'
 import type { listSensors } from '../../server/db/sensors'
 
@@ -30,6 +31,7 @@ export type Dependents = Awaited<ReturnType<typeof dependentsOf>>
 export type { StepTable } from '../../server/jobs/steps'
 export type Selected = SelectedOf
 export type DerivedStrip = Awaited<ReturnType<typeof derive>>
+export type Specimen = Awaited<ReturnType<typeof specimensOf>>[number]
 export type { Moved } from '../../server/db/constantsMoved'
 export type { Hit } from '../../server/db/search'
 export type { SensorUse } from '../../server/db/sensors'

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
-import { calcList, calcs, HypometError, isHypometError, reducerList, reducers, runCalc, runReduce, type Setup } from '@hypomet/core'
+import { calcList, calcs, HypometError, isHypometError, familyList, families, runCalc, runReduce, type Setup } from '@hypomet/core'
 import * as z from 'zod'
 import { IMPORT_USAGE } from './import'
 
@@ -78,12 +78,12 @@ function readBytes(path: string): Uint8Array {
 
 function listMethods(): string {
   const line = (m: { id: string; title: string; purpose: string; version: string }, kind: string) => ({ name: m.id, kind, title: m.title, purpose: m.purpose, version: m.version })
-  return print([...reducerList.map(f => line(f, 'family')), ...calcList.map(c => line(c, 'calc'))])
+  return print([...familyList.map(f => line(f, 'family')), ...calcList.map(c => line(c, 'calc'))])
 }
 
 /** JSON Schema of a whole setup: settings, and for a family its channels. */
 function describeMethod(name: string): string {
-  const method = reducers[name] ?? calcs[name]
+  const method = families[name] ?? calcs[name]
   if (!method) throw new HypometError('unknown-method', `There is no method “${name}”.`, { path: 'args' })
   const settings = z.toJSONSchema(method.settings, { io: 'input', unrepresentable: 'any' })
   const kind = 'reduce' in method ? 'family' : 'calc'

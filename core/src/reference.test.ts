@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { calcs, isHypometError, reducers, runCalc, runReduce, type MethodOutput, type Setup } from './index'
+import { calcs, isHypometError, families, runCalc, runReduce, type MethodOutput, type Setup } from './index'
 
 /** Cases with numbers from an independent implementation; elsewhere, set HYPOMET_REFERENCE to their folder. */
 const FOLDER = process.env['HYPOMET_REFERENCE'] ?? join(import.meta.dirname, '../../../shared/reference')
@@ -48,7 +48,7 @@ function misses(output: MethodOutput, expected: Expected): string[] {
 
 const readJson = <T>(path: string): T => JSON.parse(readFileSync(path, 'utf8')) as T
 const cases = existsSync(FOLDER) ? readdirSync(FOLDER).filter(c => existsSync(join(FOLDER, c, 'setup.json'))).sort() : []
-const registered = (s: Setup) => (typeof s.family === 'string' ? s.family in reducers : typeof s.calc === 'string' && s.calc in calcs)
+const registered = (s: Setup) => (typeof s.family === 'string' ? s.family in families : typeof s.calc === 'string' && s.calc in calcs)
 const open = cases.filter(c => registered(readJson<Setup>(join(FOLDER, c, 'setup.json'))))
 
 describe.runIf(cases.length > 0)(`reference cases: ${open.length} of ${cases.length} (the others wait for their methods)`, () => {

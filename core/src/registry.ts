@@ -1,4 +1,4 @@
-import type { AnyFamily, Calculation, Reducer } from './method/define'
+import type { AnyFamily, Calculation } from './method/define'
 import { beam } from './calc/beam'
 import { signalButterworth, signalChannelClass } from './calc/signal-filter'
 import { signalShockResponse, signalWelch } from './calc/signal-spectra'
@@ -38,12 +38,9 @@ import { staticLoad } from './families/static/index'
 
 const byId = <T extends { id: string }>(list: T[]): Record<string, T | undefined> => Object.fromEntries(list.map(m => [m.id, m]))
 
-export const familyList: AnyFamily[] = [staticLoad]
-/** All that can be reduced, with their stages or not yet. */
-export const reducerList = [...familyList, pull, burst, crush, drop, descent, flow] as unknown as Reducer[]
+export const familyList = [staticLoad, pull, burst, crush, drop, descent, flow] as unknown as AnyFamily[]
 /** The registry forgets which calculation's settings are whose; each gets back what its own schema parsed. */
 export const calcList = [beam, storedEnergy, bladder, bagPlan, stationPlan, endPull, gLimit, scaleBurst, creepLife, crushSize, crushTune, dropPlan, descentPlan, barSpecimen, similitude, driveChain, vibrationSpec, sweepRate, massProperties, knockdown, camera, dataVolume, materialIndex, schedule, correlate, hypotheses, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty, estimate] as unknown as Calculation[]
 
 export const families = byId(familyList)
-export const reducers = byId(reducerList)
 export const calcs = byId(calcList)

@@ -33,7 +33,8 @@ async function gather(db: Db, testId: number, settings: unknown) {
   const [c] = await db.select().from(campaign).where(eq(campaign.id, a!.campaignId))
   const limits = await limitsOfTest(db, testId)
   const materials = await materialsOf(db, c!.id)
-  const { stages } = families[t.family]!
+  const stages = families[t.family]?.stages
+  if (!stages?.advise || !stages.article) throw new HypometError('no-advice', 'Changes of this kind of test are not sized here yet: make the next revision on the article’s page.')
   const advice = stages.advise({
     article: parseSettings(stages.article, r!.properties, 'properties'), plan: parseSettings(stages.plan, t.plan, 'plan'),
     mass: r!.mass, results: reduced.output.results, limits, materials, rule: c!.rule, settings,

@@ -37,7 +37,7 @@ export async function movedBy(db: Db, constantId: number, replacement: Row): Pro
     const predict = (t: typeof test.$inferSelect, entered: Record<string, unknown>) => viewPlanOf(a.family, t.plan, entered, sensors).view
     return {
       revisionId: r.id, article: a.name, label: r.label, properties, tested: begun.length > 0,
-      tests: !stages ? [] : tests.filter(t => stages.plan.safeParse(t.plan).success).map(t => {
+      tests: !stages?.model ? [] : tests.filter(t => stages.plan.safeParse(t.plan).success).map(t => {
         const [before, after] = [predict(t, r.properties), predict(t, { ...r.properties, ...Object.fromEntries(properties.map(p => [p, replacement['entered']])) })]
         const of = (quantity: string) => after.predictions.find(p => p.quantity === quantity)!.value
         return { testId: t.id, title: t.title, ran: begun.some(b => b.testId === t.id), results: before.predictions.map(p => ({ quantity: p.quantity, label: results[p.quantity]!.label, kind: results[p.quantity]!.kind, before: p.value, after: of(p.quantity) })) }

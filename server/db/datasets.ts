@@ -1,5 +1,5 @@
 import { and, desc, eq, inArray } from 'drizzle-orm'
-import { HypometError, isHypometError, parseSettings, planSchemaOf, sniffTable, unitFor, type ChannelMap, type Dialect, type Kind, type Sniffed, type SniffedColumn } from '@hypomet/core'
+import { HypometError, isHypometError, parseSettings, planSchemaOf, rolesOfPlan, sniffTable, unitFor, type ChannelMap, type Dialect, type Kind, type Role, type Sniffed, type SniffedColumn } from '@hypomet/core'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'
@@ -12,20 +12,27 @@ import { lockPredictions } from './tests'
 interface PlannedChannel {
   role: string
   label: string
-  kind: Kind
+  kind: Kind | 'text'
   sensorId: number | null
+  /** A record may be without it. */
+  optional?: boolean
   /** Where it sits along the article, m. */
   x?: number
 }
 
-/** Plan channels a file is mapped to, time first. */
-export async function plannedChannels(db: Db, testId: number): Promise<PlannedChannel[]> {
+/** Channels a file is mapped to, time first: those of the plan, then what else its kind of test reads. */
+export async function plannedChannels(db: Db, testId: number, { further: isWhole = true } = {}): Promise<PlannedChannel[]> {
   const [t] = await db.select().from(test).where(eq(test.id, testId))
   if (!t) throw notFound('test', testId)
   if (!t.plan) throw new HypometError('no-plan', 'This test has no plan yet; plan its channels first.')
   const { channels } = parseSettings(planSchemaOf(t.family), t.plan, 'plan') as unknown as { channels: (PlannedChannel & { expression?: string })[] }
-  return [{ role: 't', label: 'Time', kind: 'time', sensorId: null }, ...channels.filter(c => c.expression === undefined)]
+  const roles = rolesOfPlan(t.family, t.plan)
+  const read = channels.filter(c => c.expression === undefined)
+  const further = !isWhole ? [] : Object.entries(roles).flatMap(([role, r]): PlannedChannel[] => (role === '*' || role === 't' || r.kind === 'any' || read.some(c => c.role === role) ? [] : [{ role, label: r.label, kind: r.kind, sensorId: null, ...(r.optional ? { optional: true } : {}) }]))
+  return [{ role: 't', label: 'Time', kind: 'time', sensorId: null, ...(needsClock(roles) ? {} : { optional: true }) }, ...read, ...further]
 }
+
+const needsClock = (roles: Record<string, Role>): boolean => roles['t'] !== undefined && !roles['t'].optional
 
 /** Where planned channels sit, m, by role. */
 export async function plannedPlaces(db: Db, testId: number): Promise<Map<string, number | undefined>> {
@@ -58,31 +65,43 @@ export interface SeenFile {
 /** Columns with a first guess of which is which channel. */
 export function previewOf({ columns, ...file }: SeenFile, planned: PlannedChannel[], remembered: Record<string, string[]>) {
   const free = columns.filter(c => c.isNumeric)
+  const words = columns.filter(c => !c.isNumeric && !c.isStamps)
   const guess: ChannelMap = {}
   for (const p of planned) {
-    const best = free.map(c => ({ c, score: likeness(p, c, remembered[p.role]) })).filter(x => x.score > 0).sort((a, b) => b.score - a.score)[0]
-    if (!best) continue
-    guess[p.role] = { column: best.c.name, ...(best.c.unit ? { unit: best.c.unit } : {}) }
-    free.splice(free.indexOf(best.c), 1)
+    if (p.kind !== 'text') continue
+    const named = words.find(c => remembered[p.role]?.includes(c.name) || likenessOfName(p, c.name) > 0) ?? words[0]
+    if (named) guess[p.role] = { column: named.name }
+  }
+  // The likeliest pairs first, so that a column that says its name is not taken for another of its unit.
+  const pairs = planned.filter(p => p.kind !== 'text').flatMap(p => free.map(c => ({ p, c, score: likeness(p, c, remembered[p.role]) }))).filter(x => x.score > 0).sort((x, y) => y.score - x.score)
+  for (const { p, c } of pairs) {
+    if (guess[p.role] || !free.includes(c)) continue
+    guess[p.role] = { column: c.name, ...(c.unit ? { unit: c.unit } : {}) }
+    free.splice(free.indexOf(c), 1)
   }
   return { ...file, columns, planned, guess }
 }
 
-const WORDS: Record<string, RegExp> = { t: /^(t|time|zeit|temps|elapsed)\b/i, load: /load|force|last|kraft/i, deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i, strain: /strain|eps|gauge|dms|sg/i }
+const WORDS: Record<string, RegExp> = { pressure: /press|druck/i, force: /force|load|kraft|last/i, displacement: /displ|travel|weg|stroke|stretch|platen/i, acceleration: /acc|beschl/i, altitude: /alt|height|h[oö]he/i, riserForce: /riser|line|fangleine/i, flow: /flow|durchfluss/i, drop: /drop|diff|dp\b/i, lift: /lift|hub/i, config: /config|port|runner|head/i, temperature: /temp/i, q: /\bq\b|dyn|pitot|probe/i, t: /^(t|time|zeit|temps|elapsed)\b/i, load: /load|force|last|kraft/i, deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i, strain: /strain|eps|gauge|dms|sg/i }
 
 /** How well a column suits a channel: its unit must be of the kind, its name may speak for it. */
-function likeness({ role, label, kind }: PlannedChannel, { name, unit, isStamps }: SniffedColumn, remembered: string[] = []): number {
+function likeness(p: PlannedChannel, { name, unit, isStamps }: SniffedColumn, remembered: string[] = []): number {
+  const { role, kind } = p
   if (isStamps) return role === 't' ? 8 : 0
-  const plainName = name.toLowerCase()
   if (remembered.includes(name)) return 9
-  const named = plainName === role.toLowerCase() || plainName === label.toLowerCase() ? 4 : (WORDS[role] ?? WORDS[kind])?.test(name) ? 2 : 0
-  if (unit === null) return named
+  const named = likenessOfName(p, name)
+  if (unit === null || kind === 'text') return named
   try {
     unitFor(unit, kind)
     return named + 1
   } catch {
     return 0
   }
+}
+
+function likenessOfName({ role, label, kind }: PlannedChannel, name: string): number {
+  const plainName = name.toLowerCase()
+  return plainName === role.toLowerCase() || plainName === label.toLowerCase() ? 4 : (WORDS[role] ?? WORDS[kind])?.test(name) ? 2 : 0
 }
 
 /** Columns that earlier imports of this kind of test mapped to each role: a crew's own names are known the second time. */
@@ -128,7 +147,7 @@ async function assertUnits(db: Db, testId: number, channels: Record<string, Impo
   const kinds = new Map((await plannedChannels(db, testId)).map(p => [p.role, p.kind]))
   for (const [role, { unit }] of Object.entries(channels)) {
     const kind = kinds.get(role)
-    if (kind === undefined || unit === undefined) continue
+    if (kind === undefined || kind === 'text' || unit === undefined) continue
     try {
       unitFor(unit, kind)
     } catch (e) {

@@ -1,8 +1,10 @@
-import { resample } from '@hypomet/core'
+import { resample, type StoredRecord } from '@hypomet/core'
+import { and, eq } from 'drizzle-orm'
 import type { Db } from './client'
 import { recordsTogether } from './clocks'
 import { clockOf, readDataset, samplesOf, type StoredTable } from './samples'
-import type { channel } from './schema'
+import { ROWS_CLOCK } from '../ingest/fileColumns'
+import { channel } from './schema'
 
 /** Samples of a slower logger that may lie between two that are there. */
 const LONGEST_GAP = 5
@@ -23,6 +25,12 @@ export async function readTogether(db: Db, datasetId: number): Promise<StoredTab
       }
   }
   return table
+}
+
+/** A record as reductions read it. */
+export async function storedRecord(db: Db, datasetId: number, name: string): Promise<StoredRecord> {
+  const [clock] = await db.select({ name: channel.name }).from(channel).where(and(eq(channel.datasetId, datasetId), eq(channel.role, 't')))
+  return { ...(await readTogether(db, datasetId)), hasClock: clock?.name !== ROWS_CLOCK, name }
 }
 
 /** Samples of a channel on the main record's clock. */

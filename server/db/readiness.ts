@@ -6,18 +6,21 @@ import type { Database, Db } from './client'
 import { firingsOf } from './firings'
 import { notFound } from './notFound'
 import { article, campaign, person, readyMark, revision, test } from './schema'
-import { sensorsDue } from './sensors'
+import { listSensors, readingsOf, sensorsDue } from './sensors'
 import { UNNAMED } from './unnamed'
-import { commonOf, viewedPlanOf, type Common } from './stageStates'
+import { viewedPlanOf, type Common } from './stageStates'
 
 const today = () => new Date().toISOString().slice(0, 10)
 
 /** The checklist of a test as it stands: what the plan asks, and what was ticked, read, overridden or signed. */
 export async function readyItemsOf(db: Db, testId: number, on: string, given?: Common) {
-  const viewed = await viewedPlanOf(db, testId, given)
+  const sensors = given?.sensors ?? (await listSensors(db))
+  const viewed = await viewedPlanOf(db, testId, { sensors })
   if (!viewed) return []
   const [t] = await db.select().from(test).where(eq(test.id, testId))
-  const { sensors: rows, readings } = given ?? (await commonOf(db))
+  const used = new Set(viewed.plan.channels.flatMap(c => (c.sensorId === null ? [] : [c.sensorId])))
+  const rows = sensors.filter(s => used.has(s.id))
+  const readings = given?.readings ?? (await readingsOf(db, [...used]))
   const marks = new Map((await db.select().from(readyMark).where(eq(readyMark.testId, testId))).map(m => [m.key, m]))
   const asked = readyItems({
     plan: viewed.plan, view: viewed.view, sensors: sensorsDue(rows, readings, testId), today: on, released: t!.planState === 'released' ? t!.planNumber : null,

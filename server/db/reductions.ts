@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto'
 import { HypometError } from '@hypomet/core'
-import { desc, eq, inArray } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, ne } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../jobs/handlers'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'
 import { mainRecord, recordsTogether } from './clocks'
-import { channel, reduction, run, test, type ReductionInput } from './schema'
+import { channel, reduction, revision, run, test, type ReductionInput } from './schema'
+import { planViewOf } from './stageStates'
 import { listSensors } from './sensors'
 import { SOFTWARE_VERSION } from '../version'
 
@@ -30,7 +31,14 @@ export async function reductionInput(db: Db, testId: number, settings: Record<st
     const si = c.sensorId === null ? undefined : specifications.get(c.sensorId)
     return si ? [[c.role, si]] : []
   }))
-  return { datasetId: data.id, family: t.family, settings, plan: t.plan, outcome: OUTCOME_OF_END[r?.end ?? ''] ?? 'no-failure', sensors, inputs, sha256: together.length === 1 ? data.sha256! : createHash('sha256').update(JSON.stringify(inputs.map(({ sha256, clockOffset }) => ({ sha256, clockOffset })))).digest('hex') }
+  const [rev] = await db.select({ label: revision.label }).from(revision).where(eq(revision.id, t.revisionId))
+  return { datasetId: data.id, family: t.family, settings, plan: t.plan, view: await planViewOf(db, testId), name: `Revision ${rev!.label}`, outcome: OUTCOME_OF_END[r?.end ?? ''] ?? 'no-failure', sensors, inputs, sha256: together.length === 1 ? data.sha256! : createHash('sha256').update(JSON.stringify(inputs.map(({ sha256, clockOffset }) => ({ sha256, clockOffset })))).digest('hex') }
+}
+
+/** Settings of the newest kept reduction of a test; null before there is one. */
+export async function keptSettings(db: Db, testId: number): Promise<Record<string, unknown> | null> {
+  const [kept] = await db.select({ settings: reduction.settings }).from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(1)
+  return kept?.settings ?? null
 }
 
 /** Stores a reduction beside the ones it supersedes. The output's hash lets anyone check that it recomputes. */
@@ -46,4 +54,18 @@ export function storeReduction(database: Database, by: string, testId: number, i
     await record(db, { who: by, what: 'reduce', entity: 'test', entityId: testId, before: before ?? null, after: { reductionId: made!.id, settings: reduced.settings } })
     return made!
   })
+}
+
+/** Other tests of the same article and kind that have a record: what settings may be carried over to. */
+export async function twinsOf(db: Db, testId: number) {
+  const [own] = await db.select({ articleId: revision.articleId, family: test.family }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).where(eq(test.id, testId))
+  if (!own) throw notFound('test', testId)
+  const others = await db.select({ id: test.id, title: test.title, revision: revision.label }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).where(and(eq(revision.articleId, own.articleId), eq(test.family, own.family), ne(test.id, testId))).orderBy(asc(test.id))
+  const twins = []
+  for (const t of others) {
+    if (!(await mainRecord(db, t.id))) continue
+    const [kept] = await db.select({ id: reduction.id, createdAt: reduction.createdAt }).from(reduction).where(eq(reduction.testId, t.id)).orderBy(desc(reduction.id)).limit(1)
+    twins.push({ ...t, keptAt: kept?.createdAt ?? null })
+  }
+  return twins
 }

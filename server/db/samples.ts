@@ -34,6 +34,7 @@ export interface NewChannel {
   conversion?: Conversion | null
   sensorId?: number | null
   expression?: string
+  labels?: string[]
 }
 
 type ChannelRow = typeof channel.$inferSelect
@@ -102,6 +103,7 @@ export async function samplesOf(db: Db, c: ChannelRow, from = 0, to = Infinity):
 export interface StoredTable {
   columns: Record<string, Float64Array>
   units: Record<string, string>
+  labels: Record<string, string[]>
 }
 
 /** The channels that reductions read. */
@@ -109,7 +111,7 @@ export async function readDataset(db: Db, datasetId: number): Promise<StoredTabl
   const channels = await db.select().from(channel).where(and(eq(channel.datasetId, datasetId), eq(channel.used, true))).orderBy(asc(channel.id))
   const columns: Record<string, Float64Array> = {}
   for (const c of channels) columns[c.role] = await samplesOf(db, c)
-  return { columns, units: Object.fromEntries(channels.map(c => [c.role, c.unit])) }
+  return { columns, units: Object.fromEntries(channels.map(c => [c.role, c.unit])), labels: Object.fromEntries(channels.flatMap(c => (c.labels ? [[c.role, c.labels]] : []))) }
 }
 
 export async function deleteSamples(db: Db, datasetId: number): Promise<void> {

@@ -253,6 +253,8 @@ export const channel = sqliteTable('channel', {
   /** From the stored numbers to SI; null where they are SI. */
   conversion: json<Conversion | null>('conversion'),
   sensorId: integer('sensor_id'),
+  /** Of a column of words: what its numbers stand for. */
+  labels: json<string[] | null>('labels'),
   /** What it is derived by, from the symbols of other channels; null for what was read. */
   expression: text('expression'),
   /** Over the whole record, as stored; null where there is no number. */

@@ -1,10 +1,19 @@
 import { sensorSpecificationOf, type SensorSpecification } from '@hypomet/core'
-import { and, asc, desc, eq, isNotNull } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNotNull } from 'drizzle-orm'
 import type { Db } from './client'
 import { converted } from './samples'
 import { article, channel, dataset, revision, run, sensor, test } from './schema'
 
-export const readSpecification = (s: { kind: string; specification: Record<string, unknown> }): SensorSpecification => sensorSpecificationOf({ kind: s.kind, ...s.specification })
+/** A specification as its register reads it; the same words are read once, for whole lists of sensors are read again and again. */
+export function readSpecification(s: { kind: string; specification: Record<string, unknown> }): SensorSpecification {
+  const key = JSON.stringify([s.kind, s.specification])
+  const known = specifications.get(key) ?? sensorSpecificationOf({ kind: s.kind, ...s.specification })
+  if (specifications.size >= MOST_KNOWN) specifications.clear()
+  specifications.set(key, known)
+  return known
+}
+const MOST_KNOWN = 5000
+const specifications = new Map<string, SensorSpecification>()
 
 /** Full scale of the sensors behind a dataset's channels, SI, by role. */
 export async function fullScales(db: Db, datasetId: number): Promise<Record<string, number>> {
@@ -40,10 +49,10 @@ export async function plannedWith(db: Db): Promise<Record<number, SensorUse[]>> 
 }
 
 /** Largest reading of each channel that a sensor was behind, newest first. SI, as recorded. */
-export async function readingsOf(db: Db, sensorId?: number) {
+export async function readingsOf(db: Db, sensorIds?: readonly number[]) {
   const rows = await db.select({ sensorId: sensor.id, kind: sensor.kind, specification: sensor.specification, calibratedOn: sensor.calibratedOn, datasetId: dataset.id, at: dataset.createdAt, testId: test.id, title: test.title, article: article.name, label: revision.label, channel })
     .from(channel).innerJoin(sensor, eq(sensor.id, channel.sensorId)).innerJoin(dataset, eq(dataset.id, channel.datasetId)).innerJoin(test, eq(test.id, dataset.testId)).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId))
-    .where(and(isNotNull(channel.min), eq(dataset.status, 'ready'), sensorId === undefined ? undefined : eq(sensor.id, sensorId))).orderBy(desc(dataset.id))
+    .where(and(isNotNull(channel.min), eq(dataset.status, 'ready'), sensorIds === undefined ? undefined : inArray(sensor.id, [...sensorIds]))).orderBy(desc(dataset.id))
   return rows.map(r => {
     const peak = Math.max(...converted(Float64Array.of(r.channel.min!, r.channel.max!), r.channel.conversion).map(Math.abs))
     const { fullScale } = readSpecification(r)

@@ -39,6 +39,11 @@ export const clockNotes = (repairs: { code: string }[]): { code: string; message
 /** The clock of a file that has none: samples at a rate, from 0 on. */
 export const CLOCK: FileColumn = { role: 't', name: 'Sample clock', mapping: null, calibration: {}, unit: findUnit('s') }
 
+/** The clock of rows that have none: their number. */
+export const ROWS_CLOCK = 'Row'
+
+export const rowsChannel = (datasetId: number): NewChannel => ({ datasetId, role: 't', name: ROWS_CLOCK, used: true, unit: 's', conversion: null })
+
 export const clockChannel = (datasetId: number): NewChannel => ({ datasetId, role: 't', name: CLOCK.name, used: true, unit: 's', conversion: null })
 
 export const ticks = (from: number, n: number, rate: number): Float64Array => Float64Array.from({ length: n }, (_, i) => (from + i) / rate)

@@ -12,6 +12,8 @@ export interface FileReading extends Dialect {
   /** Hz */
   rate?: number | undefined
   sheet?: string | undefined
+  /** Rows that a person typed: few, and read whole. */
+  typed?: boolean | undefined
   /** Units of columns that are no planned channel, where the file does not say them rightly. */
   units?: Record<string, string> | undefined
 }
@@ -23,6 +25,7 @@ export const fileReading = z.object({
   headerRow: z.number().int().min(0).optional(),
   rate: number.refine(r => r > 0, 'A rate is more than nothing.').optional(),
   sheet: z.string().optional(),
+  typed: z.boolean().optional(),
   units: z.record(z.string(), z.string()).optional(),
 })
 

@@ -1,4 +1,4 @@
-import { completeRows, families, HypometError, parseSettings, resolveChannels, toOutput, type Figure, type HealthOptions, type MethodOutput, type Role, type RowLayout, type SensorSpecification, type Table } from '@hypomet/core'
+import { families, HypometError, proposeFor, reduceRecord, resolveChannels, type HealthOptions, type PlanView, type ReducedRecord, type Role, type RowLayout, type SensorSpecification } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Connection, Db } from '../db/client'
@@ -6,12 +6,13 @@ import { storeHealth } from '../db/bulk'
 import type { Originals } from '../db/originals'
 import { setClock } from '../db/clocks'
 import { checkImportChannels, fileReading, importChannels } from '../ingest/reading'
-import { readTogether } from '../db/onMainClock'
-import { deleteSamples, type StoredTable } from '../db/samples'
+import { storedRecord } from '../db/onMainClock'
+import { deleteSamples } from '../db/samples'
 import { channel, dataset } from '../db/schema'
 import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
+import { importRows } from '../ingest/importRows'
 import { importText } from '../ingest/importText'
 import type { ParsePool } from '../ingest/parseBlock'
 import type { LookOver, MeanOfSteps } from './healthThreads'
@@ -41,6 +42,8 @@ export const importPayload = z.object({
   sensorOf: z.record(z.string(), z.number().int().nullable()),
   /** What follows when it is done: for whom, and how the test ended. */
   testId: z.number().int(), by: z.string(), end: z.string(),
+  /** What its plan says that a record holds. */
+  roles: z.record(z.string(), z.custom<Role>(r => typeof (r as Role | null)?.label === 'string')).optional(),
   /** The main record that it joins, and what its clock is set by, s. */
   joins: z.number().int().nullable().default(null), clockOffset: z.number().default(0),
 })
@@ -50,16 +53,14 @@ export const reducePayload = z.object({
   datasetId: z.number().int(), family,
   /** Null asks for a proposal from the plan. */
   settings: z.record(z.string(), z.unknown()).nullable(),
-  plan: z.unknown(), outcome: z.string(),
+  plan: z.unknown(), view: z.custom<PlanView | null>(v => typeof v === 'object').default(null), outcome: z.string(),
+  /** What rows go by that say no configuration. */
+  name: z.string().default(''),
   sensors: z.record(z.string(), z.custom<SensorSpecification>(s => typeof (s as SensorSpecification | null)?.fullScale === 'number')),
 })
 export type ReducePayload = z.output<typeof reducePayload>
 
-export interface Reduced {
-  settings: Record<string, unknown>
-  output: MethodOutput
-  figures: Record<string, Figure>
-}
+export type Reduced = ReducedRecord
 
 /**
  * Reads a kept original into a dataset. Nothing of it is visible until it is complete. A refusal takes everything with
@@ -67,16 +68,18 @@ export interface Reduced {
  */
 export async function importFile({ db, originals, progress, parsers, check }: JobContext, p: ImportPayload): Promise<{ rows: number }> {
   try {
-    const { roles } = families[p.family]!
-    // What one file lacks another may bring.
-    const mappings = resolveChannels(Object.fromEntries(Object.entries(roles).map(([role, r]) => [role, { ...r, optional: true }])), p.channels)
+    // What one file lacks another may bring; what is read beside the roles is kept with them.
+    const roles = p.roles ?? families[p.family]!.roles
+    const optional = Object.fromEntries(Object.entries(roles).map(([role, r]) => [role, { ...r, optional: true }]))
+    const mappings = resolveChannels({ '*': { label: 'Any other channel', kind: 'any', optional: true }, ...optional }, p.channels)
     checkImportChannels(p.channels)
     progress(0.01, 'reading the file')
     const path = originals.path(p.sha256)
     const format = formatOf(await firstBytes(path))
     const input = { datasetId: p.datasetId, path, mappings, channels: p.channels, reading: p.reading ?? {}, sensorOf: p.sensorOf }
     if (format) await db.transaction(tx => deleteSamples(tx, p.datasetId))
-    const { rows, warnings } = format ? await importColumns({ db, progress, check }, input, format) : await importText({ db, parsers, progress, check }, input)
+    const isRows = p.reading?.typed === true || mappings.some(m => m.unit === null) || ((!roles['t'] || roles['t'].optional === true) && !mappings.some(m => m.role === 't') && p.reading?.rate === undefined)
+    const { rows, warnings } = isRows ? await importRows(db, { ...input, mappings }, format) : format ? await importColumns({ db, progress, check }, input, format) : await importText({ db, parsers, progress, check }, input)
     const beyond = await beyondCalibration(db, p.datasetId)
     await db.transaction(async tx => {
       if (p.clockOffset) await setClock(tx, p.datasetId, p.clockOffset)
@@ -156,30 +159,22 @@ export async function checkHealth(context: JobContext, p: HealthPayload): Promis
 
 /** One reduction of a stored dataset; stores nothing. */
 export async function reduceDataset({ db }: JobContext, p: ReducePayload): Promise<Reduced> {
-  const family = families[p.family]!
-  const table = asTable(family.roles, await readTogether(db, p.datasetId))
-  const guide = Object.keys(family.roles).find(r => r !== 't')!
-  const entered = p.settings ?? (family.stages.proposeSettings(parseSettings(family.stages.plan, p.plan, 'plan'), table.t, table.channels[guide]!, p.outcome) as Record<string, unknown>)
-  const settings = parseSettings(family.settings, entered)
-  const reduction = family.reduce(table, settings, { sensors: p.sensors })
-  return { settings: entered, output: toOutput({ family: family.id }, family.version, reduction), figures: family.stages.figures(reduction, settings) }
+  const record = await storedRecord(db, p.datasetId, p.name)
+  return reduceRecord(p.family, record, p.settings ?? proposeFor(p.family, record, p), p)
 }
 
-/** The rows that can be reduced: as when reading a file, gaps in named roles leave the row out. */
-function asTable(roles: Record<string, Role>, { columns, units }: StoredTable): Table {
-  for (const [role, { optional, label }] of Object.entries(roles)) if (role !== '*' && !optional && !columns[role]) throw new HypometError('missing-channel', `No record of this test holds the channel “${role}” (${label.toLowerCase()}); import the file that has it.`, { path: `channels.${role}` })
-  const named = Object.keys(columns).filter(r => r in roles).map(r => columns[r]!)
-  const t = columns['t']!
-  const { pick } = completeRows(named, t.length)
-  return { t: pick(t), channels: Object.fromEntries(Object.entries(columns).filter(([r]) => r !== 't').map(([r, c]) => [r, pick(c)])), units }
+/** Settings that a stored record and its plan propose. */
+export async function proposeForDataset({ db }: JobContext, p: ReducePayload): Promise<Record<string, unknown>> {
+  return proposeFor(p.family, await storedRecord(db, p.datasetId, p.name), p)
 }
 
-export const handlers = { import: importFile, reduce: reduceDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns, derive, pairs: lookAtPairs, align, steps: tableSteps, rederive }
+export const handlers = { import: importFile, reduce: reduceDataset, propose: proposeForDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns, derive, pairs: lookAtPairs, align, steps: tableSteps, rederive }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
 export const jobMessage = z.discriminatedUnion('kind', [
   z.object({ call: z.number(), kind: z.literal('import'), payload: importPayload }),
   z.object({ call: z.number(), kind: z.literal('reduce'), payload: reducePayload }),
+  z.object({ call: z.number(), kind: z.literal('propose'), payload: reducePayload }),
   z.object({ call: z.number(), kind: z.literal('health'), payload: healthPayload }),
   z.object({ call: z.number(), kind: z.literal('selection'), payload: selectionPayload }),
   z.object({ call: z.number(), kind: z.literal('preview'), payload: previewPayload }),

@@ -1,15 +1,16 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { siUnit, type HypometError } from '@hypomet/core'
+import { rolesOfPlan, siUnit, type HypometError } from '@hypomet/core'
 import * as demo from '../../demo/scenario'
 import { createArticle, createCampaign } from '../db/campaigns'
 import type { Database } from '../db/client'
 import { beginImport, finishImport, plannedChannels, previewFile, type NewImport } from '../db/datasets'
-import { reductionInput, storeReduction } from '../db/reductions'
 import { writeRows } from '../db/registers/book'
 import { releasePlan } from '../db/plans'
 import { isOpen, markReady, readyItemsOf } from '../db/readiness'
+import { testContext } from '../db/stageStates'
 import { createTest } from '../db/tests'
+import { keepLikeTwin, keepReduction } from '../jobs/keepReduction'
 import { temporaryDatabase } from './database'
 
 export const BY = 'Tester'
@@ -64,16 +65,15 @@ export async function readyServer(): Promise<{ server: TestServer; testId: numbe
 export async function importBytes({ database, originals, run }: TestServer, testId: number, bytes: Uint8Array, change: Partial<NewImport> = {}) {
   const planned = await plannedChannels(database.read, testId)
   const input: NewImport = { sha256: await originals.keep(bytes), fileName: 'arm.csv', channels: change.channels ?? previewFile(bytes, planned).guess, end: 'ladder done', ...change }
+  const { test } = (await testContext(database.read, testId))!
   const { id: datasetId } = await beginImport(database, BY, testId, input)
-  await run('import', { datasetId, sha256: input.sha256, fileName: input.fileName, family: 'static', channels: input.channels, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])), testId, by: BY, end: input.end, reading: input.reading ?? {}, joins: input.joins ?? null, clockOffset: input.clockOffset ?? 0 })
+  await run('import', { datasetId, sha256: input.sha256, fileName: input.fileName, family: test.family, roles: rolesOfPlan(test.family, test.plan), channels: input.channels, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])), testId, by: BY, end: input.end, reading: input.reading ?? {}, joins: input.joins ?? null, clockOffset: input.clockOffset ?? 0 })
   return finishImport(database, BY, testId, datasetId, input.end)
 }
 
-export async function reduceAndKeep({ database, run }: TestServer, testId: number, settings: Record<string, unknown> | null = null) {
-  const { sha256, inputs, ...payload } = await reductionInput(database.read, testId, settings)
-  const reduced = await run('reduce', payload)
-  return storeReduction(database, BY, testId, { ...payload, sha256, inputs }, reduced)
-}
+export const reduceAndKeep = ({ database, run }: TestServer, testId: number, settings: Record<string, unknown> | null = null) => keepReduction({ database, jobs: { call: run } }, BY, testId, settings)
+
+export const reduceLikeTwin = ({ database, run }: TestServer, testId: number, settings: Record<string, unknown>) => keepLikeTwin({ database, jobs: { call: run } }, BY, testId, settings)
 
 /** The refusal of what must not go through. */
 export const refused = async (work: Promise<unknown>): Promise<HypometError> => work.then(() => { throw new Error('was not refused') }, (e: HypometError) => e)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Printer } from '@lucide/vue'
-import { columnFormatter, type Figure } from '@hypomet/core'
+import type { Figure, Kind } from '@hypomet/core'
 
 const id = Number(useRoute().params.id)
 const store = useTestStore()
@@ -17,18 +17,13 @@ onBeforeUnmount(() => { forced.value = null })
 const reduction = computed(() => page.value.reductions[0] ?? null)
 const run = computed(() => page.value.runs[0] ?? null)
 const data = computed(() => page.value.datasets.find(d => d.id === reduction.value?.datasetId) ?? null)
+const name = computed(() => Object.keys(reduction.value?.figures ?? {})[0] ?? '')
 const figure = computed<Figure | null>(() => {
-  const f = reduction.value?.figures['loadDeflection']
-  if (!f) return null
-  return { ...f, series: [...predictedCurves('loadDeflection'), ...f.series] }
+  const f = reduction.value?.figures[name.value]
+  return f ? { ...f, handles: [], series: [...predictedCurves(name.value), ...f.series] } : null
 })
-const steps = computed(() => {
-  const c = reduction.value?.output.tables['steps']?.columns as Record<string, (number | null)[]> | undefined
-  if (!c) return []
-  const prefer = units.prefer.value
-  const [load, deflection] = [columnFormatter(c['loadMean']!, 'force', { prefer }), columnFormatter(c['deflectionMean']!, 'length', { prefer })]
-  return c['start']!.map((start, i) => ({ start: start!, end: c['end']![i]!, load: load(c['loadMean']![i]!), deflection: deflection(c['deflectionMean']![i]!), creep: deflection(c['deflectionCreep']![i]!) }))
-})
+const kindOf = (role: string): Kind | null => page.value.view?.channels.find(c => c.role === role)?.kind ?? null
+const channelLabel = (role: string) => page.value.view?.channels.find(c => c.role === role)?.label ?? role
 const causes: Record<string, string> = { none: 'nothing failed', article: 'the article', fixture: 'the fixture', instrumentation: 'instrumentation', procedure: 'procedure', manufacture: 'manufacture' }
 const print = () => window.print()
 </script>
@@ -64,13 +59,14 @@ const print = () => window.print()
         <p v-else class="mt-1 text-sm text-open">Not judged yet.</p>
       </section>
       <section class="break-inside-avoid">
-        <h2 class="mb-1">Load over deflection</h2>
-        <FigureChart v-if="figure" :figure="figure" :prefer="units.prefer.value" :name="`report-${id}`" height="300px" />
+ <h2 class="mb-1">{{ family.figures[name]?.title }}</h2>
+        <FieldMap v-if="figure?.field" :figure="figure" :prefer="units.prefer.value" />
+        <FigureChart v-else-if="figure" :figure="figure" :prefer="units.prefer.value" :name="`report-${id}`" height="300px" />
       </section>
       <section class="grid grid-cols-2 gap-4">
         <div>
           <h2 class="mb-1">Results</h2>
-          <table class="data"><tbody><tr v-for="(r, key) in reduction.output.results" :key="key"><td>{{ resultLabel(String(key)) }}</td><td class="number">{{ units.result(r, resultKind(String(key))) }}</td></tr></tbody></table>
+          <ReducedResults :family="family" :output="reduction.output" :kept="null" :system="page.campaign.system" />
           <p class="mt-1 text-xs text-quiet">± is the expanded uncertainty, 95.45 %. ≥ marks a lower bound.</p>
           <p v-for="w in reduction.output.warnings" :key="w.code" class="text-xs text-open">{{ w.message }}</p>
         </div>
@@ -79,13 +75,7 @@ const print = () => window.print()
           <table class="data"><tbody><tr v-for="p in page.predictions" :key="p.id"><td>{{ resultLabel(p.quantity) }}<span class="block text-xs text-quiet">{{ p.source }}</span></td><td class="number text-predicted">{{ units.result({ value: p.value, bound: p.bound, u: p.u, k: p.k }, resultKind(p.quantity)) }}</td></tr></tbody></table>
         </div>
       </section>
-      <section>
-        <h2 class="mb-1">Steps</h2>
-        <table class="data">
-          <thead><tr><th class="number">From</th><th class="number">To</th><th class="number">Load, mean</th><th class="number">Deflection, mean</th><th class="number">Creep over the hold</th></tr></thead>
-          <tbody><tr v-for="s in steps" :key="s.start"><td class="number">{{ s.start.toFixed(1) }} s</td><td class="number">{{ s.end.toFixed(1) }} s</td><td class="number">{{ s.load }}</td><td class="number">{{ s.deflection }}</td><td class="number">{{ s.creep }}</td></tr></tbody>
-        </table>
-      </section>
+      <ResultTables :tables="reduction.output.tables" :system="page.campaign.system" :kind-of="kindOf" :label="channelLabel" />
       <section class="break-inside-avoid text-xs text-quiet">
         <h2 class="mb-1">Where it comes from</h2>
         <p>Readings {{ data?.name }} ({{ data?.rows }} rows, SHA-256 <code>{{ reduction.inputSha256 }}</code>), {{ run?.source === 'rig' ? 'simulated rig' : 'logger file' }}, {{ run?.end }}. Method {{ reduction.family }} {{ reduction.methodVersion }}, Hypomet {{ reduction.softwareVersion }}, kept by {{ reduction.by }} on {{ moment(reduction.createdAt) }}; output SHA-256 <code>{{ reduction.outputSha256.slice(0, 16) }}</code>.</p>

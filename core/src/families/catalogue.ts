@@ -1,6 +1,6 @@
 import type { ResultDeclaration } from '../method/define'
 import type { Kind } from '../quantity/index'
-import { families, reducerList } from '../registry'
+import { families } from '../registry'
 import type { NeededChannel } from '../plan/plan'
 import type { LoadingKind } from '../plan/loading/index'
 import type { Planning } from '../plan/planning'
@@ -36,13 +36,7 @@ const channel = (role: string, label: string, kind: Kind): NeededChannel => ({ r
 const force = channel('force', 'Force', 'force')
 
 const PLANNING: Record<string, Planning> = {
-  pull: planned(['pull', 'direct'], [force], null, { peakForce: 'force' }, ['Load path laid in line, pins home and secured', 'A shackle on its side carries half.']),
   buckling: planned(['pull', 'direct'], [force, channel('deflection', 'Deflection', 'length')], 'deflection', { peakForce: 'force' }, ['Ends bedded, axis plumb, first dents marked', 'A shell knows how it was set down.']),
-  burst: planned(['vessel', 'bladder', 'direct'], [channel('pressure', 'Pressure', 'pressure')], null, { burstPressure: 'pressure' }, ['Air bled at the highest point', 'A bubble stores what water does not.']),
-  crush: planned(['pull', 'direct'], [force, channel('displacement', 'Displacement', 'length')], 'displacement', { initialPeak: 'force', meanForce: 'force' }, ['Trigger upward, plates parallel', 'A tube that starts askew folds askew.']),
-  drop: planned(['drop', 'direct'], [channel('acceleration', 'Acceleration', 'acceleration')], 'acceleration', { peak: 'acceleration', plateau: 'acceleration' }, ['Guide greased, release tried empty', 'What hangs up falls later.']),
-  descent: planned(['direct', 'drop'], [channel('altitude', 'Altitude', 'length')], 'altitude', { peakOpeningForce: 'riserForce' }, ['Packed as written, pins and lines counted', 'A line over the edge is seen on the ground or in the air.']),
-  flow: planned(['flow', 'direct'], [channel('flow', 'Flow', 'volumeFlow'), channel('drop', 'Pressure difference', 'pressure')], 'flow', { meanFlow: 'flow' }, ['Adapter sealed, leak test at lift zero done first', 'A leak counts as flow.']),
   spin: planned(['setpoints', 'direct'], [channel('thrust', 'Thrust', 'force'), channel('voltage', 'Voltage', 'voltage'), channel('current', 'Current', 'current'), channel('speed', 'Speed', 'rotation')], 'thrust', { maxThrust: 'thrust' }, ['Rotor turned by hand, bolts marked', 'What is loose shows at the first set-point.']),
   torque: planned(['torque', 'direct'], [channel('torque', 'Torque', 'torque'), channel('twist', 'Twist', 'angle')], 'twist', { yieldTorque: 'torque', ultimateTorque: 'torque' }, ['Couplings in line, keys and bolts marked', 'A crooked coupling breaks first.']),
   vibration: planned(['shaker', 'direct'], [channel('drive', 'Drive', 'acceleration'), channel('response', 'Response', 'acceleration')], 'response', {}, ['Bolts marked and torqued, signature taken before', 'What was loose before is not known after.']),
@@ -67,8 +61,7 @@ const ANNOUNCED: Record<string, { title: string; results: Results }> = {
 }
 
 const here: FamilyOutline[] = Object.values(families).map(f => ({ id: f!.id, title: f!.title, results: f!.results as Results, curves: f!.stages.curves, testable: true }))
-const reducible = reducerList.map(({ id, title, results }) => ({ id, title, results }))
-const announced: FamilyOutline[] = [...reducible, ...Object.entries(ANNOUNCED).map(([id, f]) => ({ id, ...f }))].filter(f => !families[f.id]).map(f => ({ ...f, curves: {}, testable: false }))
+const announced: FamilyOutline[] = Object.entries(ANNOUNCED).map(([id, f]) => ({ id, ...f, curves: {}, testable: false }))
 
 export const familyOutlines: FamilyOutline[] = [...here, ...announced].sort((a, b) => Number(b.testable) - Number(a.testable) || a.title.localeCompare(b.title, 'en'))
 

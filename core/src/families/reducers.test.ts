@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { HypometError, reducers, type Reduction, type Table } from '../index'
+import { HypometError, families, type Reduction, type Table } from '../index'
 
 /* Each reduction against what can be worked out by hand, and against records that hold nothing. */
 
 const reduce = (family: string, settings: object, table: Partial<Table>): Reduction => {
-  const f = reducers[family]!
+  const f = families[family]!
   return f.reduce({ t: new Float64Array(0), channels: {}, units: {}, ...table }, f.settings.parse(settings), { sensors: {} })
 }
 const code = (work: () => unknown): string => {

@@ -20,5 +20,5 @@ export function simulatedRigOf(family: string, { plan, view }: Pick<ViewedPlan, 
   // A result that is a reading of what is commanded says what the article carries.
   const strength = predicted.filter(p => readBy[p.quantity] === view.commanded.role).map(p => p.value)[0] ?? null
   const specimen = (stages?.specimen ?? generalSpecimen(view, strength)) as unknown as Specimen
-  return new SimulatedRig({ plan, view, specimen, seed, truth, article: stages ? parseSettings(stages.article, properties, 'properties') : properties })
+  return new SimulatedRig({ plan, view, specimen, seed, truth, strength, article: stages?.article ? parseSettings(stages.article, properties, 'properties') : properties })
 }

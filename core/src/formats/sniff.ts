@@ -100,6 +100,8 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed |
   const unitsRow = !hasNumbers(body[0]) && body[0] !== undefined && body[0].length >= names.length && hasNumbers(body[1])
   // A line with fewer cells than the words below it is preamble: its own commas made it look like names.
   if (unitsRow && trimEnd(body[0]!).length > names.length) return null
+  // What stands there as “Height [m]” is a name, and this line preamble.
+  if (unitsRow && body[0]!.some(c => knownUnit(c) === null && knownUnit(bracketed(c)) !== null)) return null
   const data = unitsRow ? body.slice(1) : body
   if (!hasNumbers(data[0])) return null
   return {

@@ -1,6 +1,7 @@
 import { HypometError } from '../error'
 import { findUnit, siUnitOf, unitFor, type Unit } from '../quantity/index'
 import type { ColumnMapping, RawTable } from '../formats/readTable'
+import { hasGap } from '../signal/gaps'
 import { fillShortGaps, GAP_FILLED } from '../signal/evenTime'
 import type { Role, Table, TimeBase } from './define'
 import type { Warning } from './reduction'
@@ -52,11 +53,24 @@ function channelUnit(text: string, kind: Exclude<Role['kind'], 'text'>, path: st
   return unit
 }
 
-/** Rows in which no named column has a gap, and a way to pick them from any column. */
-export function completeRows(named: readonly Float64Array[], length: number): { kept: number[]; pick: (column: Float64Array) => Float64Array } {
-  const kept: number[] = []
-  for (let i = 0; i < length; i++) if (named.every(column => !Number.isNaN(column[i]!))) kept.push(i)
-  return { kept, pick: column => (kept.length === column.length ? column : Float64Array.from(kept, i => column[i]!)) }
+/**
+ * Rows in which no named column has a gap, and a way to pick them from any column. `kept` is null where that is every row:
+ * records of millions of samples without a gap are not copied.
+ */
+export function completeRows(named: readonly Float64Array[], length: number): { kept: Uint32Array | null; pick: (column: Float64Array) => Float64Array } {
+  if (!named.some(hasGap)) return { kept: null, pick: column => column }
+  const rows = new Uint32Array(length)
+  let count = 0
+  for (let i = 0; i < length; i++) if (named.every(column => !Number.isNaN(column[i]!))) rows[count++] = i
+  const kept = rows.subarray(0, count)
+  return {
+    kept,
+    pick(column) {
+      const picked = new Float64Array(count)
+      for (let k = 0; k < count; k++) picked[k] = column[kept[k]!]!
+      return picked
+    },
+  }
 }
 
 /**
@@ -72,13 +86,14 @@ export function alignTable(roles: Record<string, Role>, mappings: ColumnMapping[
   for (let i = 1; i < t.length; i++)
     if (!(t[i]! > t[i - 1]!)) {
       const { column } = mappings.find(m => m.role === 't')!
-      throw new HypometError('time-order', `Time does not rise at row ${raw.rows[kept[i]!]}: ${t[i]} s follows ${t[i - 1]} s.`, { path: 'channels.t', row: raw.rows[kept[i]!]!, column })
+      const row = raw.rows[kept?.[i] ?? i]!
+      throw new HypometError('time-order', `Time does not rise at row ${row}: ${t[i]} s follows ${t[i - 1]} s.`, { path: 'channels.t', row, column })
     }
   const others = mappings.filter(m => m.unit && m.role !== 't')
   return {
     t,
     channels: Object.fromEntries(others.map(m => [m.role, pick(raw.numbers[m.role]!)])),
     units: Object.fromEntries(others.map(m => [m.role, siUnitOf(m.unit!.dimension)])),
-    ...(Object.keys(raw.text).length > 0 ? { text: Object.fromEntries(Object.entries(raw.text).map(([role, words]) => [role, kept.map(i => words[i]!)])) } : {}),
+    ...(Object.keys(raw.text).length > 0 ? { text: Object.fromEntries(Object.entries(raw.text).map(([role, words]) => [role, kept ? Array.from(kept, i => words[i]!) : words])) } : {}),
   }
 }

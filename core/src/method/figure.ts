@@ -9,6 +9,25 @@ export interface Figure {
   lines: { axis: 'x' | 'y'; value: number; label: string }[]
   /** Ranges of x that mean something: zero windows, steps. */
   bands?: { from: number; to: number; label: string }[]
+  /** Places along x that belong to a setting and can be moved. */
+  handles?: Handle[]
+  /** Values at places of a plane, in place of curves. */
+  field?: PlaneField
+}
+
+export interface Handle {
+  /** In the settings: “zeroStart.0”, “fullTime”. */
+  path: string
+  label: string
+  x: number
+}
+
+export interface PlaneField {
+  label: string
+  kind: Kind
+  x: number[]
+  y: number[]
+  value: number[]
 }
 
 export interface Axis {
@@ -20,6 +39,36 @@ export interface Series {
   name: string
   /** Dotted is predicted, solid is measured: throughout. */
   style: 'measured' | 'predicted' | 'points' | 'fit'
+  /** Which of several alike, from 0. */
+  of?: number
   x: (number | null)[]
   y: (number | null)[]
 }
+
+const MOST_POINTS = 1500
+
+/** A curve by as many points as can be seen; of what lies between two of them the least and the most stay. */
+export function thinned(x: Float64Array, y: Float64Array, most = MOST_POINTS): Pick<Series, 'x' | 'y'> {
+  const n = Math.min(x.length, y.length)
+  if (n <= most) return { x: Array.from(x.subarray(0, n)), y: Array.from(y.subarray(0, n)) }
+  const bins = most / 2
+  const points: { x: number[]; y: number[] } = { x: [], y: [] }
+  const add = (i: number) => {
+    points.x.push(x[i]!)
+    points.y.push(y[i]!)
+  }
+  for (let b = 0; b < bins; b++) {
+    const [from, to] = [Math.floor((b * n) / bins), Math.floor(((b + 1) * n) / bins)]
+    let [low, high] = [from, from]
+    for (let i = from + 1; i < to; i++) {
+      if (y[i]! < y[low]!) low = i
+      if (y[i]! > y[high]!) high = i
+    }
+    add(Math.min(low, high))
+    if (low !== high) add(Math.max(low, high))
+  }
+  return points
+}
+
+/** Both ends of a window as handles. */
+export const handlesOf = (path: string, label: string, window: readonly [number, number] | undefined): Handle[] => (window ? window.map((x, i) => ({ path: `${path}.${i}`, label: `${label}, ${i === 0 ? 'from' : 'to'}`, x })) : [])

@@ -63,6 +63,7 @@ function fieldOf(key: string, node: Node, required: boolean): FormField {
   if (node.type === 'boolean') return { ...head, type: 'flag' }
   const ends = node.prefixItems?.[0]?.kind
   if (node.type === 'array' && ends) return { ...head, type: 'quantities', kind: ends, orOne: false }
+  if (node.type === 'array' && node.items?.kind && node.items.type === 'array') return { ...head, type: 'lists', kind: node.items.kind }
   if (node.type === 'array' && node.items?.kind) return { ...head, type: 'quantities', kind: node.items.kind, orOne: false }
   const inner = node.items?.items?.kind ?? node.items?.prefixItems?.[0]?.kind
   if (node.type === 'array' && node.items?.type === 'array' && inner) return { ...head, type: 'lists', kind: inner }

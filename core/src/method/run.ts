@@ -1,8 +1,10 @@
 import { HypometError } from '../error'
 import { readTable } from '../formats/readTable'
-import { calcs, reducers } from '../registry'
+import { calcs, families } from '../registry'
 import { alignTable, resolveChannels } from './channels'
 import type { ReduceContext, Role, Table, TimeBase } from './define'
+import { withDerived } from './derive'
+import { reduceTable } from './reduceTable'
 import { toOutput, type MethodOutput, type Warning } from './reduction'
 import { parseSettings } from './settings'
 import { compareWithPropagation, monteCarlo, type Agreement, type MonteCarlo, type MonteCarloOptions } from '../uncertainty/monteCarlo'
@@ -24,12 +26,13 @@ const NO_TABLE: Table = { t: new Float64Array(0), channels: {}, units: {} }
  * @throws HypometError of the contract
  */
 export function runReduce(setup: Setup, bytes: Uint8Array | null, context: ReduceContext = NO_CONTEXT): MethodOutput {
-  const family = typeof setup.family === 'string' ? reducers[setup.family] : undefined
+  const family = typeof setup.family === 'string' ? families[setup.family] : undefined
   if (!family) throw new HypometError('unknown-family', `There is no test family “${String(setup.family)}”.`, { path: 'family' })
   const settings = parseSettings(family.settings, setup.settings)
   const roles = family.rolesOf ? family.rolesOf(settings) : family.roles
-  const { table, warnings } = roles ? readRecord(roles, setup.channels, bytes, family.timeBase) : { table: NO_TABLE, warnings: [] }
-  const reduction = family.reduce(table, settings, context)
+  const { table: read, warnings } = roles ? readRecord(roles, setup.channels, bytes, family.timeBase) : { table: NO_TABLE, warnings: [] }
+  const table = roles ? withDerived(read, roles, setup.settings) : read
+  const reduction = reduceTable(family, table, settings, context)
   return toOutput({ family: family.id }, family.version, { ...reduction, warnings: [...warnings, ...reduction.warnings] })
 }
 

@@ -16,9 +16,8 @@ import type { MovementView } from '../plan/movement'
 import type { Planning } from '../plan/planning'
 import type { RestraintView } from '../plan/restraint'
 import type { SimilitudeRow } from '../plan/similar'
-import type { Figure } from './figure'
 import type { Specimen, SpecimenMemory } from '../rig/specimen'
-import type { Bound, MethodOutput, Reduction, Result } from './reduction'
+import type { Bound, MethodOutput, Result } from './reduction'
 
 /* What a family declares beyond its reduction, so that the six stages run without naming it. All values SI. */
 
@@ -145,18 +144,16 @@ export interface Advice {
   undemonstrated: AdviceLimit[]
 }
 
-export interface Stages<S, P extends z.ZodType, A extends z.ZodType, Truth, Memory extends SpecimenMemory> {
-  article: A
-  /** Curves that predictions may be given as. */
+export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory extends SpecimenMemory> {
+  /** What its calculation reads of an article; without one its revisions hold free facts alone. */
+  article?: A
+  /** Curves that predictions may be given as, by the figure in which they stand. */
   curves: Record<string, CurveOutline>
   plan: P
   planning: Planning<z.output<P>>
   /** What its calculation knows of the article as it is planned. */
-  model(plan: z.output<P>, article: z.output<A>): ArticleModel
-  /** The physics of its article in the stand-in for a rig. */
-  specimen: Specimen<z.output<P>, z.output<A>, Truth, Memory>
-  /** Settings to begin a reduction with. `guide` is the commanded channel as recorded. */
-  proposeSettings(plan: z.output<P>, t: Float64Array, guide: Float64Array, outcome: string): S
-  figures(reduction: Pick<Reduction, 'traces' | 'results' | 'tables'>, settings: S): Record<string, Figure>
-  advise(input: AdviceInput<z.output<P>, z.output<A>>): Advice
+  model?(plan: z.output<P>, article: z.output<A>): ArticleModel
+  /** The physics of its article in the stand-in for a rig; without one a general one stands in. */
+  specimen?: Specimen<z.output<P>, z.output<A>, Truth, Memory>
+  advise?(input: AdviceInput<z.output<P>, z.output<A>>): Advice
 }

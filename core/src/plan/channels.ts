@@ -23,6 +23,8 @@ export const channelSchema = z.object({
   type: z.string().optional(),
   /** Along the span, m, and in words. */
   x: quantity('length', { title: 'Place', min: 0 }).optional(),
+  /** Across it, m: two gauges at one place along the span tell its twist. */
+  y: quantity('length', { title: 'Across' }).optional(),
   place: z.string().default(''),
   /** Largest reading expected where no calculation gives one. */
   expected: z.custom<QuantityInput>().optional(),
@@ -57,6 +59,9 @@ export interface ChannelView {
   kind: Kind
   type: string | undefined
   place: string
+  /** Along the span and across it, m. */
+  x?: number
+  y?: number
   sensorId: number | null
   /** Largest reading expected; null where neither a calculation nor a person says one. */
   expectedPeak: number | null
@@ -78,7 +83,7 @@ export function channelViews(channels: readonly PlanChannel[], expectedOf: (c: P
   const read = new Map(channels.filter(c => !c.expression).map(c => [c.role, c.expected ?? expectedOf(c)]))
   return channels.map(c => {
     const expectedPeak = c.expression ? derivedPeak(c.expression, read) : read.get(c.role) ?? null
-    const base = { role: c.role, label: c.label, kind: c.kind, type: c.type, place: c.place, sensorId: c.sensorId, expectedPeak, checkValue: c.checkValue ?? null, rate: RATE_CLASSES[c.rateClass] ?? planRate, expression: c.expression ?? null, ...(c.twin === undefined ? {} : { twin: c.twin }) }
+    const base = { role: c.role, label: c.label, kind: c.kind, type: c.type, place: c.place, ...(c.x === undefined ? {} : { x: c.x }), ...(c.y === undefined ? {} : { y: c.y }), sensorId: c.sensorId, expectedPeak, checkValue: c.checkValue ?? null, rate: RATE_CLASSES[c.rateClass] ?? planRate, expression: c.expression ?? null, ...(c.twin === undefined ? {} : { twin: c.twin }) }
     const none = { fullScale: null, utilisation: null, U: null }
     if (c.expression) return { ...base, ...none, state: 'derived' }
     const sensor = c.sensorId === null ? undefined : sensors[c.sensorId]

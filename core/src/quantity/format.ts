@@ -1,15 +1,15 @@
-import { fromSi, unitFor } from './convert'
+import { fromSi, toSi, unitFor } from './convert'
 import { KINDS, type Kind } from './kinds'
 
 /** Units in which a campaign likes to read each kind; what is not named is shown in SI. */
 export type UnitPreference = Partial<Record<Kind, string>>
 
 export const METRIC: UnitPreference = {
-  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', strain: 'µε', angle: '°', energy: 'J', time: 's', density: 'kg/m³', volume: 'L', loadPerLength: 'kN/m',
+  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', strain: 'µε', angle: '°', energy: 'J', time: 's', density: 'kg/m³', volume: 'L', loadPerLength: 'kN/m', volumeFlow: 'L/s', specificEnergy: 'kJ/kg', massPerLength: 'kg/m',
 }
 
 export const IMPERIAL: UnitPreference = {
-  ...METRIC, force: 'lbf', length: 'in', mass: 'lb', pressure: 'psi', stiffness: 'lbf/in', temperature: '°F', energy: 'ft·lbf', density: 'lb/in³', volume: 'ft³', loadPerLength: 'lbf/in',
+  ...METRIC, force: 'lbf', length: 'in', mass: 'lb', pressure: 'psi', stiffness: 'lbf/in', temperature: '°F', energy: 'ft·lbf', density: 'lb/in³', volume: 'ft³', loadPerLength: 'lbf/in', volumeFlow: 'cfm', velocity: 'ft/s',
 }
 
 const THIN_SPACE = '\u202f'
@@ -43,16 +43,19 @@ const unitLabel = (unit: string): string => (unit === '1' ? '' : THIN_SPACE + un
 
 /** Moduli beside strengths: a pressure of 58000 MPa is read as 58 GPa, one of 0.007 MPa as 7 kPa. */
 const NEXT_LARGER: Record<string, string> = { kPa: 'MPa', MPa: 'GPa', N: 'kN', 'N·m': 'kN·m', mm: 'm' }
-const NEXT_SMALLER: Record<string, string> = { MPa: 'kPa', kN: 'N' }
+const NEXT_SMALLER: Record<string, string> = { MPa: 'kPa', kPa: 'Pa', kN: 'N', 'm/s': 'mm/s' }
 const LARGE = 10_000
-const SMALL = { MPa: 1, kN: 0.1 } as Record<string, number>
+const SMALL = { MPa: 1, kPa: 0.1, kN: 0.1, 'm/s': 0.01 } as Record<string, number>
 
-function readableUnit(si: number, kind: Kind, o: FormatOptions): string {
+/** The preferred unit, or the next larger or smaller where a number of this size would read badly in it. */
+export function readableUnit(si: number, kind: Kind, o: FormatOptions): string {
   const unit = preferredUnit(kind, o)
   if (o.unit || !Number.isFinite(si)) return unit
-  const size = Math.abs(inUnit(si, kind, unit))
-  if (NEXT_LARGER[unit] && size >= LARGE) return NEXT_LARGER[unit]
-  return NEXT_SMALLER[unit] && size > 0 && size < SMALL[unit]! ? NEXT_SMALLER[unit] : unit
+  const size = (u: string) => Math.abs(inUnit(si, kind, u))
+  if (NEXT_LARGER[unit] && size(unit) >= LARGE) return NEXT_LARGER[unit]
+  let shown = unit
+  while (NEXT_SMALLER[shown] && size(shown) > 0 && size(shown) < SMALL[shown]!) shown = NEXT_SMALLER[shown]!
+  return shown
 }
 
 /**
@@ -74,6 +77,9 @@ export const preferredUnit = (kind: Kind, o: FormatOptions = {}): string => o.un
 export function inUnit(si: number, kind: Kind, unit: string): number {
   return fromSi(si, unitFor(unit, kind))
 }
+
+/** SI of a number in a unit: the way back from `inUnit`. */
+export const fromUnit = (value: number, kind: Kind, unit: string): number => toSi(value, unitFor(unit, kind))
 
 /**
  * A quantity as people read it: preferred unit, sensible digits, with its expanded uncertainty when known.

@@ -43,6 +43,7 @@ export const KINDS = {
   bytes: kind('B', dimension({ B: 1 })),
   byteRate: kind('B/s', dimension({ B: 1, s: -1 })),
   temperature: kind('K', dimension({ K: 1 })),
+  forceRate: kind('N/s', dimension({ kg: 1, m: 1, s: -3 })),
 } as const
 
 export type Kind = keyof typeof KINDS

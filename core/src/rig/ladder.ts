@@ -46,11 +46,14 @@ export const startLadder = ({ rungs }: Ladder): LadderState => {
   return { t: 0, rung: 0, phase: 'hold', elapsed: 0, end: null, set: rest, from: rest, paused: null, going: false, isReached: false, countdown: null, unload: QUICK_UNLOAD }
 }
 
+const hasBroken = ({ end }: LadderState): boolean => end === 'article broke' || end === 'fixture gave way'
+
 /** What a command makes of the state; commands that make no sense now change nothing. */
 export function commandLadder<S extends LadderState>({ rungs }: Ladder, s: S, command: RigCommand, seconds = 10): S {
   if (s.phase === 'ended' || (s.phase === 'unloading' && command !== 'abort' && command !== 'reached')) return s
   switch (command) {
-    case 'abort': return s.end === 'aborted' ? s : { ...s, ...begin(s, 'unloading'), end: 'aborted', unload: QUICK_UNLOAD }
+    // What broke first is how it ended, also where the load is then taken off in haste.
+    case 'abort': return s.end === 'aborted' ? s : { ...s, ...begin(s, 'unloading'), end: hasBroken(s) ? s.end : 'aborted', unload: QUICK_UNLOAD }
     case 'stop': return { ...s, ...begin(s, 'unloading'), end: 'stopped', unload: Math.max(QUICK_UNLOAD, rungs[s.rung]!.ramp) }
     case 'hold': return s.phase === 'paused' ? s : { ...s, phase: 'paused', paused: { phase: s.phase, elapsed: s.elapsed }, countdown: null }
     case 'go': return s.phase === 'waiting' ? { ...s, going: true } : s

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { simulatedRigOf, viewPlanOf } from '../index'
 import { PROPERTIES, WRITTEN } from '../families/static/fixtures/arm'
 import type { Fault } from './faults'
+import { commandLadder } from './ladder'
 import type { SimulatedRig, SimulatedState } from './simulatedRig'
 
 const rigOf = (change: object = {}, seed = 7, truth?: unknown): SimulatedRig => simulatedRigOf('static', viewPlanOf('static', { ...WRITTEN, ...change }, PROPERTIES, {}), PROPERTIES, { seed, truth })
@@ -110,7 +111,7 @@ describe('faults of the rig', () => {
   })
 })
 
-describe('a kind of test without physics of its own', () => {
+describe('a bag behind a pump', () => {
   const bag = {
     loading: { kind: 'vessel', volume: { value: 180, unit: 'L' }, radius: { value: 210, unit: 'mm' } }, ramp: 15, rate: 10,
     rungs: [0, 50, 100, 130, 0].map(value => ({ target: { value, unit: 'kPa' }, hold: 30 })),
@@ -128,6 +129,8 @@ describe('a kind of test without physics of its own', () => {
     expect(channels['girth']![k]! / 0.03).toBeCloseTo(1, 0)
     const burst = run(90e3)
     expect(burst.state.end).toBe('article broke')
+    // Whoever aborts while it comes down after the break does not undo the break.
+    expect(commandLadder({ rungs: [], by: 'set' }, { ...burst.state, phase: 'unloading' }, 'abort').end).toBe('article broke')
     expect(Math.max(...burst.blocks[0]!.channels['pressure']!)).toBeGreaterThan(75e3)
     expect(Math.max(...burst.blocks[0]!.channels['pressure']!)).toBeLessThan(110e3)
   })

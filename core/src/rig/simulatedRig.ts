@@ -51,6 +51,8 @@ export interface SimulatedRigOptions {
   seed: number
   /** What the article really does, where it is not drawn from the seed. */
   truth?: unknown
+  /** What is predicted of its strength, in what is commanded. */
+  strength?: number | null
 }
 
 /** An actuator within this share of the highest rung has arrived. */
@@ -74,7 +76,7 @@ export class SimulatedRig {
   constructor(private readonly o: SimulatedRigOptions) {
     const { plan, view, specimen, seed } = o
     this.ladder = { rungs: plan.rungs, by: 'set' }
-    this.truth = o.truth ?? specimen.draw(plan, o.article, seed)
+    this.truth = o.truth ?? specimen.draw(plan, o.article, seed, o.strength)
     const random = new SeededRandom(seed ^ 0x9a06e)
     const read = plan.channels.filter(c => c.expression === undefined)
     const rateOf = new Map(view.channels.map(c => [c.role, c.role === view.commanded.role ? plan.rate : c.rate]))
@@ -124,7 +126,7 @@ export class SimulatedRig {
     const { plan, view, specimen, article } = this.o
     const make = { ...drawGauge(this.rangeOf(c), plan.acquisition.bits, random), ...specimen.gauge?.(this.truth, c) }
     const actuator = c.role === view.commanded.role ? 0 : plan.also.findIndex(a => a.name === c.role) + 1
-    const truth = actuator > 0 || c.role === view.commanded.role
+    const truth = actuator > 0 || (c.role === view.commanded.role && !specimen.readsCommanded)
       ? (_: SpecimenMemory, applied: readonly number[]) => applied[actuator] ?? 0
       : specimen.reader(plan, article, this.truth, c) ?? this.guess(c)
     return { role: c.role, truth, make }

@@ -13,11 +13,13 @@ export interface SpecimenMemory {
  * faults; this brings the physics. All SI; `applied` is what the actuators put on, the commanded one first.
  */
 export interface Specimen<Plan = unknown, Article = unknown, Truth = unknown, Memory extends SpecimenMemory = SpecimenMemory> {
-  /** Draws what the article really does, of which the plan knows nothing; the same seed gives the same article. */
-  draw(plan: Plan, article: Article, seed: number): Truth
+  /** Draws what the article really does, of which the plan knows nothing; the same seed gives the same article. `strength`: what is predicted of it, in what is commanded. */
+  draw(plan: Plan, article: Article, seed: number, strength?: number | null): Truth
   rest(truth: Truth): Memory
   /** A step of `dt` seconds, in place; says how it ended where it gives way now. */
   step(truth: Truth, memory: Memory, applied: readonly number[], dt: number): RigEnd | null
+  /** The channel of what is commanded reads what its reader says, where the article has a say in it. */
+  readsCommanded?: boolean
   /** What a channel that does not read the load ought to read; null leaves it to the general guess. */
   reader(plan: Plan, article: Article, truth: Truth, channel: PlanChannel): ((memory: Memory, applied: readonly number[]) => number) | null
   /** What is known of its gauges beyond a fair one. */

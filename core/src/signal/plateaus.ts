@@ -1,4 +1,5 @@
 import type { ResultTable } from '../method/reduction'
+import { hasGap } from './gaps'
 import { meanSd } from '../statistics/mean'
 import { fitLine } from '../statistics/line'
 
@@ -21,11 +22,12 @@ const SAME_TIME = 1e-9
  */
 export function findPlateaus(t: Float64Array, y: Float64Array, tolerance: number, minHold: number): Plateau[] {
   const found: Plateau[] = []
+  const reach = reachOf(y, 2 * tolerance)
   const open: [number, number][] = [[0, y.length]]
   while (open.length > 0) {
     const [from, to] = open.pop()!
     if (to <= from || t[to - 1]! - t[from]! < minHold - SAME_TIME) continue
-    const run = longestRun(t, y, from, to, 2 * tolerance)
+    const run = longestRun(t, reach, from, to)
     if (t[run.to - 1]! - t[run.from]! < minHold - SAME_TIME) continue
     found.push(run)
     open.push([from, run.from], [run.to, to])
@@ -33,29 +35,57 @@ export function findPlateaus(t: Float64Array, y: Float64Array, tolerance: number
   return found.sort((a, b) => a.from - b.from)
 }
 
-/** Two pointers with monotone queues of candidates for the minimum and the maximum: linear in the samples. */
-function longestRun(t: Float64Array, y: Float64Array, from: number, to: number, width: number): Plateau {
-  const lows = new Int32Array(to - from)
-  const highs = new Int32Array(to - from)
-  let [lowHead, lowTail, highHead, highTail] = [0, 0, 0, 0]
+/**
+ * For each sample where the run that begins there ends. A window slides over the guide with its extremes in two parts: of
+ * the older samples extremes up to the part's end are known from one pass back, of the newer ones the extremes so far; an
+ * emptied older part is made anew of the newer one. Linear, without a queue.
+ */
+function reachOf(y: Float64Array, width: number): Int32Array {
+  const n = y.length
+  const [low, high, reach] = [new Float64Array(n), new Float64Array(n), new Int32Array(n)]
+  let [start, older, newLow, newHigh] = [0, 0, Infinity, -Infinity]
+  for (let i = 0; i < n; i++) {
+    const v = y[i]!
+    if (v < newLow) newLow = v
+    if (v > newHigh) newHigh = v
+    for (;;) {
+      const isOld = start < older
+      const least = isOld && low[start]! < newLow ? low[start]! : newLow
+      const most = isOld && high[start]! > newHigh ? high[start]! : newHigh
+      if (most - least <= width) break
+      if (isOld) reach[start++] = i
+      else {
+        older = i + 1
+        let [l, h] = [Infinity, -Infinity]
+        for (let j = i; j >= start; j--) {
+          if (y[j]! < l) l = y[j]!
+          if (y[j]! > h) h = y[j]!
+          low[j] = l
+          high[j] = h
+        }
+        newLow = Infinity
+        newHigh = -Infinity
+      }
+    }
+  }
+  while (start < n) reach[start++] = n
+  return reach
+}
+
+/** The longest run inside [from, to): of equals the earlier. */
+function longestRun(t: Float64Array, reach: Int32Array, from: number, to: number): Plateau {
   let best: Plateau = { from, to: from + 1 }
   let longest = 0
-  let start = from
+  let last = -1
   for (let i = from; i < to; i++) {
-    const v = y[i]!
-    while (lowTail > lowHead && y[lows[lowTail - 1]!]! >= v) lowTail--
-    while (highTail > highHead && y[highs[highTail - 1]!]! <= v) highTail--
-    lows[lowTail++] = i
-    highs[highTail++] = i
-    while (y[highs[highHead]!]! - y[lows[lowHead]!]! > width) {
-      start++
-      if (lows[lowHead]! < start) lowHead++
-      if (highs[highHead]! < start) highHead++
-    }
-    const duration = t[i]! - t[start]!
+    const end = reach[i]! < to ? reach[i]! : to
+    // A run that ends where the one before it does is shorter.
+    if (end === last) continue
+    last = end
+    const duration = t[end - 1]! - t[i]!
     if (duration > longest + SAME_TIME) {
       longest = duration
-      best = { from: start, to: i + 1 }
+      best = { from: i, to: end }
     }
   }
   return best
@@ -86,12 +116,12 @@ export function plateauTable(t: Float64Array, plateaus: Plateau[], channels: Rec
 }
 
 function plateauStatistics(t: Float64Array, y: Float64Array, { from, to }: Plateau): { mean: number | null; sd: number | null; creep: number | null } {
-  const kept: number[] = []
-  for (let i = from; i < to; i++) if (!Number.isNaN(y[i]!)) kept.push(i)
-  if (kept.length === 0) return { mean: null, sd: null, creep: null }
-  const values = Float64Array.from(kept, i => y[i]!)
+  const [all, times] = [y.subarray(from, to), t.subarray(from, to)]
+  const gaps = hasGap(all)
+  const values = gaps ? all.filter(v => !Number.isNaN(v)) : all
+  if (values.length === 0) return { mean: null, sd: null, creep: null }
   const { mean, sd } = meanSd(values)
-  if (kept.length < 2) return { mean, sd: null, creep: null }
-  const { slope } = fitLine(Float64Array.from(kept, i => t[i]!), values)
+  if (values.length < 2) return { mean, sd: null, creep: null }
+  const { slope } = fitLine(gaps ? times.filter((_, i) => !Number.isNaN(all[i]!)) : times, values)
   return { mean, sd, creep: slope * (t[to - 1]! - t[from]!) }
 }

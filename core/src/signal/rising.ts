@@ -2,8 +2,12 @@ import { HypometError } from '../error'
 
 /** First index of the largest value. */
 export function indexOfMax(y: Float64Array): number {
-  let at = 0
-  for (let i = 1; i < y.length; i++) if (y[i]! > y[at]!) at = i
+  let [at, most] = [0, y[0]!]
+  for (let i = 1; i < y.length; i++)
+    if (y[i]! > most) {
+      most = y[i]!
+      at = i
+    }
   return at
 }
 

@@ -1,5 +1,6 @@
 import { HypometError } from '../error'
 import { meanSd } from '../statistics/mean'
+import { hasGap } from './gaps'
 import { windowRange } from './window'
 
 type Window = readonly [number, number]
@@ -12,7 +13,8 @@ type Window = readonly [number, number]
  */
 export function windowStatistics(t: Float64Array, y: Float64Array, window: Window, setting = 'zeroStart'): { mean: number; sd: number; n: number } {
   const [from, to] = windowRange(t, window)
-  const values = y.subarray(from, to).filter(v => !Number.isNaN(v))
+  const all = y.subarray(from, to)
+  const values = hasGap(all) ? all.filter(v => !Number.isNaN(v)) : all
   if (values.length === 0) throw new HypometError('setting-range', 'The zero window holds no sample.', { path: `settings.${setting}` })
   return meanSd(values)
 }
@@ -20,9 +22,11 @@ export function windowStatistics(t: Float64Array, y: Float64Array, window: Windo
 /** Takes the mean over a window off a channel; one that has only gaps there is left as it is. */
 export function zeroed(t: Float64Array, y: Float64Array, window: Window): Float64Array {
   const [from, to] = windowRange(t, window)
-  if (to > from && y.subarray(from, to).every(Number.isNaN)) return y
+  if (to > from && Number.isNaN(y[from]!) && y.subarray(from, to).every(Number.isNaN)) return y
   const { mean } = windowStatistics(t, y, window)
-  return y.map(v => v - mean)
+  const off = new Float64Array(y.length)
+  for (let i = 0; i < y.length; i++) off[i] = y[i]! - mean
+  return off
 }
 
 /**

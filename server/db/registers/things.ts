@@ -44,8 +44,8 @@ export const revisions: Keeper = {
     if (before && row['parentId'] !== null && lineage(row['parentId'] as number, siblings).includes(before.id)) throw new HypometError('own-ancestor', `Revision ${String(row['label'])} would be its own ancestor.`, { path: 'parentId' })
     const [of] = await db.select().from(article).where(eq(article.id, row['articleId'] as number))
     await takeConstants(db, of!.campaignId, row)
-    const stages = families[of!.family]?.stages
-    if (stages) parseSettings(stages.article, row['properties'], 'properties')
+    const schema = families[of!.family]?.stages.article
+    if (schema) parseSettings(schema, row['properties'], 'properties')
     row['facts'] = checkFacts(row['facts'], siblings.flatMap(r => r.facts as Fact[]))
   },
   async usedBy(db, id) {

@@ -18,12 +18,15 @@ const only = (row: RegisterRow) => id !== 'constant' || showReplaced.value || ro
 const curveOf = (row: Row, { refs }: RegisterContext) => outlineOf(refs['revision']?.find(r => r.id === row['revisionId'])?.family ?? '')?.curves[String(row['quantity'])] ?? null
 /** Rows that have a page of their own go there. */
 const opens: Record<string, (row: RegisterRow) => string> = { article: row => `/articles/${row.id}`, revision: row => `/articles/${row['articleId']}#revision-${row.id}` }
+/** What a set of specimens brought along to replace a constant with. */
+const measured = computed(() => (typeof route.query['measured'] === 'string' ? `${route.query['measured']}, n ${String(route.query['n'])}, s ${String(route.query['spread'])}` : ''))
 </script>
 
 <template>
   <div class="flex flex-1 flex-col">
     <CampaignNav :slug="slug" :current="id" />
     <main class="mx-auto w-full max-w-[1500px] flex-1 p-4">
+      <p v-if="id === 'constant' && measured" class="panel mb-2 py-2 text-sm" role="status">Measured: <strong>{{ measured }}</strong>. Choose the constant whose place it is to take: “Replace” at its row.</p>
       <RegisterBook :id="id" :campaign-id="campaign!.id" :prefer="prefer" :about="registerWords[id]!" :can-add="!['article', 'revision', 'test'].includes(id)" :only="only" v-bind="opens[id] ? { opens: opens[id] } : {}">
         <template v-if="id === 'constant'" #tools><label class="flex items-center gap-1 text-sm"><input v-model="showReplaced" type="checkbox">Replaced ones too</label></template>
         <template v-if="id === 'constant'" #mark="{ row }">

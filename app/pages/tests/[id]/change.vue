@@ -2,14 +2,16 @@
 import { ArrowRight } from '@lucide/vue'
 import type { Advice, Candidate, QuantityInput } from '@hypomet/core'
 
-const { page, api, units, resultKind, resultLabel } = useTest()
+const { page, api, units, family, resultKind, resultLabel } = useTest()
 const { busy, problem, run } = useAction()
 const undo = useUndoStore()
 const advice = shallowRef<Advice | null>(null)
 const settings = reactive<Record<string, QuantityInput>>({ wantedMargin: 0.02, wallStep: { value: 0.25, unit: 'mm' }, minimumWall: { value: 1, unit: 'mm' } })
 const size = () => run(async () => { advice.value = await api.post<Advice>(`/api/tests/${page.value.test.id}/advice`, { settings }) })
 const hasResults = computed(() => page.value.reductions.length > 0)
-onMounted(() => hasResults.value && size())
+/** Kinds of test whose changes are sized here. */
+const isSized = computed(() => family.value.stages.advise !== undefined)
+onMounted(() => hasResults.value && isSized.value && size())
 watch(settings, () => void size())
 
 const accepting = shallowRef<Candidate | null>(null)
@@ -34,6 +36,7 @@ const drivers: Record<string, string> = { stiffness: 'stiffness-driven', strengt
 <template>
   <main>
     <EmptyState v-if="!hasResults" title="Nothing to size from yet" text="Changes are sized from measured stiffness and strength." action="To the reduction" :to="`/tests/${page.test.id}/reduce`" />
+    <EmptyState v-else-if="!isSized && !page.next" title="What follows from these results?" :text="`Changes of ${family.title.toLowerCase()} tests are not sized here yet. Make the next revision on the article’s page with what was found, and carry the results on by the worksheets at the end of Reduce.`" action="To the article" :to="`/articles/${page.article.id}`" />
     <div v-else class="space-y-3">
       <section v-if="page.next" class="panel flex items-center justify-between border-accent">
         <p>Revision <strong>{{ page.next.label }}</strong> was decided on these results.</p>

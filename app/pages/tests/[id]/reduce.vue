@@ -1,162 +1,132 @@
 <script setup lang="ts">
-import { Check } from '@lucide/vue'
-import { columnFormatter, isHypometError, quantityToSi, type Figure, type Kind, type MethodOutput, type QuantityInput } from '@hypomet/core'
-import type { Strip } from '../../../../server/db/samples'
+import { Check, Copy, Wand2 } from '@lucide/vue'
+import type { CarriedOn as Carried, Figure, Kind, MethodOutput } from '@hypomet/core'
+import { carriedOnFrom, isSame, settingsAt } from '~/composables/reduceSettings'
 
-interface Reduced {
-  id: number | null
-  settings: Record<string, unknown>
-  output: MethodOutput
-  figures: Record<string, Figure>
-}
-
-const { page, predictedCurves, api, store, units, family, resultLabel, resultKind } = useTest()
+/** From the record to the results: the chain at the left, the figure beside it, old beside new, and its twins. */
+const { page, predictedCurves, api, store, units, family, resultLabel } = useTest()
 const { busy, problem, run } = useAction()
 const kept = computed(() => page.value.reductions[0] ?? null)
-const draft = ref<Record<string, unknown>>({ ...(kept.value?.settings ?? {}) })
-const shown = shallowRef<Reduced | null>(kept.value ? { id: kept.value.id, settings: kept.value.settings, output: kept.value.output, figures: kept.value.figures } : null)
-const strip = shallowRef<Strip | null>(null)
 const hasData = computed(() => page.value.datasets.length > 0)
-/** Files of other loggers that belong to the record. */
-const joined = computed(() => page.value.datasets.filter(d => d.joinsId === page.value.datasets[0]?.id))
+const reducer = useReducer({ id: page.value.test.id, family: page.value.test.family, plan: () => page.value.test.plan, view: () => page.value.view })
+const draft = ref<Record<string, unknown>>({ ...(kept.value?.settings ?? {}) })
+const output = computed<MethodOutput | null>(() => reducer.reduced.value?.output ?? (reducer.problem.value ? null : kept.value?.output ?? null))
+const figures = computed<Record<string, Figure>>(() => ({ ...(kept.value?.figures ?? {}), ...(reducer.reduced.value?.figures ?? {}) }))
 
-const compute = (settings: Record<string, unknown> | null, keep: boolean) => run(async () => {
-  const reduced = await api.post<Reduced>(`/api/tests/${page.value.test.id}/reduce`, { settings, keep })
-  shown.value = reduced
-  draft.value = { ...reduced.settings }
-  if (keep) await store.refresh()
-})
-const recompute = useDebounceFn(() => compute(draft.value, false), 250)
+/** Figures of the family that the record has, those that are drawn now first asked for. */
+const names = computed(() => Object.keys(family.value.figures).filter(n => figures.value[n]))
+const shown = ref<string | null>(null)
+const name = computed(() => (shown.value && names.value.includes(shown.value) ? shown.value : names.value[0] ?? null))
+/** While something is dragged only what is seen is drawn anew; when it rests, all. */
+const all = useDebounceFn(() => reducer.reduce(draft.value, null), 300)
+function renew(isDragged = false): void {
+  void reducer.reduce(draft.value, isDragged && name.value ? [name.value] : null, isDragged)
+  if (isDragged) void all()
+}
+const proposed = shallowRef<Record<string, unknown> | null>(null)
+onMounted(() => hasData.value && run(async () => {
+  proposed.value = await reducer.load()
+  if (!kept.value) draft.value = { ...proposed.value }
+  renew()
+}))
+const typed = useDebounceFn(() => renew(), 120)
 function set(key: string, value: unknown): void {
   const next = { ...draft.value, [key]: value }
-  if (value === null) delete next[key]
+  if (value === null || value === undefined) Reflect.deleteProperty(next, key)
   draft.value = next
-  void recompute()
+  void typed()
 }
-
-onMounted(async () => {
-  if (!hasData.value) return
-  if (!shown.value) await compute(null, false)
-  try {
-    strip.value = await api.get<Strip>(`/api/tests/${page.value.test.id}/strip?roles=load,deflection&width=1200`)
-  } catch (e) {
-    if (!isHypometError(e)) throw e
-    problem.value = e
-  }
+function move(path: string, x: number): void {
+  draft.value = settingsAt(draft.value, path, x)
+  renew(true)
+}
+function propose(): void {
+  draft.value = { ...proposed.value }
+  renew()
+}
+const keep = () => run(async () => {
+  await api.post(`/api/tests/${page.value.test.id}/reduce`, { settings: draft.value, keep: true })
+  await store.refresh()
 })
-
-const unsaved = computed(() => shown.value !== null && (kept.value === null || JSON.stringify(shown.value.output) !== JSON.stringify(kept.value.output)))
-const rows = computed(() => Object.entries(shown.value?.output.results ?? {}).map(([key, r]) => {
-  const before = kept.value?.output.results[key]
-  const changed = unsaved.value && kept.value !== null && JSON.stringify(before) !== JSON.stringify(r)
-  return { key, label: resultLabel(key), now: units.result(r, resultKind(key)), before: changed ? units.result(before, resultKind(key)) : null, bound: r.bound, U: r.u === undefined || r.value === null || r.value === 0 ? null : Math.abs((100 * r.u * (r.k ?? 2)) / r.value) }
-}))
+const unsaved = computed(() => output.value !== null && (kept.value === null || !isSame(output.value, kept.value.output)))
 
 const figure = computed<Figure | null>(() => {
-  const f = shown.value?.figures['loadDeflection']
-  if (!f) return null
-  return { ...f, series: [...predictedCurves('loadDeflection'), ...f.series] }
+  const f = name.value ? figures.value[name.value] : null
+  return f ? { ...f, series: [...predictedCurves(name.value!), ...f.series] } : null
 })
-const windows = computed(() => (['zeroStart', 'zeroEnd'] as const).flatMap(key => {
-  const w = draft.value[key] as [number, number] | undefined
-  return w ? [{ from: w[0], to: w[1], label: key === 'zeroStart' ? 'zero' : 'end zero' }] : []
-}))
-const timeFigure = computed<Figure | null>(() => {
-  const load = strip.value?.channels['load']
-  if (!strip.value || !load) return null
-  return { x: { label: 'Time', kind: 'time' }, y: { label: 'Load as recorded', kind: 'force' }, series: [{ name: 'Load as recorded', style: 'measured', x: strip.value.t, y: load.max }], lines: [], bands: windows.value }
+const span = computed((): [number, number] | null => {
+  const timed = Object.values(figures.value).find(f => f.x.kind === 'time' && f.handles)
+  const xs = timed?.series.flatMap(s => s.x.filter(v => v !== null)) ?? []
+  return xs.length > 0 ? [Math.min(...xs), Math.max(...xs)] : null
 })
-
-const steps = computed(() => shown.value?.output.tables['steps'] ?? null)
-const stepRows = computed(() => {
-  const s = steps.value
-  if (!s) return []
-  const c = s.columns as Record<string, (number | null)[]>
-  const channels = Object.keys(c).filter(k => k.endsWith('Mean')).map(k => k.slice(0, -4)).map(role => {
-    const write = columnFormatter(c[`${role}Mean`]!, kindOf(role), { prefer: units.prefer.value })
-    return { role, mean: c[`${role}Mean`]!.map(write), creep: c[`${role}Creep`]!.map(write) }
-  })
-  return c['start']!.map((start, i) => ({ start, end: c['end']![i]!, n: c['n']![i]!, cells: channels.map(ch => ({ role: ch.role, mean: ch.mean[i]!, creep: ch.creep[i]! })) }))
+/** Channels that expressions may read, of all loggers of the record; a run that was recorded here has those of its plan. */
+const roles = computed(() => {
+  const main = page.value.datasets[0]
+  const mapped = page.value.datasets.filter(d => d === main || d.joinsId === main?.id).flatMap(d => Object.keys(d.channelMap ?? {}))
+  return [...new Set(mapped.length > 0 ? mapped : page.value.view?.channels.map(c => c.role) ?? [])].filter(r => r !== 't')
 })
-const kindOf = (role: string): Kind => page.value.view?.channels.find(c => c.role === role)?.kind ?? 'ratio'
+const kindOf = (role: string): Kind | null => page.value.view?.channels.find(c => c.role === role)?.kind ?? null
 const channelLabel = (role: string) => page.value.view?.channels.find(c => c.role === role)?.label ?? role
-const at = (key: string) => (problem.value?.place.path?.startsWith(`settings.${key}`) ? problem.value.message : undefined)
-const window = (key: 'zeroStart' | 'zeroEnd') => draft.value[key] as [number, number] | undefined
-const outcomes = [{ value: 'no-failure', label: 'nothing failed' }, { value: 'article', label: 'the article failed' }, { value: 'fixture', label: 'the fixture gave way' }]
-function setEdge(key: 'zeroStart' | 'zeroEnd', edge: 0 | 1, q: QuantityInput | null): void {
-  if (q === null) return
-  const w = [...window(key)!] as [number, number]
-  w[edge] = typeof q === 'number' ? q : quantityToSi(q, 'time')
-  set(key, w)
-}
+/** The first result that is only a lower bound, by its name. */
+const bounded = computed(() => Object.keys(family.value.results).find(key => output.value?.results[key]?.bound === 'atLeast'))
+/** What goes on from the results waits until they rest. */
+const carried = shallowRef<Carried[]>([])
+watchDebounced(output, now => { carried.value = now ? carriedOnFrom(family.value, now, draft.value, page.value.test.plan) : [] }, { immediate: true, debounce: 250 })
+const carriedAt = ref(0)
+const atTwins = ref(false)
+const renewed = ref(0)
+/** As tall as the results beside it. */
+const height = computed(() => `${Math.min(500, Math.max(340, 38 * Object.keys(output.value?.results ?? {}).length - 20))}px`)
+/** What no field of the chain can show. */
+const elsewhere = computed(() => problem.value ?? (reducer.problem.value && !reducer.problem.value.place.path?.startsWith('settings.') ? reducer.problem.value : null))
 </script>
 
 <template>
   <main>
-    <EmptyState v-if="!hasData" title="Nothing to reduce yet" text="Run the test, or import a logger’s file." action="To the run" :to="`/tests/${page.test.id}/run`" />
-    <div v-else class="grid grid-cols-[19rem_1fr] gap-3">
-      <div class="space-y-3">
-        <section class="panel space-y-2">
-          <h2>1 · Readings</h2>
-          <p class="text-sm"><span class="font-medium">{{ page.datasets[0]!.name }}</span><br><span class="text-quiet">{{ page.datasets[0]!.rows }} rows · SHA-256 {{ page.datasets[0]!.sha256?.slice(0, 12) }}</span></p>
-          <p v-for="d in joined" :key="d.id" class="text-sm">with <span class="font-medium">{{ d.name }}</span><br><span class="text-quiet">{{ d.rows }} rows, clock set by {{ d.clockOffset }} s</span></p>
-          <NuxtLink :to="`/records/${page.datasets[0]!.id}`" class="text-sm">Look at the record</NuxtLink>
-        </section>
-        <section class="panel space-y-2">
-          <h2>2 · Zero</h2>
-          <div v-for="key in (['zeroStart', 'zeroEnd'] as const)" :key="key">
-            <p class="label">{{ key === 'zeroStart' ? 'Zero at the start' : 'Zero at the end' }}</p>
-            <div v-if="window(key)" class="flex items-center gap-1.5">
-              <QuantityField hide-label :label="`${key} from`" kind="time" :prefer="units.prefer.value" :model-value="window(key)![0]" @update:model-value="setEdge(key, 0, $event)" /><span class="text-quiet">to</span>
-              <QuantityField hide-label :label="`${key} to`" kind="time" :prefer="units.prefer.value" :model-value="window(key)![1]" @update:model-value="setEdge(key, 1, $event)" />
-              <button v-if="key === 'zeroEnd'" type="button" class="button px-1.5 text-xs" aria-label="No zero at the end" @click="set(key, null)">none</button>
-            </div>
-            <button v-else type="button" class="button text-xs" @click="set(key, [strip?.t.at(-1)! - 10, strip?.t.at(-1)])">none: take the last 10 s</button>
-            <p v-if="at(key)" class="problem">{{ at(key) }}</p>
-          </div>
-        </section>
-        <section class="panel grid grid-cols-2 gap-2">
-          <h2 class="col-span-2">3 · Steps</h2>
-          <QuantityField :model-value="(draft.minHold as never)" kind="time" :prefer="units.prefer.value" label="Shortest hold" :problem="at('minHold')" @update:model-value="set('minHold', $event)" />
-          <QuantityField :model-value="(draft.holdTolerance as never)" kind="force" :prefer="{ force: 'N' }" label="Tolerance ±" :problem="at('holdTolerance')" @update:model-value="set('holdTolerance', $event)" />
-        </section>
-        <section class="panel grid gap-2">
-          <h2>4 · Result</h2>
-          <QuantityField :model-value="(draft.designLoad as never)" kind="force" :prefer="units.prefer.value" label="Design load" :problem="at('designLoad')" @update:model-value="set('designLoad', $event)" />
-          <label><span class="label">What ended the test</span><select class="field" :value="draft.outcome" @change="set('outcome', ($event.target as HTMLSelectElement).value)"><option v-for="o in outcomes" :key="o.value" :value="o.value">{{ o.label }}</option></select></label>
-          <button type="button" class="button text-xs" :disabled="busy" @click="compute(null, false)">Propose from the record</button>
-        </section>
-        <button type="button" class="button-main w-full" :disabled="busy || !unsaved || shown === null" @click="compute(draft, true)"><Check class="size-4" aria-hidden="true" />{{ kept ? (unsaved ? 'Keep these results' : 'Kept') : 'Keep results' }}</button>
-        <p v-if="kept" class="text-xs text-quiet">Kept {{ moment(kept.createdAt) }} by {{ kept.by }}, method {{ kept.family }} {{ kept.methodVersion }}{{ kept.supersedesId ? ', supersedes an earlier one' : '' }}.</p>
-        <ProblemNote :problem="problem" />
+    <EmptyState v-if="!hasData" title="Nothing to reduce yet" text="Run the test, import a logger’s file, or type the readings as rows." action="To the run" :to="`/tests/${page.test.id}/run`" />
+    <div v-else class="grid grid-cols-[19rem_1fr] items-start gap-3">
+      <div class="space-y-2">
+        <ReduceChain :family="family" :model-value="draft" :problem="reducer.problem.value" :prefer="units.prefer.value" :datasets="page.datasets" :roles="roles" :span="span" @set="set" />
+        <div class="grid grid-cols-2 gap-2">
+          <button type="button" class="button text-xs" :disabled="!proposed" @click="propose"><Wand2 class="size-3.5" aria-hidden="true" />Propose anew</button>
+          <button type="button" class="button text-xs" :disabled="output === null || unsaved" title="The kept settings on the other tests of this article" @click="atTwins = true"><Copy class="size-3.5" aria-hidden="true" />On its twins</button>
+        </div>
+        <ProblemNote :problem="elsewhere" />
       </div>
       <div class="min-w-0 space-y-3">
-        <div class="grid grid-cols-[1fr_24rem] gap-3">
-          <section class="panel min-w-0"><FigureChart v-if="figure" :figure="figure" :prefer="units.prefer.value" :name="`load-deflection-${page.test.id}`" height="330px" /></section>
-          <section class="panel">
+        <div class="grid grid-cols-[1fr_22rem] items-start gap-3">
+          <section class="panel min-w-0">
+            <div v-if="names.length > 1" class="mb-1 flex flex-wrap gap-1 border-b border-line" role="group" aria-label="Figures">
+              <button v-for="n in names" :key="n" type="button" :aria-pressed="n === name" :class="['-mb-px border-b-2 px-1.5 py-0.5 text-sm', n === name ? 'border-accent font-medium text-ink' : 'border-transparent text-quiet hover:text-ink']" @click="shown = n">{{ family.figures[n]!.title }}</button>
+            </div>
+            <FieldMap v-if="figure?.field" :figure="figure" :prefer="units.prefer.value" />
+            <FigureChart v-else-if="figure" :key="name ?? ''" :figure="figure" :prefer="units.prefer.value" :name="`${name}-${page.test.id}`" :height="height" @move="move" />
+            <p v-else class="py-8 text-center text-sm text-quiet">{{ reducer.problem.value ? reducer.problem.value.message : 'Reading the record …' }}</p>
+            <PredictionFit v-if="figure" :figure="figure" :prefer="units.prefer.value" />
+          </section>
+          <section class="panel" aria-live="polite">
             <h2 class="mb-1">Results{{ unsaved && kept ? ', new against kept' : '' }}</h2>
-            <table class="data">
-              <tbody>
-                <tr v-for="r in rows" :key="r.key"><td>{{ r.label }}<span v-if="r.U !== null" class="block text-xs text-quiet">U {{ r.U.toFixed(1) }} % of it</span></td><td class="number font-semibold">{{ r.now }}<span v-if="r.before" class="block text-xs font-normal text-quiet line-through">{{ r.before }}</span></td></tr>
-              </tbody>
-            </table>
-            <p v-for="w in shown?.output.warnings ?? []" :key="w.code" class="mt-1 text-xs text-open">{{ w.message }}</p>
-            <p v-if="draft.outcome !== 'article'" class="mt-1 text-xs text-quiet">≥: {{ draft.outcome === 'fixture' ? 'the fixture ended the test, so' : 'nothing failed, so' }} the largest load is a lower bound of what the article carries.</p>
+            <p v-if="output && reducer.problem.value" class="problem" role="alert">With these settings there is no result: {{ reducer.problem.value.message }} What stands here is of the settings before.</p>
+            <ReducedResults v-if="output" :family="family" :output="output" :kept="unsaved ? kept?.output ?? null : null" :system="page.campaign.system" />
+            <p v-else class="text-sm text-quiet">{{ reducer.problem.value ? 'No result with these settings: see the note at the chain.' : 'Reducing …' }}</p>
+            <p v-for="w in output?.warnings ?? []" :key="w.code + w.message" class="mt-1 text-xs text-open">{{ w.message }}</p>
+            <p v-if="bounded" class="mt-1 text-xs text-quiet">≥: {{ draft.outcome === 'fixture' ? 'the fixture ended the test' : 'this record does not show its end' }}, so the {{ resultLabel(bounded).toLowerCase() }} is a lower bound.</p>
+            <div class="mt-2 space-y-1">
+              <button v-if="unsaved || !kept" type="button" class="button-main w-full" :disabled="busy || !unsaved || reducer.problem.value !== null" @click="keep"><Check class="size-4" aria-hidden="true" />{{ kept ? 'Keep these results' : 'Keep results' }}</button>
+              <NuxtLink v-else :to="`/tests/${page.test.id}/judge`" class="button-main w-full">To the judgement</NuxtLink>
+              <p v-if="kept" class="text-xs text-quiet">Kept {{ moment(kept.createdAt) }} by {{ kept.by }}, method {{ kept.family }} {{ kept.methodVersion }}{{ kept.supersedesId ? ', supersedes an earlier one' : '' }}.</p>
+            </div>
           </section>
         </div>
-        <section class="panel"><FigureChart v-if="timeFigure" :figure="timeFigure" :prefer="units.prefer.value" :name="`time-${page.test.id}`" height="170px" /></section>
-        <section v-if="stepRows.length > 0" class="panel overflow-x-auto">
-          <h2 class="mb-1">Steps found in the record: means over each hold, and creep during it</h2>
-          <table class="data">
-            <thead><tr><th class="number">From</th><th class="number">To</th><th class="number">n</th><template v-for="c in stepRows[0]!.cells" :key="c.role"><th class="number">{{ channelLabel(c.role) }}</th><th class="number">creep</th></template></tr></thead>
-            <tbody>
-              <tr v-for="(s, i) in stepRows" :key="i"><td class="number">{{ s.start!.toFixed(1) }} s</td><td class="number">{{ s.end.toFixed(1) }} s</td><td class="number">{{ s.n }}</td><template v-for="c in s.cells" :key="c.role"><td class="number">{{ c.mean }}</td><td class="number text-quiet">{{ c.creep }}</td></template></tr>
-            </tbody>
-          </table>
+        <SpecimenSet v-if="kept" :family="family" :test-id="page.test.id" :slug="page.campaign.slug" :article="page.article.name" :limits="page.limits" :system="page.campaign.system" :renewed="`${kept.id}-${renewed}`" />
+        <ResultTables v-if="output" :tables="output.tables" :system="page.campaign.system" :kind-of="kindOf" :label="channelLabel" />
+        <section v-if="carried.length > 0" class="panel">
+          <div class="mb-2 flex flex-wrap items-baseline gap-2"><h2>Carried on</h2><button v-for="(c, i) in carried" :key="c.calc" type="button" class="button px-2 py-0.5 text-sm" :aria-pressed="carriedAt === i + 1" @click="carriedAt = carriedAt === i + 1 ? 0 : i + 1">{{ c.title }}</button></div>
+          <CarriedOn v-if="carried[carriedAt - 1]" :key="carriedAt" :carried="carried[carriedAt - 1]!" :results="output!.results" :prefer="units.prefer.value" />
         </section>
-        <div v-if="kept && !unsaved" class="flex justify-end"><NuxtLink :to="`/tests/${page.test.id}/judge`" class="button-main">To the judgement</NuxtLink></div>
       </div>
     </div>
+    <TwinsDialog v-if="kept" :open="atTwins" :test-id="page.test.id" :family="family" :settings="draft" @close="atTwins = false" @done="renewed++" />
     <span class="sr-only">{{ family.title }}</span>
   </main>
 </template>

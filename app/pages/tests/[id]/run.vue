@@ -25,7 +25,7 @@ onBeforeUnmount(() => { forced.value = null })
       <RunRecord v-if="page.runs.length > 0" :runs="page.runs" :datasets="page.datasets" />
       <div class="grid items-start gap-3 lg:grid-cols-2">
         <StartRun />
-        <div class="space-y-3"><StartRehearsal /><ImportPanel v-if="known" /></div>
+        <div class="space-y-3"><StartRehearsal /><ImportPanel v-if="known" /><TypedRows v-if="known" /></div>
       </div>
     </div>
   </main>

@@ -1,7 +1,11 @@
 import * as z from 'zod'
-import { defineReducer } from '../../method/define'
+import { defineFamily } from '../../method/define'
 import { plain, quantity, timeWindow } from '../../method/settings'
+import { carryOnBurst } from './carryOn'
+import { burstFigures } from './figures'
+import { burstPlan, burstPlanning, proposeBurst } from './plan'
 import { reduceBurst } from './reduce'
+import { burstSpecimen } from './specimen'
 
 const settings = z.object({
   volume: quantity('volume', { title: 'Volume', positive: true }).optional(),
@@ -17,7 +21,7 @@ const settings = z.object({
 export type BurstSettings = z.output<typeof settings>
 
 /** Pressure in steps to the burst: factor, line loads, and leaks in the holds with the temperature taken out. */
-export const burst = defineReducer({
+export const burst = defineFamily({
   id: 'burst',
   title: 'Burst',
   purpose: 'Pressure in steps to the burst: factor, line loads, leaks in the holds',
@@ -25,12 +29,19 @@ export const burst = defineReducer({
   roles: { t: { label: 'Time', kind: 'time' }, pressure: { label: 'Pressure', kind: 'pressure' }, temperature: { label: 'Temperature', kind: 'temperature', optional: true } },
   settings,
   results: {
-    burstPressure: { label: 'Burst pressure', kind: 'pressure', limited: 'atLeast' },
-    burstFactor: { label: 'Burst factor', kind: 'ratio', limited: 'atLeast' },
-    margin: { label: 'Margin', kind: 'ratio', limited: 'atLeast' },
-    hoopLineLoad: { label: 'Hoop line load', kind: 'loadPerLength', limited: 'atLeast' },
-    axialLineLoad: { label: 'Axial line load', kind: 'loadPerLength', limited: 'atLeast' },
-    gaugeUtilisation: { label: 'Gauge used', kind: 'ratio' },
+    burstPressure: { label: 'Burst pressure', kind: 'pressure', limited: 'atLeast', how: 'The largest reading; at least that where the pressure never halved within a second.' },
+    burstFactor: { label: 'Burst factor', kind: 'ratio', limited: 'atLeast', how: 'Burst pressure over rated pressure.' },
+    margin: { label: 'Margin', kind: 'ratio', limited: 'atLeast', how: 'Burst factor over the factor that is asked, less one.' },
+    hoopLineLoad: { label: 'Hoop line load', kind: 'loadPerLength', limited: 'atLeast', how: 'Burst pressure times radius: what a seam along the vessel carries.' },
+    axialLineLoad: { label: 'Axial line load', kind: 'loadPerLength', limited: 'atLeast', how: 'Half of the hoop line load: what a seam around the vessel carries.' },
+    gaugeUtilisation: { label: 'Gauge used', kind: 'ratio', how: 'Largest reading over the gauge’s full scale.' },
   },
   reduce: reduceBurst,
+  propose: proposeBurst,
+  figures: burstFigures,
+  ownOfRecord: ['zeroStart', 'holds', 'gaugeFullScale'],
+  links: { holds: 'window', ambientPressure: 'result' },
+  set: { results: ['burstPressure', 'burstFactor', 'hoopLineLoad'] },
+  carryOn: carryOnBurst,
+  stages: { curves: { pressureTime: { title: 'Pressure over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Pressure', kind: 'pressure' } } }, plan: burstPlan, planning: burstPlanning, specimen: burstSpecimen },
 })

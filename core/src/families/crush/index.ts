@@ -1,7 +1,11 @@
 import * as z from 'zod'
-import { defineReducer } from '../../method/define'
+import { defineFamily } from '../../method/define'
 import { quantity, timeWindow } from '../../method/settings'
+import { carryOnCrush } from './carryOn'
+import { crushFigures } from './figures'
+import { crushPlan, crushPlanning, proposeCrush } from './plan'
 import { reduceCrush } from './reduce'
+import { crushSpecimen } from './specimen'
 
 const settings = z.object({
   linearMass: quantity('massPerLength', { title: 'Mass per length', positive: true }),
@@ -12,7 +16,7 @@ const settings = z.object({
 export type CrushSettings = z.output<typeof settings>
 
 /** Crush of tubes, foams and honeycombs: peak, plateau, how far it goes and what it takes. */
-export const crush = defineReducer({
+export const crush = defineFamily({
   id: 'crush',
   title: 'Crush',
   purpose: 'Force over displacement: initial peak, mean force, stroke and specific energy',
@@ -20,13 +24,19 @@ export const crush = defineReducer({
   roles: { t: { label: 'Time', kind: 'time', optional: true }, force: { label: 'Force', kind: 'force' }, displacement: { label: 'Displacement', kind: 'length' } },
   settings,
   results: {
-    specificEnergy: { label: 'Specific energy', kind: 'specificEnergy', limited: 'atLeast' },
-    meanForce: { label: 'Mean crush force', kind: 'force' },
-    initialPeak: { label: 'Initial peak', kind: 'force', limited: 'atMost' },
-    energy: { label: 'Energy', kind: 'energy', limited: 'atLeast' },
-    densification: { label: 'Densification', kind: 'length', limited: 'atLeast' },
-    forceEfficiency: { label: 'Force efficiency', kind: 'ratio', limited: 'atLeast' },
-    strokeEfficiency: { label: 'Stroke efficiency', kind: 'ratio', limited: 'atLeast' },
+    specificEnergy: { label: 'Specific energy', kind: 'specificEnergy', limited: 'atLeast', how: 'Energy over the mass of what was crushed: linear mass times the way to densification.' },
+    meanForce: { label: 'Mean crush force', kind: 'force', how: 'Energy from the initial peak to densification over that way.' },
+    initialPeak: { label: 'Initial peak', kind: 'force', limited: 'atMost', how: 'The first maximum from which the force falls by a twentieth of it and a hundredth of the largest.' },
+    energy: { label: 'Energy', kind: 'energy', limited: 'atLeast', how: 'Area under force over displacement from first contact to densification.' },
+    densification: { label: 'Densification', kind: 'length', limited: 'atLeast', how: 'Where the energy so far over the force is largest; at least that where the test ended before.' },
+    forceEfficiency: { label: 'Force efficiency', kind: 'ratio', limited: 'atLeast', how: 'Mean crush force over initial peak.' },
+    strokeEfficiency: { label: 'Stroke efficiency', kind: 'ratio', limited: 'atLeast', how: 'Way to densification over the length.' },
   },
   reduce: reduceCrush,
+  propose: proposeCrush,
+  figures: crushFigures,
+  ownOfRecord: ['zeroStart'],
+  set: { results: ['specificEnergy', 'meanForce', 'initialPeak', 'energy'], measure: { key: 'speed', label: 'Speed of the crush', kind: 'velocity' } },
+  carryOn: carryOnCrush,
+  stages: { curves: { forceDisplacement: { title: 'Force over displacement', x: { label: 'Displacement', kind: 'length' }, y: { label: 'Force', kind: 'force' } } }, plan: crushPlan, planning: crushPlanning, specimen: crushSpecimen },
 })

@@ -45,7 +45,7 @@ export function reduceCrush({ t, channels }: Table, s: CrushSettings): Reduction
     },
     tables: {},
     warnings: seen ? [] : [{ code: 'no-densification', message: 'The crush ended before the tube was used up: stroke and energy are at least what they say.' }],
-    traces: { x, force: f, efficiency },
+    traces: { x, force: f, efficiency, t, whole: force },
   }
 }
 

@@ -1,7 +1,11 @@
 import * as z from 'zod'
-import { defineReducer } from '../../method/define'
+import { defineFamily, type Role } from '../../method/define'
 import { quantity, timeWindow } from '../../method/settings'
+import { carryOnDescent } from './carryOn'
+import { descentFigures } from './figures'
+import { descentPlan, descentPlanning, HEIGHT_FROM, proposeDescent } from './plan'
 import { reduceDescent } from './reduce'
+import { descentSpecimen } from './specimen'
 
 const settings = z.object({
   mass: quantity('mass', { title: 'Mass', positive: true }),
@@ -12,27 +16,55 @@ const settings = z.object({
   stretchTime: quantity('time', { title: 'Lines stretched at' }).optional(),
   fullTime: quantity('time', { title: 'Full at' }).optional(),
   stretchSpeed: quantity('velocity', { title: 'Speed at stretch', positive: true }).optional(),
+  heightFrom: z.enum(HEIGHT_FROM).default('altitude').meta({ title: 'Height is told by' }),
+  frameRate: quantity('frequency', { title: 'Pictures a second', positive: true }).optional(),
+  landing: z.tuple([quantity('length'), quantity('length')]).optional().meta({ title: 'Landed at: east; north of the start' }),
 })
 
 export type DescentSettings = z.output<typeof settings>
 
-/** Descent under a canopy: rate, drag area, filling and opening load. */
-export const descent = defineReducer({
+const t: Role = { label: 'Time', kind: 'time' }
+const altitude: Role = { label: 'Altitude', kind: 'length' }
+const riserForce: Role = { label: 'Riser force', kind: 'force', optional: true }
+const ROLES: Record<(typeof HEIGHT_FROM)[number], Record<string, Role>> = {
+  'altitude': { t, altitude, riserForce },
+  'air pressure': { t, airPressure: { label: 'Air pressure', kind: 'pressure' }, riserForce },
+  'video frames': { frame: { label: 'Picture number', kind: 'ratio' }, altitude },
+}
+
+/** Descent under a canopy: rate, drag area, filling, opening load and swing. */
+export const descent = defineFamily({
   id: 'descent',
   title: 'Descent',
-  purpose: 'Rate of descent, drag area, filling and opening load of a canopy',
+  purpose: 'Rate of descent, drag area, filling, opening load and swing of a canopy',
   version: '1.0.0',
-  roles: { t: { label: 'Time', kind: 'time' }, altitude: { label: 'Altitude', kind: 'length' }, riserForce: { label: 'Riser force', kind: 'force', optional: true } },
+  roles: ROLES.altitude,
+  rolesOf: s => ROLES[s.heightFrom ?? 'altitude'],
   settings,
   results: {
-    descentRate: { label: 'Rate of descent', kind: 'velocity', limited: 'atMost' },
-    seaLevelRate: { label: 'Rate of descent at sea level', kind: 'velocity', limited: 'atMost' },
-    peakOpeningForce: { label: 'Peak opening force', kind: 'force', limited: 'atMost' },
-    dragArea: { label: 'Drag area', kind: 'area', limited: 'atLeast' },
-    dragCoefficient: { label: 'Drag coefficient', kind: 'ratio' },
-    fillTime: { label: 'Fill time', kind: 'time', limited: 'atMost' },
-    openingFactor: { label: 'Opening factor', kind: 'ratio', limited: 'atMost' },
-    massRatio: { label: 'Mass ratio', kind: 'ratio' },
+    descentRate: { label: 'Rate of descent', kind: 'velocity', limited: 'atMost', how: 'Less the slope of altitude on time in the steady window, least squares.' },
+    seaLevelRate: { label: 'Rate of descent at sea level', kind: 'velocity', limited: 'atMost', how: 'Rate times the root of the density there over 1.225 kg/m³.' },
+    peakOpeningForce: { label: 'Peak opening force', kind: 'force', limited: 'atMost', how: 'The largest riser force from the stretch of the lines on.' },
+    dragArea: { label: 'Drag area', kind: 'area', limited: 'atLeast', how: 'Weight over dynamic pressure: steady descent carries what it weighs.' },
+    dragCoefficient: { label: 'Drag coefficient', kind: 'ratio', how: 'Drag area over reference area.' },
+    fillTime: { label: 'Fill time', kind: 'time', limited: 'atMost', how: 'From the stretch of the lines until the canopy is full.' },
+    fillConstant: { label: 'Fill constant', kind: 'ratio', how: 'Speed at stretch times fill time over the diameter of the reference area.' },
+    stretchSpeed: { label: 'Speed at stretch', kind: 'velocity', how: 'As given, or the slope of the altitude over the half second before.' },
+    openingFactor: { label: 'Opening factor', kind: 'ratio', limited: 'atMost', how: 'Peak opening force over the drag at the stretch with the steady drag area.' },
+    massRatio: { label: 'Mass ratio', kind: 'ratio', how: 'Air in the canopy over the mass that hangs on it: density × drag area^1.5 over mass.' },
+    density: { label: 'Density of the air', kind: 'density', how: 'Standard atmosphere above the given ground, at the mean height of the steady window.' },
+    dynamicPressure: { label: 'Dynamic pressure', kind: 'pressure', how: 'Half the density times the rate squared.' },
+    landingEast: { label: 'Landed east', kind: 'length', how: 'As entered, from below the start.' },
+    landingNorth: { label: 'Landed north', kind: 'length', how: 'As entered, from below the start.' },
+    swingAngle: { label: 'Swing', kind: 'angle', limited: 'atMost', how: 'Of a pendulum whose tension changes as the riser force does in the steady window: between its 2.5 and 97.5 % values 3 m g (1 − cos θ).' },
+    swingPeriod: { label: 'Period of the swing', kind: 'time', how: 'Twice that of the riser force, between its crossings of the mean in the steady window.' },
   },
   reduce: reduceDescent,
+  propose: proposeDescent,
+  figures: descentFigures,
+  ownOfRecord: ['steadyWindow', 'stretchTime', 'fullTime', 'stretchSpeed', 'landing'],
+  links: { steadyWindow: 'window', stretchTime: 'window', fullTime: 'window' },
+  set: { results: ['descentRate', 'dragArea', 'peakOpeningForce', 'swingAngle'] },
+  carryOn: carryOnDescent,
+  stages: { curves: { altitude: { title: 'Altitude over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Altitude', kind: 'length' } } }, plan: descentPlan, planning: descentPlanning, specimen: descentSpecimen },
 })

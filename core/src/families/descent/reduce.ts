@@ -3,8 +3,10 @@ import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Reduction, Result } from '../../method/reduction'
 import { STANDARD_GRAVITY } from '../../quantity/units'
+import { indexOfMax } from '../../signal/rising'
 import { windowRange } from '../../signal/window'
 import { fitLine, type LineFit } from '../../statistics/line'
+import { quantile } from '../../statistics/quantile'
 import { meanSd } from '../../statistics/mean'
 import type { DescentSettings } from './index'
 
@@ -29,8 +31,10 @@ function densityAt(height: number, { temperature, pressure }: Pick<DescentSettin
  * @throws HypometError `no-event` where it does not descend in the window, `setting-range` for a window without samples
  * @source methods.md, “descent”
  */
-export function reduceDescent({ t, channels }: Table, s: DescentSettings): Reduction {
-  const altitude = channels['altitude']!
+export function reduceDescent(table: Table, s: DescentSettings): Reduction {
+  const { channels } = table
+  const t = s.heightFrom === 'video frames' ? frameTimes(channels['frame']!, s.frameRate) : table.t
+  const altitude = s.heightFrom === 'air pressure' ? heightOf(channels['airPressure']!, s) : channels['altitude']!
   const { line, mean } = lineIn(t, altitude, s.steadyWindow, 'steadyWindow')
   const rate = -line.slope
   if (!(rate > 0)) throw new HypometError('no-event', 'It does not descend in the steady window.', { path: 'settings.steadyWindow' })
@@ -53,11 +57,51 @@ export function reduceDescent({ t, channels }: Table, s: DescentSettings): Reduc
   if (force) {
     const from = s.stretchTime === undefined ? 0 : windowRange(t, [s.stretchTime, Infinity])[0]
     if (from >= force.length) throw new HypometError('no-event', 'The record ends before the lines are stretched.', { path: 'settings.stretchTime' })
-    const peak = force.subarray(from).reduce((m, v) => Math.max(m, v), -Infinity)
+    const after = force.subarray(from)
+    const peak = after[indexOfMax(after)]!
     results['peakOpeningForce'] = exact(peak, 'N')
     if (speed !== null) results['openingFactor'] = exact(peak / (0.5 * density * speed * speed * dragArea), '1')
+    Object.assign(results, swingOf(t, force, s))
   }
+  if (s.landing) Object.assign(results, { landingEast: exact(s.landing[0], 'm'), landingNorth: exact(s.landing[1], 'm') })
   return { results, tables: {}, warnings: [], traces: { t, altitude, ...(force ? { riserForce: force } : {}) } }
+}
+
+/** Seconds of numbered pictures. @throws HypometError `missing-setting`, `time-order` */
+function frameTimes(frame: Float64Array, frameRate: number | undefined): Float64Array {
+  if (frameRate === undefined) throw new HypometError('missing-setting', 'Pictures tell no time without their rate.', { path: 'settings.frameRate' })
+  const back = frame.findIndex((f, i) => i > 0 && f <= frame[i - 1]!)
+  if (back > 0) throw new HypometError('time-order', `Picture ${frame[back]} follows picture ${frame[back - 1]}.`, { path: 'channels.frame', row: back + 1 })
+  return frame.map(f => f / frameRate)
+}
+
+/** Height at which the standard atmosphere above the given ground has this pressure, m. @source ISO 2533, troposphere */
+const heightOf = (air: Float64Array, { temperature, pressure }: Pick<DescentSettings, 'temperature' | 'pressure'>): Float64Array => air.map(p => (temperature / LAPSE) * (1 - (p / pressure) ** (1 / PRESSURE_EXPONENT)))
+
+/**
+ * A pendulum pulls m·g·(3 − 2·cos θ) at the bottom of its swing and m·g·cos θ at its ends: the range of the riser force tells
+ * its angle, and it passes the bottom twice a period.
+ */
+function swingOf(t: Float64Array, force: Float64Array, s: DescentSettings): Record<string, Result> {
+  const [a, b] = windowRange(t, s.steadyWindow)
+  const inside = force.subarray(a, b)
+  if (inside.length < 20) return {}
+  const [least, most] = [0.025, 0.975].map(share => quantile(inside, share)) as [number, number]
+  const cosine = 1 - (most - least) / (3 * s.mass * STANDARD_GRAVITY)
+  const angle = exact(cosine >= -1 ? Math.acos(cosine) : null, 'rad')
+  const { mean } = meanSd(inside)
+  // A crossing counts once the force has left a third of the way to its extremes on the other side.
+  const [high, low] = [mean + (most - mean) / 3, mean - (mean - least) / 3]
+  const ups: number[] = []
+  let below = false
+  for (let i = 0; i < inside.length; i++) {
+    if (inside[i]! < low) below = true
+    else if (below && inside[i]! > high) {
+      ups.push(t[a + i]!)
+      below = false
+    }
+  }
+  return { swingAngle: angle, ...(ups.length < 3 ? {} : { swingPeriod: exact((2 * (ups.at(-1)! - ups[0]!)) / (ups.length - 1), 's') }) }
 }
 
 /** As given, else by the slope of the altitude just before; null where nothing says when the lines were stretched. */

@@ -1,9 +1,13 @@
 import * as z from 'zod'
 import { channelClass } from '../../calc/signal-filter'
-import { defineReducer } from '../../method/define'
+import { defineFamily } from '../../method/define'
 import { issue, quantity, timeWindow } from '../../method/settings'
 import { STANDARD_GRAVITY } from '../../quantity/units'
+import { carryOnDrop } from './carryOn'
+import { dropFigures } from './figures'
+import { dropPlan, dropPlanning, proposeDrop } from './plan'
 import { reduceDrop } from './reduce'
+import { dropSpecimen } from './specimen'
 
 const written = z.object({
   cfc: channelClass(),
@@ -24,7 +28,7 @@ const settings = written.transform(({ dropHeight, impactVelocity, ...s }, ctx) =
 export type DropSettings = z.output<typeof settings>
 
 /** Drops and impacts: the pulse behind its channel class, its velocity change, plateau, stroke and rebound. */
-export const drop = defineReducer({
+export const drop = defineFamily({
   id: 'drop',
   title: 'Drop',
   purpose: 'The pulse of an impact: peak, plateau, velocity change, stroke, rebound',
@@ -33,15 +37,25 @@ export const drop = defineReducer({
   timeBase: 'even',
   settings,
   results: {
-    peak: { label: 'Peak deceleration', kind: 'acceleration', limited: 'atMost' },
-    plateau: { label: 'Plateau', kind: 'acceleration', limited: 'atMost' },
-    meanAcceleration: { label: 'Mean deceleration', kind: 'acceleration' },
-    duration: { label: 'Duration', kind: 'time', limited: 'atMost' },
-    deltaV: { label: 'Velocity change', kind: 'velocity' },
-    rebound: { label: 'Rebound', kind: 'velocity', limited: 'atMost' },
-    displacement: { label: 'Stroke', kind: 'length', limited: 'atMost' },
-    peakForce: { label: 'Peak force', kind: 'force', limited: 'atMost' },
-    responseIndex: { label: 'Response index', kind: 'ratio', limited: 'atMost' },
+    peak: { label: 'Peak deceleration', kind: 'acceleration', limited: 'atMost', how: 'The largest value behind the channel class; with a trigger, of the first pulse that reaches it.' },
+    plateau: { label: 'Plateau', kind: 'acceleration', limited: 'atMost', how: 'Mean over time between the pulse’s first and last crossing of half its peak.' },
+    meanAcceleration: { label: 'Mean deceleration', kind: 'acceleration', how: 'Velocity change over duration.' },
+    duration: { label: 'Duration', kind: 'time', limited: 'atMost', how: 'Between the crossings of a twentieth of the peak nearest to it.' },
+    deltaV: { label: 'Velocity change', kind: 'velocity', how: 'Area under the pulse: impact velocity and rebound together.' },
+    rebound: { label: 'Rebound', kind: 'velocity', limited: 'atMost', how: 'Velocity change less the impact velocity; far below nothing says that the velocity or the gauge is wrong.' },
+    restitution: { label: 'Restitution', kind: 'ratio', how: 'Rebound over impact velocity.' },
+    displacement: { label: 'Stroke', kind: 'length', limited: 'atMost', how: 'The largest way, by integrating the pulse twice from the impact velocity.' },
+    peakForce: { label: 'Peak force', kind: 'force', limited: 'atMost', how: 'Mass times peak deceleration.' },
+    responseIndex: { label: 'Response index', kind: 'ratio', limited: 'atMost', how: 'Largest compression of a sprung spine (52.9 rad/s, damping 0.224) as an acceleration over g.' },
+    pulseStart: { label: 'Pulse begins', kind: 'time', how: 'Crossing of a twentieth of the peak before it.' },
+    pulseEnd: { label: 'Pulse ends', kind: 'time', how: 'Crossing of a twentieth of the peak after it.' },
   },
   reduce: reduceDrop,
+  propose: proposeDrop,
+  figures: dropFigures,
+  ownOfRecord: ['zeroStart', 'impactVelocity', 'dropHeight'],
+  links: { cfc: 'filter', trigger: 'window' },
+  set: { results: ['peak', 'plateau', 'deltaV', 'rebound', 'displacement'] },
+  carryOn: carryOnDrop,
+  stages: { curves: { pulse: { title: 'Deceleration over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Deceleration', kind: 'acceleration' } } }, plan: dropPlan, planning: dropPlanning, specimen: dropSpecimen },
 })

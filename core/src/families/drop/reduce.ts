@@ -1,10 +1,11 @@
-import { HypometError } from '../../error'
-import { exact } from '../../calc/answer'
+import { HypometError, isHypometError } from '../../error'
+import { exact, tableOf } from '../../calc/answer'
 import type { Table } from '../../method/define'
-import type { Reduction } from '../../method/reduction'
+import type { Reduction, Warning } from '../../method/reduction'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 import { channelClassSection, rateWarnings } from '../../signal/channelClass'
 import { evenInterval } from '../../signal/evenTime'
+import { hasGap } from '../../signal/gaps'
 import { crossingBetween, cumulativeIntegral, indexOfMax } from '../../signal/rising'
 import { filterZeroPhase, paddingOf } from '../../signal/sections'
 import { zeroed } from '../../signal/zero'
@@ -23,9 +24,39 @@ const STILL = 1e-100
  * @throws HypometError `no-event` where nothing reaches the trigger, `setting-range` for a class above the sample rate
  * @source methods.md, “drop”; SAE J211-1
  */
-export function reduceDrop({ t, channels }: Table, s: DropSettings): Reduction {
-  const raw = s.zeroStart ? zeroed(t, channels['acceleration']!, s.zeroStart) : channels['acceleration']!
+export function reduceDrop({ t, channels, units }: Table, s: DropSettings): Reduction {
   const interval = evenInterval(t)
+  const main = analyse(t, channels['acceleration']!, s, interval)
+  const { a, peak, pulse, deltaV } = main
+  const further = furtherChannels(t, channels, units, s, interval)
+  return {
+    results: {
+      peak: exact(peak, 'm/s²'), meanAcceleration: exact(deltaV / main.duration, 'm/s²'), plateau: exact(main.plateau, 'm/s²'),
+      pulseStart: exact(pulse.t[0]!, 's'), pulseEnd: exact(pulse.t.at(-1)!, 's'), duration: exact(main.duration, 's'),
+      deltaV: exact(deltaV, 'm/s'), rebound: exact(deltaV - s.impactVelocity, 'm/s'), restitution: exact((deltaV - s.impactVelocity) / s.impactVelocity, '1'),
+      displacement: exact(main.stroke, 'm'),
+      ...(s.mass === undefined ? {} : { peakForce: exact(s.mass * peak, 'N') }),
+      ...(s.spine ? { responseIndex: exact(responseIndex(a, interval), '1') } : {}),
+    },
+    tables: further.length === 0 ? {} : { channels: tableOf([{ role: 'acceleration', ...main }, ...further].map(({ role, peak: p, plateau, deltaV: dv, duration, stroke }) => ({ channel: role, peak: p, plateau, deltaV: dv, duration, displacement: stroke })), { channel: '', peak: 'm/s²', plateau: 'm/s²', deltaV: 'm/s', duration: 's', displacement: 'm' }) },
+    warnings: [...rateWarnings(s.cfc, interval), ...velocityWarning(deltaV, s.impactVelocity)],
+    traces: { t, acceleration: a, ...Object.fromEntries(further.map(f => [f.role, f.a])) },
+  }
+}
+
+interface Analysed {
+  /** Filtered, and its pulse. */
+  a: Float64Array
+  pulse: Pulse
+  peak: number
+  plateau: number
+  deltaV: number
+  duration: number
+  stroke: number
+}
+
+function analyse(t: Float64Array, read: Float64Array, s: DropSettings, interval: number): Analysed {
+  const raw = s.zeroStart ? zeroed(t, read, s.zeroStart) : read
   const section = channelClassSection(s.cfc, interval)
   if (raw.length <= paddingOf([section])) throw new HypometError('data-range', `The record has ${raw.length} samples; this filter needs more than ${paddingOf([section])}.`, { path: 'channels.acceleration' })
   const a = filterZeroPhase([section], raw)
@@ -34,21 +65,25 @@ export function reduceDrop({ t, channels }: Table, s: DropSettings): Reduction {
   if (!(peak > 0)) throw new HypometError('no-event', 'The acceleration never rises above nothing: there is no pulse.', { path: 'channels.acceleration' })
   const pulse = pulseOf(t, a, at, PULSE_FROM * peak)
   const velocity = cumulativeIntegral(pulse.t, pulse.a)
-  const deltaV = velocity.at(-1)!
-  const stroke = cumulativeIntegral(pulse.t, velocity.map(v => v - s.impactVelocity))
-  const duration = pulse.t.at(-1)! - pulse.t[0]!
-  return {
-    results: {
-      peak: exact(peak, 'm/s²'), meanAcceleration: exact(deltaV / duration, 'm/s²'), plateau: exact(plateauOf(pulse, PLATEAU_FROM * peak), 'm/s²'),
-      pulseStart: exact(pulse.t[0]!, 's'), pulseEnd: exact(pulse.t.at(-1)!, 's'), duration: exact(duration, 's'),
-      deltaV: exact(deltaV, 'm/s'), rebound: exact(deltaV - s.impactVelocity, 'm/s'), restitution: exact((deltaV - s.impactVelocity) / s.impactVelocity, '1'),
-      displacement: exact(stroke.reduce((m, v) => Math.max(m, Math.abs(v)), 0), 'm'),
-      ...(s.mass === undefined ? {} : { peakForce: exact(s.mass * peak, 'N') }),
-      ...(s.spine ? { responseIndex: exact(responseIndex(a, interval), '1') } : {}),
-    },
-    tables: {}, warnings: rateWarnings(s.cfc, interval), traces: { t, acceleration: a },
-  }
+  const way = cumulativeIntegral(pulse.t, velocity.map(v => v - s.impactVelocity))
+  return { a, pulse, peak, plateau: plateauOf(pulse, PLATEAU_FROM * peak), deltaV: velocity.at(-1)!, duration: pulse.t.at(-1)! - pulse.t[0]!, stroke: way.reduce((m, v) => Math.max(m, Math.abs(v)), 0) }
 }
+
+/** Other accelerometers of the same drop, each by its own pulse; one that shows none is left out. */
+function furtherChannels(t: Float64Array, channels: Table['channels'], units: Table['units'], s: DropSettings, interval: number): (Analysed & { role: string })[] {
+  return Object.entries(channels).flatMap(([role, y]) => {
+    if (role === 'acceleration' || units[role] !== 'm/s²' || hasGap(y)) return []
+    try {
+      return [{ role, ...analyse(t, y, s, interval) }]
+    } catch (e) {
+      if (isHypometError(e)) return []
+      throw e
+    }
+  })
+}
+
+/** A pulse takes at least the impact velocity away; where its area says less, velocity, gauge or window is wrong. */
+const velocityWarning = (deltaV: number, impact: number): Warning[] => (deltaV >= impact ? [] : [{ code: 'velocity-check', message: `The pulse takes ${deltaV.toFixed(2)} m/s away, less than the ${impact.toFixed(2)} m/s at impact: check the velocity, the gauge and the zero.` }])
 
 /** The largest; with a trigger, the largest of the first pulse that reaches it. */
 function peakOf(a: Float64Array, trigger: number | undefined): number {

@@ -37,8 +37,10 @@ export function reduceBench(table: Table, s: FlowSettings): Reduction {
   const [baseline, subject] = [baselineName, subjectName].map(n => curves.find(c => c.config === n)!) as [Curve, Curve]
   const rows = curves.map(c => ({ config: c.config, ...against(c, baseline, s.liftRange!) }))
   const of = rows.find(r => r.config === subject.config)!
+  const means = rows.flatMap(r => (r.meanFlow === null ? [] : [r.meanFlow]))
+  const spread = means.length > 1 ? (Math.max(...means) - Math.min(...means)) / (means.reduce((a, b) => a + b, 0) / means.length) : null
   return {
-    results: { meanFlow: exact(of.meanFlow, 'm³/s'), gain: exact(of.gain, 'm³/s'), gainPercent: exact(of.gainPercent, '%'), worstLift: exact(of.worstLift, 'm'), worstLoss: exact(of.worstLoss, 'm³/s') },
+    results: { meanFlow: exact(of.meanFlow, 'm³/s'), gain: exact(of.gain, 'm³/s'), gainPercent: exact(of.gainPercent, '%'), worstLift: exact(of.worstLift, 'm'), worstLoss: exact(of.worstLoss, 'm³/s'), ...(spread === null ? {} : { configSpread: exact(spread, '1') }) },
     tables: {
       configs: tableOf(rows, { config: '', meanFlow: 'm³/s', gain: 'm³/s', gainPercent: '%', worstLift: 'm', worstLoss: 'm³/s' }),
       curve: curveTable(curves, s),

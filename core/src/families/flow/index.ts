@@ -1,8 +1,11 @@
 import * as z from 'zod'
-import { defineReducer, type Role } from '../../method/define'
+import { defineFamily, type Role } from '../../method/define'
 import { issue, plain, quantity } from '../../method/settings'
 import { reduceBench } from './bench'
+import { flowFigures } from './figures'
 import { reduceMap } from './map'
+import { flowPlan, flowPlanning, proposeFlow, rowsFromRun } from './plan'
+import { flowSpecimen } from './specimen'
 
 const lift = quantity('length', { title: 'Lift', min: 0 })
 
@@ -29,7 +32,7 @@ const bench: Record<string, Role> = { config: { label: 'Configuration', kind: 't
 const map: Record<string, Role> = { x: { label: 'x', kind: 'length' }, y: { label: 'y', kind: 'length' }, q: { label: 'Dynamic pressure', kind: 'pressure' }, ...air }
 
 /** Flow bench: corrected flow over lift of several configurations; or the velocities of a probe map. */
-export const flow = defineReducer({
+export const flow = defineFamily({
   id: 'flow',
   title: 'Flow',
   purpose: 'Corrected flow over lift, gain point by point; or a map of velocities',
@@ -38,13 +41,24 @@ export const flow = defineReducer({
   rolesOf: s => (s.kind === 'map' ? map : bench),
   settings,
   results: {
-    meanFlow: { label: 'Mean flow', kind: 'volumeFlow', limited: 'atLeast' },
-    gain: { label: 'Gain in mean flow', kind: 'volumeFlow', limited: 'atLeast' },
-    worstLoss: { label: 'Largest loss at one lift', kind: 'volumeFlow', limited: 'atMost' },
-    worstLift: { label: 'Lift of the largest loss', kind: 'length' },
-    meanVelocity: { label: 'Mean velocity', kind: 'velocity' },
-    peakVelocity: { label: 'Largest velocity', kind: 'velocity', limited: 'atMost' },
-    uniformity: { label: 'Uniformity', kind: 'ratio', limited: 'atLeast' },
+    meanFlow: { label: 'Mean flow', kind: 'volumeFlow', limited: 'atLeast', how: 'Area under corrected flow over lift, over the range of lifts. Corrected: less the leak, at the reference pressure difference.' },
+    gain: { label: 'Gain in mean flow', kind: 'volumeFlow', limited: 'atLeast', how: 'Mean flow of what is compared less that of the baseline.' },
+    worstLoss: { label: 'Largest loss at one lift', kind: 'volumeFlow', limited: 'atMost', how: 'Largest baseline less compared at the baseline’s lifts inside the range; below nothing where it gained everywhere.' },
+    worstLift: { label: 'Lift of the largest loss', kind: 'length', how: 'Where that is.' },
+    configSpread: { label: 'Spread of mean flows', kind: 'ratio', limited: 'atMost', how: 'Largest less smallest mean flow of the configurations over their mean: from port to port, or from runner to runner.' },
+    meanVelocity: { label: 'Mean velocity', kind: 'velocity', how: 'Mean over the places of √(2q/ρ).' },
+    peakVelocity: { label: 'Largest velocity', kind: 'velocity', limited: 'atMost', how: 'The largest of them.' },
+    uniformity: { label: 'Uniformity', kind: 'ratio', limited: 'atLeast', how: 'One less the mean distance from the mean velocity, over twice that mean.' },
+    peakToMean: { label: 'Peak over mean', kind: 'ratio', limited: 'atMost', how: 'Largest over mean velocity.' },
+    peakX: { label: 'Hot place, x', kind: 'length', how: 'Where the largest velocity was read.' },
+    peakY: { label: 'Hot place, y', kind: 'length', how: 'Where the largest velocity was read.' },
   },
   reduce: (table, s) => (s.kind === 'map' ? reduceMap(table) : reduceBench(table, s)),
+  propose: proposeFlow,
+  figures: flowFigures,
+  ownOfRecord: ['kind', 'baseline', 'subject'],
+  links: { liftRange: 'window', referenceDrop: 'filter' },
+  fromRun: rowsFromRun,
+  set: { results: ['meanFlow', 'gain', 'worstLoss', 'peakVelocity', 'uniformity'] },
+  stages: { curves: { liftFlow: { title: 'Flow over lift', x: { label: 'Lift', kind: 'length' }, y: { label: 'Corrected flow', kind: 'volumeFlow' } } }, plan: flowPlan, planning: flowPlanning, specimen: flowSpecimen },
 })

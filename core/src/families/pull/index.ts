@@ -1,7 +1,10 @@
 import * as z from 'zod'
-import { defineReducer } from '../../method/define'
+import { defineFamily } from '../../method/define'
 import { plain, quantity, timeWindow } from '../../method/settings'
+import { pullFigures } from './figures'
+import { proposePull, pullPlan, pullPlanning } from './plan'
 import { reducePull } from './reduce'
+import { pullSpecimen } from './specimen'
 
 const settings = z.object({
   referenceStrength: quantity('force', { title: 'Strength when new', positive: true }),
@@ -25,7 +28,7 @@ const roles = {
 }
 
 /** Pull to break of ropes, straps, bars and joints: strength, what is retained of it, stiffness and energy. */
-export const pull = defineReducer({
+export const pull = defineFamily({
   id: 'pull',
   title: 'Pull',
   purpose: 'Force and stretch to the break: strength against new, stiffness, energy; or call-outs alone, as an interval',
@@ -35,11 +38,20 @@ export const pull = defineReducer({
   rolesOf: s => (s.callouts ? null : roles),
   settings,
   results: {
-    peakForce: { label: 'Largest force', kind: 'force', limited: 'atLeast' },
-    retained: { label: 'Retained strength', kind: 'ratio', limited: 'atLeast' },
-    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast' },
-    energyToPeak: { label: 'Energy to the peak', kind: 'energy', limited: 'atLeast' },
-    gaugeUtilisation: { label: 'Gauge used', kind: 'ratio' },
+    peakForce: { label: 'Largest force', kind: 'force', limited: 'atLeast', how: 'The largest reading; at least that where it did not break or the gauge stood at its end. From call-outs, between the last that was held and the next.' },
+    retained: { label: 'Retained strength', kind: 'ratio', limited: 'atLeast', how: 'Largest force over the strength when new.' },
+    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast', how: 'Least squares of force on stretch, 20 to 60 % of the largest force, way up.' },
+    energyToPeak: { label: 'Energy to the peak', kind: 'energy', limited: 'atLeast', how: 'Area under force over stretch up to the largest force.' },
+    loadingRate: { label: 'Loading rate', kind: 'forceRate', how: 'Least squares of force on time, 20 to 90 % of the largest force, way up.' },
+    timeAtPeak: { label: 'Time of the largest force', kind: 'time', how: 'Where the largest reading stands in the record.' },
+    broke: { label: 'Broke', kind: 'ratio', isFlag: true, how: 'One where the force falls by the break’s share within its time, else nought.' },
+    gaugeUtilisation: { label: 'Gauge used', kind: 'ratio', how: 'Largest force over the gauge’s full scale; below a fifth the gauge is too large.' },
   },
   reduce: reducePull,
+  propose: proposePull,
+  figures: pullFigures,
+  ownOfRecord: ['zeroStart', 'gaugeFullScale', 'gaugeAccuracy', 'callouts', 'increment', 'recordedPeak', 'outcome'],
+  links: { dropFraction: 'window', dropTime: 'window' },
+  set: { results: ['peakForce', 'retained', 'stiffness', 'energyToPeak'], measure: { key: 'wear', label: 'Wear', kind: 'ratio', past: 'to be retired' } },
+  stages: { curves: { forceStretch: { title: 'Force over stretch', x: { label: 'Stretch', kind: 'length' }, y: { label: 'Force', kind: 'force' } } }, plan: pullPlan, planning: pullPlanning, specimen: pullSpecimen },
 })

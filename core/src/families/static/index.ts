@@ -1,10 +1,11 @@
 import { defineFamily } from '../../method/define'
 import { adviseStatic } from './advise'
 import { staticArticle } from './article'
-import { loadDeflectionFigure } from './figures'
+import { carryOnStatic } from './carryOn'
+import { staticFigures } from './figures'
 import { staticModel } from './model'
 import { staticPlan, staticPlanning } from './plan'
-import { proposeSettings } from './propose'
+import { proposeStatic } from './propose'
 import { reduceStatic } from './reduce'
 import { staticSettings } from './settings'
 import { staticSpecimen } from './specimen'
@@ -23,15 +24,22 @@ export const staticLoad = defineFamily({
   },
   settings: staticSettings,
   results: {
-    maxLoad: { label: 'Largest load', kind: 'force', limited: 'atLeast' },
-    loadFactor: { label: 'Load factor', kind: 'ratio', limited: 'atLeast' },
-    deflectionAtDesign: { label: 'Deflection at design load', kind: 'length', limited: 'atMost' },
-    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast' },
-    nonlinearity: { label: 'Nonlinearity', kind: 'ratio', limited: 'atMost' },
-    permanentSet: { label: 'Permanent set', kind: 'length', limited: 'atMost' },
-    setRatio: { label: 'Set ratio', kind: 'ratio', limited: 'atMost' },
+    maxLoad: { label: 'Largest load', kind: 'force', limited: 'atLeast', how: 'The largest load; at least that unless the article ended the test.' },
+    loadFactor: { label: 'Load factor', kind: 'ratio', limited: 'atLeast', how: 'Largest load over design load.' },
+    deflectionAtDesign: { label: 'Deflection at design load', kind: 'length', limited: 'atMost', how: 'Where the rising load first passes the design load, straight between samples, zero taken off.' },
+    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast', how: 'Least squares of load on deflection, 10 to 60 % of the largest load, way up.' },
+    nonlinearity: { label: 'Nonlinearity', kind: 'ratio', limited: 'atMost', how: 'Largest distance from that line, over the deflection at the end of its window.' },
+    permanentSet: { label: 'Permanent set', kind: 'length', limited: 'atMost', how: 'Mean of the last zero less mean of the first.' },
+    setRatio: { label: 'Set ratio', kind: 'ratio', limited: 'atMost', how: 'Permanent set over the largest deflection.' },
   },
   reduce: reduceStatic,
+  ownsUncertainty: true,
+  propose: proposeStatic,
+  figures: staticFigures,
+  ownOfRecord: ['zeroStart', 'zeroEnd', 'outcome'],
+  links: { minHold: 'window', holdTolerance: 'window' },
+  set: { results: ['maxLoad', 'stiffness', 'deflectionAtDesign', 'permanentSet'] },
+  carryOn: carryOnStatic,
   stages: {
     article: staticArticle,
     curves: { loadDeflection: { title: 'Load over deflection', x: { label: 'Deflection', kind: 'length' }, y: { label: 'Load', kind: 'force' } } },
@@ -39,8 +47,6 @@ export const staticLoad = defineFamily({
     planning: staticPlanning,
     model: staticModel,
     specimen: staticSpecimen,
-    proposeSettings,
-    figures: (reduction, settings) => ({ loadDeflection: loadDeflectionFigure(reduction, settings) }),
     advise: adviseStatic,
   },
 })

@@ -1,3 +1,4 @@
+import type { ProposedFrom } from '../../method/define'
 import { findPlateaus } from '../../signal/plateaus'
 import type { StaticPlan } from './plan'
 import { OUTCOMES, type Outcome, type StaticSettings } from './settings'
@@ -5,11 +6,10 @@ import { OUTCOMES, type Outcome, type StaticSettings } from './settings'
 /**
  * Settings to begin a reduction with, from the plan and the record: the zero windows are the first and the last
  * plateau near no load, a little trimmed at their ends.
- *
- * @param t  s
- * @param load  N, as recorded
  */
-export function proposeSettings(plan: StaticPlan, t: Float64Array, load: Float64Array, outcome: string): StaticSettings {
+export function proposeStatic({ plan, table: { t, channels }, outcome }: ProposedFrom<StaticPlan>): Partial<StaticSettings> {
+  const load = channels['load']
+  if (!plan || !load) return {}
   const { minHold, holdTolerance, designLoad } = plan
   const plateaus = findPlateaus(t, load, holdTolerance, minHold)
   const largest = load.reduce((m, v) => Math.max(m, v), -Infinity)

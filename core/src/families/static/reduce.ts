@@ -1,8 +1,11 @@
 import { HypometError } from '../../error'
 import type { ReduceContext, Table } from '../../method/define'
-import type { Bound, Reduction, Result, Warning } from '../../method/reduction'
+import { tableOf } from '../../calc/answer'
+import type { Bound, Reduction, Result, ResultTable, Warning } from '../../method/reduction'
+import { hasGap } from '../../signal/gaps'
 import { findPlateaus, plateauTable } from '../../signal/plateaus'
-import { indexOfMax } from '../../signal/rising'
+import { indexOfMax, largestSize } from '../../signal/rising'
+import { windowRange } from '../../signal/window'
 import { windowStatistics, zeroed } from '../../signal/zero'
 import { fitLine, type LineFit } from '../../statistics/line'
 import { checkRange } from '../../uncertainty/sensor'
@@ -43,9 +46,11 @@ export function reduceStatic(table: Table, s: StaticSettings, context: ReduceCon
   const [load, deflection] = [channels['load']!, channels['deflection']!]
   const warnings: Warning[] = [...gapWarnings(channels), ...rangeWarnings(table, context)]
   const analysis = analyse(t, load, deflection, s, warnings)
+  const plateaus = findPlateaus(t, load, s.holdTolerance, s.minHold)
+  if (plateaus.length === 0) warnings.push({ code: 'no-steps', message: `The load never stood within ±${s.holdTolerance} N for ${s.minHold} s: there are no steps. A wider tolerance or a shorter hold finds them.` })
   return {
     results: withUncertainty(resultsOf(analysis, s), analysis, s, context),
-    tables: { steps: plateauTable(t, findPlateaus(t, load, s.holdTolerance, s.minHold), channels, table.units) },
+    tables: { steps: plateauTable(t, plateaus, channels, table.units), ...gaugeTable(t, load, channels, s) },
     warnings,
     traces: { t, ...channels, stiffnessLine: lineBetween(analysis) },
   }
@@ -61,7 +66,7 @@ function analyse(t: Float64Array, load: Float64Array, deflection: Float64Array, 
     maxLoad, deflectionAtDesign, fit, nonlinearity,
     zeroStart: zeroOf(t, deflection, s.zeroStart, 'zeroStart'),
     zeroEnd: s.zeroEnd ? zeroOf(t, deflection, s.zeroEnd, 'zeroEnd') : null,
-    largestDeflection: deflection.reduce((big, d) => (Math.abs(d) > Math.abs(big) ? d : big), 0),
+    largestDeflection: furthest(deflection),
     loadNoise: noiseIn(t, load, s.zeroStart),
     deflectionNoise: noiseIn(t, deflection, s.zeroStart),
   }
@@ -112,21 +117,74 @@ function crossing(load: Float64Array, deflection: Float64Array, peak: number, le
 
 function stiffnessFit(load: Float64Array, deflection: Float64Array, peak: number): Pick<StaticAnalysis, 'fit' | 'nonlinearity'> {
   const [from, to] = [STIFFNESS_FROM * load[peak]!, STIFFNESS_TO * load[peak]!]
-  const inside: number[] = []
-  for (let i = 0; i <= peak; i++) if (load[i]! >= from && load[i]! <= to) inside.push(i)
+  const inside = between(load, peak, from, to)
   if (inside.length < 3) throw new HypometError('data-range', 'Fewer than three samples lie between 10 and 60 % of the largest load; there is no stiffness to fit.', { path: 'channels.load' })
-  const x = Float64Array.from(inside, i => deflection[i]!)
-  const y = Float64Array.from(inside, i => load[i]!)
+  const [x, y] = [picked(deflection, inside), picked(load, inside)]
   const fit = fitLine(x, y)
   let worst = 0
   for (let i = 0; i < x.length; i++) worst = Math.max(worst, Math.abs(x[i]! - (y[i]! - fit.intercept) / fit.slope))
-  const span = (v: Float64Array) => v.reduce((a, b) => Math.max(a, b), -Infinity) - v.reduce((a, b) => Math.min(a, b), Infinity)
-  return { fit: { ...fit, loadSpan: span(y), deflectionSpan: span(x) }, nonlinearity: worst / Math.abs(x.at(-1)!) }
+  return { fit: { ...fit, loadSpan: spanOf(y), deflectionSpan: spanOf(x) }, nonlinearity: worst / Math.abs(x.at(-1)!) }
+}
+
+/** How straight each further channel goes with the load on the way up, in the window of the stiffness, and what stays of it: worst first. */
+function gaugeTable(t: Float64Array, load: Float64Array, channels: Record<string, Float64Array>, s: StaticSettings): Record<string, ResultTable> {
+  if (Object.keys(channels).length < 3) return {}
+  const peak = indexOfMax(load)
+  const inside = between(load, peak, STIFFNESS_FROM * load[peak]!, STIFFNESS_TO * load[peak]!)
+  const rows = Object.entries(channels).filter(([role]) => role !== 'load').flatMap(([channel, y]) => {
+    const gaps = hasGap(y)
+    const read = gaps ? inside.filter(i => !Number.isNaN(y[i]!)) : inside
+    if (read.length < 3) return []
+    const [x, v] = [picked(load, read), picked(y, read)]
+    const { slope, intercept } = fitLine(x, v)
+    const most = largestSize(gaps ? y.filter(n => !Number.isNaN(n)) : y)
+    let worst = 0
+    for (let i = 0; i < x.length; i++) worst = Math.max(worst, Math.abs(v[i]! - intercept - slope * x[i]!))
+    const left = s.zeroEnd && isReadIn(t, y, s.zeroEnd) ? windowStatistics(t, y, s.zeroEnd, 'zeroEnd').mean : null
+    return [{ channel, nonlinearity: worst / Math.abs(v.at(-1)!), setRatio: left === null ? null : left / most }]
+  })
+  if (rows.length < 2) return {}
+  return { gauges: tableOf(rows.sort((a, b) => b.nonlinearity - a.nonlinearity), { channel: '', nonlinearity: '1', setRatio: '1' }) }
+}
+
+function isReadIn(t: Float64Array, y: Float64Array, window: [number, number]): boolean {
+  const [from, to] = windowRange(t, window)
+  return y.subarray(from, to).some(v => !Number.isNaN(v))
+}
+
+/** Samples on the way up whose load lies between two. */
+function between(load: Float64Array, peak: number, from: number, to: number): Int32Array {
+  const rows = new Int32Array(peak + 1)
+  let count = 0
+  for (let i = 0; i <= peak; i++) if (load[i]! >= from && load[i]! <= to) rows[count++] = i
+  return rows.subarray(0, count)
+}
+
+function picked(y: Float64Array, rows: Int32Array): Float64Array {
+  const values = new Float64Array(rows.length)
+  for (let k = 0; k < rows.length; k++) values[k] = y[rows[k]!]!
+  return values
+}
+
+/** Largest in size, with its sign. */
+function furthest(y: Float64Array): number {
+  let most = 0
+  for (let i = 0; i < y.length; i++) if (Math.abs(y[i]!) > Math.abs(most)) most = y[i]!
+  return most
+}
+
+function spanOf(y: Float64Array): number {
+  let [low, high] = [Infinity, -Infinity]
+  for (let i = 0; i < y.length; i++) {
+    if (y[i]! < low) low = y[i]!
+    if (y[i]! > high) high = y[i]!
+  }
+  return high - low
 }
 
 function gapWarnings(channels: Record<string, Float64Array>): Warning[] {
   return Object.entries(channels).flatMap(([role, y]) => {
-    const share = y.filter(Number.isNaN).length / y.length
+    const share = hasGap(y) ? y.filter(Number.isNaN).length / y.length : 0
     return share > GAP_SHARE ? [{ code: 'gap', message: `${(share * 100).toFixed(1)} % of channel ${role} is missing.` }] : []
   })
 }

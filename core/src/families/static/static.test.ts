@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { adviseFor, ARTICLE, PLAN, PROPERTIES, record, SENSORS, SETTINGS, WRITTEN } from './fixtures/arm'
 import { families, parseSettings, planProblems, viewPlanOf } from '../../index'
 import { predictArm, sectionAt } from './article'
+import { proposeStatic } from './propose'
 
 const { reduce, stages } = families['static']!
 
@@ -50,7 +51,7 @@ describe('static reduction', () => {
 
   it('proposes the first and last plateau near zero as zero windows', () => {
     const { table } = record({})
-    const proposed = stages.proposeSettings(PLAN, table.t, table.channels['load']!, 'no-failure') as typeof SETTINGS
+    const proposed = proposeStatic({ plan: PLAN, table, outcome: 'no-failure' }) as typeof SETTINGS
     expect(proposed.zeroStart[0]).toBeGreaterThanOrEqual(0)
     expect(proposed.zeroStart[1]).toBeLessThan(24)
     expect(proposed.zeroEnd![0]).toBeGreaterThan(table.t.at(-1)! - 62)
@@ -59,7 +60,7 @@ describe('static reduction', () => {
 
 describe('beam calculation of an arm', () => {
   it('is that of the textbook for a straight solid arm under a tip load', () => {
-    const solid = parseSettings(stages.article, { section: 'solid', length: 1, width: 0.02, rootHeight: 0.01, tipHeight: 0.01, modulus: 70e9, strength: 200e6, shearStrength: 1e9, density: 2700 })
+    const solid = parseSettings(stages.article!, { section: 'solid', length: 1, width: 0.02, rootHeight: 0.01, tipHeight: 0.01, modulus: 70e9, strength: 200e6, shearStrength: 1e9, density: 2700 })
     const I = (0.02 * 0.01 ** 3) / 12
     const arm = predictArm(solid, [{ x: 1, share: 1 }], 1)
     expect(arm.compliance).toBeCloseTo(1 / (3 * 70e9 * I), 10)
@@ -70,7 +71,7 @@ describe('beam calculation of an arm', () => {
   })
 
   it('a tube’s shear stress tends to twice the mean in a thin wall', () => {
-    const tube = parseSettings(stages.article, { section: 'tube', length: 1, rootDiameter: 0.1, tipDiameter: 0.1, wallThickness: 0.001, modulus: 70e9, strength: 2e8, shearStrength: 1e8, density: 2700 })
+    const tube = parseSettings(stages.article!, { section: 'tube', length: 1, rootDiameter: 0.1, tipDiameter: 0.1, wallThickness: 0.001, modulus: 70e9, strength: 2e8, shearStrength: 1e8, density: 2700 })
     const { shearPerForce, area } = sectionAt(tube, 0.5)
     expect(shearPerForce * area).toBeCloseTo(2, 1)
   })

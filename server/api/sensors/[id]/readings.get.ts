@@ -1,3 +1,3 @@
 import { readingsOf } from '../../../db/sensors'
 
-export default defineRoute(event => readingsOf(useServices().database.read, idOf(event)))
+export default defineRoute(event => readingsOf(useServices().database.read, [idOf(event)]))

@@ -1,16 +1,15 @@
 import * as z from 'zod'
-import { reductionInput, storeReduction } from '../../../db/reductions'
+import { reductionInput } from '../../../db/reductions'
+import { keepReduction } from '../../../jobs/keepReduction'
 
 /** `settings: null` asks for a proposal; without `keep` nothing is stored. */
 const body = z.object({ settings: z.record(z.string(), z.unknown()).nullable(), keep: z.boolean().default(false) })
 
 export default defineRoute(async event => {
-  const { database, jobs } = useServices()
+  const services = useServices()
   const testId = idOf(event)
   const { settings, keep } = await bodyOf(event, body)
-  const { sha256, inputs, ...payload } = await reductionInput(database.read, testId, settings)
-  const reduced = await jobs.call('reduce', payload)
-  if (!keep) return { ...reduced, id: null }
-  const { id } = await storeReduction(database, personOf(event), testId, { ...payload, sha256, inputs }, reduced)
-  return { ...reduced, id }
+  if (keep) return keepReduction(services, personOf(event), testId, settings)
+  const { sha256: _, inputs: __, ...payload } = await reductionInput(services.database.read, testId, settings)
+  return { ...(await services.jobs.call('reduce', payload)), id: null }
 })

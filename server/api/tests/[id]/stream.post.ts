@@ -7,6 +7,6 @@ export default defineRoute(async event => {
   const id = idOf(event)
   const { where } = await bodyOf(event, z.object({ where: streamWhere }))
   const { read } = useServices().database
-  const planned = await plannedChannels(read, id)
+  const planned = await plannedChannels(read, id, { further: false })
   return { preview: previewFile(await lookAtStream(where), planned, await rememberedColumns(read, id)) }
 })

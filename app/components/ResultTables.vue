@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { columnFormatter, kindOfSi, wordsOf, formatNumber, type Kind, type MethodOutput } from '@hypomet/core'
+
+/** Tables of a reduction; columns that say one thing of a channel stand side by side under its name. */
+const props = defineProps<{ tables: MethodOutput['tables']; system: 'metric' | 'imperial'; kindOf: (role: string) => Kind | null; label: (role: string) => string }>()
+const units = useUnits(() => props.system)
+const MOST_ROWS = 300
+const SUFFIX = /^(.+?)(Mean|Sd|Creep)$/
+const SHOWN = new Set(['Mean', 'Creep'])
+
+const shown = computed(() => Object.entries(props.tables).map(([name, table]) => {
+  const columns = Object.keys(table.columns).filter(c => {
+    const said = SUFFIX.exec(c)
+    return !said || SHOWN.has(said[2]!)
+  })
+  const written = columns.map(c => {
+    const cells = table.columns[c]!
+    const said = SUFFIX.exec(c)
+    const isWords = cells.some(v => typeof v === 'string')
+    const kind = (said ? props.kindOf(said[1]!) : null) ?? (table.units[c] ? kindOfSi(table.units[c]) : null)
+    const numbers = cells as (number | null)[]
+    const write = kind && kind !== 'ratio' ? columnFormatter(numbers, kind, { prefer: units.prefer.value }) : (v: number | null) => (v === null ? '–' : Number.isInteger(v) && (c === 'n' || table.units[c] === '1') ? String(v) : `${formatNumber(v, 4)}${table.units[c] && table.units[c] !== '1' ? `\u202f${table.units[c]}` : ''}`)
+    return { key: c, title: said ? `${props.label(said[1]!)}${said[2] === 'Creep' ? ', creep' : ''}` : wordsOf(c), isNumber: !isWords, cells: isWords ? cells.map(v => (c === 'channel' ? props.label(String(v)) : String(v ?? '–'))) : numbers.map(write) }
+  })
+  return { name, title: TITLES[name] ?? wordsOf(name), columns: written, rows: Math.min(MOST_ROWS, written[0]?.cells.length ?? 0), all: written[0]?.cells.length ?? 0 }
+}).filter(t => t.rows > 0))
+const TITLES: Record<string, string> = { steps: 'Steps found in the record: means over each hold, and creep during it', gauges: 'Channels, the least straight first', holds: 'Holds', configs: 'Configurations', curve: 'Curves' }
+</script>
+
+<template>
+  <section v-for="t in shown" :key="t.name" class="panel overflow-x-auto" :data-table="t.name">
+    <h2 class="mb-1">{{ t.title }}<span v-if="t.all > t.rows"> (first {{ t.rows }} of {{ t.all }})</span></h2>
+    <div class="max-h-80 overflow-auto" tabindex="0" role="region" :aria-label="t.title">
+      <table class="data">
+        <thead><tr><th v-for="c in t.columns" :key="c.key" :class="c.isNumber ? 'number' : ''">{{ c.title }}</th></tr></thead>
+        <tbody><tr v-for="i in t.rows" :key="i"><td v-for="c in t.columns" :key="c.key" :class="c.isNumber ? 'number' : ''">{{ c.cells[i - 1] }}</td></tr></tbody>
+      </table>
+    </div>
+  </section>
+</template>

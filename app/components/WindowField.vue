@@ -1,0 +1,29 @@
+<script setup lang="ts">
+import type { QuantityInput, UnitPreference } from '@hypomet/core'
+
+/** A window of time: from and to, each typed with its unit. It counts once both are there. */
+const props = defineProps<{ modelValue: unknown; label: string; prefer: UnitPreference; optional?: boolean; problem?: string | undefined; hideLabel?: boolean }>()
+const emit = defineEmits<{ 'update:modelValue': [value: [QuantityInput, QuantityInput] | null] }>()
+
+const written = () => (Array.isArray(props.modelValue) ? [...(props.modelValue as QuantityInput[])] : [null, null])
+const edges = ref<(QuantityInput | null)[]>(written())
+watch(() => props.modelValue, () => { edges.value = written() })
+function put(edge: 0 | 1, q: QuantityInput | null): void {
+  edges.value = edges.value.with(edge, q)
+  const [from, to] = edges.value
+  if (from != null && to != null) emit('update:modelValue', [from, to])
+  else if (from == null && to == null) emit('update:modelValue', null)
+}
+</script>
+
+<template>
+  <fieldset class="min-w-0">
+    <legend :class="hideLabel ? 'sr-only' : 'label'">{{ label }}</legend>
+    <div class="flex items-start gap-1.5">
+      <QuantityField hide-label :label="`${label}, from`" kind="time" :prefer="prefer" optional :model-value="edges[0]" @update:model-value="put(0, $event)" />
+      <span class="py-1.5 text-quiet">to</span>
+      <QuantityField hide-label :label="`${label}, to`" kind="time" :prefer="prefer" optional :model-value="edges[1]" @update:model-value="put(1, $event)" />
+    </div>
+    <p v-if="problem" class="problem">{{ problem }}</p>
+  </fieldset>
+</template>

@@ -1,0 +1,65 @@
+import { isHypometError, proposeFor, reduceRecord, type MethodOutput, type Place, type PlanView, type ReducedRecord, type SensorSpecification, type StoredRecord } from '@hypomet/core'
+
+/** A record is sent once; then settings as often as a person changes them. */
+export type ReducerAsk = { id: number } & (
+  | { what: 'load'; packed: ArrayBuffer; family: string; plan: unknown; view: PlanView | null }
+  | { what: 'propose' }
+  /** Without figures named all are drawn. Quick: uncertainties go along with their values until something rests. */
+  | { what: 'reduce'; settings: Record<string, unknown>; shown: string[] | null; quick: boolean }
+)
+export type ReducerHeard = { id: number } & ({ settings: Record<string, unknown> } | { reduced: ReducedRecord } | { refusal: { code: string; message: string; place: Place } })
+
+interface Head {
+  rows: number
+  roles: string[]
+  units: Record<string, string>
+  labels: Record<string, string[]>
+  hasClock: boolean
+  name: string
+  sensors: Record<string, SensorSpecification>
+  outcome: string
+}
+
+let held: { family: string; record: StoredRecord; plan: unknown; view: PlanView | null; sensors: Head['sensors']; outcome: string } | null = null
+
+let last: MethodOutput['results'] = {}
+
+const tell = (heard: ReducerHeard) => self.postMessage(heard)
+
+self.onmessage = ({ data }: MessageEvent<ReducerAsk>) => {
+  const { id } = data
+  try {
+    if (data.what === 'load') {
+      const { head, record } = unpack(data.packed)
+      held = { family: data.family, record, plan: data.plan, view: data.view, sensors: head.sensors, outcome: head.outcome }
+    }
+    if (!held) return
+    if (data.what === 'reduce') {
+      const reduced = reduceRecord(held.family, held.record, data.settings, data.quick ? { ...held, sensors: {} } : held, data.shown ?? undefined)
+      if (data.quick) carryUncertainty(reduced.output.results)
+      else last = reduced.output.results
+      return tell({ id, reduced })
+    }
+    tell({ id, settings: proposeFor(held.family, held.record, held) })
+  } catch (e) {
+    if (!isHypometError(e)) throw e
+    tell({ id, refusal: { code: e.code, message: e.message, place: e.place } })
+  }
+}
+
+/** Of the last whole reduction, in proportion to the values. */
+function carryUncertainty(results: MethodOutput['results']): void {
+  for (const [key, r] of Object.entries(results)) {
+    const before = last[key]
+    if (r.u !== undefined || before?.u === undefined || !before.value || r.value === null) continue
+    Object.assign(r, { u: Math.abs((before.u * r.value) / before.value), ...(before.k === undefined ? {} : { k: before.k }) })
+  }
+}
+
+function unpack(packed: ArrayBuffer): { head: Head; record: StoredRecord } {
+  const length = new DataView(packed).getUint32(0, true)
+  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(packed, 4, length))) as Head
+  const from = 8 * Math.ceil((4 + length) / 8)
+  const columns = Object.fromEntries(head.roles.map((role, i) => [role, new Float64Array(packed, from + 8 * head.rows * i, head.rows)]))
+  return { head, record: { columns, units: head.units, labels: head.labels, hasClock: head.hasClock, name: head.name } }
+}

@@ -1,0 +1,41 @@
+import { describe, expect, it } from 'vitest'
+import { spreadOf, trendOf } from './specimens'
+
+const exact = (values: number[]) => values.map(value => ({ value, bound: 'exact' as const }))
+
+describe('specimens of one article', () => {
+  it('claim the B-basis by the tabled factor: five bags around 120 kPa', () => {
+    const s = spreadOf(exact([118, 119, 120, 121, 122]))!
+    // s = √2.5; k_B(5) = 3.407 (NBS Handbook 91, table A-7).
+    expect(s.mean).toBeCloseTo(120, 9)
+    expect(s.claim).toBeCloseTo(120 - 3.407 * Math.sqrt(2.5), 2)
+  })
+
+  it('need so many more until the claim meets the wall', () => {
+    // Two give k 20.581, three 6.155, four 4.162: with s = 1 and a wall 5 below the mean, four do.
+    const s = spreadOf(exact([100 - Math.SQRT1_2, 100 + Math.SQRT1_2]), { wall: { value: 95, comparator: 'atLeast' } })!
+    expect(s.sd).toBeCloseTo(1, 9)
+    expect(s.more).toBe(2)
+    expect(spreadOf(exact([90, 110]), { wall: { value: 99, comparator: 'atLeast' } })!.more).toBeNull()
+  })
+
+  it('that did not fail lift the mean above the plain one; alone they tell no spread', () => {
+    const held = spreadOf([...exact([10, 11, 12]), { value: 12, bound: 'atLeast' }])!
+    expect(held.isCensored).toBe(true)
+    expect(held.mean).toBeGreaterThan((10 + 11 + 12 + 12) / 4)
+    expect(spreadOf([{ value: 12, bound: 'atLeast' }, { value: 13, bound: 'atLeast' }])!.claim).toBeNull()
+  })
+
+  it('that wear are retired where the lower edge of the band meets the working load', () => {
+    const wear = [0, 0.1, 0.2, 0.3, 0.4]
+    const strength = [40.2, 38.1, 35.7, 34.3, 31.7]
+    const t = trendOf(wear, strength, { value: 30, comparator: 'atLeast' })!
+    // By hand: mean 36, Sxy = −2.08, Sxx = 0.1; residuals 0.04, 0.02, −0.3, 0.38, −0.14, squares 0.2560; t(0.975, 3) = 3.18245.
+    expect(t.slope).toBeCloseTo(-20.8, 9)
+    expect(t.intercept).toBeCloseTo(40.16, 9)
+    const lower = (x: number) => 40.16 - 20.8 * x - 3.18245 * Math.sqrt(0.256 / 3) * Math.sqrt(1 + 1 / 5 + (x - 0.2) ** 2 / 0.1)
+    expect(lower(t.meets!)).toBeCloseTo(30, 4)
+    expect(t.meets).toBeLessThan((40.16 - 30) / 20.8)
+    expect(trendOf(wear, strength, { value: 50, comparator: 'atLeast' })!.meets).toBeNull()
+  })
+})

@@ -1,0 +1,3 @@
+import { specimensOf } from '../../../db/specimens'
+
+export default defineRoute(event => specimensOf(useServices().database.read, idOf(event)))

@@ -1,0 +1,12 @@
+import { reductionInput } from '../../../db/reductions'
+import { storedRecord } from '../../../db/onMainClock'
+import { packRecord } from '../../../db/packedRecord'
+
+/** The channels that the test's reduction reads, whole, for a browser that recomputes while something is dragged. */
+export default defineRoute(async event => {
+  const { read } = useServices().database
+  const { datasetId, name, sensors, outcome } = await reductionInput(read, idOf(event), null)
+  const record = await storedRecord(read, datasetId, name)
+  setResponseHeader(event, 'content-type', 'application/octet-stream')
+  return packRecord(record, { sensors, outcome })
+})

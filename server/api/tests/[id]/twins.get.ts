@@ -1,0 +1,3 @@
+import { twinsOf } from '../../../db/reductions'
+
+export default defineRoute(event => twinsOf(useServices().database.read, idOf(event)))
