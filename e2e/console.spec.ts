@@ -105,6 +105,7 @@ test('the ballast bag: rehearsed with a leak that the debrief tells of, aborted,
   await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toBeVisible({ timeout: 60_000 })
   await expect(page.getByRole('cell', { name: /^(article broke|ladder done)$/ })).toBeVisible()
   await expect(page.getByText(/10 s, then load/)).toBeVisible()
+  await page.getByRole('link', { name: 'To the reduction' }).click()
   await page.getByRole('link', { name: 'Look at the record' }).click()
   await expect(page.getByRole('region', { name: 'Channel list' }).getByText('Pressure, far end')).toBeVisible()
 })
