@@ -33,7 +33,7 @@ watch([() => props.figure, () => props.prefer, isDark], () => nextTick(isDragged
 function draw(): void {
   if (!chart || !el.value) return
   chart.setOption(chartOption(props.figure, props.prefer, getComputedStyle(el.value)), { replaceMerge: ['series'], lazyUpdate: props.live ?? false })
-  chart.dispatchAction({ type: 'takeGlobalCursor', key: 'dataZoomSelect', dataZoomSelectActive: true })
+  if (!props.figure.polar) chart.dispatchAction({ type: 'takeGlobalCursor', key: 'dataZoomSelect', dataZoomSelectActive: true })
 }
 
 const reset = () => chart?.dispatchAction({ type: 'dataZoom', start: 0, end: 100 })
@@ -93,7 +93,7 @@ const tableRows = computed(() => props.figure.series.flatMap(s => {
         </li>
       </ul>
       <div v-if="!live" class="flex gap-1">
-        <button type="button" class="button px-1.5 text-xs" title="Show all again" @click="reset"><RotateCcw class="size-3.5" aria-hidden="true" />Whole</button>
+        <button v-if="!figure.polar" type="button" class="button px-1.5 text-xs" title="Show all again" @click="reset"><RotateCcw class="size-3.5" aria-hidden="true" />Whole</button>
         <button type="button" class="button px-1.5 text-xs" :aria-pressed="asTable" @click="asTable = !asTable"><Table2 class="size-3.5" aria-hidden="true" />Table</button>
         <button type="button" class="button px-1.5 text-xs" @click="savePng"><Download class="size-3.5" aria-hidden="true" />PNG</button>
         <button type="button" class="button px-1.5 text-xs" @click="saveCsv"><Download class="size-3.5" aria-hidden="true" />CSV</button>

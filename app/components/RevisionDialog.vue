@@ -90,7 +90,7 @@ function leave(): void {
       <div class="grid grid-cols-3 gap-3">
         <template v-if="!article">
           <div><label class="block"><span class="label">Article</span><input v-model="form.name" class="field" placeholder="Hanger arm, mast, …" :aria-invalid="!!said('name')"></label><p v-if="said('name')" class="problem">{{ said('name') }}</p></div>
-          <label><span class="label">Kind of test</span><select v-model="form.family" class="field"><option v-for="f in familyOutlines" :key="f.id" :value="f.id">{{ f.title }}{{ f.testable ? '' : ' (planned here, not yet reduced)' }}</option></select></label>
+          <label><span class="label">Kind of test</span><select v-model="form.family" class="field"><option v-for="f in familyOutlines" :key="f.id" :value="f.id">{{ f.title }}</option></select></label>
           <label><span class="label">Features that lessons look for</span><input v-model="form.features" class="field" placeholder="bonded; thin shell"></label>
           <label class="col-span-3"><span class="label">What it is</span><input v-model="form.note" class="field"></label>
         </template>

@@ -1,4 +1,4 @@
-import { formatNumber, inUnit, readableUnit, type Figure, type Series, type UnitPreference } from '@hypomet/core'
+import { formatNumber, inUnit, readableUnit, type Axis, type Figure, type Series, type UnitPreference } from '@hypomet/core'
 
 /** Units in which both axes read well. */
 export function axisUnits(figure: Figure, prefer: UnitPreference): [x: string, y: string] {
@@ -21,16 +21,17 @@ export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSSt
   const x = (v: number) => inUnit(v, figure.x.kind, xUnit)
   const y = (v: number) => inUnit(v, figure.y.kind, yUnit)
   const text = { color: token('quiet'), fontFamily: 'Inter Variable', fontSize: 11 }
-  const axis = (label: string, unit: string, gap: number, values: (number | null)[][]) => ({
-    ...floorOf(values),
-    type: 'value', scale: true, name: unit === '1' ? label : `${label} [${unit}]`, nameLocation: 'middle', nameGap: gap, nameTextStyle: { ...text, color: token('ink'), fontWeight: 600 },
-    axisLabel: { ...text, showMinLabel: floorOf(values).min === undefined, formatter: (v: number) => formatNumber(v, 3).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '') }, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
+  if (figure.polar) return polarOption(figure, y, yUnit, token, text)
+  const axis = ({ label, log }: Axis, unit: string, gap: number, values: (number | null)[][]) => ({
+    ...(log ? {} : floorOf(values)),
+    type: log ? 'log' : 'value', scale: true, ...(log ? decadesOf(values) : {}), name: unit === '1' ? label : `${label} [${unit}]`, nameLocation: 'middle', nameGap: gap, nameTextStyle: { ...text, color: token('ink'), fontWeight: 600 },
+    axisLabel: { ...text, showMinLabel: log || floorOf(values).min === undefined, formatter: (v: number) => formatNumber(v, 3).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '') }, axisLine: { show: true, lineStyle: { color: token('quiet') } }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } },
   })
   return {
     animation: false,
     grid: GRID,
-    xAxis: { ...axis(figure.x.label, xUnit, 26, figure.series.map(s => s.x.map(v => v && x(v)))), ...(figure.x.kind === 'time' ? { min: 'dataMin', max: 'dataMax' } : {}) },
-    yAxis: axis(figure.y.label, yUnit, 46, figure.series.map(s => s.y.map(v => v && y(v)))),
+    xAxis: { ...axis(figure.x, xUnit, 26, figure.series.map(s => s.x.map(v => v && x(v)))), ...(figure.x.kind === 'time' ? { min: 'dataMin', max: 'dataMax' } : {}) },
+    yAxis: axis(figure.y, yUnit, 46, figure.series.map(s => s.y.map(v => v && y(v)))),
     tooltip: {
       trigger: 'axis', backgroundColor: token('panel'), borderColor: token('line'), textStyle: { ...text, color: token('ink') }, axisPointer: { type: 'cross', label: { backgroundColor: token('quiet') } },
       formatter: (points: { seriesName: string; value: [number, number] }[]) => points.map(p => `${p.seriesName}: ${formatNumber(p.value[0], 4)} ${xUnit}, <b>${formatNumber(p.value[1], 4)} ${yUnit}</b>`).join('<br>'),
@@ -48,6 +49,35 @@ export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSSt
 function floorOf(values: (number | null)[][]): { min?: number } {
   const [lowest, highest] = values.flat().reduce<[number, number]>(([lo, hi], v) => (v === null ? [lo, hi] : [Math.min(lo, v), Math.max(hi, v)]), [Infinity, -Infinity])
   return lowest < 0 && lowest > -0.04 * highest ? { min: -0.04 * highest } : {}
+}
+
+/** Decades that hold all values above nothing. */
+function decadesOf(values: (number | null)[][]): { min?: number; max?: number } {
+  const above = values.flat().filter((v): v is number => v !== null && v > 0)
+  const [low, high] = above.reduce<[number, number]>(([a, b], v) => [Math.min(a, v), Math.max(b, v)], [Infinity, 0])
+  return above.length === 0 ? {} : { min: 10 ** Math.floor(Math.log10(low) + 1e-9), max: 10 ** Math.ceil(Math.log10(high) - 1e-9) }
+}
+
+/** Levels farther down than this lie in the middle. */
+const DEEPEST = -40
+
+/** Drawn around, angles from the top to the right. */
+function polarOption(figure: Figure, y: (v: number) => number, yUnit: string, token: (name: string) => string, text: object): Record<string, unknown> {
+  const isLevel = figure.y.kind === 'level'
+  const values = figure.series.flatMap(s => s.y.filter(v => v !== null).map(y))
+  const floor = isLevel ? Math.max(DEEPEST, Math.floor(Math.min(...values) / 10) * 10) : Math.min(0, ...values)
+  const around = (rad: number) => ((((rad * 180) / Math.PI) % 360) + 360) % 360
+  return {
+    animation: false,
+    polar: { center: ['50%', '52%'], radius: '78%' },
+    angleAxis: { type: 'value', min: 0, max: 360, startAngle: 90, interval: 30, axisLabel: { ...text, formatter: (v: number) => (v === 360 ? '' : `${v > 180 ? v - 360 : v}°`.replace('-', '−')) }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } }, axisLine: { lineStyle: { color: token('quiet') } } },
+    radiusAxis: { type: 'value', min: floor, ...(isLevel ? { max: 0 } : {}), name: yUnit === '1' ? '' : yUnit, nameTextStyle: text, axisLabel: { ...text, formatter: (v: number) => formatNumber(v, 3).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '') }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } }, axisLine: { lineStyle: { color: token('quiet') } } },
+    tooltip: {
+      trigger: 'axis', backgroundColor: token('panel'), borderColor: token('line'), textStyle: { ...text, color: token('ink') },
+      formatter: (points: { seriesName: string; value: [number, number] }[]) => points.map(p => `${p.seriesName}: ${formatNumber(p.value[1], 4)}°, <b>${formatNumber(p.value[0], 4)} ${yUnit}</b>`).join('<br>'),
+    },
+    series: figure.series.map(s => ({ ...seriesOption(s, v => v, v => v, token), coordinateSystem: 'polar', clip: true, data: s.x.map((v, i) => (v === null || s.y[i] == null ? [null, null] : [Math.max(floor, y(s.y[i]!)), around(v)])) })),
+  }
 }
 
 function seriesOption(s: Series, x: (v: number) => number, y: (v: number) => number, token: (name: string) => string): Record<string, unknown> {

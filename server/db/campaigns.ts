@@ -95,7 +95,7 @@ async function articlesOf(db: Db, campaignId: number) {
     const limits = await db.select().from(limit).where(eq(limit.articleId, a.id)).orderBy(asc(limit.id))
     const outline = outlineOf(a.family)
     return {
-      ...a, familyTitle: outline?.title ?? a.family, testable: outline?.testable ?? false, resultTypes: (outline?.results ?? {}) as Record<string, ResultDeclaration>, limits: limits.filter(l => l.state === 'in-force'), withdrawn: limits.filter(l => l.state === 'withdrawn').length,
+      ...a, familyTitle: outline?.title ?? a.family, resultTypes: (outline?.results ?? {}) as Record<string, ResultDeclaration>, limits: limits.filter(l => l.state === 'in-force'), withdrawn: limits.filter(l => l.state === 'withdrawn').length,
       photo: (await db.select({ id: attachment.id, removedAt: attachment.removedAt, mime: attachment.mime }).from(attachment).where(and(eq(attachment.entity, 'article'), eq(attachment.entityId, a.id)))).find(f => f.removedAt === null && f.mime.startsWith('image/'))?.id ?? null,
       revisions: await Promise.all(revisions.map(async r => ({
         ...r, predictions: await expectedOf(db, r.id), finding: await findingOf(db, r.findingReductionId), limitIds: limitsOfRevision(r.id, revisions, limits).map(l => l.id),

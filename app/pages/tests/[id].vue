@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { families, outlineOf } from '@hypomet/core'
-
 const route = useRoute()
 const id = Number(route.params.id)
 const store = useTestStore()
@@ -14,8 +12,6 @@ watch(() => undo.changes, async () => {
   await store.refresh().catch(() => void navigateTo(`/campaigns/${slug}`))
 })
 const stage = computed(() => route.path.split('/')[3] ?? 'plan')
-/** Every kind of test can be planned, made ready and run; results come with its reduction. */
-const isPlannedOnly = computed(() => !families[store.page!.test.family] && ['reduce', 'judge', 'change'].includes(stage.value))
 const page = computed(() => store.page!)
 // Only ever written here: an effect that also read it would chase the one of the page that is leaving.
 const trail = useTrail()
@@ -29,7 +25,6 @@ useHead({ title: () => `${page.value.article.name} ${page.value.revision.label} 
 <template>
   <div class="flex flex-1 flex-col">
     <StageStrip :test-id="id" :stages="page.stages" :current="stage" />
-    <main v-if="isPlannedOnly" class="mx-auto w-full max-w-[1500px] flex-1 p-3"><EmptyState :title="`${outlineOf(page.test.family)?.title} tests can be planned, made ready and run here`" text="Their reduction is not here yet. Plan, checklist, sheets and runs work, and what was recorded waits for it." action="To the plan" :to="`/tests/${page.test.id}/plan`" /></main>
-    <NuxtPage v-else class="mx-auto w-full max-w-[1500px] flex-1 p-3" />
+    <NuxtPage class="mx-auto w-full max-w-[1500px] flex-1 p-3" />
   </div>
 </template>

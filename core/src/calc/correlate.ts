@@ -1,3 +1,4 @@
+import { assurance } from '../compare/modalAssurance'
 import * as z from 'zod'
 import { HypometError } from '../error'
 import { defineCalc } from '../method/define'
@@ -62,7 +63,7 @@ export const correlate = defineCalc({
         r2: one(1 - rss / measured.reduce((s, v) => s + (v - mean) ** 2, 0)), scale: one(dot(measured, modelled) / dot(modelled, modelled)), maxDeviation: one(difference[worst]!), maxDeviationAt: one(points[worst]!.x),
       })
     }
-    const mac = (modesTest ?? []).flatMap((a, i) => modesModel!.map((b, j) => ({ test: i + 1, model: j + 1, mac: dot(a, b) ** 2 / (dot(a, a) * dot(b, b)) })))
+    const mac = (modesTest ?? []).flatMap((a, i) => modesModel!.map((b, j) => ({ test: i + 1, model: j + 1, mac: assurance(a, b) })))
     return { results, tables: tablesOf('mac', mac.length > 0 ? tableOf(mac, { test: '1', model: '1', mac: '1' }) : null), warnings }
   },
 })

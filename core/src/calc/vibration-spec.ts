@@ -25,7 +25,9 @@ export function area(a: Breakpoint, b: Breakpoint): number {
   return Math.abs(n + 1) < 1e-12 ? a.density * a.frequency * Math.log(ratio) : ((a.density * a.frequency) / (n + 1)) * (ratio ** (n + 1) - 1)
 }
 
-function densityAt(points: readonly Breakpoint[], f: number): number {
+/** Density at a frequency, straight between breakpoints in logarithms; null outside them. */
+export function densityAt(points: readonly Breakpoint[], f: number): number | null {
+  if (f < points[0]!.frequency || f > points.at(-1)!.frequency) return null
   const i = Math.max(1, points.findIndex(p => f <= p.frequency))
   const [a, b] = [points[i - 1]!, points[i]!]
   return a.density * (f / a.frequency) ** exponent(a, b)

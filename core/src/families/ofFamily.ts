@@ -4,31 +4,25 @@ import { parseSettings, settingsErrors } from '../method/settings'
 import type { PlanView } from '../method/stages'
 import { directBudget, type BudgetOf } from '../plan/forecast'
 import type { ArticleModel } from '../plan/model'
-import { planSchema, type Plan } from '../plan/plan'
+import type { Plan } from '../plan/plan'
 import type { Planning } from '../plan/planning'
 import { planView } from '../plan/view'
 import type { UnitPreference } from '../quantity/index'
 import { families } from '../registry'
 import type { SensorSpecification } from '../uncertainty/sensor'
-import { announcedPlanning } from './catalogue'
 
-/* A plan of any kind of test: of those that are here whole, and of those whose reduction is still to come. */
-
-const general = new Map<string, z.ZodType>()
+/* A plan of any kind of test. */
 
 /** @throws HypometError `unknown-family` */
 export function planningOf(family: string): Planning<never> {
-  const planning = families[family]?.stages.planning ?? announcedPlanning(family)
+  const planning = families[family]?.stages.planning
   if (!planning) throw new HypometError('unknown-family', `There is no kind of test “${family}”.`, { path: 'family' })
   return planning as Planning<never>
 }
 
 export function planSchemaOf(family: string): z.ZodType<Plan> {
-  const own = families[family]?.stages.plan
-  if (own) return own as z.ZodType<Plan>
-  const known = general.get(family) ?? planSchema({}, planningOf(family).loadings)
-  general.set(family, known)
-  return known as z.ZodType<Plan>
+  planningOf(family)
+  return families[family]!.stages.plan as z.ZodType<Plan>
 }
 
 export interface PlanOptions {

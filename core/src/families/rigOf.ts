@@ -1,6 +1,5 @@
 import { parseSettings } from '../method/settings'
 import { families } from '../registry'
-import { generalSpecimen } from '../rig/generalSpecimen'
 import { SimulatedRig } from '../rig/simulatedRig'
 import type { Specimen } from '../rig/specimen'
 import { planningOf, type ViewedPlan } from './ofFamily'
@@ -15,10 +14,10 @@ export interface RigOptions {
 
 /** The stand-in for a rig on which a test of any kind can be run. @throws HypometError `unknown-family` */
 export function simulatedRigOf(family: string, { plan, view }: Pick<ViewedPlan, 'plan' | 'view'>, properties: unknown, { seed, predicted = [], truth }: RigOptions): SimulatedRig {
-  const { stages } = families[family] ?? {}
   const { readBy } = planningOf(family)
+  const { stages } = families[family]!
   // A result that is a reading of what is commanded says what the article carries.
   const strength = predicted.filter(p => readBy[p.quantity] === view.commanded.role).map(p => p.value)[0] ?? null
-  const specimen = (stages?.specimen ?? generalSpecimen(view, strength)) as unknown as Specimen
-  return new SimulatedRig({ plan, view, specimen, seed, truth, strength, article: stages?.article ? parseSettings(stages.article, properties, 'properties') : properties })
+  const specimen = stages.specimen as unknown as Specimen
+  return new SimulatedRig({ plan, view, specimen, seed, truth, strength, article: stages.article ? parseSettings(stages.article, properties, 'properties') : properties })
 }

@@ -87,6 +87,8 @@ export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z
   reduce(table: Table, settings: z.output<S>, context: ReduceContext): Reduction
   /** Its results bring uncertainties of their own; those of others follow from their sensors. */
   ownsUncertainty?: true
+  /** Uncertainties that it brings are of its fit alone: those of the sensors come on top. */
+  addsToUncertainty?: true
   /** Settings to begin a reduction with, as far as plan and record say them. */
   propose(from: ProposedFrom<z.output<P>>): Record<string, unknown>
   figures: Record<string, FigureOutline<z.output<S>>>

@@ -11,6 +11,8 @@ export interface Figure {
   bands?: { from: number; to: number; label: string }[]
   /** Places along x that belong to a setting and can be moved. */
   handles?: Handle[]
+  /** Drawn around: x is an angle from the top, y the distance from the middle. */
+  polar?: true
   /** Values at places of a plane, in place of curves. */
   field?: PlaneField
 }
@@ -33,6 +35,8 @@ export interface PlaneField {
 export interface Axis {
   label: string
   kind: Kind
+  /** Drawn in decades. */
+  log?: true
 }
 
 export interface Series {

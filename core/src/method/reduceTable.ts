@@ -32,8 +32,8 @@ export function reduceTable(family: AnyFamily, table: Table, settings: unknown, 
   }
   return { ...reduction, results: Object.fromEntries(Object.entries(reduction.results).map(([key, result]) => {
     const budget = budgets[key]?.filter(c => c.contribution > 1e-12 * Math.abs(result.value ?? 0)) ?? []
-    if (result.u !== undefined || budget.length === 0) return [key, result]
-    const { u, k } = combine(budget)
+    if (budget.length === 0 || (result.u !== undefined && !family.addsToUncertainty)) return [key, result]
+    const { u, k } = combine(result.u === undefined ? budget : [...budget, { name: 'fit', contribution: result.u, dof: Infinity }])
     return [key, Number.isFinite(u) ? { ...result, u, k } : result]
   })) }
 }

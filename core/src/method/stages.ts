@@ -153,7 +153,7 @@ export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory 
   planning: Planning<z.output<P>>
   /** What its calculation knows of the article as it is planned. */
   model?(plan: z.output<P>, article: z.output<A>): ArticleModel
-  /** The physics of its article in the stand-in for a rig; without one a general one stands in. */
-  specimen?: Specimen<z.output<P>, z.output<A>, Truth, Memory>
+  /** The physics of its article in the stand-in for a rig. */
+  specimen: Specimen<z.output<P>, z.output<A>, Truth, Memory>
   advise?(input: AdviceInput<z.output<P>, z.output<A>>): Advice
 }

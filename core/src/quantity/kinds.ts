@@ -44,6 +44,11 @@ export const KINDS = {
   byteRate: kind('B/s', dimension({ B: 1, s: -1 })),
   temperature: kind('K', dimension({ K: 1 })),
   forceRate: kind('N/s', dimension({ kg: 1, m: 1, s: -3 })),
+  torsionalStiffness: kind('N·m/rad', dimension({ kg: 1, m: 2, s: -2, rad: -1 })),
+  thrustPerPower: kind('N/W', dimension({ m: -1, s: 1 })),
+  compliance: kind('m/N', dimension({ kg: -1, s: 2 })),
+  conductance: kind('S', dimension({ kg: -1, m: -2, s: 3, A: 2 })),
+  inductance: kind('H', dimension({ kg: 1, m: 2, s: -2, A: -2 })),
 } as const
 
 export type Kind = keyof typeof KINDS

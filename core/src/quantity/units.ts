@@ -41,7 +41,7 @@ const PREFIXABLE: Record<string, Unit> = {
   N: unit(force), m: unit(length), g: unit(mass, 1, 1000), s: unit(time), Pa: unit(pressure), J: unit(energy),
   W: unit(dimension({ kg: 1, m: 2, s: -3 })), V: unit(volt), A: unit(dimension({ A: 1 })), K: unit(temperature),
   ohm: unit(dimension({ kg: 1, m: 2, s: -3, A: -2 })), F: unit(dimension({ kg: -1, m: -2, s: 4, A: 2 })),
-  H: unit(dimension({ kg: 1, m: 2, s: -2, A: -2 })), Hz: unit(dimension({ s: -1 })), rad: unit(angle),
+  H: unit(dimension({ kg: 1, m: 2, s: -2, A: -2 })), S: unit(dimension({ kg: -1, m: -2, s: 3, A: 2 })), Hz: unit(dimension({ s: -1 })), rad: unit(angle),
   bar: unit(pressure, 1e5), L: unit(dimension({ m: 3 }), 1, 1000), B: unit(dimension({ B: 1 })), ε: unit(DIMENSIONLESS),
 }
 

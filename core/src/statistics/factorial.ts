@@ -52,19 +52,23 @@ export function fitFactorial(factors: readonly string[], runs: readonly Factoria
   }
 }
 
-const termsOf = (factors: readonly string[]): string[][] => [...factors.map(f => [f]), ...factors.flatMap((a, i) => factors.slice(i + 1).map(b => [a, b]))]
+/** Main effects, then pairs. */
+export const termsOf = (factors: readonly string[]): string[][] => [...factors.map(f => [f]), ...factors.flatMap((a, i) => factors.slice(i + 1).map(b => [a, b]))]
 
-interface Group {
+/** Level of a term in a run: the product of its factors’. */
+export const termColumn = (term: readonly string[], levels: FactorialRun['levels']): number => term.reduce((product, f) => product * levels[f]!, 1)
+
+export interface Group {
   term: string
   column: number[]
   aliases: string[]
 }
 
 /** Terms with the same column, or its opposite, or none of their own (constant), fall together. */
-function aliasGroups(terms: string[][], runs: readonly FactorialRun[]): Group[] {
+export function aliasGroups(terms: string[][], runs: readonly Pick<FactorialRun, 'levels'>[]): Group[] {
   const groups: Group[] = []
   for (const term of terms) {
-    const column = runs.map(r => term.reduce((product, f) => product * r.levels[f]!, 1))
+    const column = runs.map(r => termColumn(term, r.levels))
     if (column.every(v => v === column[0])) continue
     const name = term.join('·')
     const same = groups.find(g => g.column.every((v, i) => v === column[i]))

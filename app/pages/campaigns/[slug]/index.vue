@@ -61,7 +61,7 @@ const family = computed(() => campaign.value!.articles.length)
         <div class="mb-1 flex items-center justify-between"><h2>Articles, their limits, and where each stands</h2><button v-if="family > 1" type="button" class="button px-1.5 py-0.5 text-xs" @click="openIds = allOpen ? [] : campaign.articles.map(a => a.id)">{{ allOpen ? 'Close all threads' : 'Open all threads' }}</button></div>
         <LimitsMatrix :campaign="campaign" :open-ids="openIds" @toggle="toggle">
           <template #thread="{ article }">
-            <div class="mb-1 mt-3 flex gap-2"><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('revision', article)">New revision</button><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('test', article)">New test</button><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('limit', article)">New limit</button><span v-if="!article.testable" class="self-center text-xs text-quiet">{{ article.familyTitle }} tests are planned and made ready here; their reduction is still to come.</span></div>
+            <div class="mb-1 mt-3 flex gap-2"><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('revision', article)">New revision</button><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('test', article)">New test</button><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('limit', article)">New limit</button></div>
             <RevisionThread :revisions="thread(article)" :next="nextOf(article)" />
           </template>
         </LimitsMatrix>

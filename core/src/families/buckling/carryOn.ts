@@ -1,0 +1,11 @@
+import type { CarriedOn } from '../../method/define'
+import type { MethodOutput } from '../../method/reduction'
+import type { BucklingSettings } from './index'
+
+/** Wall and mass for the force that was carried, by the lower bound, by the design factor and by what was measured. */
+export function carryOnBuckling({ results }: Pick<MethodOutput, 'results'>, s: BucklingSettings): CarriedOn[] {
+  const [force, factor] = [results['peakForce']?.value, results['knockdown']?.value]
+  if (!force || !factor) return []
+  const { radius, thickness, modulus, poisson, length, density, designFactor } = s
+  return [{ calc: 'knockdown', title: 'Wall and mass by each design factor', settings: { radius, thickness, modulus, poisson, requiredForce: force, factors: [...(designFactor ? [designFactor] : []), Math.min(1, factor)], ...(length ? { length } : {}), ...(density ? { density } : {}) } }]
+}

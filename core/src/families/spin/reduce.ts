@@ -1,0 +1,147 @@
+import { HypometError } from '../../error'
+import { exact, tableOf } from '../../calc/answer'
+import type { Table } from '../../method/define'
+import type { Reduction, ResultTable, Warning } from '../../method/reduction'
+import { leastSquares } from '../../statistics/leastSquares'
+import { findPlateaus } from '../../signal/plateaus'
+import { windowRange } from '../../signal/window'
+import { zeroed } from '../../signal/zero'
+import type { SpinSettings } from './index'
+import { limitedOf, NAMES, type LimitedQuantity } from './limited'
+
+/** What was measured at one set-point, SI. */
+export interface SpinPoint extends Record<string, number | null> {
+  setpoint: number
+  start: number
+  end: number
+  n: number
+  thrust: number
+  torque: number
+  speed: number
+  voltage: number
+  current: number
+  electricalPower: number
+  shaftPower: number
+  efficiency: number
+  thrustPerWatt: number
+}
+
+export const POINT_UNITS: Record<string, string> = { setpoint: '1', start: 's', end: 's', n: '1', thrust: 'N', torque: 'N·m', speed: 'rad/s', voltage: 'V', current: 'A', electricalPower: 'W', shaftPower: 'W', efficiency: '1', thrustPerWatt: 'N/W', figureOfMerit: '1', temperature: 'K', oncePerTurn: 'm/s²' }
+
+/**
+ * Spin reduction: a row for each held set-point, from means once it has settled; torque from two cells on arms. With limits
+ * and a next set-point, where each limited quantity is heading.
+ *
+ * @param table  setpoint [1], thrust, forceA, forceB [N], voltage [V], current [A], speed [rad/s], temperature [K], vibration [m/s², both optional]
+ * @throws HypometError `no-event` where no set-point is held
+ * @source methods.md, “spin”
+ */
+export function reduceSpin({ t, channels: raw }: Table, s: SpinSettings): Reduction {
+  const window = s.zeroStart
+  const channels = window ? { ...raw, ...Object.fromEntries(['thrust', 'forceA', 'forceB'].map(r => [r, zeroed(t, raw[r]!, window)])) } : raw
+  const points = findPlateaus(t, channels['setpoint']!, s.holdTolerance, s.minHold)
+    .map(({ from, to }) => pointOf(t, channels, s, from, to))
+    .filter((p): p is SpinPoint => p !== null && Math.abs(p.setpoint) > s.holdTolerance)
+  if (points.length === 0) throw new HypometError('no-event', 'No set-point is held long enough and steadily enough to be a point.', { path: 'channels.setpoint' })
+  const most = (key: keyof SpinPoint) => points.map(p => p[key] as number).filter(Number.isFinite).reduce<number | null>((m, v) => (m === null || v > m ? v : m), null)
+  const projection = projectionOf(points, s)
+  const motor = motorOf(points)
+  return {
+    results: { maxThrust: exact(most('thrust'), 'N'), maxElectricalPower: exact(most('electricalPower'), 'W'), maxEfficiency: exact(most('efficiency'), '1') },
+    tables: { points: tableOf(points, POINT_UNITS), ...(projection ? { projection } : {}), ...(motor ? { motor } : {}) },
+    warnings: warningsOf(points, projection, s),
+    traces: { t, setpoint: channels['setpoint']!, thrust: channels['thrust']!, speed: channels['speed']!, current: channels['current']! },
+  }
+}
+
+function pointOf(t: Float64Array, channels: Table['channels'], s: SpinSettings, from: number, to: number): SpinPoint | null {
+  const [start, end] = [t[from]!, t[to - 1]!]
+  const first = windowRange(t, [start + s.settle, end])[0]
+  if (first >= to) return null
+  const mean = (y: Float64Array) => y.subarray(first, to).reduce((a, b) => a + b, 0) / (to - first)
+  const [volts, amps] = [channels['voltage']!.subarray(first, to), channels['current']!.subarray(first, to)]
+  const [thrust, speed] = [mean(channels['thrust']!), mean(channels['speed']!)]
+  const torque = mean(channels['forceA']!) * s.armA + mean(channels['forceB']!) * s.armB
+  const electricalPower = volts.reduce((sum, v, i) => sum + v * amps[i]!, 0) / volts.length
+  const shaftPower = torque * speed
+  return {
+    setpoint: mean(channels['setpoint']!), start, end, n: to - first, thrust, torque, speed, voltage: mean(channels['voltage']!), current: mean(channels['current']!),
+    electricalPower, shaftPower, efficiency: shaftPower / electricalPower, thrustPerWatt: thrust / electricalPower,
+    ...(s.diskArea === undefined ? {} : { figureOfMerit: thrust ** 1.5 / (Math.sqrt(2 * s.density * s.diskArea) * shaftPower) }),
+    ...(channels['temperature'] ? { temperature: mean(channels['temperature']) } : {}),
+    ...(channels['vibration'] ? { oncePerTurn: oncePerTurn(t, channels['speed']!, channels['vibration'], first, to) } : {}),
+  }
+}
+
+/**
+ * Amplitude of what comes once a turn, m/s²: the vibration taken with the turning angle itself, so that a speed that wanders
+ * a little does not blur it. Null where a turn has fewer than four samples.
+ */
+export function oncePerTurn(t: Float64Array, speed: Float64Array, vibration: Float64Array, from: number, to: number): number | null {
+  let [angle, re, im, fastest, longest] = [0, 0, 0, 0, 0]
+  const mean = vibration.subarray(from, to).reduce((a, b) => a + b, 0) / (to - from)
+  for (let i = from; i < to; i++) {
+    if (i > from) {
+      const dt = t[i]! - t[i - 1]!
+      angle += (dt * (speed[i]! + speed[i - 1]!)) / 2
+      if (dt > longest) longest = dt
+    }
+    if (Math.abs(speed[i]!) > fastest) fastest = Math.abs(speed[i]!)
+    re += (vibration[i]! - mean) * Math.cos(angle)
+    im += (vibration[i]! - mean) * Math.sin(angle)
+  }
+  return fastest * longest > Math.PI / 2 ? null : (2 * Math.hypot(re, im)) / (to - from)
+}
+
+/** Each limited quantity at the next set-point, by a polynomial of at most the second degree through the points so far. */
+export function projected(points: readonly { x: number; y: number }[], at: number): number {
+  const degree = Math.min(2, points.length - 1)
+  const scale = Math.max(...points.map(p => Math.abs(p.x)), Math.abs(at)) || 1
+  const row = (x: number) => Array.from({ length: degree + 1 }, (_, k) => (x / scale) ** k)
+  const { coefficients } = leastSquares(points.map(p => row(p.x)), Float64Array.from(points, p => p.y))
+  return row(at).reduce((sum, v, k) => sum + v * coefficients[k]!, 0)
+}
+
+function projectionOf(points: SpinPoint[], { limits, nextSetpoint }: SpinSettings): ResultTable | null {
+  if (!limits || nextSetpoint === undefined) return null
+  const rows = limitedOf(limits).flatMap(([quantity, limit]) => {
+    const known = points.filter(p => typeof p[quantity] === 'number')
+    if (known.length === 0) return []
+    const predicted = projected(known.map(p => ({ x: p.setpoint, y: p[quantity] as number })), nextSetpoint)
+    return [{ quantity, predicted, limit, ok: predicted <= limit ? 1 : 0, unit: POINT_UNITS[quantity]! }]
+  })
+  return { columns: { quantity: rows.map(r => r.quantity), predicted: rows.map(r => r.predicted), limit: rows.map(r => r.limit), ok: rows.map(r => r.ok), unit: rows.map(r => r.unit) }, units: { quantity: '', predicted: '', limit: '', ok: '1', unit: '' } }
+}
+
+/**
+ * Constants of the motor from all its points: set-point times supply over current and speed gives resistance and volts a
+ * speed, torque over current gives torque a current and what turns it idle. Null below three points.
+ */
+function motorOf(points: SpinPoint[]): ResultTable | null {
+  if (points.length < 3) return null
+  try {
+    const volts = leastSquares(points.map(p => [p.current, p.speed]), Float64Array.from(points, p => p.setpoint * p.voltage))
+    const torque = leastSquares(points.map(p => [1, p.current]), Float64Array.from(points, p => p.torque))
+    const [drag, perAmp] = [torque.coefficients[0]!, torque.coefficients[1]!]
+    const rows = [
+      { constant: 'winding resistance', value: volts.coefficients[0]!, unit: 'ohm' },
+      { constant: 'voltage by speed', value: volts.coefficients[1]!, unit: 'V·s/rad' },
+      { constant: 'torque by current', value: perAmp, unit: 'N·m/A' },
+      { constant: 'current when idle', value: -drag / perAmp, unit: 'A' },
+    ]
+    return tableOf(rows, { constant: '', value: '', unit: '' })
+  } catch (e) {
+    // Points that do not differ determine nothing.
+    if (e instanceof HypometError) return null
+    throw e
+  }
+}
+
+function warningsOf(points: SpinPoint[], projection: ResultTable | null, { limits }: SpinSettings): Warning[] {
+  const over = limits ? limitedOf(limits).filter(([quantity, limit]) => points.some(p => typeof p[quantity] === 'number' && (p[quantity] as number) > limit)) : []
+  const ahead = projection ? projection.columns['quantity']!.filter((_, i) => projection.columns['ok']![i] === 0) : []
+  return [
+    ...(over.length > 0 ? [{ code: 'limit-exceeded', message: `Beyond its limit at a set-point: ${over.map(o => NAMES[o[0]]).join(', ')}.` }] : []),
+    ...(ahead.length > 0 ? [{ code: 'limit-projected', message: `The next set-point is projected beyond its limit: ${ahead.map(q => NAMES[q as LimitedQuantity]).join(', ')}. Do not command it before that is settled.` }] : []),
+  ]
+}

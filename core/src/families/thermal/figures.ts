@@ -1,0 +1,50 @@
+import type { FigureOutline } from '../../method/define'
+import { handlesOf, thinned, type Figure } from '../../method/figure'
+import type { ThermalSettings } from './index'
+
+/** The approach is drawn on so many time constants, and the derating this far around the ambient, K. */
+const [AHEAD, AROUND] = [4, 40]
+
+export const thermalFigures: Record<string, FigureOutline<ThermalSettings>> = {
+  approach: {
+    title: 'Approach',
+    draw({ traces, results }, s): Figure {
+      const { t, temperature } = traces as { t: Float64Array; temperature: Float64Array }
+      const [steady, start, tau] = ['steadyTemperature', 'startTemperature', 'timeConstant'].map(k => results[k]!.value!) as [number, number, number]
+      const U = (results['steadyTemperature']!.u ?? 0) * (results['steadyTemperature']!.k ?? 2)
+      const until = Math.max(t.at(-1)!, s.window[0] + AHEAD * Math.min(tau, 2 * (s.window[1] - s.window[0])))
+      const x = Array.from({ length: 80 }, (_, i) => s.window[0] + ((until - s.window[0]) * i) / 79)
+      const fit = (end: number) => x.map(v => end - (end - start) * Math.exp(-(v - s.window[0]) / tau))
+      return {
+        x: { label: 'Time', kind: 'time' }, y: { label: 'Temperature', kind: 'temperature' },
+        series: [
+          { name: 'Measured', style: 'measured', ...thinned(t, temperature) }, { name: 'Approach', style: 'predicted', x, y: fit(steady) },
+          ...(U > 0 ? [{ name: 'Steady + U', style: 'fit' as const, x: [x[0]!, until], y: [steady + U, steady + U] }, { name: 'Steady − U', style: 'fit' as const, x: [x[0]!, until], y: [steady - U, steady - U] }] : []),
+        ],
+        lines: [{ axis: 'y', value: s.limit, label: 'limit' }, { axis: 'y', value: s.ambient, label: 'ambient' }],
+        bands: [{ from: s.window[0], to: s.window[1], label: 'approach' }], handles: handlesOf('window', 'Approach', s.window),
+      }
+    },
+  },
+  derating: {
+    title: 'Derating with the ambient',
+    draw({ results }, s): Figure | null {
+      const [power, steady] = [results['power']?.value, results['steadyTemperature']?.value]
+      if (power == null || steady == null || !(steady > s.ambient)) return null
+      const allowed = (ambient: number) => Math.max(0, (power * (s.limit - ambient)) / (steady - s.ambient))
+      const x = Array.from({ length: 41 }, (_, i) => s.ambient - AROUND + (i / 40) * (s.limit - s.ambient + AROUND))
+      return {
+        x: { label: 'Ambient', kind: 'temperature' }, y: { label: 'Allowed power', kind: 'power' },
+        series: [{ name: 'Allowed', style: 'fit', x, y: x.map(allowed) }, { name: 'In this test', style: 'points', x: [s.ambient], y: [power] }],
+        lines: [{ axis: 'x', value: s.ambient, label: 'ambient of the test' }],
+      }
+    },
+  },
+  power: {
+    title: 'Power',
+    draw({ traces }, s): Figure | null {
+      const { t, power } = traces
+      return t && power ? { x: { label: 'Time', kind: 'time' }, y: { label: 'Power', kind: 'power' }, series: [{ name: 'Power', style: 'measured', ...thinned(t, power) }], lines: [], bands: [{ from: s.window[0], to: s.window[1], label: 'approach' }] } : null
+    },
+  },
+}

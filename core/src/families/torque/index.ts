@@ -1,0 +1,43 @@
+import * as z from 'zod'
+import { defineFamily } from '../../method/define'
+import { quantity, timeWindow } from '../../method/settings'
+import { carryOnTorque } from './carryOn'
+import { torqueFigures } from './figures'
+import { proposeTorque, torquePlan, torquePlanning } from './plan'
+import { reduceTorque } from './reduce'
+import { torqueSpecimen } from './specimen'
+
+const settings = z.object({
+  offset: quantity('angle', { title: 'Yield offset', positive: true }),
+  requiredTorque: quantity('torque', { title: 'Required torque', positive: true }),
+  outcome: z.enum(['article', 'no-failure', 'fixture']).default('article').meta({ title: 'What ended the test' }),
+  zeroStart: timeWindow('Zero at the start').optional(),
+})
+
+export type TorqueSettings = z.output<typeof settings>
+
+/** Twist of shafts, joints and couplings to yield and break. */
+export const torque = defineFamily({
+  id: 'torque',
+  title: 'Torque',
+  purpose: 'Torsional stiffness, offset yield and break against the torque that is asked',
+  version: '1.0.0',
+  roles: { t: { label: 'Time', kind: 'time', optional: true }, torque: { label: 'Torque', kind: 'torque' }, twist: { label: 'Twist', kind: 'angle' } },
+  settings,
+  results: {
+    ultimateTorque: { label: 'Ultimate torque', kind: 'torque', limited: 'atLeast', how: 'The largest reading; at least that unless the article ended the test.' },
+    yieldTorque: { label: 'Yield torque', kind: 'torque', limited: 'atLeast', how: 'Where the curve first crosses its elastic line moved by the offset, past half of the largest torque.' },
+    stiffness: { label: 'Torsional stiffness', kind: 'torsionalStiffness', limited: 'atLeast', how: 'Least squares of torque on twist, 20 to 50 % of the largest torque, way up.' },
+    factor: { label: 'Torque factor', kind: 'ratio', limited: 'atLeast', how: 'Ultimate torque over the required one.' },
+    twistAtPeak: { label: 'Twist at the largest torque', kind: 'angle', how: 'Twist read there.' },
+    energyToPeak: { label: 'Energy to the peak', kind: 'energy', limited: 'atLeast', how: 'Area under torque over twist up to there.' },
+  },
+  reduce: reduceTorque,
+  propose: proposeTorque,
+  figures: torqueFigures,
+  ownOfRecord: ['zeroStart', 'outcome'],
+  links: { offset: 'window' },
+  set: { results: ['ultimateTorque', 'yieldTorque', 'stiffness'] },
+  carryOn: carryOnTorque,
+  stages: { curves: { torqueTwist: { title: 'Torque over twist', x: { label: 'Twist', kind: 'angle' }, y: { label: 'Torque', kind: 'torque' } } }, plan: torquePlan, planning: torquePlanning, specimen: torqueSpecimen },
+})

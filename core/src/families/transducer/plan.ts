@@ -1,0 +1,46 @@
+import * as z from 'zod'
+import type { ProposedFrom, Table } from '../../method/define'
+import { quantity } from '../../method/settings'
+import { planSchema } from '../../plan/plan'
+import type { Planning } from '../../plan/planning'
+import { circuitField } from './circuitField'
+
+export const BUILD_STEPS = ['bare', 'bonded', 'potted'] as const
+
+const own = {
+  kind: z.enum(['sweep', 'beam']).default('sweep').meta({ title: 'What is read' }),
+  step: z.enum(BUILD_STEPS).optional().meta({ title: 'Step of the build' }),
+  model: circuitField,
+  distance: quantity('length', { title: 'Hydrophone at', positive: true }).optional(),
+}
+
+export const transducerPlan = planSchema(own, ['direct'])
+export type TransducerPlan = z.output<typeof transducerPlan>
+
+export const transducerPlanning: Planning<TransducerPlan> = {
+  loadings: ['direct'],
+  needed: [{ role: 'magnitude', label: 'Impedance', kind: 'resistance' }, { role: 'phase', label: 'Phase', kind: 'angle' }],
+  read: { role: 'magnitude', kind: 'resistance' },
+  readBy: {},
+  own: z.object(own),
+  setUp: [{ key: 'set-up:0', text: 'Cable open and shorted for its own capacity', why: 'A cable counts as element.' }],
+}
+
+/** What was read tells itself by its columns; the model's circuit as planned. */
+export function proposeTransducer({ plan, table: { channels } }: ProposedFrom<TransducerPlan>): Record<string, unknown> {
+  const kind = channels['angle'] && channels['level'] && !channels['frequency'] ? 'beam' : 'sweep'
+  return { kind, ...(kind === 'sweep' && plan?.model ? { model: plan.model } : {}) }
+}
+
+const MOST_ROWS = 4000
+
+/** A run that sweeps as rows: where it stood at a frequency, no more of them than can be told apart. */
+export function rowsFromSweep(table: Table): Table {
+  const { t, channels, units } = table
+  const f = channels['frequency']
+  if (!f || t.length === 0) return table
+  const up = Array.from(f.keys()).filter(i => f[i]! > 0 && (i === 0 || f[i]! > f[i - 1]!))
+  const stride = Math.max(1, Math.ceil(up.length / MOST_ROWS))
+  const rows = up.filter((_, k) => k % stride === 0)
+  return { t: new Float64Array(0), units, channels: Object.fromEntries(Object.entries(channels).map(([role, y]) => [role, Float64Array.from(rows, i => y[i]!)])) }
+}

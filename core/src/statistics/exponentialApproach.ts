@@ -1,0 +1,119 @@
+import { HypometError } from '../error'
+
+export interface Approach {
+  /** Value it tends to, and value at the first sample of time. */
+  steady: number
+  start: number
+  timeConstant: number
+  /** Standard errors of the three, as if samples scattered alone. */
+  errors: { steady: number; start: number; timeConstant: number }
+  residualSd: number
+}
+
+/** Where the search for a time constant begins and ends, in spans of the record. */
+const [SHORTEST, LONGEST] = [1e-3, 1e3]
+const TRIALS = 60
+const MOST_STEPS = 60
+
+/**
+ * Least squares of y = T∞ − (T∞ − T₀)·e^(−(t − t₁)/τ). The two temperatures are linear once τ is chosen: trial time
+ * constants first, then Gauss–Newton on all three from the best.
+ *
+ * @param t  rising, s; the first is t₁
+ * @throws HypometError `data-range` below four samples, or where nothing approaches anything
+ * @source Golub & Pereyra (1973), separable least squares
+ * @example exponentialApproach([0, 1, 2, 3], [0, .6321, .8647, .9502]) // steady 1, timeConstant 1
+ */
+export function exponentialApproach(t: Float64Array, y: Float64Array): Approach {
+  const n = t.length
+  if (n < 4) throw new HypometError('data-range', 'An approach needs at least four samples.')
+  const x = t.map(v => v - t[0]!)
+  const span = x[n - 1]!
+  let best = { tau: NaN, rss: Infinity, steady: NaN, start: NaN }
+  for (let i = 0; i <= TRIALS; i++) {
+    const tau = span * SHORTEST * (LONGEST / SHORTEST) ** (i / TRIALS)
+    const found = linearPart(x, y, tau)
+    if (found.rss < best.rss) best = { tau, ...found }
+  }
+  if (!Number.isFinite(best.rss)) throw new HypometError('data-range', 'Nothing approaches a steady value here.')
+  return refined(x, y, [best.steady, best.start, best.tau])
+}
+
+/** T∞ and T₀ for a time constant: y = T∞ + (T₀ − T∞)·e, a line over e. */
+function linearPart(x: Float64Array, y: Float64Array, tau: number): { steady: number; start: number; rss: number } {
+  const n = x.length
+  let [me, my] = [0, 0]
+  const e = x.map(v => Math.exp(-v / tau))
+  for (let i = 0; i < n; i++) {
+    me += e[i]!
+    my += y[i]!
+  }
+  me /= n
+  my /= n
+  let [see, sey, syy] = [0, 0, 0]
+  for (let i = 0; i < n; i++) {
+    const [de, dy] = [e[i]! - me, y[i]! - my]
+    see += de * de
+    sey += de * dy
+    syy += dy * dy
+  }
+  const slope = sey / see
+  const steady = my - slope * me
+  return { steady, start: steady + slope, rss: syy - slope * sey }
+}
+
+function refined(x: Float64Array, y: Float64Array, from: [number, number, number]): Approach {
+  let p = from
+  let state = normalEquations(x, y, p)
+  for (let k = 0; k < MOST_STEPS; k++) {
+    const step = solve3(state.A, state.b)
+    if (!step.every(Number.isFinite)) throw new HypometError('data-range', 'Nothing approaches a steady value here.')
+    // Half steps where a whole one would lead away.
+    let [scale, next, tried] = [1, p, state]
+    do {
+      next = p.map((v, i) => v + scale * step[i]!) as [number, number, number]
+      tried = next[2] > 0 ? normalEquations(x, y, next) : { ...state, rss: Infinity }
+      scale /= 2
+    } while (!(tried.rss <= state.rss * (1 + 1e-12)) && scale > 1e-6)
+    if (!(tried.rss <= state.rss * (1 + 1e-12))) break
+    const moved = Math.max(...next.map((v, i) => Math.abs(v - p[i]!) / (Math.abs(v) + 1e-300)))
+    p = next
+    state = tried
+    if (moved < 1e-13) break
+  }
+  const sd = x.length > 3 ? Math.sqrt(state.rss / (x.length - 3)) : NaN
+  const error = (i: number) => sd * Math.sqrt(solve3(state.A, [0, 1, 2].map(j => (j === i ? 1 : 0)) as [number, number, number])[i]!)
+  return { steady: p[0], start: p[1], timeConstant: p[2], residualSd: sd, errors: { steady: error(0), start: error(1), timeConstant: error(2) } }
+}
+
+type Three = [number, number, number]
+
+function normalEquations(x: Float64Array, y: Float64Array, [steady, start, tau]: Three): { A: [Three, Three, Three]; b: Three; rss: number } {
+  let [aa, ab, ac, bb, bc, cc, ra, rb, rc, rss] = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0]
+  for (let i = 0; i < x.length; i++) {
+    const e = Math.exp(-x[i]! / tau)
+    const r = y[i]! - steady - (start - steady) * e
+    const [da, db, dc] = [1 - e, e, ((start - steady) * e * x[i]!) / (tau * tau)]
+    aa += da * da
+    ab += da * db
+    ac += da * dc
+    bb += db * db
+    bc += db * dc
+    cc += dc * dc
+    ra += da * r
+    rb += db * r
+    rc += dc * r
+    rss += r * r
+  }
+  return { A: [[aa, ab, ac], [ab, bb, bc], [ac, bc, cc]], b: [ra, rb, rc], rss }
+}
+
+/** A symmetric system of three, scaled by its diagonal, by Cramer's rule. */
+function solve3(A: [Three, Three, Three], b: Three): Three {
+  const d = [0, 1, 2].map(i => Math.sqrt(A[i]![i]!)) as Three
+  const M = A.map((row, i) => row.map((v, j) => v / (d[i]! * d[j]!))) as [Three, Three, Three]
+  const c = b.map((v, i) => v / d[i]!) as Three
+  const det = (m: [Three, Three, Three]) => m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1]) - m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0]) + m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0])
+  const whole = det(M)
+  return [0, 1, 2].map(k => det(M.map((row, i) => row.map((v, j) => (j === k ? c[i]! : v))) as [Three, Three, Three]) / whole / d[k]!) as Three
+}

@@ -1,0 +1,102 @@
+export type Point = readonly [number, number, number]
+
+/** A turn and a shift: moved = turn·p + shift. */
+export interface RigidMotion {
+  turn: readonly [Point, Point, Point]
+  shift: Point
+  /** rad about its axis. */
+  angle: number
+  /** Root of the mean square of what it leaves. */
+  residual: number
+}
+
+/**
+ * The turn and shift that carry one set of points onto another with the least squares left over, by the largest
+ * eigenvector of the quaternion's matrix.
+ *
+ * @param from, to  the same points before and after, at least three that are not on one line
+ * @returns  null where the points do not determine a turn
+ * @source Horn (1987), Closed-form solution of absolute orientation using unit quaternions
+ */
+export function rigidMotion(from: readonly Point[], to: readonly Point[]): RigidMotion | null {
+  const n = from.length
+  if (n < 3) return null
+  const [a, b] = [centreOf(from), centreOf(to)]
+  const S = [0, 1, 2].map(i => [0, 1, 2].map(j => from.reduce((s, p, k) => s + (p[i]! - a[i]!) * (to[k]![j]! - b[j]!), 0))) as number[][]
+  const [xx, xy, xz, yx, yy, yz, zx, zy, zz] = S.flat() as [number, number, number, number, number, number, number, number, number]
+  if (isOnLine(from, a)) return null
+  const q = largestEigenvector([
+    [xx + yy + zz, yz - zy, zx - xz, xy - yx],
+    [yz - zy, xx - yy - zz, xy + yx, zx + xz],
+    [zx - xz, xy + yx, yy - xx - zz, yz + zy],
+    [xy - yx, zx + xz, yz + zy, zz - xx - yy],
+  ])
+  const [w, x, y, z] = q
+  const turn = [
+    [w * w + x * x - y * y - z * z, 2 * (x * y - w * z), 2 * (x * z + w * y)],
+    [2 * (x * y + w * z), w * w - x * x + y * y - z * z, 2 * (y * z - w * x)],
+    [2 * (x * z - w * y), 2 * (y * z + w * x), w * w - x * x - y * y + z * z],
+  ] as const
+  const turned = rotated(turn, a)
+  const shift: Point = [b[0] - turned[0], b[1] - turned[1], b[2] - turned[2]]
+  const motion = { turn, shift, angle: 2 * Math.atan2(Math.hypot(x, y, z), Math.abs(w)), residual: 0 }
+  const left = from.reduce((s, p, k) => { const m = movedBy(motion, p); return s + (m[0] - to[k]![0]) ** 2 + (m[1] - to[k]![1]) ** 2 + (m[2] - to[k]![2]) ** 2 }, 0)
+  return { ...motion, residual: Math.sqrt(left / n) }
+}
+
+const rotated = (turn: RigidMotion['turn'], p: Point): Point => [0, 1, 2].map(i => turn[i]![0] * p[0] + turn[i]![1] * p[1] + turn[i]![2] * p[2]) as unknown as Point
+
+export const movedBy = ({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point => { const r = rotated(turn, p); return [r[0] + shift[0], r[1] + shift[1], r[2] + shift[2]] }
+
+/** Where a point was before the motion. */
+export function movedBack({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point {
+  const d: Point = [p[0] - shift[0], p[1] - shift[1], p[2] - shift[2]]
+  return [0, 1, 2].map(j => turn[0][j]! * d[0] + turn[1][j]! * d[1] + turn[2][j]! * d[2]) as unknown as Point
+}
+
+const centreOf = (points: readonly Point[]): Point => [0, 1, 2].map(i => points.reduce((s, p) => s + p[i]!, 0) / points.length) as unknown as Point
+
+/** All points within a thousandth of the set's size of one line. */
+function isOnLine(points: readonly Point[], centre: Point): boolean {
+  const d = points.map((p): Point => [p[0] - centre[0], p[1] - centre[1], p[2] - centre[2]])
+  const far = d.reduce((m, v) => (norm(v) > norm(m) ? v : m))
+  const size = norm(far)
+  if (size === 0) return true
+  return d.every(v => norm([v[1] * far[2] - v[2] * far[1], v[2] * far[0] - v[0] * far[2], v[0] * far[1] - v[1] * far[0]]) / size < 1e-3 * size)
+}
+
+const norm = (v: Point): number => Math.hypot(v[0], v[1], v[2])
+
+/** Of a symmetric matrix of four, by Jacobi's turns. @source Golub & Van Loan, Matrix Computations, 8.5 */
+function largestEigenvector(matrix: number[][]): [number, number, number, number] {
+  const A = matrix.map(r => [...r])
+  const V = [0, 1, 2, 3].map(i => [0, 1, 2, 3].map(j => (i === j ? 1 : 0)))
+  for (let sweep = 0; sweep < 30; sweep++) {
+    let off = 0
+    for (let p = 0; p < 3; p++)
+      for (let q = p + 1; q < 4; q++) {
+        off += A[p]![q]! ** 2
+        if (A[p]![q] === 0) continue
+        const theta = (A[q]![q]! - A[p]![p]!) / (2 * A[p]![q]!)
+        const t = Math.sign(theta || 1) / (Math.abs(theta) + Math.sqrt(theta * theta + 1))
+        const c = 1 / Math.sqrt(t * t + 1)
+        const s = t * c
+        for (let k = 0; k < 4; k++) {
+          const [kp, kq] = [A[k]![p]!, A[k]![q]!]
+          A[k]![p] = c * kp - s * kq
+          A[k]![q] = s * kp + c * kq
+        }
+        for (let k = 0; k < 4; k++) {
+          const [pk, qk] = [A[p]![k]!, A[q]![k]!]
+          A[p]![k] = c * pk - s * qk
+          A[q]![k] = s * pk + c * qk
+          const [vp, vq] = [V[k]![p]!, V[k]![q]!]
+          V[k]![p] = c * vp - s * vq
+          V[k]![q] = s * vp + c * vq
+        }
+      }
+    if (off < 1e-300) break
+  }
+  const best = [0, 1, 2, 3].reduce((m, i) => (A[i]![i]! > A[m]![m]! ? i : m), 0)
+  return V.map(r => r[best]!) as [number, number, number, number]
+}
