@@ -65,7 +65,7 @@ export const articles: DemoArticle[] = [
   },
   {
     name: 'Mast shell', family: 'buckling', note: 'Thin steel tube section under axial force and bending, slight inner pressure.', features: ['thin shell', 'welded seam'],
-    revisions: [{ label: 'A', why: 'First section', mass: 118, facts: [['Geometry', 'Radius', q(450, 'mm')], ['Geometry', 'Wall thickness', q(1.2, 'mm')], ['Geometry', 'Length', q(1.8, 'm')], ['Material', 'Steel', 'S355'], ['Process', 'Seam', 'laser, one seam'], ['Other', 'Inner pressure', q(4, 'kPa')]] }],
+    revisions: [{ label: 'A', why: 'First section', mass: 118, facts: [['Geometry', 'Radius', q(450, 'mm')], ['Geometry', 'Wall thickness', q(1, 'mm')], ['Geometry', 'Length', q(1.8, 'm')], ['Material', 'Steel', 'S355'], ['Process', 'Seam', 'laser, one seam'], ['Other', 'Inner pressure', q(4, 'kPa')]] }],
     limits: [{ name: 'Buckling', quantity: 'peakForce', comparator: 'atLeast', level: 'ultimate', entered: q(190, 'kN'), factor: 1.4, source: 'Wind and ice on the upper span' }],
     predictions: [{ revision: 'A', quantity: 'peakForce', entered: q(262, 'kN'), band: percent(6), method: 'hand', source: 'Lower-bound design factor', place: 'Near the seam', mode: 'Diamond buckles' }, { revision: 'A', quantity: 'peakForce', entered: q(418, 'kN'), band: percent(8), method: 'simulation', source: 'Shell model with the scanned shape', place: '0.6 m above the foot', mode: 'One inward dent' }],
   },

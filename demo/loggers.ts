@@ -1,27 +1,12 @@
-import { families, findUnit, simulatedRigOf, simulateMap, STANDARD_GRAVITY, viewPlanOf, type RigBlock } from '@hypomet/core'
+import { simulateMap, STANDARD_GRAVITY } from '@hypomet/core'
+import { benchLoggers } from './benchLoggers'
 import { runners, type DemoSpecimen } from './specimens'
+import { comma, simulate, table, to } from './written'
 
 /* The loggers of the specimens' rigs, each with habits of its own. */
 
-const to = (si: number, unit: string): number => {
-  const { shift, multiply, divide } = findUnit(unit)!
-  return (si * divide) / multiply - shift
-}
-
 /** A crush that is over in milliseconds is simulated a thousand times slower: rigs of water and steel do not matter in it. */
 const SLOWED = 1000
-
-function simulate({ family, plan, truth, seed }: Pick<DemoSpecimen, 'family' | 'plan' | 'truth' | 'seed'>, written: object = plan): RigBlock {
-  const entered = { ...written, channels: plan.channels.map(({ sensor: _, ...c }) => c) }
-  const viewed = viewPlanOf(family, entered, {}, {})
-  const specimen = families[family]!.stages.specimen!
-  const drawn = specimen.draw(viewed.plan, {}, seed) as object
-  return simulatedRigOf(family, viewed, {}, { seed, truth: { ...drawn, ...truth } }).whole(seed).blocks[0]!
-}
-
-type Row = (i: number) => (string | number)[]
-const table = (head: string[], n: number, row: Row, delimiter = ',', from = 0): string => [...head, ...Array.from({ length: n }, (_, i) => row(from + i).join(delimiter))].join('\n') + '\n'
-const comma = (value: number, digits: number) => value.toFixed(digits).replace('.', ',')
 
 /** A fast one, as it would be slow: its clock is set right on writing. */
 function slowed(plan: DemoSpecimen['plan']): object {
@@ -29,7 +14,7 @@ function slowed(plan: DemoSpecimen['plan']): object {
   return { ...plan, ramp: seconds(plan['ramp']), rate: { value: 20, unit: 'Hz' }, rungs: (plan.rungs as { hold: unknown }[]).map(r => ({ ...r, hold: seconds(r.hold) })) }
 }
 
-const LOGGERS: Record<DemoSpecimen['logger'], (s: DemoSpecimen) => string> = {
+const loggers: Record<Exclude<DemoSpecimen['logger'], keyof typeof benchLoggers>, (s: DemoSpecimen) => string> = {
   'pull': s => {
     // The crew pulled on until it broke, whatever the ladder's last rung.
     const { t, channels: { force, displacement } } = simulate(s, { ...s.plan, rungs: (s.plan.rungs as { target: { value: number } }[]).map((r, i) => (i === 2 ? { ...r, target: { ...r.target, value: 46 } } : r)) })
@@ -91,4 +76,4 @@ const LOGGERS: Record<DemoSpecimen['logger'], (s: DemoSpecimen) => string> = {
   },
 }
 
-export const specimenFile = (s: DemoSpecimen): string => LOGGERS[s.logger](s)
+export const specimenFile = (s: DemoSpecimen): string => ({ ...loggers, ...benchLoggers })[s.logger](s)

@@ -1,3 +1,4 @@
+import { benchSpecimens } from './benchSpecimens'
 import { kN, mm, percent, s, type PlannedChannel, type SensorName } from './scenario'
 
 /* Specimens of the other kinds of test: what was planned, how their articles really are, and what ended them. Made up. */
@@ -21,8 +22,8 @@ export interface DemoSpecimen {
   /** How it really is, where it is not drawn. */
   truth?: Record<string, number>
   /** How its logger writes. */
-  logger: 'pull' | 'call-outs' | 'burst' | 'leak' | 'crush' | 'drop' | 'descent' | 'bench' | 'map'
-  end: 'ladder done' | 'article broke'
+  logger: 'pull' | 'call-outs' | 'burst' | 'leak' | 'crush' | 'drop' | 'descent' | 'bench' | 'map' | 'buckling' | 'spin' | 'thermal' | 'torque' | 'vibration' | 'bar' | 'sweep' | 'beam' | 'coupons'
+  end: 'ladder done' | 'article broke' | 'fixture gave way'
   judgement?: { validity: string; cause: string; place: string; mode: string; note: string }
 }
 
@@ -120,4 +121,4 @@ export const runners = {
   'Filled turn': { coefficient: 0.648, dip: 0.02, dipAt: 0.21 },
 }
 
-export const specimens: DemoSpecimen[] = [...strops, ...bags, ...tubes, ...drops, ...canopies, ...valves]
+export const specimens: DemoSpecimen[] = [...strops, ...bags, ...tubes, ...drops, ...canopies, ...valves, ...benchSpecimens]

@@ -9,6 +9,7 @@ export const SENSOR_KINDS: { value: Kind; label: string }[] = [
   { value: 'force', label: 'Force' }, { value: 'length', label: 'Displacement' }, { value: 'strain', label: 'Strain' }, { value: 'pressure', label: 'Pressure' },
   { value: 'acceleration', label: 'Acceleration' }, { value: 'temperature', label: 'Temperature' }, { value: 'torque', label: 'Torque' }, { value: 'angle', label: 'Angle' },
   { value: 'rotation', label: 'Speed of rotation' }, { value: 'velocity', label: 'Velocity' }, { value: 'voltage', label: 'Voltage' }, { value: 'current', label: 'Current' }, { value: 'power', label: 'Power' }, { value: 'volumeFlow', label: 'Flow' }, { value: 'mass', label: 'Mass' }, { value: 'frequency', label: 'Frequency' },
+  { value: 'resistance', label: 'Resistance or impedance' }, { value: 'level', label: 'Level' }, { value: 'ratio', label: 'Share or set-point' },
 ]
 
 const kindOfSensor = (row: Row): Kind | null => (typeof row['kind'] === 'string' && row['kind'] in KINDS ? (row['kind'] as Kind) : null)

@@ -69,12 +69,12 @@ const norm = (v: Point): number => Math.hypot(v[0], v[1], v[2])
 
 /** Of a symmetric matrix of four, by Jacobi's turns. @source Golub & Van Loan, Matrix Computations, 8.5 */
 function largestEigenvector(matrix: number[][]): [number, number, number, number] {
-  const A = matrix.map(r => [...r])
-  const V = [0, 1, 2, 3].map(i => [0, 1, 2, 3].map(j => (i === j ? 1 : 0)))
+  const A: number[][] = matrix.map(r => [...r])
+  const V: number[][] = [0, 1, 2, 3].map(i => [0, 1, 2, 3].map(j => (i === j ? 1 : 0)))
   for (let sweep = 0; sweep < 30; sweep++) {
     let off = 0
     for (let p = 0; p < 3; p++)
-      for (let q = p + 1; q < 4; q++) {
+      for (let q: number = p + 1; q < 4; q++) {
         off += A[p]![q]! ** 2
         if (A[p]![q] === 0) continue
         const theta = (A[q]![q]! - A[p]![p]!) / (2 * A[p]![q]!)
