@@ -19,7 +19,7 @@ const shell: DemoSpecimen = {
     loading: { kind: 'pull', direction: 'compression', path: [{ name: 'Mast shell', capacity: kN(340), cov: 0.08, article: true }, { name: 'Press', capacity: kN(1200), cov: 0.02 }], stiffness: { value: 140, unit: 'kN/mm' } },
     radius: mm(450), thickness: mm(1), length: m(1.8), modulus: GPa(205), poisson: 0.3, density: { value: 7850, unit: 'kg/m³' }, designFactor: 0.54, innerPressure: kPa(4), eccentricity: mm(8), ring: RING,
     rungs: [0, 80, 160, 240, 370, 0].map((f, i) => ({ target: kN(f), hold: s([6, 4, 4, 4, 1, 4][i]!) })), ramp: of('kN/s')(8), rate: hertz(10), hazards: { spring: { controls: ['screen', 'distance'] } }, signOff,
-    channels: [channel('force', 'Axial force', 'force', 'cellMast', { checkValue: kN(50) }), channel('moment', 'Moment at the head', 'torque', 'momentCell', { expected: of('kN·m')(2.9), checkValue: Nm(500) }), channel('pressure', 'Inner pressure', 'pressure', 'pressure', { expected: kPa(4), checkValue: kPa(4) }), channel('deflection', 'Shortening', 'length', 'dial', { expected: mm(2.4), checkValue: mm(5) }), ...RING.map((g, i) => channel(g.channel, `Dent gauge ${i + 1}`, 'length', 'dent', { expected: mm(1), checkValue: mm(1), place: `${24 * i}° around` }))],
+    channels: [channel('force', 'Axial force', 'force', 'cellMast', { checkValue: kN(50) }), channel('moment', 'Moment at the head', 'torque', 'momentCell', { expected: of('kN·m')(2.9), checkValue: Nm(500) }), channel('pressure', 'Inner pressure', 'pressure', 'pressure', { expected: kPa(4), checkValue: kPa(4) }), channel('deflection', 'Shortening', 'length', 'dial', { expected: mm(2.4), checkValue: mm(5) }), ...RING.map((g, i) => channel(g.channel, `Dent gauge ${i + 1}`, 'length', `dent${i + 1}`, { expected: mm(1), checkValue: mm(1), place: `${24 * i}° around` }))],
   },
   file: 'mast-shell.csv', seed: 91, truth: { strength: 341_000, critical: 362_000, dent: 6e-5 }, logger: 'buckling', end: 'article broke', judgement: judged('0.6 m above the foot', 'Inward dents, six around', 'Between the lower bound and the scanned model.'),
 }
@@ -28,10 +28,11 @@ const shell: DemoSpecimen = {
 const drive: DemoSpecimen = {
   article: 'Sway-damping fan drive', revision: 'A', family: 'spin', title: 'Set-points up to 90 %', fixture: 'Thrust bench, cage', method: 'Set-points of 10 s', cost: 640, inDays: -3,
   plan: {
-    loading: { kind: 'setpoints', fullSpeed: of('rpm')(3000), fullThrust: { value: 103, unit: 'N' }, fullPower: watt(2000), supplyVoltage: volt(48), currentLimit: amp(45), rotorInertia: 0.021, diameter: mm(560), largestStep: 0.2 },
+    loading: { kind: 'setpoints', fullSpeed: of('rpm')(3000), fullThrust: { value: 103, unit: 'N' }, fullPower: watt(2000), supplyVoltage: volt(48), currentLimit: amp(42), rotorInertia: 0.021, diameter: mm(560), largestStep: 0.2 },
     armA: mm(120), armB: mm(120), diskArea: of('m²')(0.246), temperatureLimit: degC(110), powerLimit: watt(1900),
     rungs: [0, 0.2, 0.4, 0.6, 0.75, 0.9, 1, 0].map((v, i) => ({ target: v, hold: s(i === 7 ? 4 : 10), ...(i === 6 ? { decision: true } : {}) })), ramp: s(4), rate: hertz(200), hazards: { rotating: { controls: ['loose', 'screen'] } }, signOff,
-    channels: [channel('setpoint', 'Set-point', 'ratio', 'controller', { checkValue: percent(20) }), channel('thrust', 'Thrust', 'force', 'thrustCell', { checkValue: of('N')(49.03) }), channel('forceA', 'Torque cell A', 'force', 'armCellA', { expected: of('N')(28), checkValue: of('N')(9.807) }), channel('forceB', 'Torque cell B', 'force', 'armCellB', { expected: of('N')(28), checkValue: of('N')(9.807) }), channel('voltage', 'Supply', 'voltage', 'voltmeter', { expected: volt(48), checkValue: volt(24) }), channel('current', 'Current', 'current', 'shunt', { expected: amp(42), checkValue: amp(10) }), channel('speed', 'Speed', 'rotation', 'tacho', { expected: of('rpm')(3000), checkValue: of('rpm')(600) }), channel('temperature', 'Winding', 'temperature', 'thermocouple', { expected: degC(95) }), channel('vibration', 'Bearing housing', 'acceleration', 'accelerometerFloor', { expected: of('m/s²')(60), checkValue: of('m/s²')(9.81) })],
+    watch: [{ kind: 'next-rung', role: 'current', value: amp(42), action: 'hold', lasts: 3 }, { kind: 'limit', role: 'temperature', value: degC(110), action: 'abort' }],
+    channels: [channel('setpoint', 'Set-point', 'ratio', 'controller', { checkValue: percent(20) }), channel('thrust', 'Thrust', 'force', 'thrustCell', { expected: of('N')(100), checkValue: of('N')(49.03) }), channel('forceA', 'Torque cell A', 'force', 'armCellA', { expected: of('N')(28), checkValue: of('N')(9.807) }), channel('forceB', 'Torque cell B', 'force', 'armCellB', { expected: of('N')(28), checkValue: of('N')(9.807) }), channel('voltage', 'Supply', 'voltage', 'voltmeter', { expected: volt(48), checkValue: volt(24) }), channel('current', 'Current', 'current', 'shunt', { expected: amp(42), checkValue: amp(10) }), channel('speed', 'Speed', 'rotation', 'tacho', { expected: of('rpm')(3000), checkValue: of('rpm')(600) }), channel('temperature', 'Winding', 'temperature', 'thermocouple', { expected: degC(95) }), channel('vibration', 'Bearing housing', 'acceleration', 'accelerometerFloor', { expected: of('m/s²')(60), checkValue: of('m/s²')(9.81) })],
   },
   file: 'fan-drive.csv', seed: 92, truth: { torque: 5.75, thrust: 104, imbalance: 3.1, efficiency: 0.79, heating: 0.12 }, logger: 'spin', end: 'ladder done', judgement: { ...held, note: 'The next set-point would pass the current limit: not commanded.' },
 }
@@ -57,13 +58,13 @@ const shafts = ([[-1, -1, -1], [1, -1, -1], [-1, 1, -1], [1, 1, -1], [-1, -1, 1]
   return {
     article: 'Winch output shaft', revision: `S${i + 1}`, family: 'torque', title: `Shaft S${i + 1} to break`, fixture: 'Torque bench, flange coupling', method: 'Hydraulic arm', cost: 310, inDays: -8,
     plan: {
-      loading: { kind: 'torque', path: [{ name: `Shaft S${i + 1}`, capacity: Nm(2150), ratio: 1, cov: 0.06, article: true }, { name: 'Flange coupling', capacity: Nm(2300), ratio: 1, cov: 0.05 }, { name: 'Arm pin', capacity: Nm(4200), ratio: 1, cov: 0.04 }], stiffness: of('kN·m')(21) },
+      loading: { kind: 'torque', path: [{ name: `Shaft S${i + 1}`, capacity: Nm(2150), ratio: 1, cov: 0.06, article: true }, { name: 'Flange coupling', capacity: Nm(2800), ratio: 1, cov: 0.05 }, { name: 'Arm pin', capacity: Nm(4200), ratio: 1, cov: 0.04 }], stiffness: of('kN·m')(21) },
       requiredTorque: Nm(1450), offset: of('°')(0.25),
       rungs: [0, 600, 1200, 2460, 0].map((v, k) => ({ target: Nm(v), hold: s([6, 4, 4, 1, 4][k]!) })), ramp: of('N·m/s')(60), rate: hertz(10), hazards: { wound: { controls: ['screen', 'distance'] } }, signOff,
       channels: [channel('torque', 'Torque at the arm', 'torque', 'torqueCell', { checkValue: Nm(500) }), channel('twist', 'Twist over the gauge length', 'angle', 'encoder', { expected: of('°')(9), checkValue: of('°')(5) })],
     },
     file: `shaft-${i + 1}.csv`, seed: 101 + i, truth: { ultimate: Math.min(ultimate, COUPLING), yield: 0.815 * ultimate + 20 * steel, stiffness: 21_000 * (1 + 0.004 * steel) }, logger: 'torque', end: byCoupling ? 'fixture gave way' : 'article broke',
-    judgement: byCoupling ? { validity: 'valid-with-remarks', cause: 'fixture', place: 'Flange coupling', mode: 'Bolts sheared', note: 'The coupling is the weakest link now: the shaft carried at least that.' } : judged('Fillet', 'Twist, then a turned fracture'),
+    judgement: byCoupling ? { validity: 'valid-with-remarks', cause: 'fixture', place: 'Flange coupling', mode: 'Bolts sheared', note: 'The coupling carried 2.3 kN·m, not the 2.8 of its sheet: it is the weakest link now, and the shaft carried at least that.' } : judged('Fillet', 'Twist, then a turned fracture'),
   }
 })
 
@@ -74,7 +75,7 @@ const cabinet = (title: string, file: string, seed: number, truth: Record<string
     loading: { kind: 'shaker', breakpoints: [{ frequency: hertz(5), density: of('g²/Hz')(0.004) }, { frequency: hertz(200), density: of('g²/Hz')(0.004) }], articleMass: of('kg')(34), fixtureMass: of('kg')(11), armatureMass: of('kg')(9), forceRating: kN(8), travel: mm(50) },
     minFrequency: hertz(32), bandFrom: hertz(10), bandTo: hertz(160), ...(before ? { before: [{ frequency: hertz(35.4), damping: 0.024 }, { frequency: hertz(96), damping: 0.018 }] } : {}), shapes: [{ frequency: hertz(36), values: [1, 0.866, 0.5] }, { frequency: hertz(99), values: [1, 0, -1] }],
     rungs: [{ target: of('m/s²')(0), hold: s(1) }, { target: of('m/s²')(9.8), hold: s(48) }, { target: of('m/s²')(0), hold: s(1) }], ramp: s(1), rate: hertz(512), hazards: { shaking: { controls: ['distance'] }, noise: { controls: ['ears'] } }, signOff,
-    channels: [channel('drive', 'Base plate', 'acceleration', 'accelerometerFloor', { expected: of('m/s²')(30), checkValue: of('m/s²')(9.81) }), ...(['Cabinet top', 'Cabinet middle', 'Cabinet foot'] as const).map((label, i) => channel(['response', 'middle', 'foot'][i]!, label, 'acceleration', 'accelerometerCabinet', { x: m(1.2 - 0.4 * i), expected: of('m/s²')(80), checkValue: of('m/s²')(9.81) }))],
+    channels: [channel('drive', 'Base plate', 'acceleration', 'accelerometerFloor', { expected: of('m/s²')(30), checkValue: of('m/s²')(9.81) }), ...(['Cabinet top', 'Cabinet middle', 'Cabinet foot'] as const).map((label, i) => channel(['response', 'middle', 'foot'][i]!, label, 'acceleration', (['accelerometerTop', 'accelerometerMiddle', 'accelerometerFoot'] as const)[i]!, { x: m(1.2 - 0.4 * i), expected: of('m/s²')(80), checkValue: of('m/s²')(9.81) }))],
   },
   file, seed, truth, logger: 'vibration', end: 'ladder done', judgement: before ? judged('Bracket', 'Bolts lost their preload', 'Found by its signature: 16 % lower than before.') : held,
 })
@@ -99,7 +100,7 @@ const sweep = (step: 'bare' | 'bonded' | 'potted', title: string, file: string, 
   article: 'Rope inspection probe', revision: 'A', family: 'transducer', title, fixture: 'Hung on two threads', method: 'Impedance sweep, 1 to 80 kHz', cost: 40, inDays: -11,
   plan: {
     loading: direct('frequency', 'Frequency', 'frequency'), kind: 'sweep', step, model: step === 'bare' ? { ...MODEL, R1: of('ohm')(62) } : MODEL,
-    rungs: [1, 80].map(f => ({ target: kHz(f), hold: s(1) })), ramp: s(60), rate: hertz(10), hazards: { energy: { controls: ['distance'] } }, signOff,
+    rungs: [0, 1, 80].map(f => ({ target: kHz(f), hold: s(1) })), ramp: s(60), rate: hertz(10), hazards: { energy: { controls: ['distance'] } }, signOff,
     channels: [channel('magnitude', 'Impedance', 'resistance', 'analyser', { expected: of('kohm')(60), checkValue: of('ohm')(1000) }), channel('phase', 'Phase', 'angle', 'analyserPhase', { expected: of('°')(90), checkValue: of('°')(45) })],
   },
   file, seed: 111, truth, logger: 'sweep', end: 'ladder done', judgement: { ...held, note },
@@ -109,7 +110,7 @@ const probes: DemoSpecimen[] = [
   sweep('potted', 'Potted, with its cable', 'probe-potted.csv', { R1: 245, L1: 0.0199, C1: 0.79e-9, C0: 3.6e-9, loss: 0.006 }, 'Coupling low: is it the element, the backing or the cable?'),
   {
     article: 'Rope inspection probe', revision: 'A', family: 'transducer', title: 'Beam at 40 kHz', fixture: 'Tank, turntable', method: 'Pulses of 12 cycles, 1 m', cost: 160, inDays: -10,
-    plan: { loading: direct('angle', 'Angle of the table', 'angle'), kind: 'beam', distance: m(1), rungs: [-90, 90].map(a => ({ target: of('°')(a), hold: s(1) })), ramp: s(60), rate: hertz(2), hazards: { energy: { controls: ['distance'] } }, signOff, channels: [channel('level', 'Hydrophone', 'level', 'hydrophone', { expected: of('dB')(140), checkValue: of('dB')(94) })] },
+    plan: { loading: direct('angle', 'Angle of the table', 'angle'), kind: 'beam', distance: m(1), rungs: [0, 180, 0].map(a => ({ target: of('°')(a), hold: s(1) })), ramp: s(60), rate: hertz(2), hazards: { energy: { controls: ['distance'] } }, signOff, channels: [channel('level', 'Hydrophone', 'level', 'hydrophone', { expected: of('dB')(140), checkValue: of('dB')(94) })] },
     file: 'probe-beam.csv', seed: 112, logger: 'beam', end: 'ladder done', judgement: held,
   },
 ]

@@ -11,7 +11,7 @@ import { staticArticles } from './stages'
  * it one of a second, faster logger with a clock of its own.
  */
 export function demoFiles(): Record<string, string> {
-  return { 'hanger-arm-a.csv': hiredRig(record('A')), 'hanger-arm-b.csv': ownLogger(record('B')), 'hanger-arm-b-fast.csv': fastLogger(record('B')), ...stageFiles(), ...Object.fromEntries(specimens.map(s => [s.file, specimenFile(s)])) }
+  return { 'hanger-arm-a.csv': hiredRig(record('A')), 'hanger-arm-b.csv': ownLogger(record('B')), 'hanger-arm-b-fast.csv': fastLogger(record('B')), ...stageFiles(), 'platform-targets.csv': platformTargets(), ...Object.fromEntries(specimens.map(s => [s.file, specimenFile(s)])) }
 }
 
 type Written = { rungs: readonly object[]; channels: readonly { sensor: unknown }[] }
@@ -36,6 +36,33 @@ function stageFiles(): Record<string, string> {
     const rows = t.map((time, i) => [time.toFixed(2), channels['load']![i]!.toFixed(1), to(channels['deflection']![i]!, 'mm').toFixed(3)].join(','))
     return [[a.test.file, [`Varnholt bench logger, ${a.name}`, 'Time [s],Load [N],Deflection [mm]', ...rows].join('\n') + '\n']]
   }))
+}
+
+/** Targets on the platform’s beam and on its brackets, a picture every two seconds. */
+const CAMERA = { every: 2, seed: 20267, noise: 15e-6, brackets: 0.06, turn: 0.0004, span: 3 }
+
+/** What the cameras saw of the platform: the beam sags between brackets that sag a little themselves. */
+function platformTargets(): string {
+  const platform = staticArticles.find(a => a.name === 'Service platform beam')!
+  const { t, channels } = simulate(platform.test.plan, platform.properties, (platform.test as { seed: number }).seed)
+  const random = new SeededRandom(CAMERA.seed)
+  const sag = channels['deflection']!
+  const rest = sag.slice(0, 20).reduce((a, b) => a + b, 0) / 20
+  const holders = [0, CAMERA.span].flatMap((x, side) => [-0.15, 0, 0.15].map((y, i) => ({ name: `Bracket${side * 3 + i + 1}`, x: x + (i === 1 ? -0.05 : 0), y, isBeam: false })))
+  const beam = Array.from({ length: 9 }, (_, i) => 0.3 + 0.3 * i).flatMap((x, i) => [{ name: `L${i + 1}`, x, y: 0.04, isBeam: true }, { name: `R${i + 1}`, x, y: -0.04, isBeam: true }])
+  const all = [...holders, ...beam]
+  const rows: string[] = []
+  for (let i = 0; i < t.length; i++) {
+    if (i > 0 && Math.floor(t[i]! / CAMERA.every) === Math.floor(t[i - 1]! / CAMERA.every)) continue
+    const d = sag[i]! - rest
+    const cells = all.flatMap(({ x, y, isBeam }) => {
+      const bent = isBeam ? -(1 - CAMERA.brackets) * d * Math.sin((Math.PI * x) / CAMERA.span) + 0.02 * d * (y / 0.04) * Math.sin((Math.PI * x) / CAMERA.span) : 0
+      const turned = CAMERA.turn * (d / 0.02) * (x - CAMERA.span / 2)
+      return [x, y, bent - CAMERA.brackets * d + turned].map(v => (1000 * (v + CAMERA.noise * random.normal())).toFixed(3))
+    })
+    rows.push([t[i]!.toFixed(2), ...cells].join(','))
+  }
+  return ['Two cameras over the platform', ['Time [s]', ...all.flatMap(a => ['x', 'y', 'z'].map(axis => `${a.name} ${axis} [mm]`))].join(','), ...rows].join('\n') + '\n'
 }
 
 const to = (si: number, unit: string): number => {

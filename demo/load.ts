@@ -174,6 +174,7 @@ async function addStaticArticle(api: Client, books: Books, folder: string, { cam
   await makeReady(api, testId)
   if (!('file' in test)) return
   await importFile(api, testId, join(folder, test.file), test.file, test.end)
+  if ('targets' in test) await importFile(api, testId, join(folder, test.targets), test.targets, '', { joins: await mainOf(api, testId), clockOffset: 0 })
   if (stage === 'judge') await api.post(`/api/tests/${testId}/reduce`, { settings: null, keep: true })
 }
 
@@ -211,12 +212,13 @@ async function makeReady(api: Client, testId: number, { half = false } = {}): Pr
   for (const item of ready.filter(i => i.sign && i.state === 'open')) await mark(item.key, { state: 'done' }, people.find(p => p.role === item.sign)?.name)
 }
 
+const mainOf = async (api: Client, testId: number): Promise<number> => (await api.get<{ datasets: { id: number }[] }>(`/api/tests/${testId}`)).datasets[0]!.id
+
 type Joined = { file: string; clockOffset: number; twin: { of: string; column: string; tolerance: number } }
 
 /** The file of a second logger of the same run, and the pair of channels that ought to agree. */
 async function joinRecord(api: Client, testId: number, folder: string, { file, clockOffset, twin }: Joined): Promise<void> {
-  const { datasets } = await api.get<{ datasets: { id: number }[] }>(`/api/tests/${testId}`)
-  const main = datasets[0]!.id
+  const main = await mainOf(api, testId)
   await importFile(api, testId, join(folder, file), file, '', { joins: main, clockOffset })
   const { channels } = await api.get<{ channels: { id: number; role: string; name: string }[] }>(`/api/datasets/${main}`)
   await api.post(`/api/datasets/${main}/pairs`, { a: channels.find(c => c.role === twin.of)!.id, b: channels.find(c => c.name === twin.column)!.id, tolerance: twin.tolerance })

@@ -24,6 +24,9 @@ export const limits = [
 ] as const
 
 /** Sensors by a short name, as the plans refer to them. */
+/** Fifteen alike around the mast shell. */
+const dents = Object.fromEntries(Array.from({ length: 15 }, (_, i) => [`dent${i + 1}`, { name: `Dent gauge G-${i + 1}`, kind: 'length', serial: `G-${i + 1}`, fullScale: mm(5), calibrationU: mm(0.004), linearity: percent(0.2), place: 'Hired press' }])) as Record<`dent${number}`, { name: string; kind: string; serial: string; fullScale: { value: number; unit: string }; calibrationU: { value: number; unit: string }; linearity: { value: number; unit: string }; place: string }>
+
 export const sensors = {
   cellHired: { name: 'Load cell LC-11 (hired)', kind: 'force', serial: '11-0482', fullScale: { value: 2000, unit: 'lbf' }, sensitivity: '2.998 mV/V', calibrationU: { value: 6, unit: 'lbf' }, linearity: percent(0.1), hysteresis: percent(0.08), repeatability: percent(0.05), place: 'Hire bay' },
   cell: { name: 'Load cell LC-04', kind: 'force', serial: '04-1177', fullScale: kN(10), sensitivity: '2.004 mV/V', calibrationU: { value: 12, unit: 'N' }, linearity: percent(0.05), hysteresis: percent(0.05), repeatability: percent(0.03), place: 'Rig 1' },
@@ -54,7 +57,7 @@ export const sensors = {
   manometer: { name: 'Manometer D-15', kind: 'pressure', serial: 'D15-6', fullScale: { value: 15, unit: 'kPa' }, calibrationU: { value: 0.03, unit: 'kPa' }, linearity: percent(0.1), place: 'Flow bench' },
   cellMast: { name: 'Load cell LC-500 (hired)', kind: 'force', serial: '500-0021', fullScale: kN(500), calibrationU: { value: 250, unit: 'N' }, linearity: percent(0.05), hysteresis: percent(0.05), place: 'Hired press' },
   momentCell: { name: 'Moment bridge B-4', kind: 'torque', serial: 'B4-02', fullScale: { value: 6, unit: 'kN·m' }, calibrationU: { value: 12, unit: 'N·m' }, linearity: percent(0.2), place: 'Hired press' },
-  dent: { name: 'Dent gauges G-1 to G-15', kind: 'length', serial: 'G-1', fullScale: mm(5), calibrationU: mm(0.004), linearity: percent(0.2), place: 'Hired press' },
+  ...dents,
   controller: { name: 'Set-point of the controller', kind: 'ratio', fullScale: percent(120), resolution: percent(0.1), place: 'Thrust bench' },
   thrustCell: { name: 'Thrust cell LC-2', kind: 'force', serial: '02-0415', fullScale: { value: 150, unit: 'N' }, calibrationU: { value: 0.2, unit: 'N' }, linearity: percent(0.05), place: 'Thrust bench' },
   armCellA: { name: 'Torque cell, arm A', kind: 'force', serial: '01-0416', fullScale: { value: 50, unit: 'N' }, calibrationU: { value: 0.06, unit: 'N' }, linearity: percent(0.05), place: 'Thrust bench' },
@@ -63,7 +66,9 @@ export const sensors = {
   shunt: { name: 'Shunt I-60', kind: 'current', serial: 'I60', fullScale: { value: 60, unit: 'A' }, linearity: percent(0.3), place: 'Thrust bench' },
   tacho: { name: 'Speed pick-up N-1', kind: 'rotation', serial: 'N1', fullScale: { value: 4000, unit: 'rpm' }, resolution: { value: 1, unit: 'rpm' }, place: 'Thrust bench' },
   powerMeter: { name: 'Power meter W-1', kind: 'power', serial: 'W1', fullScale: { value: 500, unit: 'W' }, linearity: percent(0.3), place: 'Electronics bench' },
-  accelerometerCabinet: { name: 'Accelerometers A-6 to A-8', kind: 'acceleration', serial: 'A6-7731', fullScale: { value: 250, unit: 'm/s²' }, sensitivity: '19.96 mV/(m/s²)', linearity: percent(0.5), place: 'Shaker' },
+  accelerometerTop: { name: 'Accelerometer A-6', kind: 'acceleration', serial: 'A6-7731', fullScale: { value: 250, unit: 'm/s²' }, sensitivity: '19.96 mV/(m/s²)', linearity: percent(0.5), place: 'Shaker' },
+  accelerometerMiddle: { name: 'Accelerometer A-7', kind: 'acceleration', serial: 'A7-7732', fullScale: { value: 250, unit: 'm/s²' }, sensitivity: '19.96 mV/(m/s²)', linearity: percent(0.5), place: 'Shaker' },
+  accelerometerFoot: { name: 'Accelerometer A-8', kind: 'acceleration', serial: 'A8-7733', fullScale: { value: 250, unit: 'm/s²' }, sensitivity: '19.96 mV/(m/s²)', linearity: percent(0.5), place: 'Shaker' },
   barGauge1: { name: 'Bar gauges E-1', kind: 'strain', fullScale: { value: 3000, unit: 'µε' }, calibrationU: { value: 4, unit: 'µε' }, linearity: percent(0.2), place: 'Bars' },
   barGauge2: { name: 'Bar gauges E-2', kind: 'strain', fullScale: { value: 1500, unit: 'µε' }, calibrationU: { value: 2, unit: 'µε' }, linearity: percent(0.2), place: 'Bars' },
   analyser: { name: 'Impedance analyser Z-1', kind: 'resistance', serial: 'Z1', fullScale: { value: 100, unit: 'kohm' }, linearity: percent(0.1), place: 'Electronics bench' },
@@ -72,7 +77,7 @@ export const sensors = {
   clipGauge: { name: 'Clip gauge X-25', kind: 'strain', serial: 'X25', fullScale: { value: 50_000, unit: 'µε' }, linearity: percent(0.1), place: 'Coupon press' },
 } as const
 
-export type SensorName = keyof typeof sensors
+export type SensorName = keyof typeof sensors | `dent${number}`
 
 const ladder = [0, 0.8, 1.6, 2.4, 3.2, 0, 4.0, 4.8, 5.6, 0]
 

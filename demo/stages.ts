@@ -55,7 +55,7 @@ export const staticArticles = [
         rungs: rungs([0, 0.6, 1.2, 1.8, 2.4, 0, 3, 3.6, 0]).map((r, i) => (i === 5 ? { ...r, support: 'in' } : i === 6 ? { ...r, support: 'out', decision: true } : r)), ramp: s(15), rate: { value: 4, unit: 'Hz' }, capacities: { fixture: kN(6) },
         hazards: { spring: { controls: ['distance'] }, weights: { controls: ['props', 'feet'] } }, channels: [load('cellSmall'), tip('wire', 'Mid-span')],
       },
-      file: 'platform-bags.csv', seed: 20265, end: 'ladder done',
+      file: 'platform-bags.csv', targets: 'platform-targets.csv', seed: 20265, end: 'ladder done',
     },
   },
 ] as const

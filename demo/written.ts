@@ -9,11 +9,15 @@ export const to = (si: number, unit: string): number => {
 }
 
 export function simulate({ family, plan, truth, seed }: Pick<DemoSpecimen, 'family' | 'plan' | 'truth' | 'seed'>, written: object = plan): RigBlock {
-  const entered = { ...written, channels: plan.channels.map(({ sensor: _, ...c }) => c) }
-  const viewed = viewPlanOf(family, entered, {}, {})
-  const specimen = families[family]!.stages.specimen!
-  const drawn = specimen.draw(viewed.plan, {}, seed) as object
-  return simulatedRigOf(family, viewed, {}, { seed, truth: { ...drawn, ...truth } }).whole(seed).blocks[0]!
+  const viewed = viewedPlan({ family, plan }, written)
+  return simulatedRigOf(family, viewed, {}, { seed, truth: truthOf({ family, plan, truth, seed }, viewed) }).whole(seed).blocks[0]!
+}
+
+const viewedPlan = ({ family, plan }: Pick<DemoSpecimen, 'family' | 'plan'>, written: object = plan) => viewPlanOf(family, { ...written, channels: plan.channels.map(({ sensor: _, ...c }) => c) }, {}, {})
+
+/** What an article really does: as drawn, and as the story says. */
+export function truthOf({ family, plan, truth, seed }: Pick<DemoSpecimen, 'family' | 'plan' | 'truth' | 'seed'>, viewed = viewedPlan({ family, plan })): Record<string, number> {
+  return { ...(families[family]!.stages.specimen.draw(viewed.plan, {}, seed) as object), ...truth }
 }
 
 type Row = (i: number) => (string | number)[]

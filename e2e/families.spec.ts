@@ -1,41 +1,12 @@
-import { join } from 'node:path'
-import type { Page } from '@playwright/test'
-import { loadDemo } from '../demo/load'
-import { enter, expect, makeReady, open, test } from './person'
+import { demoTests, importFile, keep, like, result, type DemoTests } from './demoTests'
+import { enter, expect, open, test } from './person'
 
-const DATA = join(import.meta.dirname, '../demo/data')
-interface Found { id: number; title: string; revisionId: number }
-let tests: Found[] = []
+let tests: DemoTests
 
-/** A test planned like one of the demo, ready to be run. */
-async function like(page: Page, title: string): Promise<number> {
-  const found = tests.find(t => t.title === title)!
-  const { test: of } = (await (await page.request.get(`/api/tests/${found.id}`)).json()) as { test: { plan: object } }
-  const { id } = (await (await page.request.post(`/api/revisions/${found.revisionId}/tests`, { data: { title: `${title}, again`, plan: of.plan } })).json()) as { id: number }
-  await makeReady(id)
-  return id
-}
-
-async function importFile(page: Page, id: number, file: string): Promise<void> {
-  await open(page, `/tests/${id}/run`)
-  await page.getByLabel('Logger file').setInputFiles(join(DATA, file))
-  await page.getByRole('button', { name: 'Import', exact: true }).click()
-  const again = page.getByRole('button', { name: 'Import again' })
-  await again.click()
-  await expect(page).toHaveURL(/\/reduce$/)
-}
-
-const result = (page: Page, key: string) => page.locator(`[data-result="${key}"]`)
-const keep = (page: Page) => page.getByRole('button', { name: /^Keep (these )?results$/ }).click()
-
-test.beforeAll(async ({ baseURL, request }) => {
-  const slug = await loadDemo(baseURL!, DATA)
-  const campaigns = (await (await request.get('/api/campaigns')).json()) as { slug: string; articles: { revisions: { id: number; tests: { id: number; title: string }[] }[] }[] }[]
-  tests = campaigns.find(c => c.slug === slug)!.articles.flatMap(a => a.revisions.flatMap(r => r.tests.map(t => ({ ...t, revisionId: r.id }))))
-})
+test.beforeAll(async ({ baseURL, request }) => { tests = await demoTests(baseURL!, request) })
 
 test('pull: a strop to the break, beside the others, with the wear at which they are retired', async ({ person: page }) => {
-  const id = await like(page, 'New strop 1')
+  const id = await like(page, tests, 'New strop 1')
   await importFile(page, id, 'strop-1.csv')
   await expect(result(page, 'peakForce')).toContainText('40.841')
   await expect(result(page, 'broke')).toContainText('yes')
@@ -66,7 +37,7 @@ test('pull: a strop to the break, beside the others, with the wear at which they
 })
 
 test('burst: a leak that only shows once temperature is taken out; a hold is moved by keys and by the mouse', async ({ person: page }) => {
-  const id = await like(page, 'Leak over ten minutes')
+  const id = await like(page, tests, 'Leak over ten minutes')
   await importFile(page, id, 'bag-leak.csv')
   await expect(result(page, 'burstPressure')).toContainText('at least')
   const leak = page.locator('[data-table="holds"]').getByRole('cell').nth(5)
@@ -98,7 +69,7 @@ test('burst: a leak that only shows once temperature is taken out; a hold is mov
 })
 
 test('crush: measured energy in place of the supplier’s, and a wall for another force', async ({ person: page }) => {
-  const id = await like(page, 'Tube 1, slow')
+  const id = await like(page, tests, 'Tube 1, slow')
   await importFile(page, id, 'tube-1.csv')
   await expect(result(page, 'specificEnergy')).toContainText('kJ/kg')
   await expect(result(page, 'specificEnergy')).toContainText(/21\.[3-6]/)
@@ -115,7 +86,7 @@ test('crush: measured energy in place of the supplier’s, and a wall for anothe
 })
 
 test('static: the frame’s motion is taken off by a derived channel, and what stays is stiffer', async ({ person: page }) => {
-  const { id } = tests.find(t => t.title === 'Ladder to ultimate load, new clamp')!
+  const { id } = tests.of('Ladder to ultimate load, new clamp')
   await open(page, `/tests/${id}/reduce`)
   await expect(result(page, 'stiffness')).toContainText('35.73')
   await page.getByText(/^\d · Derive$/).click()
@@ -131,7 +102,7 @@ test('static: the frame’s motion is taken off by a derived channel, and what s
 })
 
 test('drop: the class decides the peak; velocity, shock response and stroke from the same pulse', async ({ person: page }) => {
-  const id = await like(page, 'Drop 1 from 1.1 m')
+  const id = await like(page, tests, 'Drop 1 from 1.1 m')
   await importFile(page, id, 'cabin-drop-1.csv')
   await expect(result(page, 'peak')).toContainText('76.')
   await expect(result(page, 'rebound')).toContainText('0.63')
@@ -145,7 +116,7 @@ test('drop: the class decides the peak; velocity, shock response and stroke from
 })
 
 test('descent: feet and pounds, a window dragged to where it is steady, swing, and the landing on its map', async ({ person: page }) => {
-  const id = await like(page, 'Drop 1, small vent')
+  const id = await like(page, tests, 'Drop 1, small vent')
   await importFile(page, id, 'canopy-1.csv')
   await expect(result(page, 'descentRate')).toContainText('4.858')
   await expect(result(page, 'swingAngle')).toContainText(/27\.\d/)
@@ -162,7 +133,7 @@ test('descent: feet and pounds, a window dragged to where it is steady, swing, a
 })
 
 test('flow: a bench sheet is pasted row by row; a probe map shows its hot place', async ({ person: page }) => {
-  const id = await like(page, 'Bench: stock and both runners')
+  const id = await like(page, tests, 'Bench: stock and both runners')
   await open(page, `/tests/${id}/run`)
   const sheet = page.locator('[data-typed]')
   await enter(page, 'Lift, typed in', 'mm')
@@ -181,7 +152,7 @@ test('flow: a bench sheet is pasted row by row; a probe map shows its hot place'
   await page.getByRole('button', { name: 'Gain point by point' }).click()
   await expect(page.getByRole('img', { name: /Flow over that of Stock over lift/ })).toBeVisible()
 
-  const map = await like(page, 'Map behind the wide bowl')
+  const map = await like(page, tests, 'Map behind the wide bowl')
   await importFile(page, map, 'valve-map-b.csv')
   await expect(page.getByRole('img', { name: /Velocity at 32 places; largest 85/ })).toBeVisible()
   await expect(result(page, 'peakX')).toContainText('10.00\u202fmm')

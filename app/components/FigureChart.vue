@@ -92,6 +92,7 @@ const tableRows = computed(() => props.figure.series.flatMap(s => {
           </svg>{{ s.name }}
         </li>
       </ul>
+      <span v-if="figure.polar" class="text-xs text-quiet">{{ figure.y.label }}{{ units.y === '1' ? '' : `, ${units.y}` }}, outward</span>
       <div v-if="!live" class="flex gap-1">
         <button v-if="!figure.polar" type="button" class="button px-1.5 text-xs" title="Show all again" @click="reset"><RotateCcw class="size-3.5" aria-hidden="true" />Whole</button>
         <button type="button" class="button px-1.5 text-xs" :aria-pressed="asTable" @click="asTable = !asTable"><Table2 class="size-3.5" aria-hidden="true" />Table</button>

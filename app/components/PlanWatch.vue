@@ -10,7 +10,7 @@ const props = defineProps<{ channels: ChannelDraft[]; prefer: UnitPreference; fi
 const kinds: Record<WatchKind, { title: string; about: string }> = {
   limit: { title: 'Reading', about: 'beyond a value' }, rate: { title: 'Rate of change', about: 'beyond a value a second' }, twin: { title: 'Twins', about: 'part by more than' },
   line: { title: 'Off the line', about: 'of its first half by a share: loss of stiffness' }, onset: { title: 'Onset of instability', about: 'load beyond a share of the critical load that growth over load points to' },
-  steady: { title: 'Steady', about: 'within a difference of where it is heading' }, 'heads-for': { title: 'Heading for', about: 'a steady value beyond, before it is there' }, leak: { title: 'Fall in a hold', about: 'faster than a value a second: a leak' }, failure: { title: 'Failure', about: 'falls by a share of its peak within half a second' },
+  steady: { title: 'Steady', about: 'within a difference of where it is heading' }, 'heads-for': { title: 'Heading for', about: 'a steady value beyond, before it is there' }, 'next-rung': { title: 'Next rung', about: 'projected to read beyond, before it is commanded' }, leak: { title: 'Fall in a hold', about: 'faster than a value a second: a leak' }, failure: { title: 'Failure', about: 'falls by a share of its peak within half a second' },
 }
 const actions: Record<WatchAction, string> = { warn: 'warn', hold: 'hold the ladder', abort: 'abort and unload' }
 const read = computed(() => props.channels.filter(c => !c.expression))

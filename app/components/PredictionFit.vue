@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { isHypometError, runCalc, type Figure, type UnitPreference } from '@hypomet/core'
+import { isHypometError, runCalc, type Figure, type Series, type UnitPreference } from '@hypomet/core'
 
 /** How what was measured lies against each predicted curve of a figure, on the way up. */
-const props = defineProps<{ figure: Figure; prefer: UnitPreference }>()
+const props = defineProps<{ figure: Figure; predicted: Series[]; prefer: UnitPreference }>()
 const units = useUnits(() => 'metric')
 const show = (si: number, kind = props.figure.y.kind) => units.show(si, kind, { digits: 3, prefer: props.prefer })
+/** A difference: the zero of a scale does not count. */
+const apart = (si: number) => units.show(si, props.figure.y.kind, { digits: 3, prefer: props.prefer, ...(props.figure.y.kind === 'temperature' ? { unit: 'K' } : {}) })
 
 type Point = readonly [number, number]
 const pointsOf = (s: Figure['series'][number]): Point[] => s.x.flatMap((x, i) => (x === null || s.y[i] == null ? [] : [[x, s.y[i]!] as const]))
@@ -19,7 +21,7 @@ const fits = computed(() => {
   const measured = props.figure.series.find(s => s.style === 'measured')
   if (!measured) return []
   const test = wayUp(pointsOf(measured))
-  return props.figure.series.filter(s => s.style === 'predicted').flatMap(s => {
+  return props.predicted.flatMap(s => {
     const model = rising(pointsOf(s))
     const inside = test.filter(p => p[0] >= model[0]![0] && p[0] <= model.at(-1)![0])
     if (model.length < 2 || inside.length < 3) return []
@@ -27,7 +29,7 @@ const fits = computed(() => {
       const split = (list: Point[]) => ({ x: list.map(p => p[0]), y: list.map(p => p[1]) })
       const r = runCalc({ calc: 'correlate', settings: { model: split(model), test: split(inside) } }).results
       const of = (key: string) => r[key]!.value
-      return [{ name: s.name, words: `bias ${show(of('bias')!)}, rms ${show(of('rmse')!)}, R² ${of('r2')?.toFixed(3) ?? '–'}, measured ${of('scale')?.toFixed(3) ?? '–'} times predicted; farthest apart by ${show(of('maxDeviation')!)} at ${show(of('maxDeviationAt')!, props.figure.x.kind)}` }]
+      return [{ name: s.name, words: `bias ${apart(of('bias')!)}, rms ${apart(of('rmse')!)}, R² ${of('r2')?.toFixed(3) ?? '–'}, measured ${of('scale')?.toFixed(3) ?? '–'} times predicted; farthest apart by ${apart(of('maxDeviation')!)} at ${show(of('maxDeviationAt')!, props.figure.x.kind)}` }]
     } catch (e) {
       if (!isHypometError(e)) throw e
       return []

@@ -22,7 +22,7 @@ const main = computed(() => props.datasets[0]!)
 const joined = computed(() => props.datasets.filter(d => d.joinsId === main.value.id))
 
 /** Windows are placed where they can be seen, and are then moved on the figure. */
-const isWindow = (f: FormField) => f.type === 'window' || (f.type === 'lists' && f.kind === 'time')
+const isWindow = (f: FormField) => (f.type === 'window' && f.kind === 'time') || (f.type === 'lists' && f.kind === 'time')
 function place(f: FormField): void {
   if (!props.span) return
   const [from, to] = props.span

@@ -10,6 +10,7 @@ const kindOf = (key: string, r: Result) => (kindOfSi(r.unit) === null ? null : p
 function text(key: string, r: Result | undefined): string {
   if (!r || r.value === null) return '–'
   if (props.family.results[key]?.isFlag) return r.value === 0 ? 'no' : 'yes'
+  if (props.family.results[key]?.isCount) return String(r.value)
   const kind = kindOf(key, r)
   if (!kind) return `${formatNumber(r.value)}\u202f${r.unit}`
   return units.result(r, kind)

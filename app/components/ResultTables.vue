@@ -24,7 +24,7 @@ const shown = computed(() => Object.entries(props.tables).map(([name, table]) =>
   })
   return { name, title: TITLES[name] ?? wordsOf(name), columns: written, rows: Math.min(MOST_ROWS, written[0]?.cells.length ?? 0), all: written[0]?.cells.length ?? 0 }
 }).filter(t => t.rows > 0))
-const TITLES: Record<string, string> = { steps: 'Steps found in the record: means over each hold, and creep during it', gauges: 'Channels, the least straight first', holds: 'Holds', configs: 'Configurations', curve: 'Curves' }
+const TITLES: Record<string, string> = { steps: 'Steps found in the record: means over each hold, and creep during it', gauges: 'Channels, the least straight first', holds: 'Holds', configs: 'Configurations', curve: 'Curves', southwell: 'Load that each deflection’s growth foretells', onsets: 'Where each deflection began to run away', schools: 'Both schools of design factor', waves: 'Waves around the ring at the peak', points: 'Set-points', projection: 'At the next set-point', motor: 'Constants of the motor', levels: 'Levels in the band', modes: 'Modes', comparison: 'Modes before and now', shapes: 'Mode shapes', mac: 'Measured shapes against the model’s', specimens: 'Specimens', worth: 'What more specimens would buy', failures: 'How they failed', explanations: 'What could explain it', sidelobes: 'Side lobes', stressStrain: 'Stress and strain by both schools' }
 </script>
 
 <template>

@@ -42,11 +42,11 @@ const figure = computed<Figure>(() => {
   }
 })
 
-const VIEWS = { read: 'Read by hand', curve: 'Curve', strips: 'Strips', numbers: 'Numbers', growth: 'Growth' } as const
+const VIEWS = { read: 'Read by hand', curve: 'Curve', strips: 'Strips', numbers: 'Numbers', rungs: 'Rungs', growth: 'Growth' } as const
 type View = keyof typeof VIEWS
 const shown = ref<View>(byHand.value ? 'read' : isOneReading.value ? 'strips' : 'curve')
 const wide = useMediaQuery('(min-width: 1700px)')
-const views = computed(() => (Object.keys(VIEWS) as View[]).filter(v => (v !== 'read' || byHand.value) && (v !== 'growth' || !isOneReading.value) && (v !== 'strips' || !wide.value)))
+const views = computed(() => (Object.keys(VIEWS) as View[]).filter(v => (v !== 'read' || byHand.value) && (v !== 'growth' || !isOneReading.value) && (v !== 'strips' || !wide.value) && (v !== 'rungs' || view.value.channels.length <= 24)))
 watch(wide, isWide => { if (isWide && shown.value === 'strips') shown.value = 'curve' })
 const turn = () => { shown.value = views.value[(views.value.indexOf(shown.value) + 1) % views.value.length]! }
 /** Pairs share a strip. */
@@ -75,6 +75,7 @@ const send = (command: Command, more: object = {}) => run(() => api.post(`/api/r
           <FigureChart v-else-if="shown === 'curve'" :figure="figure" :prefer="units.prefer.value" name="run" height="100%" live class="flex min-h-0 flex-1 flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" />
           <LiveStrips v-else-if="shown === 'strips'" :live="live" :strips="strips" :window="20 * pace" />
           <ConsoleGrowth v-else-if="shown === 'growth'" :live="live" :console="board" />
+          <ConsoleRungs v-else-if="shown === 'rungs'" :points="live.now.value?.points ?? []" />
           <ConsoleNumbers v-else :channels="channels" :approaches="approaches" />
         </div>
         <div v-if="wide" class="panel flex min-h-0 flex-col"><LiveStrips :live="live" :strips="strips" :window="20 * pace" /></div>

@@ -34,7 +34,7 @@ const setRows = (next: Group[]) => emit('update:modelValue', next.length === 0 &
 
 <template>
   <QuantityField v-if="field.type === 'quantity'" :model-value="(modelValue as QuantityInput | null)" :kind="field.kind" :label="title" :prefer="prefer" :optional="!field.required" :placeholder="usual" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
-  <WindowField v-else-if="field.type === 'window'" :model-value="modelValue" :label="title" :prefer="prefer" :optional="!field.required" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
+  <WindowField v-else-if="field.type === 'window'" :kind="field.kind" :usual="field.fallback" :model-value="modelValue" :label="title" :prefer="prefer" :optional="!field.required" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
   <QuantitiesField v-else-if="field.type === 'quantities'" :model-value="modelValue" :kind="field.kind" :or-one="field.orOne" :label="title" :prefer="prefer" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
   <ListsField v-else-if="field.type === 'lists'" :model-value="modelValue" :kind="field.kind" :label="title" :prefer="prefer" :problem="complaint" @update:model-value="emit('update:modelValue', $event)" />
   <PlainField v-else-if="field.type === 'words'" :model-value="((modelValue ?? []) as string[]).join('; ')" :label="title" :hide-label="hideLabel" :problem="complaint" @update:model-value="emit('update:modelValue', $event.trim() === '' ? null : $event.split(/[;,]/).map(w => w.trim()).filter(Boolean))" />

@@ -32,7 +32,7 @@ const spreads = computed(() => revisions.value.flatMap(label => {
   const show = (v: number | null, digits = 4) => (v === null ? '–' : units.show(v, kind.value, { digits }))
   const far = spread.outliers.map(i => list[i]!.title)
   return [{
-    label, n: spread.n, asConstant: spread.sd === null ? null : { path: `/campaigns/${props.slug}/constant`, query: { measured: show(spread.mean).replace(/\u202f/g, ' '), n: String(spread.n), spread: show(spread.sd, 2).replace(/\u202f/g, ' '), source: `${props.article} ${label}: ${outline.value?.label.toLowerCase()} of ${spread.n} specimens` } }, mean: show(spread.mean), sd: show(spread.sd, 2), cv: spread.cv === null ? '–' : `${(100 * spread.cv).toFixed(1)} %`, k: spread.k === null ? '–' : spread.k.toFixed(3), claim: show(spread.claim),
+    label, n: spread.n, asConstant: spread.sd === null ? null : { path: `/campaigns/${props.slug}/constant`, query: { measured: show(spread.mean).replace(/\u202f/g, ' '), n: String(spread.n), spread: show(spread.sd, 2).replace(/\u202f/g, ' '), source: `${props.article} ${label}: ${outline.value?.label.toLowerCase()} of ${spread.n} specimens` } }, mean: show(spread.mean), sd: spread.sd === null ? '–' : units.show(spread.sd, kind.value, { digits: 2, ...(kind.value === 'temperature' ? { unit: 'K' } : {}) }), cv: spread.cv === null ? '–' : `${(100 * spread.cv).toFixed(1)} %`, k: spread.k === null ? '–' : spread.k.toFixed(3), claim: show(spread.claim),
     words: [
       spread.claim === null ? (spread.n < 2 ? 'One specimen is not a basis.' : 'Lower bounds alone tell no spread.') : '',
       !limit.value || spread.claim === null ? '' : spread.more === 0 ? `Meets “${limit.value.name}” as a basis.` : spread.more === null ? `“${limit.value.name}” is not met with this mean and spread, however many more.` : `${spread.more} more of the same would meet “${limit.value.name}” as a basis.`,
@@ -96,7 +96,7 @@ const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.va
               <td><NuxtLink :to="`/tests/${s.id}/reduce`">{{ s.revision }} · {{ s.title }}</NuxtLink></td>
               <td v-if="measure" class="number">{{ s.measure === null ? '–' : units.show(s.measure, measure.kind, { digits: 2 }) }}</td>
               <td v-for="c in columns" :key="c.key" :class="['number', c.key === key ? 'font-semibold' : '']">{{ text(s.results[c.key], c.kind) }}</td>
-              <td class="text-xs text-quiet">{{ [s.place, s.mode].filter(Boolean).join(', ') || 'not judged' }}{{ s.invalid ? ', shows nothing' : '' }}</td>
+              <td class="text-xs text-quiet">{{ [s.place, s.mode].filter(Boolean).join(', ') || (s.judged ? 'nothing gave way' : 'not judged') }}{{ s.invalid ? ', shows nothing' : '' }}</td>
             </tr>
           </tbody>
         </table>

@@ -40,7 +40,7 @@ export function chartOption(figure: Figure, prefer: UnitPreference, style: CSSSt
     dataZoom: [{ type: 'inside', zoomOnMouseWheel: 'ctrl', moveOnMouseMove: false }],
     series: [
       ...figure.series.map(s => seriesOption(s, x, y, token)),
-      { type: 'line', name: '', data: [], silent: true, markLine: { silent: true, symbol: 'none', animation: false, lineStyle: { color: token('ink'), type: 'solid', width: 1 }, data: figure.lines.map(l => ({ [l.axis === 'y' ? 'yAxis' : 'xAxis']: l.axis === 'y' ? y(l.value) : x(l.value), label: { ...text, formatter: l.label, position: 'insideEndTop' } })) }, ...bandsOption(figure, x, token, text) },
+      { type: 'line', name: '', data: [], silent: true, markLine: { silent: true, symbol: 'none', animation: false, lineStyle: { color: token('ink'), type: 'solid', width: 1 }, data: figure.lines.map(l => ({ [l.axis === 'y' ? 'yAxis' : 'xAxis']: l.axis === 'y' ? y(l.value) : x(l.value), label: { ...text, formatter: l.label, position: l.axis === 'y' ? 'insideEndTop' : 'insideMiddleTop' } })) }, ...bandsOption(figure, x, token, text) },
     ],
   }
 }
@@ -71,7 +71,7 @@ function polarOption(figure: Figure, y: (v: number) => number, yUnit: string, to
     animation: false,
     polar: { center: ['50%', '52%'], radius: '78%' },
     angleAxis: { type: 'value', min: 0, max: 360, startAngle: 90, interval: 30, axisLabel: { ...text, formatter: (v: number) => (v === 360 ? '' : `${v > 180 ? v - 360 : v}°`.replace('-', '−')) }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } }, axisLine: { lineStyle: { color: token('quiet') } } },
-    radiusAxis: { type: 'value', min: floor, ...(isLevel ? { max: 0 } : {}), name: yUnit === '1' ? '' : yUnit, nameTextStyle: text, axisLabel: { ...text, formatter: (v: number) => formatNumber(v, 3).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '') }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } }, axisLine: { lineStyle: { color: token('quiet') } } },
+    radiusAxis: { type: 'value', min: floor, ...(isLevel ? { max: 0 } : {}), axisLabel: { ...text, formatter: (v: number) => formatNumber(v, 3).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '') }, splitLine: { lineStyle: { color: token('line'), opacity: 0.6 } }, axisLine: { lineStyle: { color: token('quiet') } } },
     tooltip: {
       trigger: 'axis', backgroundColor: token('panel'), borderColor: token('line'), textStyle: { ...text, color: token('ink') },
       formatter: (points: { seriesName: string; value: [number, number] }[]) => points.map(p => `${p.seriesName}: ${formatNumber(p.value[1], 4)}°, <b>${formatNumber(p.value[0], 4)} ${yUnit}</b>`).join('<br>'),
@@ -90,7 +90,7 @@ function seriesOption(s: Series, x: (v: number) => number, y: (v: number) => num
 
 function bandsOption({ bands = [] }: Figure, x: (v: number) => number, token: (name: string) => string, text: object): Record<string, unknown> {
   if (bands.length === 0) return {}
-  return { markArea: { silent: true, itemStyle: { color: token('predicted'), opacity: 0.16 }, label: { ...text, position: 'insideTop' }, data: bands.map(b => [{ name: b.label, xAxis: x(b.from) }, { xAxis: x(b.to) }]) } }
+  return { markArea: { silent: true, itemStyle: { color: token('predicted'), opacity: 0.16 }, label: { ...text, position: 'insideTop' }, data: bands.map((b, i) => [{ name: b.label, xAxis: x(b.from), label: { offset: [0, 13 * bands.slice(0, i).filter(o => o.to > b.from && o.from < b.to).length] } }, { xAxis: x(b.to) }]) } }
 }
 
 /** The figure's data in the units shown, one row a point. */

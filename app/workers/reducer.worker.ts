@@ -1,4 +1,5 @@
 import { isHypometError, proposeFor, reduceRecord, type MethodOutput, type Place, type PlanView, type ReducedRecord, type SensorSpecification, type StoredRecord } from '@hypomet/core'
+import { unpackRecord } from '../composables/unpackRecord'
 
 /** A record is sent once; then settings as often as a person changes them. */
 export type ReducerAsk = { id: number } & (
@@ -57,9 +58,6 @@ function carryUncertainty(results: MethodOutput['results']): void {
 }
 
 function unpack(packed: ArrayBuffer): { head: Head; record: StoredRecord } {
-  const length = new DataView(packed).getUint32(0, true)
-  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(packed, 4, length))) as Head
-  const from = 8 * Math.ceil((4 + length) / 8)
-  const columns = Object.fromEntries(head.roles.map((role, i) => [role, new Float64Array(packed, from + 8 * head.rows * i, head.rows)]))
+  const { head, columns } = unpackRecord<Head>(packed)
   return { head, record: { columns, units: head.units, labels: head.labels, hasClock: head.hasClock, name: head.name } }
 }

@@ -19,6 +19,7 @@ import { driveChain } from './calc/drive-chain'
 import { dropPlan } from './calc/drop-plan'
 import { elementProperties } from './calc/element-properties'
 import { endPull } from './calc/end-pull'
+import { fieldWaves } from './calc/field-waves'
 import { gLimit } from './calc/g-limit'
 import { hypotheses } from './calc/hypotheses'
 import { knockdown } from './calc/knockdown'
@@ -51,7 +52,7 @@ const byId = <T extends { id: string }>(list: T[]): Record<string, T | undefined
 
 export const familyList = [staticLoad, pull, burst, crush, drop, descent, flow, spin, thermal, torque, vibration, buckling, bar, transducer, coupon] as unknown as AnyFamily[]
 /** The registry forgets which calculation's settings are whose; each gets back what its own schema parsed. */
-export const calcList = [beam, storedEnergy, bladder, bagPlan, stationPlan, endPull, gLimit, scaleBurst, creepLife, crushSize, crushTune, dropPlan, descentPlan, barSpecimen, similitude, driveChain, vibrationSpec, sweepRate, massProperties, knockdown, trialMatrix, tankPlan, elementProperties, camera, dataVolume, materialIndex, schedule, correlate, hypotheses, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty, estimate] as unknown as Calculation[]
+export const calcList = [beam, storedEnergy, bladder, bagPlan, stationPlan, endPull, gLimit, scaleBurst, creepLife, crushSize, crushTune, dropPlan, descentPlan, barSpecimen, similitude, driveChain, vibrationSpec, sweepRate, massProperties, knockdown, fieldWaves, trialMatrix, tankPlan, elementProperties, camera, dataVolume, materialIndex, schedule, correlate, hypotheses, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty, estimate] as unknown as Calculation[]
 
 export const families = byId(familyList)
 export const calcs = byId(calcList)

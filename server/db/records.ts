@@ -8,6 +8,7 @@ import { converted, deleteSamples, isStrain } from './samples'
 import { article, campaign, channel, channelPair, chunk, dataset, judgement, reduction, revision, run, runEvent, test } from './schema'
 import { plannedPlaces } from './datasets'
 import { listSensors } from './sensors'
+import { hasTargets } from './targets'
 
 /** The records of a run with their channels, what is wrong with them, and their extremes: all that a record's page lists. */
 export async function recordPage(db: Db, datasetId: number) {
@@ -29,7 +30,7 @@ export async function recordPage(db: Db, datasetId: number) {
     ...data!,
     records: together.map(({ importState: _, channelMap: __, ...d }) => ({ ...d, from: clocks.get(d.id)?.min ?? 0, to: clocks.get(d.id)?.max ?? 0 })),
     from: Math.min(...[...clocks.values()].map(c => c.min ?? 0)), to: Math.max(...[...clocks.values()].map(c => c.max ?? 0)),
-    channels: channels.filter(c => c.role !== 't'),
+    channels: channels.filter(c => c.role !== 't'), hasTargets: hasTargets(rows),
     pairs: await db.select().from(channelPair).where(eq(channelPair.datasetId, main.id)).orderBy(asc(channelPair.id)),
     ...(await landmarks(db, main.id)),
   }

@@ -8,22 +8,24 @@ import { judgement, reduction, revision, test } from './schema'
 export async function specimensOf(db: Db, testId: number) {
   const [own] = await db.select({ articleId: revision.articleId, family: test.family }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).where(eq(test.id, testId))
   if (!own) throw notFound('test', testId)
-  const measure = families[own.family]?.set?.measure
+  const { measure, alike } = families[own.family]?.set ?? {}
   const schema = planSchemaOf(own.family)
   const tests = await db.select({ id: test.id, title: test.title, plan: test.plan, revision: revision.label, mass: revision.mass }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).where(and(eq(revision.articleId, own.articleId), eq(test.family, own.family))).orderBy(asc(revision.id), asc(test.id))
   const specimens = []
   for (const { plan, ...t } of tests) {
-    const [kept] = await db.select({ id: reduction.id, output: reduction.output, figures: reduction.figures }).from(reduction).where(eq(reduction.testId, t.id)).orderBy(desc(reduction.id)).limit(1)
+    const [kept] = await db.select({ id: reduction.id, output: reduction.output, figures: reduction.figures, settings: reduction.settings }).from(reduction).where(eq(reduction.testId, t.id)).orderBy(desc(reduction.id)).limit(1)
     if (!kept) continue
     const [judged] = await db.select({ place: judgement.place, mode: judgement.mode, cause: judgement.cause, validity: judgement.validity }).from(judgement).where(eq(judgement.reductionId, kept.id)).orderBy(desc(judgement.id)).limit(1)
     const read = measure ? schema.safeParse(plan ?? {}) : null
     const value = read?.success ? (read.data as unknown as Record<string, unknown>)[measure!.key] : undefined
     const [name, figure] = Object.entries(kept.figures)[0] ?? []
     specimens.push({
-      ...t, results: kept.output.results, measure: typeof value === 'number' ? value : null,
-      place: judged?.place ?? '', mode: judged?.mode ?? '', cause: judged?.cause ?? null, invalid: judged?.validity === 'invalid',
+      ...t, alike: alike ? JSON.stringify(kept.settings[alike] ?? null) : null, results: kept.output.results, measure: typeof value === 'number' ? value : null,
+      place: judged?.place ?? '', mode: judged?.mode ?? '', cause: judged?.cause ?? null, judged: judged !== undefined, invalid: judged?.validity === 'invalid',
       curve: figure ? { name, x: figure.x, y: figure.y, series: figure.series.filter(s => s.style === 'measured').slice(-1), ...(figure.field ? { field: figure.field } : {}) } : null,
     })
   }
-  return specimens
+  // What was reduced as another kind of thing is not compared.
+  const kinds = specimens.find(s => s.id === testId)?.alike
+  return alike ? specimens.filter(s => s.alike === kinds) : specimens
 }

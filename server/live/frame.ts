@@ -45,6 +45,8 @@ export interface LiveNow {
   watching: string[]
   health: Record<string, LiveFlagCode[]>
   holds: HoldMean[]
+  /** Means of every channel over the rungs held so far; none where there are too many channels for a table. */
+  points: { rung: number; means: Record<string, number> }[]
   /** At the next rung and at the load that limits are read at. */
   next: Projection | null
   design: Projection | null

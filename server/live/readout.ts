@@ -1,8 +1,9 @@
-import { HoldMeans, LiveHealth, OnsetEstimator, project, type LiveFlag, type Plan, type PlanView, type RigBlock, type RigState, type Watcher } from '@hypomet/core'
+import { HoldMeans, LiveHealth, OnsetEstimator, project, RungMeans, type LiveFlag, type Plan, type PlanView, type RigBlock, type RigState, type Watcher } from '@hypomet/core'
 import type { LiveNow } from './frame'
 
 const BAND = 0.1
 const MOST_POINTS = 2000
+const MOST_COLUMNS = 24
 
 /** What the console reads off a run: zeros, newest readings, means of the holds, where they lead, and how the channels are. */
 export class Readout {
@@ -11,6 +12,8 @@ export class Readout {
   readonly latest: Record<string, number> = {}
   private readonly zeros: Record<string, { sum: number; n: number }> = {}
   private readonly holds = new HoldMeans()
+  /** Of all channels, where there are few enough to be read as a table. */
+  private readonly rungs: RungMeans | null
   private readonly health: LiveHealth
   private readonly onset: OnsetEstimator
   private readonly band: number
@@ -24,6 +27,7 @@ export class Readout {
     const by = <V>(of: (c: (typeof read)[number]) => V) => Object.fromEntries(read.map(c => [c.role, of(c)]))
     this.health = new LiveHealth({ labels: by(c => c.label), peaks: by(c => c.expectedPeak), rates: by(c => c.rate) })
     this.onset = new OnsetEstimator(view.maxTarget)
+    this.rungs = read.length <= MOST_COLUMNS ? new RungMeans() : null
     // The calculation's own band, where it has one.
     const said = view.predictions.find(p => p.value !== 0)
     this.band = said ? (2 * said.u) / Math.abs(said.value) : BAND
@@ -49,6 +53,8 @@ export class Readout {
       const z = (this.zeros[role] ??= { sum: 0, n: 0 })
       for (const v of values) if (Number.isFinite(v)) { z.sum += v; z.n++ }
     }
+    const isHeld = now.phase === 'hold' || now.phase === 'waiting' || now.phase === 'paused'
+    if (isHeld && before.rung === now.rung && now.rung > 0) this.rungs?.add(now.rung, now.elapsed, block.channels, role => this.zeroOf(role))
     this.follow(block, before, now)
     if (this.isByHand) return []
     return this.health.feed(block, { isZero, quiet: now.phase === 'unloading' || now.phase === 'ended' || now.rung < before.rung })
@@ -103,7 +109,7 @@ export class Readout {
     return {
       latest: Object.fromEntries(read.map(c => [c.role, finite(this.latest[c.role] === undefined ? undefined : this.latest[c.role]! - this.zeroOf(c.role))])),
       zeros: { [view.commanded.role]: this.zeroOf(view.commanded.role), [view.read.role]: this.zeroOf(view.read.role) },
-      health: this.health.flags(), holds: this.holds.means,
+      health: this.health.flags(), holds: this.holds.means, points: this.rungs?.points ?? [],
       next: next && next.target > 0 ? at(next.target) : null, design: at(view.designTarget),
       onset: { role: watched?.role ?? view.read.role, growth: this.onset.growth, overLoad: this.onset.overLoad, estimate: watched?.onset ?? this.onset.estimate },
       approaches: estimates.flatMap(e => (e.approach ? [{ role: e.role, ...e.approach }] : [])),

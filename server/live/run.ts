@@ -209,7 +209,7 @@ export class LiveRun {
   private look(block: RigBlock, before: RigState, arrived: number | null): void {
     const { state } = this.o.driver
     const isHold = state.phase !== 'ramp' && state.phase !== 'unloading' && before.rung === state.rung
-    const crossed = this.watcher.feed(block, { rung: Math.min(before.rung, state.rung), isHold })
+    const crossed = this.watcher.feed(block, { rung: Math.min(before.rung, state.rung), isHold, next: this.o.plan.rungs[state.rung + 1]?.target ?? null })
     for (const c of crossed) {
       if (c.action !== 'warn') this.command(c.action, 'watch rule')
       this.note('watch', 'watch rule', `${c.note} (${this.since(c.t, arrived).toFixed(1)} ms after its sample)`, c.role)

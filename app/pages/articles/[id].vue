@@ -70,6 +70,7 @@ const answer = computed(() => (asked.value === '' ? null : { ...factorHistory(hi
         </section>
       </div>
     </div>
+    <TrialPlan v-if="answer" :revisions="history(asked)" :properties="properties" :kind="answer.kind" :label="answer.label" :prefer="units.prefer.value" />
     <section class="panel"><AttachmentStrip :id="article.id" entity="article" title="Photos and papers" /></section>
     <RevisionDialog :open="dialog === 'new' || dialog === 'edit'" :campaign-id="campaign.id" :prefer="units.prefer.value" :article="article" :revision="dialog === 'edit' ? revision : null" :constants="data.constants" @close="dialog = null" @saved="refresh()" @stale="refresh()" />
     <BaseDialog :open="dialog === 'article'" wide title="Article" @close="dialog = null"><RegisterForm v-if="row" :register="articleRegister" :row="row" :context="articles.context.value" action="Save" :save="saveArticle" @saved="dialog = null" @cancel="dialog = null" /></BaseDialog>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ChevronRight, Clock, Download, Equal, HeartPulse, ListOrdered, Maximize2, Sigma } from '@lucide/vue'
+import { ChevronRight, Clock, Download, Equal, Grid3x3, HeartPulse, ListOrdered, Maximize2, Sigma } from '@lucide/vue'
 import { formatNumber } from '@hypomet/core'
 import { niceTicks } from '~/composables/niceTicks'
 import type { RecordTool } from '~/composables/recordTools'
@@ -111,6 +111,7 @@ const rowsOf = (r: RecordPage['records'][number]) => `${r.rows.toLocaleString('e
           <div class="no-print flex flex-wrap gap-1.5">
             <button type="button" class="button text-xs" :aria-pressed="overlaid" @click="overlaid = !overlaid">{{ overlaid ? 'Overlaid by unit' : 'Stacked' }}</button>
             <button v-for="t in tools" :key="t.id" type="button" :class="['button text-xs', tool === t.id ? 'border-accent bg-accent-soft' : '']" :aria-pressed="tool === t.id" @click="tool = tool === t.id ? null : t.id"><component :is="t.icon" class="size-3.5" aria-hidden="true" />{{ t.label }}</button>
+            <NuxtLink v-if="page!.hasTargets" :to="`/targets/${id}`" class="button text-xs"><Grid3x3 class="size-3.5" aria-hidden="true" />Field of targets</NuxtLink>
             <button type="button" class="button text-xs" @click="all"><Maximize2 class="size-3.5" aria-hidden="true" />Whole <span class="key">Home</span></button>
             <button type="button" class="button text-xs" :disabled="flags.length === 0" @click="nextFlag"><ChevronRight class="size-3.5" aria-hidden="true" />Next flag <span class="key">n</span></button>
             <a :href="exportHref" class="button text-xs"><Download class="size-3.5" aria-hidden="true" />{{ selection ? 'Selection' : 'View' }} as CSV</a>

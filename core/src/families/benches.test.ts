@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { trialsOfHistory } from '../compare/trialsOfHistory'
 import { families, runCalc, runReduce } from '../index'
 import { reduceTable } from '../method/reduceTable'
 import { parseSettings } from '../method/settings'
@@ -325,5 +326,28 @@ describe('what goes with a probe', () => {
     expect(k).toBeCloseTo(Math.sqrt((Math.PI / 2) * (985 / 1108) * Math.tan((Math.PI / 2) * (123 / 1108))), 9)
     expect(results['modulus']!.value! / results['stiffenedModulus']!.value!).toBeCloseTo(1 - k * k, 9)
     expect(results['piezoConstant']!.value! ** 2 / (results['stiffenedModulus']!.value! * results['permittivityClamped']!.value! * 8.8541878128e-12)).toBeCloseTo(k * k, 9)
+  })
+})
+
+describe('waves of a field', () => {
+  const field = (places: number, waves: number) => Buffer.from(['a,h,w', ...[0.2, 0.4].flatMap(h => Array.from({ length: places }, (_, i) => { const a = (360 * i) / places; return `${a},${h},${(1000 * h * Math.cos(((waves * a) * Math.PI) / 180)).toFixed(6)}` }))].join('\n'))
+  const setup = { calc: 'field-waves', channels: { angle: { column: 'a', unit: 'deg' }, height: { column: 'h', unit: 'm' }, displacement: { column: 'w', unit: 'µm' } }, settings: {} }
+
+  it('are counted ring by ring, and the ring of the largest is named', () => {
+    const { results, tables } = runCalc(setup, field(24, 7))
+    expect([results['waveNumber']!.value, results['atHeight']!.value, tables['rings']!.columns['places']]).toEqual([7, expect.closeTo(0.4, 9), [24, 24]])
+    expect(results['amplitude']!.value).toBeCloseTo(400e-6, 9)
+  })
+
+  it('are refused from rings of four places', () => expect(() => runCalc(setup, field(4, 1))).toThrowError(/fewer tell no wave/))
+})
+
+describe('an article’s revisions as trials', () => {
+  const revision = (id: number, fillet: number, steel: string, value: number | null, bound: 'exact' | 'atLeast' = 'exact') => ({ id, label: `S${id}`, parentId: null, factors: { fillet, steel, cure: 'one' }, result: value === null ? null : { value, bound } })
+
+  it('are read where factors change between two values; a bound does not count', () => {
+    const found = trialsOfHistory([revision(1, 0.002, 'a', 10), revision(2, 0.003, 'a', 12), revision(3, 0.002, 'b', 15, 'atLeast')], (_, v) => String(v), si => si / 10)
+    expect(found).toEqual({ factors: [{ name: 'fillet', low: '0.002', high: '0.003' }, { name: 'steel', low: 'a', high: 'b' }], trials: [{ levels: '−−', response: 1 }, { levels: '+−', response: 1.2 }], without: ['S3'] })
+    expect(trialsOfHistory([revision(1, 1, 'a', 1), revision(2, 2, 'a', 1), revision(3, 3, 'b', 1)], String, v => v)).toBeNull()
   })
 })

@@ -51,7 +51,7 @@ export function viewPlanOf(family: string, written: unknown, properties: unknown
   const planning = planningOf(family)
   const model: ArticleModel | null = stages?.model && stages.article ? stages.model(plan, parseSettings(stages.article, properties, 'properties')) : null
   const view = planView(plan, {
-    model, sensors, needed: planning.needed, read: planning.read,
+    model, sensors, needed: planning.neededOf?.(plan as never) ?? planning.needed, read: planning.read,
     readAt: planning.readAt?.(plan as never) ?? null, design: planning.design?.(plan as never) ?? null, predictedPeaks: peaksOf(predicted, planning.readBy),
     ...options,
   })

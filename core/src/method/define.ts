@@ -21,6 +21,8 @@ export interface ResultDeclaration {
   how?: string
   /** One or nought for yes or no. */
   isFlag?: true
+  /** A number of things. */
+  isCount?: true
   /** Which way a limit on it usually points; results without it are rarely limited. */
   limited?: 'atLeast' | 'atMost'
 }
@@ -63,11 +65,22 @@ export interface CarriedOn {
   settings: Record<string, unknown>
 }
 
+/** A measured value with what stands behind it, SI. */
+export interface Measured {
+  label: string
+  kind: Kind
+  mean: number
+  sd: number | null
+  n: number
+}
+
 /** How specimens of one article are set beside one another. */
 export interface SetOutline {
   /** Results that are compared, the first by default. */
   results: readonly string[]
   /** What each specimen's plan says of it, as a measure to draw results over. */
+  /** A setting that must be the same for two of them to be compared. */
+  alike?: string
   measure?: { key: string; label: string; kind: Kind; /** What becomes of a specimen past the place where it meets the limit. */ past?: string }
 }
 
@@ -99,6 +112,8 @@ export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z
   /** Rows to be reduced from the record of a run, where those are not the samples themselves. */
   fromRun?(table: Table, plan: z.output<P> | null, name: string): Table
   set?: SetOutline
+  /** Values that may take the place of a constant, where somebody decides so. */
+  constants?(output: Pick<MethodOutput, 'results'>): Measured[]
   carryOn?(output: Pick<MethodOutput, 'results' | 'tables'>, settings: z.output<S>, plan: z.output<P> | null): CarriedOn[]
   stages: Stages<P, A, Truth, Memory>
 }

@@ -10,7 +10,7 @@ export type FormField = { key: string; title: string; required: boolean; fallbac
   | { type: 'lists'; kind: Kind | 'any' }
   /** Several words. */
   | { type: 'words' }
-  | { type: 'window' }
+  | { type: 'window'; kind: Kind }
   | { type: 'choice'; options: string[] }
   | { type: 'text' }
   | { type: 'flag' }
@@ -53,7 +53,7 @@ function keepDefault({ zodSchema, jsonSchema }: { zodSchema: z.core.$ZodTypes; j
 
 function fieldOf(key: string, node: Node, required: boolean): FormField {
   const head = { key, title: node.title ?? wordsOf(key), required: required && node.default === undefined, ...(node.default === undefined ? {} : { fallback: node.default }) }
-  if (node.kind && node.type === 'array') return { ...head, type: 'window' }
+  if (node.kind && node.kind !== 'any' && node.type === 'array') return { ...head, type: 'window', kind: node.kind }
   if (node.kind) return node.anyOf ? { ...head, type: 'quantity', kind: node.kind } : { ...head, type: 'quantities', kind: node.kind, orOne: true }
   if (node.enum) return { ...head, type: 'choice', options: node.enum }
   const options = (node.oneOf ?? node.anyOf)?.filter(o => o.type === 'object')

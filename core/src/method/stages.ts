@@ -155,5 +155,7 @@ export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory 
   model?(plan: z.output<P>, article: z.output<A>): ArticleModel
   /** The physics of its article in the stand-in for a rig. */
   specimen: Specimen<z.output<P>, z.output<A>, Truth, Memory>
+  /** What a held rung says beyond its channels' means, while it runs; by the roles, zeros taken off. */
+  pointOf?(means: Readonly<Record<string, number>>, plan: z.output<P>): { label: string; kind: Kind; value: number }[]
   advise?(input: AdviceInput<z.output<P>, z.output<A>>): Advice
 }

@@ -14,6 +14,8 @@ export interface Planning<P = never> {
   loadings: readonly LoadingKind[]
   /** Channels it cannot do without, beside the one that is commanded. */
   needed: readonly NeededChannel[]
+  /** Where what is needed depends on the plan. */
+  neededOf?(plan: P): readonly NeededChannel[]
   /** What is read against the ladder. */
   read: { role: string; kind: Kind } | null
   /** Role of the channel that a result is a reading of, where it is one. */

@@ -5,7 +5,7 @@ import { anyQuantity, plain, type AnyQuantity } from '../method/settings'
 import { stop, type Finding } from './finding'
 import type { PlanChannel } from './channels'
 
-export const WATCH_KINDS = ['limit', 'rate', 'twin', 'line', 'onset', 'leak', 'steady', 'heads-for', 'failure'] as const
+export const WATCH_KINDS = ['limit', 'rate', 'twin', 'line', 'onset', 'leak', 'steady', 'heads-for', 'next-rung', 'failure'] as const
 export type WatchKind = (typeof WATCH_KINDS)[number]
 export const WATCH_ACTIONS = ['warn', 'hold', 'abort'] as const
 export type WatchAction = (typeof WATCH_ACTIONS)[number]
@@ -16,7 +16,8 @@ export const watchRuleSchema = z.object({
   role: z.string().min(1).meta({ title: 'Channel' }),
   /**
    * Reading; reading a second; difference of twins; share off the line; share of the estimated critical load; fall a second
-   * in a hold; distance from the steady value; the steady value itself; share of the peak.
+   * in a hold; distance from the steady value; the steady value itself; reading at the
+   * next rung; share of the peak.
    */
   value: anyQuantity({ title: 'Beyond', positive: true }),
   action: z.enum(WATCH_ACTIONS).default('hold').meta({ title: 'Then' }),

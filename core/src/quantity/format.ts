@@ -5,7 +5,7 @@ import { KINDS, type Kind } from './kinds'
 export type UnitPreference = Partial<Record<Kind, string>>
 
 export const METRIC: UnitPreference = {
-  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', strain: 'µε', angle: '°', energy: 'J', time: 's', density: 'kg/m³', volume: 'L', loadPerLength: 'kN/m', volumeFlow: 'L/s', specificEnergy: 'kJ/kg', massPerLength: 'kg/m',
+  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', strain: 'µε', angle: '°', energy: 'J', time: 's', density: 'kg/m³', volume: 'L', loadPerLength: 'kN/m', volumeFlow: 'L/s', specificEnergy: 'kJ/kg', massPerLength: 'kg/m', capacitance: 'nF', inductance: 'mH', torsionalStiffness: 'kN·m/rad', compliance: 'mm/kN', conductance: 'mS',
 }
 
 export const IMPERIAL: UnitPreference = {
@@ -42,17 +42,18 @@ export interface FormatOptions {
 const unitLabel = (unit: string): string => (unit === '1' ? '' : THIN_SPACE + unit)
 
 /** Moduli beside strengths: a pressure of 58000 MPa is read as 58 GPa, one of 0.007 MPa as 7 kPa. */
-const NEXT_LARGER: Record<string, string> = { kPa: 'MPa', MPa: 'GPa', N: 'kN', 'N·m': 'kN·m', mm: 'm' }
-const NEXT_SMALLER: Record<string, string> = { MPa: 'kPa', kPa: 'Pa', kN: 'N', 'm/s': 'mm/s' }
-const LARGE = 10_000
-const SMALL = { MPa: 1, kPa: 0.1, kN: 0.1, 'm/s': 0.01 } as Record<string, number>
+const NEXT_LARGER: Record<string, string> = { kPa: 'MPa', MPa: 'GPa', N: 'kN', 'N·m': 'kN·m', mm: 'm', Hz: 'kHz', ohm: 'kohm', 'µε': '%' }
+const NEXT_SMALLER: Record<string, string> = { MPa: 'kPa', kPa: 'Pa', kN: 'N', 'm/s': 'mm/s', s: 'ms', ms: 'µs', 'm²': 'mm²' }
+const LARGE: Record<string, number> = { 'µε': 50_000 }
+const USUALLY_LARGE = 10_000
+const SMALL = { MPa: 1, kPa: 0.1, kN: 0.1, 'm/s': 0.01, s: 0.01, ms: 1, 'm²': 0.01 } as Record<string, number>
 
 /** The preferred unit, or the next larger or smaller where a number of this size would read badly in it. */
 export function readableUnit(si: number, kind: Kind, o: FormatOptions): string {
   const unit = preferredUnit(kind, o)
   if (o.unit || !Number.isFinite(si)) return unit
   const size = (u: string) => Math.abs(inUnit(si, kind, u))
-  if (NEXT_LARGER[unit] && size(unit) >= LARGE) return NEXT_LARGER[unit]
+  if (NEXT_LARGER[unit] && size(unit) >= (LARGE[unit] ?? USUALLY_LARGE)) return NEXT_LARGER[unit]
   let shown = unit
   while (NEXT_SMALLER[shown] && size(shown) > 0 && size(shown) < SMALL[shown]!) shown = NEXT_SMALLER[shown]!
   return shown

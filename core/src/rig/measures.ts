@@ -1,4 +1,5 @@
 import type { WatchKind } from '../plan/watch'
+import { curveThrough } from '../statistics/polynomial'
 import { ApproachEstimator, type ApproachEstimate } from './approach'
 import { OnsetEstimator, type OnsetEstimate } from './onset'
 import { SlidingWindow } from './sliding'
@@ -10,6 +11,9 @@ export interface Look {
   guide: number
   isHold: boolean
   maxTarget: number
+  /** Rung that is held or climbed to, and what the next one commands; null after the last. */
+  rung: number
+  next: number | null
 }
 
 /** What a rule makes of a sample: the number that its limit is held against, by size; null where it says nothing yet. */
@@ -31,6 +35,7 @@ export function measureOf(kind: WatchKind, maxTarget: number): Measure {
     case 'onset': return onset(maxTarget)
     case 'steady': return approach('within')
     case 'heads-for': return approach('beyond')
+    case 'next-rung': return { fires: 'beyond', look: atNextRung() }
     case 'failure': return { fires: 'beyond', look: fallFromPeak() }
   }
 }
@@ -111,6 +116,27 @@ function onset(maxTarget: number): Measure {
     onset: () => estimator.estimate,
   }
 }
+
+/** A rung counts for what comes next once it has been held so long, s. */
+const SETTLED = 2
+
+/** What the reading will be at the next rung: a curve of at most the second degree through the means of the rungs held so far. */
+function atNextRung(): (now: Look) => number | null {
+  const means = new Map<number, { x: number; y: number; n: number }>()
+  let [rung, since] = [-1, NaN]
+  return ({ t, value, guide, isHold, rung: now, next, maxTarget }) => {
+    if (!isHold || !Number.isFinite(guide)) return null
+    if (now !== rung) [rung, since] = [now, t]
+    if (t - since < SETTLED) return null
+    const m = means.get(rung) ?? { x: 0, y: 0, n: 0 }
+    means.set(rung, { x: m.x + guide, y: m.y + value, n: m.n + 1 })
+    if (next === null || next <= guide || means.size < 2) return null
+    return curveThrough([...means.values()].map(p => ({ x: p.x / p.n, y: p.y / p.n })), next, SAME_RUNG * maxTarget)
+  }
+}
+
+/** Rungs nearer to one another than this share of the highest are one place. */
+const SAME_RUNG = 0.02
 
 /** A steady value counts when its band is this share of what it is held against at most. */
 const SURE = 0.25

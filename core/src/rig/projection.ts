@@ -39,6 +39,26 @@ export class HoldMeans {
   }
 }
 
+/** Means of every channel over the holds, once each has settled. */
+export class RungMeans {
+  private readonly sums = new Map<number, Record<string, { sum: number; n: number }>>()
+
+  add(rung: number, held: number, channels: Readonly<Record<string, readonly number[]>>, zeroOf: (role: string) => number): void {
+    if (held < SETTLING) return
+    const sums = this.sums.get(rung) ?? {}
+    this.sums.set(rung, sums)
+    for (const [role, values] of Object.entries(channels)) {
+      const s = (sums[role] ??= { sum: 0, n: 0 })
+      const zero = zeroOf(role)
+      for (const v of values) if (Number.isFinite(v)) { s.sum += v - zero; s.n++ }
+    }
+  }
+
+  get points(): { rung: number; means: Record<string, number> }[] {
+    return [...this.sums].map(([rung, sums]) => ({ rung, means: Object.fromEntries(Object.entries(sums).filter(([, s]) => s.n > 0).map(([role, s]) => [role, Number((s.sum / s.n).toPrecision(7))])) }))
+  }
+}
+
 /**
  * The reading at a load to come. From the holds so far by a straight line with its prediction band, as soon as there are
  * four; until then from the calculation, drawn through the newest hold, with its own band.

@@ -95,4 +95,21 @@ describe('watch rules', () => {
     expect(crossed[1]!.t).toBeLessThan(520)
     expect(w.estimates()[1]!.approach!.timeConstant).toBeCloseTo(100, -1)
   })
+
+  it('the next rung is held back when a reading is projected beyond its limit there, before it is commanded', () => {
+    const w = watcher({ kind: 'next-rung', role: 'tip', value: { value: 42, unit: 'mm' }, action: 'hold', lasts: 0.5 })
+    // Rungs of 200, 400, 600, 800; the reading goes with the square: 25.6 mm at 800, 40 mm at 1000.
+    const hold = (rung: number, next: number | null, scale = 1) => {
+      const load = 200 * rung
+      const tip = scale * 0.04 * (load / 1000) ** 2
+      return Array.from({ length: 50 }, (_, k) => w.feed({ group: 0, t: [10 * rung + k / 10], channels: { load: [load], tip: [tip] } }, { rung, isHold: true, next })).flat()
+    }
+    expect([hold(1, 400), hold(2, 600), hold(3, 800), hold(4, 1000)].flat()).toEqual([])
+    // The same with a reading a tenth larger: 44 mm would come.
+    const other = watcher({ kind: 'next-rung', role: 'tip', value: { value: 42, unit: 'mm' }, action: 'hold', lasts: 0.5 })
+    const crossed = [1, 2, 3, 4].flatMap(rung => Array.from({ length: 50 }, (_, k) => other.feed({ group: 0, t: [10 * rung + k / 10], channels: { load: [200 * rung], tip: [0.044 * (rung / 5) ** 2] } }, { rung, isHold: true, next: rung < 4 ? 200 * (rung + 1) : 1000 })).flat())
+    expect(crossed).toHaveLength(1)
+    expect(crossed[0]).toMatchObject({ action: 'hold' })
+    expect(crossed[0]!.note).toMatch(/would read 44\.0\smm at the next rung, beyond 42\.0\smm: ladder held/)
+  })
 })

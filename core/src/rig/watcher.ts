@@ -20,6 +20,8 @@ export interface WatchState {
   /** Rung and phase while the block was read. */
   rung: number
   isHold: boolean
+  /** What the next rung commands; null after the last. */
+  next?: number | null
 }
 
 interface Running {
@@ -99,7 +101,7 @@ export class Watcher {
     for (let k = 0; k < readings.length; k++) {
       const [t, value] = [block.t[k]!, readings[k]! - zero]
       if (!Number.isFinite(value)) continue
-      const measured = s.measure.look({ t, value, guide: (guides?.[k] ?? this.guide) - guideZero, isHold: now.isHold, maxTarget: this.o.maxTarget })
+      const measured = s.measure.look({ t, value, guide: (guides?.[k] ?? this.guide) - guideZero, isHold: now.isHold, maxTarget: this.o.maxTarget, rung: now.rung, next: now.next ?? null })
       const holds = measured !== null && (s.measure.fires === 'beyond' ? Math.abs(measured) > r.value.si : Math.abs(measured) <= r.value.si)
       if (!holds) {
         s.since = null
@@ -149,6 +151,7 @@ export class Watcher {
       case 'onset': return `${label} grows towards ${show(onset!()!.critical, load)} ± ${show(onset!()!.half, load)}: ${formatNumber(100 * measured, 2)} % of it is on${then}`
       case 'steady': return `${label} is within ${show(measured)} of its steady ${show(steady!.steady)}${then}`
       case 'heads-for': return `${label} is heading for ${show(steady!.steady)} ± ${show(steady!.half)}, beyond ${show(r.value.si)}${then}`
+      case 'next-rung': return `${label} would read ${show(measured)} at the next rung, beyond ${show(r.value.si)}${then}`
       case 'failure': return `${label} fell by ${formatNumber(100 * measured, 2)} % of its peak${then}`
     }
   }

@@ -68,14 +68,9 @@ function refined(x: Float64Array, y: Float64Array, from: [number, number, number
   for (let k = 0; k < MOST_STEPS; k++) {
     const step = solve3(state.A, state.b)
     if (!step.every(Number.isFinite)) throw new HypometError('data-range', 'Nothing approaches a steady value here.')
-    // Half steps where a whole one would lead away.
-    let [scale, next, tried] = [1, p, state]
-    do {
-      next = p.map((v, i) => v + scale * step[i]!) as [number, number, number]
-      tried = next[2] > 0 ? normalEquations(x, y, next) : { ...state, rss: Infinity }
-      scale /= 2
-    } while (!(tried.rss <= state.rss * (1 + 1e-12)) && scale > 1e-6)
-    if (!(tried.rss <= state.rss * (1 + 1e-12))) break
+    const found = shortened(x, y, p, step, state)
+    if (!found) break
+    const { next, tried } = found
     const moved = Math.max(...next.map((v, i) => Math.abs(v - p[i]!) / (Math.abs(v) + 1e-300)))
     p = next
     state = tried
@@ -87,6 +82,17 @@ function refined(x: Float64Array, y: Float64Array, from: [number, number, number
 }
 
 type Three = [number, number, number]
+type State = ReturnType<typeof normalEquations>
+
+/** The step, or half of it and again, that does not lead away; null where none is left. */
+function shortened(x: Float64Array, y: Float64Array, p: Three, step: Three, state: State): { next: Three; tried: State } | null {
+  for (let scale = 1; scale > 1e-6; scale /= 2) {
+    const next = p.map((v, i) => v + scale * step[i]!) as Three
+    const tried = next[2] > 0 ? normalEquations(x, y, next) : null
+    if (tried && tried.rss <= state.rss * (1 + 1e-12)) return { next, tried }
+  }
+  return null
+}
 
 function normalEquations(x: Float64Array, y: Float64Array, [steady, start, tau]: Three): { A: [Three, Three, Three]; b: Three; rss: number } {
   let [aa, ab, ac, bb, bc, cc, ra, rb, rc, rss] = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0]

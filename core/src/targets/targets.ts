@@ -21,7 +21,7 @@ const AXES = ['x', 'y', 'z'] as const
 export function targetsOf(columns: Readonly<Record<string, Float64Array>>, units: Readonly<Record<string, string>>): Target[] {
   const byName = new Map<string, Partial<Record<(typeof AXES)[number], Float64Array>>>()
   for (const [column, values] of Object.entries(columns)) {
-    const match = /^(.+?)[\s_.-]?([xyzXYZ])$/.exec(column)
+    const match = /^(.+?)[\s_.-]?([xyzXYZ])$/.exec(column.replace(/\s*[[(][^\])]*[\])]$/, ''))
     if (!match || units[column] !== 'm') continue
     const axis = match[2]!.toLowerCase() as (typeof AXES)[number]
     byName.set(match[1]!, { ...byName.get(match[1]!), [axis]: values })

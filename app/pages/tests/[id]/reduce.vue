@@ -102,7 +102,7 @@ const elsewhere = computed(() => problem.value ?? (reducer.problem.value && !red
             <FieldMap v-if="figure?.field" :figure="figure" :prefer="units.prefer.value" />
             <FigureChart v-else-if="figure" :key="name ?? ''" :figure="figure" :prefer="units.prefer.value" :name="`${name}-${page.test.id}`" :height="height" @move="move" />
             <p v-else class="py-8 text-center text-sm text-quiet">{{ reducer.problem.value ? reducer.problem.value.message : 'Reading the record …' }}</p>
-            <PredictionFit v-if="figure" :figure="figure" :prefer="units.prefer.value" />
+            <PredictionFit v-if="figure && name" :figure="figure" :predicted="predictedCurves(name)" :prefer="units.prefer.value" />
           </section>
           <section class="panel" aria-live="polite">
             <h2 class="mb-1">Results{{ unsaved && kept ? ', new against kept' : '' }}</h2>
@@ -111,6 +111,7 @@ const elsewhere = computed(() => problem.value ?? (reducer.problem.value && !red
             <p v-else class="text-sm text-quiet">{{ reducer.problem.value ? 'No result with these settings: see the note at the chain.' : 'Reducing …' }}</p>
             <p v-for="w in output?.warnings ?? []" :key="w.code + w.message" class="mt-1 text-xs text-open">{{ w.message }}</p>
             <p v-if="bounded" class="mt-1 text-xs text-quiet">≥: {{ draft.outcome === 'fixture' ? 'the fixture ended the test' : 'this record does not show its end' }}, so the {{ resultLabel(bounded).toLowerCase() }} is a lower bound.</p>
+            <FeedConstants v-if="output && kept && !unsaved" :family="family" :output="output" :slug="page.campaign.slug" :system="page.campaign.system" :source="`${page.article.name} ${page.revision.label}: ${page.test.title}`" />
             <div class="mt-2 space-y-1">
               <button v-if="unsaved || !kept" type="button" class="button-main w-full" :disabled="busy || !unsaved || reducer.problem.value !== null" @click="keep"><Check class="size-4" aria-hidden="true" />{{ kept ? 'Keep these results' : 'Keep results' }}</button>
               <NuxtLink v-else :to="`/tests/${page.test.id}/judge`" class="button-main w-full">To the judgement</NuxtLink>

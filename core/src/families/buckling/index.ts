@@ -50,7 +50,7 @@ export const buckling = defineFamily({
     maxLineLoad: { label: 'Largest line load', kind: 'loadPerLength', limited: 'atLeast', how: 'P/(2πR) + M/(πR²) − pR/2 at the peak: on the side that the moment presses.' },
     classicalForce: { label: 'Classical force', kind: 'force', how: '2πEt²/√(3(1 − ν²)).' },
     perfectForce: { label: 'Perfect force', kind: 'force', how: 'Classical force and what the inner pressure carries, πR²p.' },
-    waveNumber: { label: 'Waves around', kind: 'ratio', how: 'The largest wave around the ring of gauges at the peak, by least squares.' },
+    waveNumber: { label: 'Waves around', kind: 'ratio', isCount: true, how: 'The largest wave around the ring of gauges at the peak, by least squares.' },
   },
   reduce: reduceBuckling,
   propose: proposeBuckling,

@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { defineFamily, type Role } from '../../method/define'
-import { issue, plain, quantity } from '../../method/settings'
-import { carryOnCoupon } from './carryOn'
+import { issue, quantity } from '../../method/settings'
+import { carryOnCoupon, couponConstants } from './carryOn'
 import { couponFigures } from './figures'
 import { couponFromRun, couponPlan, couponPlanning, proposeCoupon } from './plan'
 import { reduceCoupons } from './reduce'
@@ -52,15 +52,16 @@ export const coupon = defineFamily({
     strengthCv: { label: 'Spread of the strength', kind: 'ratio', limited: 'atMost', how: 'Standard deviation over mean.' },
     modulusSd: { label: 'Standard deviation of the modulus', kind: 'pressure', how: 'With n − 1.' },
     modulusCv: { label: 'Spread of the modulus', kind: 'ratio', limited: 'atMost', how: 'Standard deviation over mean.' },
-    n: { label: 'Specimens', kind: 'ratio', how: 'Rows of one name count as one.' },
-    outliers: { label: 'Outliers', kind: 'ratio', how: 'By the largest normed residual at 5 %, again after each; they stay in the statistics.' },
+    n: { label: 'Specimens', kind: 'ratio', isCount: true, how: 'Rows of one name count as one.' },
+    outliers: { label: 'Outliers', kind: 'ratio', isCount: true, how: 'By the largest normed residual at 5 %, again after each; they stay in the statistics.' },
   },
   reduce: reduceCoupons,
   propose: proposeCoupon,
   figures: couponFigures,
   ownOfRecord: ['kind', 'diameter', 'span'],
   links: { chord: 'window', offset: 'window' },
-  set: { results: ['strengthMean', 'modulusMean', 'basisB'] },
+  set: { results: ['strengthMean', 'modulusMean', 'basisB'], alike: 'kind' },
+  constants: couponConstants,
   fromRun: couponFromRun,
   carryOn: carryOnCoupon,
   stages: { curves: { stressStrain: { title: 'Stress over strain', x: { label: 'Strain', kind: 'strain' }, y: { label: 'Stress', kind: 'pressure' } } }, plan: couponPlan, planning: couponPlanning, specimen: couponSpecimen },

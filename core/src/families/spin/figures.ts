@@ -1,9 +1,9 @@
 import type { FigureOutline } from '../../method/define'
 import { handlesOf, thinned, type Axis, type Figure } from '../../method/figure'
 import type { Reduction, ResultTable } from '../../method/reduction'
+import { curveThrough } from '../../statistics/polynomial'
 import type { SpinSettings } from './index'
 import { LIMITED, limitedOf, NAMES, type LimitedQuantity } from './limited'
-import { projected } from './reduce'
 
 const setpoint = { label: 'Set-point', kind: 'ratio' } as const
 const numbers = (points: ResultTable, column: string) => points.columns[column] as (number | null)[] | undefined
@@ -27,7 +27,7 @@ function heading(r: Pick<Reduction, 'tables'>, s: SpinSettings, quantity: Limite
   const steps = Array.from({ length: 25 }, (_, i) => known[0]!.x + ((last - known[0]!.x) * i) / 24)
   return {
     x: setpoint, y: { label: NAMES[quantity][0]!.toUpperCase() + NAMES[quantity].slice(1), kind: LIMITED[quantity] },
-    series: [{ name: 'Measured', style: 'points', x, y }, { name: 'Projected', style: 'predicted', x: steps, y: steps.map(v => projected(known, v)) }],
+    series: [{ name: 'Measured', style: 'points', x, y }, { name: 'Projected', style: 'predicted', x: steps, y: steps.map(v => curveThrough(known, v, s.holdTolerance)) }],
     lines: [{ axis: 'y', value: limit, label: 'limit' }, ...(s.nextSetpoint === undefined ? [] : [{ axis: 'x' as const, value: s.nextSetpoint, label: 'next' }])],
   }
 }

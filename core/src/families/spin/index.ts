@@ -4,7 +4,7 @@ import { issue, plain, quantity, timeWindow } from '../../method/settings'
 import type { Kind } from '../../quantity/index'
 import { carryOnSpin } from './carryOn'
 import { spinFigures } from './figures'
-import { proposeSpin, spinPlan, spinPlanning } from './plan'
+import { proposeSpin, spinPlan, spinPlanning, spinPointOf } from './plan'
 import { reduceSpin } from './reduce'
 import { spinSpecimen } from './specimen'
 
@@ -58,6 +58,6 @@ export const spin = defineFamily({
       efficiencySetpoint: { title: 'Efficiency over set-point', x: { label: 'Set-point', kind: 'ratio' }, y: { label: 'Efficiency', kind: 'ratio' } },
       thrustPerPower: { title: 'Thrust a watt over set-point', x: { label: 'Set-point', kind: 'ratio' }, y: { label: 'Thrust a watt', kind: 'thrustPerPower' } },
     },
-    plan: spinPlan, planning: spinPlanning, specimen: spinSpecimen,
+    plan: spinPlan, planning: spinPlanning, specimen: spinSpecimen, pointOf: spinPointOf,
   },
 })

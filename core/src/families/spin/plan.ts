@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../method/define'
 import { quantity } from '../../method/settings'
+import type { Kind } from '../../quantity/index'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
 import { quietStart } from '../../signal/quietStart'
@@ -35,6 +36,15 @@ export const spinPlanning: Planning<SpinPlan> = {
 
 export type Bench = { fullSpeed?: number; fullThrust?: number; fullPower?: number; supplyVoltage?: number; currentLimit?: number }
 export const benchOf = (plan: SpinPlan | null): Bench => (plan?.loading.kind === 'setpoints' ? (plan.loading.settings as Bench) : {})
+
+/** Torque, powers and efficiency of a held set-point, as far as its channels say them. */
+export function spinPointOf(means: Readonly<Record<string, number>>, { armA, armB }: Pick<SpinPlan, 'armA' | 'armB'>): { label: string; kind: Kind; value: number }[] {
+  const { thrust, forceA, forceB, voltage, current, speed } = means
+  const torque = armA === undefined || armB === undefined || forceA === undefined || forceB === undefined ? null : forceA * armA + forceB * armB
+  const [electrical, shaft] = [voltage === undefined || current === undefined ? null : voltage * current, torque === null || speed === undefined ? null : torque * speed]
+  const known = [['Torque', 'torque', torque], ['Electrical power', 'power', electrical], ['Efficiency', 'ratio', shaft !== null && electrical ? shaft / electrical : null], ['Thrust a watt', 'thrustPerPower', thrust !== undefined && electrical ? thrust / electrical : null]] as const
+  return known.flatMap(([label, kind, value]) => (value === null ? [] : [{ label, kind, value }]))
+}
 
 /** Set-points are held within half a hundredth; a point counts the later part of its hold. */
 const HELD = { within: 0.005, ofHold: 0.6, settling: 0.4, mostSettling: 5 }

@@ -3,6 +3,7 @@ import { exact, tableOf } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Reduction, ResultTable, Warning } from '../../method/reduction'
 import { leastSquares } from '../../statistics/leastSquares'
+import { curveThrough } from '../../statistics/polynomial'
 import { findPlateaus } from '../../signal/plateaus'
 import { windowRange } from '../../signal/window'
 import { zeroed } from '../../signal/zero'
@@ -94,20 +95,13 @@ export function oncePerTurn(t: Float64Array, speed: Float64Array, vibration: Flo
 }
 
 /** Each limited quantity at the next set-point, by a polynomial of at most the second degree through the points so far. */
-export function projected(points: readonly { x: number; y: number }[], at: number): number {
-  const degree = Math.min(2, points.length - 1)
-  const scale = Math.max(...points.map(p => Math.abs(p.x)), Math.abs(at)) || 1
-  const row = (x: number) => Array.from({ length: degree + 1 }, (_, k) => (x / scale) ** k)
-  const { coefficients } = leastSquares(points.map(p => row(p.x)), Float64Array.from(points, p => p.y))
-  return row(at).reduce((sum, v, k) => sum + v * coefficients[k]!, 0)
-}
-
-function projectionOf(points: SpinPoint[], { limits, nextSetpoint }: SpinSettings): ResultTable | null {
+function projectionOf(points: SpinPoint[], s: SpinSettings): ResultTable | null {
+  const { limits, nextSetpoint } = s
   if (!limits || nextSetpoint === undefined) return null
   const rows = limitedOf(limits).flatMap(([quantity, limit]) => {
     const known = points.filter(p => typeof p[quantity] === 'number')
     if (known.length === 0) return []
-    const predicted = projected(known.map(p => ({ x: p.setpoint, y: p[quantity] as number })), nextSetpoint)
+    const predicted = curveThrough(known.map(p => ({ x: p.setpoint, y: p[quantity] as number })), nextSetpoint, s.holdTolerance)
     return [{ quantity, predicted, limit, ok: predicted <= limit ? 1 : 0, unit: POINT_UNITS[quantity]! }]
   })
   return { columns: { quantity: rows.map(r => r.quantity), predicted: rows.map(r => r.predicted), limit: rows.map(r => r.limit), ok: rows.map(r => r.ok), unit: rows.map(r => r.unit) }, units: { quantity: '', predicted: '', limit: '', ok: '1', unit: '' } }

@@ -64,7 +64,8 @@ export const spinSpecimen: Specimen<SpinPlan, unknown, SpinTruth, SpinMemory> = 
       default: return null
     }
   },
-  gauge: (_, c) => (c.kind === 'temperature' ? { zero: 0 } : {}),
+  // What is told or switched has no zero to wander; cells have.
+  gauge: (_, c) => (c.kind === 'force' ? {} : { zero: 0, drift: 0, hysteresis: 0 }),
 }
 
 /** Small loads run at worse efficiency, and something flows at idle. */

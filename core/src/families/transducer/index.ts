@@ -57,7 +57,7 @@ export const transducer = defineFamily({
   propose: proposeTransducer,
   figures: transducerFigures,
   ownOfRecord: ['kind', 'transmit', 'receive'],
-  set: { results: ['coupling', 'seriesFrequency', 'qualityFactor', 'staticCapacitance', 'beamwidth3dB'] },
+  set: { results: ['coupling', 'seriesFrequency', 'qualityFactor', 'staticCapacitance', 'beamwidth3dB'], alike: 'kind' },
   fromRun: rowsFromSweep,
   carryOn: carryOnTransducer,
   stages: { curves: { impedance: { title: 'Impedance', x: { label: 'Frequency', kind: 'frequency' }, y: { label: 'Impedance', kind: 'resistance' } } }, plan: transducerPlan, planning: transducerPlanning, specimen: transducerSpecimen },

@@ -20,6 +20,7 @@ export type TransducerPlan = z.output<typeof transducerPlan>
 export const transducerPlanning: Planning<TransducerPlan> = {
   loadings: ['direct'],
   needed: [{ role: 'magnitude', label: 'Impedance', kind: 'resistance' }, { role: 'phase', label: 'Phase', kind: 'angle' }],
+  neededOf: plan => (plan.kind === 'beam' ? [{ role: 'level', label: 'Level', kind: 'level' }] : transducerPlanning.needed),
   read: { role: 'magnitude', kind: 'resistance' },
   readBy: {},
   own: z.object(own),

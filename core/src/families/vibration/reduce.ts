@@ -60,7 +60,7 @@ export function reduceVibration({ t, channels, units }: Table, s: VibrationSetti
     warnings: [
       ...(first ? [] : [{ code: 'no-mode', message: 'No mode stands out in this band: widen it, lengthen the segments or lower the prominence.' }]),
       ...resolutionWarning(own, rate / s.nperseg), ...shapes.warnings,
-      ...(tolerance && tolerance.share > 0 ? [{ code: 'outside-tolerance', message: `The drive left its tolerance in ${Math.round(100 * tolerance.share)} % of the band.` }] : []),
+      ...(tolerance && tolerance.share > 0 ? [{ code: 'outside-tolerance', message: `The drive left its tolerance in ${(100 * tolerance.share).toPrecision(2)} % of the band.` }] : []),
     ],
     traces: {
       frequency, driveDensity, t, drive, first: responses[0]![1],

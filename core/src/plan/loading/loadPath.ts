@@ -84,7 +84,7 @@ export function drawChain(title: string, parts: readonly Part[], chain: Chain, h
   items.push({ is: 'line', points: [[-0.15, -level], [end + 0.15, -level]], tone: 'soft' }, { is: 'line', points: [[-0.15, level], [end + 0.15, level]], tone: 'soft' })
   if (kind === 'force') {
     items.push({ is: 'support', at: [-0.05, 0], as: 'clamp', depth: 0.3 })
-    items.push({ is: 'force', at: [end + 0.05, 0], toward: [compression ? -1 : 1, 0], value: highest, kind, share: 0.8, tone: 'load', name: 'top rung' })
+    items.push({ is: 'force', at: [end + (compression ? 0.85 : 0.05), 0], toward: [compression ? -1 : 1, 0], value: highest, kind, share: 0.8, tone: 'load', name: 'top rung' })
   } else {
     items.push({ is: 'support', at: [-0.05, 0], as: 'clamp', depth: 0.3 })
     items.push({ is: 'turn', at: [end + 0.3, 0], value: highest, kind, tone: 'load', name: 'top rung' })

@@ -1,0 +1,9 @@
+import { packRecord } from '../../../db/packedRecord'
+import { targetRecord } from '../../../db/targets'
+
+/** Image targets of a record over time, whole, with the gauges beside them. */
+export default defineRoute(async event => {
+  const { record, names, gauges } = await targetRecord(useServices().database.read, idOf(event))
+  setResponseHeader(event, 'content-type', 'application/octet-stream')
+  return packRecord(record, { targets: names, gauges })
+})
