@@ -37,7 +37,11 @@ function set(key: string, value: unknown): void {
   void typed()
 }
 function move(path: string, x: number): void {
-  draft.value = settingsAt(draft.value, path, x)
+  // What stands at its usual place is not among the settings yet.
+  const key = path.split('.')[0]!
+  const ends = figure.value?.handles?.filter(h => h.path.startsWith(`${key}.`)) ?? []
+  const from = draft.value[key] === undefined && ends.length > 0 ? { ...draft.value, [key]: ends.map(h => h.x) } : draft.value
+  draft.value = settingsAt(from, path, x)
   renew(true)
 }
 function propose(): void {
