@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { Pause, Play } from '@lucide/vue'
-import { findParting, formatQuantity, IMPERIAL, METRIC, quantityToSi, type Figure, type QuantityInput, type Series } from '@hypomet/core'
+import { findParting, formatQuantity, stretchBetween, IMPERIAL, METRIC, quantityToSi, type Figure, type QuantityInput, type Series } from '@hypomet/core'
 import { COMPONENTS, type Displacement } from '~/composables/useTargets'
 
 /** Image targets as a field: what holds the article taken off, over the article and over time, beside a gauge at the same place. */
 const { id, system } = defineProps<{ id: number; system: 'metric' | 'imperial' }>()
 const { t, targets, fixture, rest, component, field, problem, at, valueOf, shape, gauges } = await useTargets(id)
 const prefer = system === 'imperial' ? IMPERIAL : METRIC
-const show = (si: number | null | undefined, kind: 'length' | 'time' | 'angle' = 'length') => formatQuantity(si ?? null, kind, { prefer, digits: 3 })
+const show = (si: number | null | undefined, kind: 'length' | 'time' | 'angle' | 'strain' = 'length') => formatQuantity(si ?? null, kind, { prefer, digits: 3 })
 
 const playing = ref(false)
 const pause = useIntervalFn(() => { at.value = at.value + 1 < t.length ? at.value + 1 : 0 }, Math.max(30, 8000 / t.length), { immediate: false })
@@ -44,29 +44,35 @@ const deflected = computed<Figure>(() => ({
   series: lines.value.map((l, of): Series => ({ name: `At ${show(l.y)} across`, style: 'measured', of, x: l.ks.map(k => field.value!.x[k]!), y: l.ks.map(k => valueOf(k, at.value)) })),
 }))
 
-const gauge = ref(gauges.find(g => g.unit === 'm')?.role ?? '')
+const gauge = ref(gauges.find(g => g.unit === 'm')?.role ?? gauges.find(g => g.unit === '1')?.role ?? '')
+const asStrain = computed(() => gauges.find(g => g.role === gauge.value)?.unit === '1')
+/** A strain stretches between two targets. */
+const other = ref('')
 const beside = ref('')
 watch(field, f => { if (f && !f.names.includes(beside.value)) beside.value = f.names[f.names.reduce((m, _, k) => (Math.abs(valueOf(k, at.value)) > Math.abs(valueOf(m, at.value)) ? k : m), 0)] ?? '' }, { immediate: true })
 /** The gauge turned the way the target reads, from the same rest. */
 const pair = computed(() => {
   const g = gauges.find(o => o.role === gauge.value)
   const k = field.value?.names.indexOf(beside.value) ?? -1
-  if (!g || g.unit !== 'm' || k < 0) return null
-  const own = Float64Array.from(t, (_, i) => valueOf(k, i))
+  if (!g || k < 0) return null
+  const second = field.value!.names.indexOf(other.value)
+  if (asStrain.value && (second < 0 || second === k)) return null
+  const own = asStrain.value ? stretchBetween(field.value!, k, second) : Float64Array.from(t, (_, i) => valueOf(k, i))
   const zero = g.values.subarray(0, rest.value).reduce((a, b) => a + b, 0) / rest.value
   let sum = 0
   for (let i = 0; i < t.length; i++) if (Number.isFinite(own[i]!) && Number.isFinite(g.values[i]!)) sum += own[i]! * (g.values[i]! - zero)
   const read = g.values.map(v => Math.sign(sum || 1) * (v - zero))
   return { own, read, name: g.name }
 })
-const within = ref<QuantityInput>({ value: 0.5, unit: 'mm' })
-const agree = computed(() => (typeof within.value === 'number' ? within.value : quantityToSi(within.value, 'length')))
+const within = ref<Record<'length' | 'strain', QuantityInput>>({ length: { value: 0.5, unit: 'mm' }, strain: { value: 100, unit: 'µε' } })
+const gaugeKind = computed(() => (asStrain.value ? ('strain' as const) : ('length' as const)))
+const agree = computed(() => { const q = within.value[gaugeKind.value]; return typeof q === 'number' ? q : quantityToSi(q, gaugeKind.value) })
 const parted = computed(() => (pair.value ? findParting(t, pair.value.own, pair.value.read, { a: agree.value, b: 0 }) : null))
 const together = computed<Figure | null>(() => {
   if (!pair.value) return null
   const { own, read, name } = pair.value
   const curve = (label: string, y: Float64Array, of: number): Series => ({ name: label, style: 'measured', of, x: [...t], y: [...y].map(v => (Number.isFinite(v) ? v : null)) })
-  return { x: { label: 'Time', kind: 'time' }, y: { label: COMPONENTS[component.value], kind: 'length' }, series: [curve(`Target ${beside.value}`, own, 0), curve(name, read, 1)], lines: [{ axis: 'x', value: t[at.value]!, label: '' }, ...(parted.value ? [{ axis: 'x' as const, value: parted.value.time, label: 'part' }] : [])] }
+  return { x: { label: 'Time', kind: 'time' }, y: { label: asStrain.value ? 'Strain' : COMPONENTS[component.value], kind: gaugeKind.value }, series: [curve(asStrain.value ? `${beside.value} to ${other.value}` : `Target ${beside.value}`, own, 0), curve(name, read, 1)], lines: [{ axis: 'x', value: t[at.value]!, label: '' }, ...(parted.value ? [{ axis: 'x' as const, value: parted.value.time, label: 'part' }] : [])] }
 })
 const motion = computed(() => field.value?.fixture[at.value] ?? null)
 /** How far what holds the article moved, at the middle of its targets. */
@@ -105,10 +111,10 @@ const shifted = computed(() => (motion.value ? Math.hypot(...motion.value.shift)
       <div class="grid grid-cols-2 gap-3">
         <section class="panel min-w-0"><h2 class="mb-1">Deflected shape</h2><FigureChart v-if="lines.length > 0" :figure="deflected" :prefer="prefer" :name="`targets-${id}`" height="230px" /><p v-else class="text-sm text-quiet">No row of three targets lies along the article.</p></section>
         <section class="panel min-w-0">
-          <div class="mb-1 flex flex-wrap items-center gap-2 text-sm"><h2>Beside a gauge</h2><select v-model="beside" class="field w-20" aria-label="Target"><option v-for="n in field?.names ?? []" :key="n">{{ n }}</option></select><select v-model="gauge" class="field w-40" aria-label="Gauge"><option v-for="g in gauges.filter(o => o.unit === 'm')" :key="g.role" :value="g.role">{{ g.name }}</option></select><QuantityField class="w-28" hide-label label="They agree within" kind="length" :prefer="prefer" :model-value="within" @update:model-value="within = $event ?? within" /></div>
+          <div class="mb-1 flex flex-wrap items-center gap-2 text-sm"><h2>Beside a gauge</h2><select v-model="beside" class="field w-20" aria-label="Target"><option v-for="n in field?.names ?? []" :key="n">{{ n }}</option></select><select v-if="asStrain" v-model="other" class="field w-20" aria-label="Second target"><option v-for="n in field?.names ?? []" :key="n">{{ n }}</option></select><select v-model="gauge" class="field w-40" aria-label="Gauge"><option v-for="g in gauges.filter(o => o.unit === 'm' || o.unit === '1')" :key="g.role" :value="g.role">{{ g.name }}</option></select><QuantityField class="w-28" hide-label label="They agree within" :kind="gaugeKind" :prefer="prefer" :model-value="within[gaugeKind]" @update:model-value="within = { ...within, [gaugeKind]: $event ?? within[gaugeKind] }" /></div>
           <FigureChart v-if="together" :figure="together" :prefer="prefer" :name="`target-gauge-${id}`" height="200px" />
-          <p v-if="pair" class="text-xs" data-parting :class="parted ? 'text-open' : 'text-quiet'">{{ parted ? `They part by more than ${show(agree)} at ${show(parted.time, 'time')}, and stay apart.` : `They agree within ${show(agree)} all through.` }}</p>
-          <p v-else class="text-sm text-quiet">No displacement gauge was read beside the targets.</p>
+          <p v-if="pair" class="text-xs" data-parting :class="parted ? 'text-open' : 'text-quiet'">{{ parted ? `They part by more than ${show(agree, gaugeKind)} at ${show(parted.time, 'time')}, and stay apart.` : `They agree within ${show(agree, gaugeKind)} all through.` }}</p>
+          <p v-else class="text-sm text-quiet">{{ asStrain ? 'Choose two targets that the strain gauge lies between.' : 'No gauge was read beside the targets.' }}</p>
         </section>
       </div>
     </div>

@@ -41,6 +41,16 @@ export async function targetRecord(db: Db, datasetId: number): Promise<{ record:
     const { times, targets } = found
     const columns: Record<string, Float64Array> = { t: times }
     for (const target of targets) for (const axis of ['x', 'y', 'z'] as const) columns[`${target.name} ${axis}`] = target[axis]
+    const names = targets.map(p => p.name)
+    // What other cameras saw comes onto this one's times.
+    for (const other of records.slice(records.indexOf(r) + 1)) {
+      const more = await targetsIn(db, other.id, await db.select().from(channel).where(eq(channel.datasetId, other.id)))
+      for (const target of more?.targets ?? []) {
+        if (names.includes(target.name)) continue
+        names.push(target.name)
+        for (const axis of ['x', 'y', 'z'] as const) columns[`${target.name} ${axis}`] = resample(more!.times, target[axis], times, 'linear')
+      }
+    }
     const gauges: Gauge[] = []
     for (const other of records) {
       if (other.id === r.id && found.isRows) continue
@@ -50,7 +60,7 @@ export async function targetRecord(db: Db, datasetId: number): Promise<{ record:
         gauges.push({ role: c.role, name: c.name, unit: c.unit })
       }
     }
-    return { record: { columns, units: {}, labels: {}, hasClock: true, name: r.name }, names: targets.map(t => t.name), gauges }
+    return { record: { columns, units: {}, labels: {}, hasClock: true, name: r.name }, names, gauges }
   }
   throw new HypometError('no-targets', 'This record holds no image targets: their columns are lengths whose names end in x, y and z, or rows of target, x, y, z.', { path: 'datasetId' })
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { rigidMotion, type Point } from './rigidMotion'
-import { farthestTime, shapeAt, targetField, targetsOf, targetsOfRows } from './targets'
+import { farthestTime, shapeAt, stretchBetween, targetField, targetsOf, targetsOfRows } from './targets'
 
 const turned = (angle: number, [x, y, z]: Point): Point => [x * Math.cos(angle) - y * Math.sin(angle), x * Math.sin(angle) + y * Math.cos(angle), z]
 const shifted = ([x, y, z]: Point, d: Point): Point => [x + d[0], y + d[1], z + d[2]]
@@ -42,6 +42,12 @@ describe('a field of targets', () => {
     expect(field.fixture[4]!.angle).toBeCloseTo(0.008, 9)
     expect(farthestTime(field)).toBe(4)
     expect(shapeAt(field, 4)!.twist).toBeCloseTo(0.0005 * 4 * 1.5, 9)
+  })
+
+  it('tells the strain between two targets, whatever turns them together', () => {
+    const at = (name: string, home: Point, stretch: number) => { const path = Array.from({ length: 3 }, (_, i) => turned(0.1 * i, [home[0] * (1 + stretch * i), home[1], home[2]])); return { name, x: Float64Array.from(path, p => p[0]), y: Float64Array.from(path, p => p[1]), z: Float64Array.from(path, p => p[2]) } }
+    const strain = stretchBetween(targetField([at('a', [0, 0, 0], 0), at('b', [0.3, 0, 0], 500e-6)], [0, 1], []), 0, 1)
+    expect([...strain]).toEqual([0, expect.closeTo(500e-6, 10), expect.closeTo(1000e-6, 10)])
   })
 
   it('is refused a fixture of two targets', () => expect(() => targetField(targets, [0, 1], ['F1', 'F2'])).toThrowError(/at least three/))

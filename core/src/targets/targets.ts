@@ -108,6 +108,12 @@ const meanOf = (y: Float64Array): number => {
   return known.reduce((a, b) => a + b, 0) / known.length
 }
 
+/** Stretch between two targets against their distance at rest: what a strain gauge between them reads. */
+export function stretchBetween({ x, y, z, u, v, w }: TargetField, a: number, b: number): Float64Array {
+  const rest = Math.hypot(x[b]! - x[a]!, y[b]! - y[a]!, z[b]! - z[a]!)
+  return u[a]!.map((_, i) => Math.hypot(x[b]! + u[b]![i]! - x[a]! - u[a]![i]!, y[b]! + v[b]![i]! - y[a]! - v[a]![i]!, z[b]! + w[b]![i]! - z[a]! - w[a]![i]!) / rest - 1)
+}
+
 export interface FieldShape {
   /** Out of the plane at the middle, m, and its slopes along x and y, rad. */
   middle: number

@@ -66,6 +66,17 @@ export const vibrationFigures: Record<string, FigureOutline<VibrationSettings>> 
       return { x: { label: 'Place along the article', kind: 'length' }, y: { label: 'Shape, largest one', kind: 'ratio' }, series: [...measured, ...model], lines: [{ axis: 'y', value: 0, label: '' }] }
     },
   },
+  ...Object.fromEntries([1, 2, 3].map((mode): [string, FigureOutline<VibrationSettings>] => [`plane:${mode}`, {
+    title: `Mode ${mode} over its points`,
+    draw({ tables }): Figure | null {
+      const shapes = tables['shapes']?.columns
+      const rows = shapes ? shapes['mode']!.flatMap((m, i) => (m === mode && shapes['x']![i] !== null ? [i] : [])) : []
+      const of = (column: string) => rows.map(i => shapes![column]![i] as number)
+      // On a line the curve says it better.
+      if (rows.length < 3 || new Set(of('y')).size < 2) return null
+      return { x: { label: 'x', kind: 'length' }, y: { label: 'y', kind: 'length' }, series: [], lines: [], field: { label: `Shape at ${of('frequency')[0]!.toPrecision(3)} Hz, largest one`, kind: 'ratio', x: of('x'), y: of('y'), value: of('value') } }
+    },
+  }])),
   shockResponse: {
     title: 'Shock response',
     draw({ traces }): Figure | null {
