@@ -68,7 +68,7 @@ const overlay = computed<Figure | null>(() => {
   const drawn = specimens.value.filter(s => s.curve && !s.curve.field && s.curve.series.length > 0)
   const first = drawn[0]?.curve
   if (!first || drawn.length < 2) return null
-  return { x: first.x, y: first.y, lines: [], series: drawn.filter(s => s.curve!.name === first.name).map(s => ({ ...s.curve!.series[0]!, name: `${s.revision} · ${s.title}`, of: revisions.value.indexOf(s.revision) })) }
+  return { x: first.x, y: first.y, lines: [], series: drawn.filter(s => s.curve!.name === first.name).map((s, i) => ({ ...s.curve!.series[0]!, name: `${s.revision} · ${s.title}`, of: revisions.value.length > 1 ? revisions.value.indexOf(s.revision) : i })) }
 })
 /** Maps beside one another, when this test is one. */
 const maps = computed(() => (own.value.some(s => s.curve?.field) ? specimens.value.filter(s => s.curve?.field) : []))

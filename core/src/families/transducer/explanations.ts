@@ -22,6 +22,9 @@ const EXPLANATIONS: Explanation[] = [
   { name: 'element partly depoled', symbol: 'coupling', unit: 'of the model’s', start: 0.8, lower: 0.05, upper: 2, circuit: (m, p) => ({ ...m, R1: m.R1 / p ** 2, L1: m.L1 / p ** 2, C1: m.C1 * p ** 2 }) },
 ]
 
+/** Less than that is nothing. */
+const LEAST = 1e-6
+
 /**
  * What could explain a sweep that is not as its model says: each explanation frees one number of the circuit; ranked by AICc
  * over the complex admittances. Rows of a sweep are taken as independent.
@@ -52,7 +55,7 @@ export function explanations(frequency: Float64Array, G: Float64Array, B: Float6
   const sum = weights.reduce((a, b) => a + b, 0)
   const ranked = tried.map((t, i) => ({ ...t, delta: t.aicc - least, weight: weights[i]! / sum })).sort((a, b) => a.delta - b.delta)
   return {
-    columns: { explanation: ranked.map(r => r.name), freed: ranked.map(r => r.free), rss: ranked.map(r => r.rss), delta: ranked.map(r => r.delta), weight: ranked.map(r => r.weight) },
+    columns: { explanation: ranked.map(r => r.name), freed: ranked.map(r => r.free), rss: ranked.map(r => r.rss), delta: ranked.map(r => r.delta), weight: ranked.map(r => (r.weight < LEAST ? 0 : r.weight)) },
     units: { explanation: '', freed: '', rss: '', delta: '1', weight: '1' },
   }
 }

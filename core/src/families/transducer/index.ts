@@ -54,6 +54,7 @@ export const transducer = defineFamily({
     receiveSensitivity: { label: 'Receiving sensitivity', kind: 'level', limited: 'atLeast', how: 'Volts a micropascal, about one volt.' },
   },
   reduce: (table, s) => (s.kind === 'beam' ? reduceBeam(table, s) : reduceSweep(table, s)),
+  addsToUncertainty: true,
   propose: proposeTransducer,
   figures: transducerFigures,
   ownOfRecord: ['kind', 'transmit', 'receive'],

@@ -39,10 +39,11 @@ export function reduceSweep({ channels }: Table, s: TransducerSettings): Reducti
   const circuit = circuitOf(frequency, G, B, { series, parallel, quality, capacitance })
   const explained = s.model && circuit ? explanations(frequency, G, B, s.model) : null
   const coupling = parallel && parallel.at > series.at ? Math.sqrt(1 - (series.at / parallel.at) ** 2) : null
+  const uCoupling = coupling && parallel ? ((1 - coupling ** 2) / coupling) * Math.hypot(series.u / series.at, parallel.u / parallel.at) : 0
   return {
     results: {
       ...responses(s),
-      seriesFrequency: exact(series.at, 'Hz'), parallelFrequency: exact(parallel?.at ?? null, 'Hz'), coupling: exact(coupling, '1'), qualityFactor: exact(quality, '1'),
+      seriesFrequency: resolved(series.at, 'Hz', series.u), parallelFrequency: resolved(parallel?.at ?? null, 'Hz', parallel?.u ?? 0), coupling: resolved(coupling, '1', uCoupling), qualityFactor: exact(quality, '1'),
       staticCapacitance: exact(capacitance, 'F'), lossTangent: exact(median(i => G[i]! / B[i]!), '1'), ...circuitResults(circuit),
     },
     tables: explained ? { explanations: explained } : {},
@@ -54,7 +55,11 @@ export function reduceSweep({ channels }: Table, s: TransducerSettings): Reducti
 interface Vertex {
   at: number
   height: number
+  /** Of its place: it lies between rows. */
+  u: number
 }
+
+const resolved = (value: number | null, unit: string, u: number): Result => (value !== null && u > 0 ? { value, unit, bound: 'exact', u, k: 2 } : exact(value, unit))
 
 function sorted(channels: Table['channels']): { frequency: Float64Array; R: Float64Array; X: Float64Array } {
   const f = channels['frequency']!
@@ -75,7 +80,7 @@ function vertexOf(x: Float64Array, y: Float64Array, i: number): Vertex {
   const q = (ya / a - yb / b) / (a - b)
   const p = ya / a - q * a
   const d = q === 0 ? 0 : -p / (2 * q)
-  return { at: x[i]! + d, height: y[i]! + p * d + q * d * d }
+  return { at: x[i]! + d, height: y[i]! + p * d + q * d * d, u: Math.max(-a, b) / (2 * Math.sqrt(3)) }
 }
 
 /** Distance of the two nearest crossings of a level; null where one side has none. */

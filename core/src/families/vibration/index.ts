@@ -45,6 +45,7 @@ export const vibration = defineFamily({
     outsideTolerance: { label: 'Level outside its tolerance', kind: 'ratio', limited: 'atMost', how: 'Share of the bins in the band whose drive is off the specification by more than the tolerance.' },
   },
   reduce: reduceVibration,
+  addsToUncertainty: true,
   propose: proposeVibration,
   figures: vibrationFigures,
   ownOfRecord: [],

@@ -1,7 +1,7 @@
 import { HypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
 import type { Table } from '../../method/define'
-import type { Reduction, ResultTable, Warning } from '../../method/reduction'
+import type { Reduction, Result, ResultTable, Warning } from '../../method/reduction'
 import { evenInterval } from '../../signal/evenTime'
 import { hasGap } from '../../signal/gaps'
 import { prominentPeaks } from '../../signal/peaks'
@@ -46,10 +46,13 @@ export function reduceVibration({ t, channels, units }: Table, s: VibrationSetti
   const comparison = s.before && own.length > 0 ? compared(s, own) : null
   const shapes = modeShapes(s, spectra, own)
   const tolerance = s.specification ? withinTolerance(frequency, driveDensity, s.specification, s.tolerance, from, to) : null
+  // A peak is placed between bins: half of one either way.
+  const uBin = rate / s.nperseg / (2 * Math.sqrt(3))
+  const between = (value: number | null, unit: string, u: number): Result => (value === null ? exact(null, unit) : { value, unit, bound: 'exact', u, k: 2 })
   return {
     results: {
-      rmsDrive: exact(rms(driveDensity), 'm/s²'), firstFrequency: exact(first?.frequency ?? null, 'Hz'), firstDamping: exact(first?.damping ?? null, '1'), firstAmplitude: exact(first?.amplitude ?? null, '1'), firstCoherence: exact(first?.coherence ?? null, '1'),
-      ...(s.minFrequency === undefined ? {} : { frequencyMargin: exact(first ? first.frequency / s.minFrequency - 1 : null, '1') }),
+      rmsDrive: exact(rms(driveDensity), 'm/s²'), firstFrequency: between(first?.frequency ?? null, 'Hz', uBin), firstDamping: exact(first?.damping ?? null, '1'), firstAmplitude: exact(first?.amplitude ?? null, '1'), firstCoherence: exact(first?.coherence ?? null, '1'),
+      ...(s.minFrequency === undefined ? {} : { frequencyMargin: between(first ? first.frequency / s.minFrequency - 1 : null, '1', uBin / s.minFrequency) }),
       ...(comparison ? { largestShift: exact(comparison.largest, '1') } : {}), ...(tolerance ? { outsideTolerance: exact(tolerance.share, '1') } : {}),
     },
     tables: {
