@@ -8,10 +8,17 @@ const MOST_ROWS = 300
 const SUFFIX = /^(.+?)(Mean|Sd|Creep)$/
 const SHOWN = new Set(['Mean', 'Creep'])
 
+/** A table whose rows are of different units says them row by row. */
+const isByRow = (table: MethodOutput['tables'][string]) => table.columns['unit']?.every(v => typeof v === 'string') ?? false
+function byRow(v: number | null, unit: string): string {
+  const kind = kindOfSi(unit)
+  return v === null ? '–' : kind ? units.show(v, kind) : `${formatNumber(v, 4)}\u202f${unit}`
+}
+
 const shown = computed(() => Object.entries(props.tables).map(([name, table]) => {
   const columns = Object.keys(table.columns).filter(c => {
     const said = SUFFIX.exec(c)
-    return !said || SHOWN.has(said[2]!)
+    return (!said || SHOWN.has(said[2]!)) && !(c === 'unit' && isByRow(table))
   })
   const written = columns.map(c => {
     const cells = table.columns[c]!
@@ -19,8 +26,10 @@ const shown = computed(() => Object.entries(props.tables).map(([name, table]) =>
     const isWords = cells.some(v => typeof v === 'string')
     const kind = (said ? props.kindOf(said[1]!) : null) ?? (table.units[c] ? kindOfSi(table.units[c]) : null)
     const numbers = cells as (number | null)[]
+    if (isByRow(table) && !isWords && table.units[c] === '') return { key: c, title: wordsOf(c), isNumber: true, cells: numbers.map((v, i) => byRow(v, String(table.columns['unit']![i]))) }
+    if (c === 'ok') return { key: c, title: 'Within', isNumber: false, cells: numbers.map(v => (v === 1 ? 'yes' : 'no')) }
     const write = kind && kind !== 'ratio' ? columnFormatter(numbers, kind, { prefer: units.prefer.value }) : (v: number | null) => (v === null ? '–' : Number.isInteger(v) && (c === 'n' || table.units[c] === '1') ? String(v) : `${formatNumber(v, 4)}${table.units[c] && table.units[c] !== '1' ? `\u202f${table.units[c]}` : ''}`)
-    return { key: c, title: said ? `${props.label(said[1]!)}${said[2] === 'Creep' ? ', creep' : ''}` : wordsOf(c), isNumber: !isWords, cells: isWords ? cells.map(v => (c === 'channel' ? props.label(String(v)) : String(v ?? '–'))) : numbers.map(write) }
+    return { key: c, title: said ? `${props.label(said[1]!)}${said[2] === 'Creep' ? ', creep' : ''}` : wordsOf(c), isNumber: !isWords, cells: isWords ? cells.map(v => (c === 'channel' ? props.label(String(v)) : c === 'quantity' ? wordsOf(String(v)) : String(v ?? '–'))) : numbers.map(write) }
   })
   return { name, title: TITLES[name] ?? wordsOf(name), columns: written, rows: Math.min(MOST_ROWS, written[0]?.cells.length ?? 0), all: written[0]?.cells.length ?? 0 }
 }).filter(t => t.rows > 0))

@@ -12,7 +12,9 @@ const edges = ref<(QuantityInput | null)[]>(written())
 watch(() => props.modelValue, () => { edges.value = written() })
 function put(edge: 0 | 1, q: QuantityInput | null): void {
   edges.value = edges.value.with(edge, q)
-  const [from, to] = edges.value
+  // Where one edge is typed, the other is the usual one.
+  const usual = Array.isArray(props.usual) && q !== null ? (props.usual as QuantityInput[]) : []
+  const [from, to] = edges.value.map((e, i) => e ?? usual[i] ?? null)
   if (from != null && to != null) emit('update:modelValue', [from, to])
   else if (from == null && to == null) emit('update:modelValue', null)
 }

@@ -26,7 +26,7 @@ const settings = z
  */
 export const tankPlan = defineCalc({
   id: 'tank-plan', title: 'Tank', purpose: 'First echo, usable window and far field of a measurement in a tank', version: '1.0.0', settings,
-  example: { frequency: { value: 40, unit: 'kHz' }, cycles: 12, quality: 12, aperture: { value: 90, unit: 'mm' }, length: 4, width: 2.5, depth: 2.2, distance: 1 },
+  example: { frequency: { value: 40, unit: 'kHz' }, cycles: 16, quality: 5, aperture: { value: 90, unit: 'mm' }, length: 4, width: 2.5, depth: 2.2, distance: 1 },
   labels: { wavelength: 'Wavelength', farField: 'Far field from', firstEcho: 'First echo after the direct pulse', pulse: 'Pulse', settled: 'Settled after', window: 'Window left', lowestFrequency: 'Lowest frequency whose pulse fits', directTime: 'Direct pulse arrives after' },
   calculate(s) {
     const c = s.soundSpeed
