@@ -5,8 +5,8 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['core/src/**/*.test.ts', 'cli/src/**/*.test.ts'], environment: 'node' } },
-      { test: { name: 'server', include: ['server/**/*.test.ts'], environment: 'node', testTimeout: 30_000 } },
+      { test: { name: 'core', include: ['core/src/**/*.test.ts', 'cli/src/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
+      { test: { name: 'server', include: ['server/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
       {
         plugins: [vue()],
         resolve: { alias: { '~': fileURLToPath(new URL('./app', import.meta.url)) } },

@@ -1,5 +1,5 @@
 import { HypometError, resample, targetsOf, targetsOfRows, type StoredRecord, type Target } from '@hypomet/core'
-import { eq } from 'drizzle-orm'
+import { asc, eq } from 'drizzle-orm'
 import type { Db } from './client'
 import { recordsTogether } from './clocks'
 import { clockOf, samplesOf } from './samples'
@@ -35,7 +35,7 @@ const bare = (name: string) => name.replace(/[[(].*$/, '').trim().toLowerCase()
 export async function targetRecord(db: Db, datasetId: number): Promise<{ record: StoredRecord; names: string[]; gauges: Gauge[] }> {
   const records = await recordsTogether(db, datasetId)
   for (const r of records) {
-    const channels = await db.select().from(channel).where(eq(channel.datasetId, r.id))
+    const channels = await db.select().from(channel).where(eq(channel.datasetId, r.id)).orderBy(asc(channel.id))
     const found = await targetsIn(db, r.id, channels)
     if (!found) continue
     const { times, targets } = found
@@ -44,7 +44,7 @@ export async function targetRecord(db: Db, datasetId: number): Promise<{ record:
     const names = targets.map(p => p.name)
     // What other cameras saw comes onto this one's times.
     for (const other of records.slice(records.indexOf(r) + 1)) {
-      const more = await targetsIn(db, other.id, await db.select().from(channel).where(eq(channel.datasetId, other.id)))
+      const more = await targetsIn(db, other.id, await db.select().from(channel).where(eq(channel.datasetId, other.id)).orderBy(asc(channel.id)))
       for (const target of more?.targets ?? []) {
         if (names.includes(target.name)) continue
         names.push(target.name)
@@ -54,7 +54,7 @@ export async function targetRecord(db: Db, datasetId: number): Promise<{ record:
     const gauges: Gauge[] = []
     for (const other of records) {
       if (other.id === r.id && found.isRows) continue
-      const read = await db.select().from(channel).where(eq(channel.datasetId, other.id))
+      const read = await db.select().from(channel).where(eq(channel.datasetId, other.id)).orderBy(asc(channel.id))
       for (const c of read.filter(g => g.used && g.role !== 't' && GAUGES.has(g.unit) && !(`${g.name}` in columns) && !g.labels)) {
         columns[`gauge:${c.role}`] = resample(await samplesOf(db, await clockOf(db, other.id)), await samplesOf(db, c), times, 'linear')
         gauges.push({ role: c.role, name: c.name, unit: c.unit })

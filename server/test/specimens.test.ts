@@ -9,6 +9,7 @@ import { storedRecord } from '../db/onMainClock'
 import { channel, dataset } from '../db/schema'
 import { writeRows } from '../db/registers/book'
 import { specimensOf } from '../db/specimens'
+import { targetRecord } from '../db/targets'
 import { createTest } from '../db/tests'
 import { BY, demoFile, importBytes, makeReady, reduceAndKeep, reduceLikeTwin, refused, type TestServer } from './campaign'
 import { temporaryDatabase } from './database'
@@ -87,5 +88,53 @@ describe('rows with words and without a clock', () => {
     expect(await refused(give(['Stock,2,56,40', 'Stock,4,99', 'Stock,6,136,40']))).toMatchObject({ code: 'ragged-row', place: { row: 3 } })
     expect(await refused(give(['Stock,two,56,40', 'Stock,four,99,40']))).toMatchObject({ code: 'no-data', place: { path: 'channels.lift.column' } })
     expect(await server.database.read.select().from(dataset)).toEqual([])
+  })
+})
+
+describe('files of benches and laboratories', () => {
+  /** Article, file and what it was made with: by the test's title, its result and how far it may be off. */
+  const TRUTHS: [family: string, title: string, result: string, truth: number, within: number][] = [
+    ['buckling', 'Pressed until it buckles', 'peakForce', 341_000, 0.01], ['buckling', 'Pressed until it buckles', 'southwellForce', 362_000, 0.01], ['buckling', 'Pressed until it buckles', 'waveNumber', 6, 0],
+    ['spin', 'Set-points up to 90 %', 'maxThrust', 104 * 0.81, 0.02], ['thermal', 'Full power, closed housing', 'timeConstant', 470, 0.01], ['thermal', 'Full power, lid vented: ten minutes', 'steadyTemperature', 295.15 + 55, 0.005],
+    ['torque', 'Shaft S4 to break', 'ultimateTorque', 2204, 0.01], ['vibration', 'Survey after the shake', 'firstFrequency', 29.7, 0.01], ['bar', 'Frame 1', 'meanRate', 1546, 0.05],
+    ['transducer', 'Element, bare', 'C0', 2.4e-9, 0.005], ['transducer', 'Element, bare', 'coupling', 0.5, 0.005], ['transducer', 'Beam at 40 kHz', 'maxSidelobe', -17.6, 0.03],
+    ['coupon', 'Six in tension', 'modulusMean', 57.4e9, 0.03], ['coupon', 'Six in bearing', 'outliers', 1, 0], ['coupon', 'Five in shear', 'n', 5, 0],
+  ]
+  const titles = [...new Set(TRUTHS.map(([family, title]) => `${family}:${title}`))]
+
+  it.each(titles)('are understood by their columns and give back what they were made with: %s', async both => {
+    const [family, title] = [both.slice(0, both.indexOf(':')), both.slice(both.indexOf(':') + 1)]
+    const [id] = (await ready(family, [title])) as [number]
+    await importBytes(server, id, fileOf(title), { end: demo.specimens.find(s => s.title === title)!.end })
+    const { output } = await reduceAndKeep(server, id)
+    for (const [, of, key, truth, within] of TRUTHS) if (of === title) expect(Math.abs(output.results[key]!.value! - truth), `${key} is ${output.results[key]!.value}`).toBeLessThanOrEqual(within * Math.abs(truth))
+  })
+
+  it('are compared with their like alone: a set in shear is none of tension', async () => {
+    const all = ['Six in tension', 'Five in shear', 'Six in bearing']
+    const ids = (await ready('coupon', all)) as [number, number, number]
+    for (const [i, id] of ids.entries()) {
+      await importBytes(server, id, fileOf(all[i]!))
+      await reduceAndKeep(server, id)
+    }
+    expect((await specimensOf(server.database.read, ids[1])).map(s => s.title)).toEqual(['Five in shear'])
+  })
+})
+
+describe('image targets', () => {
+  it('come out of wide columns with the gauges of the record they join, on their own times', async () => {
+    const [id] = (await ready('torque', ['Shaft S1 to break'])) as [number]
+    const main = await importBytes(server, id, fileOf('Shaft S1 to break'))
+    const frames = [0, 1, 2, 3].map(t => [t, ...['F1', 'F2', 'F3', 'A'].flatMap((_, k) => [k * 100, (k % 2) * 50, t * k])].join(','))
+    const file = Buffer.from(['Time [s],' + ['F1', 'F2', 'F3', 'A'].flatMap(n => ['x', 'y', 'z'].map(a => `${n} ${a} [mm]`)).join(','), ...frames].join('\n'))
+    await importBytes(server, id, file, { channels: { t: { column: 'Time [s]', unit: 's' } }, joins: main.datasetId })
+    const { names, record, gauges } = await targetRecord(server.database.read, main.datasetId)
+    expect(names).toEqual(['F1', 'F2', 'F3', 'A'])
+    expect([...record.columns['A z']!]).toEqual([0, 0.003, 0.006, 0.009].map(v => expect.closeTo(v, 12) as number))
+    expect(gauges.map(g => g.role)).toEqual(['torque', 'twist'])
+    expect(record.columns['gauge:torque']).toHaveLength(4)
+    const [other] = (await ready('torque', ['Shaft S2 to break'])) as [number]
+    const alone = await importBytes(server, other, fileOf('Shaft S2 to break'))
+    expect((await refused(targetRecord(server.database.read, alone.datasetId))).code).toBe('no-targets')
   })
 })
