@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { columnFormatter, families, type Kind, type Plan } from '@hypomet/core'
+import { columnFormatter, families, planSchemaOf, type Kind } from '@hypomet/core'
 
 /** Every held rung with the means of its channels and what follows from them, as they come in. */
 const props = defineProps<{ points: { rung: number; means: Record<string, number> }[] }>()
@@ -8,9 +8,11 @@ const view = computed(() => page.value.view!)
 const isUp = (target: number) => target > 0
 const rows = computed(() => props.points.filter(p => isUp(view.value.rungs[p.rung]?.target ?? 0)).sort((a, b) => a.rung - b.rung))
 const pointOf = computed(() => families[page.value.test.family]?.stages.pointOf)
+/** As its schema reads it: SI. */
+const plan = computed(() => planSchemaOf(page.value.test.family).safeParse(page.value.test.plan ?? {}).data ?? null)
 const columns = computed(() => {
   const read = view.value.channels.filter(c => c.expression === null && rows.value.some(p => p.means[c.role] !== undefined)).map(c => ({ label: c.label, kind: c.kind, values: rows.value.map(p => p.means[c.role] ?? null) }))
-  const further = rows.value.map(p => pointOf.value?.(p.means, page.value.test.plan as never as Plan) ?? [])
+  const further = rows.value.map(p => (plan.value && pointOf.value ? pointOf.value(p.means, plan.value) : []))
   const made = (further[0] ?? []).map(({ label, kind }) => ({ label, kind: kind as Kind, values: further.map(f => f.find(v => v.label === label)?.value ?? null) }))
   return [...read, ...made].map(c => ({ ...c, show: columnFormatter(c.values, c.kind, { prefer: units.prefer.value }) }))
 })

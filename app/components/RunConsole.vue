@@ -61,11 +61,11 @@ const send = (command: Command, more: object = {}) => run(() => api.post(`/api/r
 </script>
 
 <template>
-  <div class="grid gap-3 lg:h-[calc(100vh-7.2rem)] lg:grid-cols-[1fr_19rem] lg:grid-rows-[auto_1fr_auto]">
+  <div class="grid gap-3 lg:h-[calc(100vh-7.2rem)] lg:grid-cols-[minmax(0,1fr)_19rem] lg:grid-rows-[auto_1fr_auto]">
     <ConsoleNow class="lg:col-span-2" :live="live" :console="board" :rehearsal="rehearsal" :by-hand="byHand" />
-    <section class="grid min-h-0 gap-3 lg:grid-cols-[24rem_1fr]">
+    <section class="grid min-h-0 gap-3 lg:grid-cols-[24rem_minmax(0,1fr)]">
       <div class="panel overflow-y-auto" tabindex="0" aria-label="Ladder"><StepLadder :rungs="ladder" :current="rung" :show-load="showLoad" :show-reading="showReading" /></div>
-      <div :class="['grid min-h-0 gap-3', wide ? 'grid-cols-2' : '']">
+      <div :class="['grid min-h-0 gap-3', wide ? 'grid-cols-2' : 'grid-cols-[minmax(0,1fr)]']">
         <div class="panel flex h-96 min-h-0 flex-col lg:h-auto">
           <div class="mb-1 flex flex-wrap gap-1" role="tablist" aria-label="View of the channels">
             <button v-for="v in views" :key="v" type="button" role="tab" :aria-selected="shown === v" :class="['rounded px-2 py-0.5 text-sm', shown === v ? 'bg-accent-soft font-semibold' : 'text-quiet']" @click="shown = v">{{ VIEWS[v] }}</button>

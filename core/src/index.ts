@@ -77,7 +77,7 @@ export { commandLadder, startLadder, stepLadder, targetOf, type Ladder, type Lad
 export { LineStream, type StreamColumn, type StreamLayout, type StreamTrouble } from './rig/lineStream'
 export { LiveHealth, type LiveFlag, type LiveFlagCode } from './rig/liveHealth'
 export { OnsetEstimator, type OnsetEstimate } from './rig/onset'
-export { HoldMeans, project, RungMeans, type HoldMean, type Projection } from './rig/projection'
+export { hasZero, HoldMeans, project, RungMeans, type HoldMean, type Projection } from './rig/projection'
 export { type RigState, type SimulatedRig, type SimulatedState } from './rig/simulatedRig'
 export { Watcher, type Crossing } from './rig/watcher'
 export type { MovementView } from './plan/movement'

@@ -1,4 +1,4 @@
-import { HoldMeans, LiveHealth, OnsetEstimator, project, RungMeans, type LiveFlag, type Plan, type PlanView, type RigBlock, type RigState, type Watcher } from '@hypomet/core'
+import { hasZero, HoldMeans, LiveHealth, OnsetEstimator, project, RungMeans, type LiveFlag, type Plan, type PlanView, type RigBlock, type RigState, type Watcher } from '@hypomet/core'
 import type { LiveNow } from './frame'
 
 const BAND = 0.1
@@ -36,8 +36,7 @@ export class Readout {
 
   zeroOf(role: string): number {
     const z = this.zeros[role]
-    // A temperature counts from where its scale does.
-    return z && z.n > 0 && this.plan.channels.find(c => c.role === role)?.kind !== 'temperature' ? z.sum / z.n : 0
+    return z && z.n > 0 && hasZero(this.plan.channels.find(c => c.role === role)?.kind) ? z.sum / z.n : 0
   }
 
   lastOf(role: string): number | null {

@@ -1,3 +1,4 @@
+import type { Kind } from '../quantity/index'
 import { predictionBand } from '../statistics/predictionBand'
 
 /** Means of a hold: what was on, and what was read. Both less their zero. */
@@ -20,6 +21,10 @@ const SETTLING = 2
 /** A line wants this many holds; the newest so many make it, so that it follows a curve. */
 const FEWEST = 4
 const NEWEST = 6
+
+/** Kinds that are read as they stand: what they read at rest is no zero to take off. */
+const AS_THEY_STAND = new Set<Kind>(['temperature', 'voltage', 'current', 'power', 'rotation', 'frequency', 'level', 'ratio'])
+export const hasZero = (kind: Kind | undefined): boolean => kind === undefined || !AS_THEY_STAND.has(kind)
 
 /** Gathers the means of the holds as they are held. */
 export class HoldMeans {

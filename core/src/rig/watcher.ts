@@ -5,6 +5,7 @@ import type { ApproachEstimate } from './approach'
 import type { RigBlock } from './block'
 import { measureOf, type Measure } from './measures'
 import type { OnsetEstimate } from './onset'
+import { hasZero } from './projection'
 
 export interface Crossing {
   rule: number
@@ -90,8 +91,8 @@ export class Watcher {
     const readings = this.readingsOf(r, block)
     if (!readings) return []
     const s = this.state[i]!
-    // A temperature is not counted from where it began.
-    const isAbsolute = this.channels.get(r.role)?.kind === 'temperature'
+    // A temperature, say, is not counted from where it began.
+    const isAbsolute = !hasZero(this.channels.get(r.role)?.kind)
     if (now.rung === 0) {
       if (!isAbsolute) for (const v of readings) if (Number.isFinite(v)) { s.zeroSum += v; s.zeroCount++ }
       return []
