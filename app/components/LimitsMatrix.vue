@@ -48,8 +48,8 @@ const rows = computed(() => props.campaign.articles.map(a => ({ article: a, cell
             </div>
           </div>
           <p v-else class="text-xs text-quiet">No limits yet: without one there is nothing to judge.</p>
-          <!-- As wide as its cell, however many revisions there are: a table would give way. -->
-          <div v-if="openIds.includes(row.article.id)" class="w-0 min-w-full overflow-x-auto" tabindex="0" role="region" :aria-label="`Revisions and tests of ${row.article.name}`"><slot name="thread" :article="row.article" /></div>
+          <!-- As wide as its cell, however many revisions there are: a table would give way. Positioned, or hidden labels would lie outside. -->
+          <div v-if="openIds.includes(row.article.id)" class="relative w-0 min-w-full overflow-x-auto" tabindex="0" role="region" :aria-label="`Revisions and tests of ${row.article.name}`"><slot name="thread" :article="row.article" /></div>
         </td>
       </tr>
     </tbody>

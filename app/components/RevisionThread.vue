@@ -19,7 +19,7 @@ defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: s
 </script>
 
 <template>
-  <ol class="flex items-stretch overflow-x-auto pb-1" aria-label="Revisions, oldest first">
+  <ol class="relative flex items-stretch overflow-x-auto pb-1" aria-label="Revisions, oldest first">
     <li v-for="(r, i) in revisions" :key="r.id" class="flex shrink-0 items-stretch">
       <div v-if="i > 0" class="relative w-52 shrink-0 pt-7">
         <span class="absolute inset-x-0 top-4 h-0.5 bg-accent" aria-hidden="true" />

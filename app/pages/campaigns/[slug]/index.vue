@@ -62,7 +62,7 @@ const family = computed(() => campaign.value!.articles.length)
         <LimitsMatrix :campaign="campaign" :open-ids="openIds" @toggle="toggle">
           <template #thread="{ article }">
             <div class="mb-1 mt-3 flex gap-2"><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('revision', article)">New revision</button><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('test', article)">New test</button><button type="button" class="button px-1.5 py-0.5 text-xs" @click="open('limit', article)">New limit</button></div>
-            <div class="w-0 min-w-full"><RevisionThread :revisions="thread(article)" :next="nextOf(article)" /></div>
+            <RevisionThread :revisions="thread(article)" :next="nextOf(article)" />
           </template>
         </LimitsMatrix>
       </section>
