@@ -4,10 +4,8 @@ import type { AnyFamily, MethodOutput } from '@hypomet/core'
 /** Measured values that may take the place of a constant: where each goes, and what then moves, is decided there. */
 const props = defineProps<{ family: AnyFamily; output: MethodOutput; slug: string; system: 'metric' | 'imperial'; source: string }>()
 const units = useUnits(() => props.system)
-const plain = (text: string) => text.replace(/\u202f/g, ' ')
 const offered = computed(() => (props.family.constants?.(props.output) ?? []).map(m => ({
-  label: m.label, text: units.show(m.mean, m.kind),
-  to: { path: `/campaigns/${props.slug}/constant`, query: { measured: plain(units.show(m.mean, m.kind)), n: String(m.n), ...(m.sd === null ? {} : { spread: plain(units.show(m.sd, m.kind, { digits: 2 })) }), source: `${props.source}: ${m.label.toLowerCase()} of ${m.n}` } },
+  label: m.label, to: asConstant(props.slug, units, { ...m, source: `${props.source}: ${m.label.toLowerCase()} of ${m.n}` }),
 })))
 </script>
 

@@ -2,6 +2,7 @@ import * as z from 'zod'
 import { defineCalc } from '../method/define'
 import { plain, quantity } from '../method/settings'
 import { exact, tableOf, tablesOf } from './answer'
+import { classicalForce, lowerBoundFactor } from './shell'
 
 const size = (title: string) => quantity('length', { title, positive: true })
 const settings = z.object({
@@ -19,8 +20,8 @@ export const knockdown = defineCalc({
   id: 'knockdown', title: 'Shell knockdown', purpose: 'Lower-bound factor against others, the difference shown as mass', version: '1.0.0', settings,
   example: { radius: 0.5, thickness: { value: 1, unit: 'mm' }, modulus: { value: 70, unit: 'GPa' }, poisson: 0.33, requiredForce: { value: 90, unit: 'kN' }, factors: [0.5, 0.65], length: 1.5, density: 2780 },
   calculate({ radius, thickness, modulus, poisson, requiredForce, factors, length, density }) {
-    const classical = (2 * Math.PI * modulus * thickness ** 2) / Math.sqrt(3 * (1 - poisson ** 2))
-    const lowerBound = 1 - 0.901 * (1 - Math.exp(-Math.sqrt(radius / thickness) / 16))
+    const classical = classicalForce({ modulus, thickness, poisson })
+    const lowerBound = lowerBoundFactor({ radius, thickness })
     const wall = (factor: number) => thickness * Math.sqrt(requiredForce! / (factor * classical))
     const massOf = (t: number) => (length === undefined || density === undefined ? null : 2 * Math.PI * radius * t * length * density)
     const designs = requiredForce === undefined ? [] : [lowerBound, ...factors].map(factor => ({ factor, thickness: wall(factor), mass: massOf(wall(factor)), massSaving: 1 - wall(factor) / wall(lowerBound) }))

@@ -21,13 +21,16 @@ export function largestSize(y: Float64Array): number {
   return most
 }
 
+/** Slope alone of `risingLine`. @throws HypometError `data-range` */
+export const risingSlope = (x: Float64Array, y: Float64Array, guide: Float64Array, peak: number, shares: readonly [number, number], role: string): number => risingLine(x, y, guide, peak, shares, role).slope
+
 /**
- * Slope of least squares of y on x over the samples of the way up, to the peak of `guide`, whose guide lies between two
+ * Line of least squares of y on x over the samples of the way up, to the peak of `guide`, whose guide lies between two
  * shares of it.
  *
  * @throws HypometError `data-range` with fewer than three such samples, at `channels.<role>`
  */
-export function risingSlope(x: Float64Array, y: Float64Array, guide: Float64Array, peak: number, [low, high]: readonly [number, number], role: string): number {
+export function risingLine(x: Float64Array, y: Float64Array, guide: Float64Array, peak: number, [low, high]: readonly [number, number], role: string): { slope: number; intercept: number } {
   const [from, to] = [low * guide[peak]!, high * guide[peak]!]
   // Once for the means, once about them: as exact as fitLine, without a copy of what may be millions of samples.
   let [n, mx, my] = [0, 0, 0]
@@ -49,7 +52,7 @@ export function risingSlope(x: Float64Array, y: Float64Array, guide: Float64Arra
     sxx += dx * dx
     sxy += dx * (y[i]! - my)
   }
-  return sxy / sxx
+  return { slope: sxy / sxx, intercept: my - (sxy / sxx) * mx }
 }
 
 /** Integral of y over x from the first sample to each, by trapezoids. */

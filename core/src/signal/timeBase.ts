@@ -16,7 +16,9 @@ export function resample(t: Float64Array, y: Float64Array, onto: Float64Array, h
     const time = onto[k]!
     if (n === 0 || time < t[0]! - 1e-9 || time > t[n - 1]! + 1e-9) continue
     while (i + 1 < n && t[i + 1]! <= time + 1e-9) i++
-    if (Math.abs(time - t[i]!) <= 1e-9 || i + 1 >= n) {
+    // Stamps that mean the same instant; at millions of samples a second they lie closer than a nanosecond.
+    const same = i + 1 < n ? Math.min(1e-9, 1e-3 * (t[i + 1]! - t[i]!)) : Infinity
+    if (Math.abs(time - t[i]!) <= same) {
       out[k] = y[i]!
       continue
     }

@@ -15,6 +15,8 @@ const [SHORTEST, LONGEST] = [1e-3, 1e3]
 const TRIALS = 60
 const ENOUGH = 2000
 const MOST_STEPS = 60
+/** Share by which a step moves nothing any more. */
+const SETTLED = 1e-12
 
 /**
  * Least squares of y = T∞ − (T∞ − T₀)·e^(−(t − t₁)/τ). The two temperatures are linear once τ is chosen: trial time
@@ -40,7 +42,8 @@ export function exponentialApproach(t: Float64Array, y: Float64Array): Approach 
     if (found.rss < best.rss) best = { tau, ...found }
   }
   if (!Number.isFinite(best.rss)) throw new HypometError('data-range', 'Nothing approaches a steady value here.')
-  return refined(x, y, [best.steady, best.start, best.tau])
+  const near = refined(few.x, few.y, [best.steady, best.start, best.tau])
+  return stride === 1 ? near : refined(x, y, [near.steady, near.start, near.timeConstant])
 }
 
 /** T∞ and T₀ for a time constant: y = T∞ + (T₀ − T∞)·e, a line over e. */
@@ -78,7 +81,7 @@ function refined(x: Float64Array, y: Float64Array, from: [number, number, number
     const moved = Math.max(...next.map((v, i) => Math.abs(v - p[i]!) / (Math.abs(v) + 1e-300)))
     p = next
     state = tried
-    if (moved < 1e-13) break
+    if (moved < SETTLED) break
   }
   const sd = x.length > 3 ? Math.sqrt(state.rss / (x.length - 3)) : NaN
   const error = (i: number) => sd * Math.sqrt(solve3(state.A, [0, 1, 2].map(j => (j === i ? 1 : 0)) as [number, number, number])[i]!)

@@ -1,8 +1,7 @@
+import { bessel0, bessel1 } from '../../signal/bessel'
 import { fourier } from '../../signal/fft'
 import { windowRange } from '../../signal/window'
 
-/** Terms of the power series; arguments stay below some thirty. */
-const TERMS = 60
 /** Radius over wavelength up to which the first mode is followed, and how finely. */
 const [HIGHEST, STEPS] = [1.2, 240]
 
@@ -103,22 +102,3 @@ function frequencyEquation(K: number, c: number, poisson: number): number {
   return 2 * a2 * (b2 + K * K) * bessel1(a2) * bessel1(b2) - (b2 - K * K) ** 2 * bessel0(a2) * bessel1(b2) - 4 * K * K * a2 * bessel1(a2) * bessel0(b2)
 }
 
-/** J₀(√z) */
-function bessel0(z: number): number {
-  let [term, sum] = [1, 1]
-  for (let n = 1; n < TERMS; n++) {
-    term *= -z / 4 / (n * n)
-    sum += term
-  }
-  return sum
-}
-
-/** J₁(√z)/√z */
-function bessel1(z: number): number {
-  let [term, sum] = [0.5, 0.5]
-  for (let n = 1; n < TERMS; n++) {
-    term *= -z / 4 / (n * (n + 1))
-    sum += term
-  }
-  return sum
-}

@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import { handlesOf, thinned, type Figure, type Series } from '../../method/figure'
+import { handlesOf, thinned, zeroMarks, type Figure, type Series } from '../../method/figure'
 import type { BarSettings } from './index'
 
 const time = { label: 'Time', kind: 'time' } as const
@@ -21,8 +21,8 @@ export const barFigures: Record<string, FigureOutline<BarSettings>> = {
       const windows = [['incidentWindow', 'Incident', s.incidentWindow], ['reflectedWindow', 'Reflected', s.reflectedWindow], ['transmittedWindow', 'Transmitted', s.transmittedWindow]] as const
       return {
         x: time, y: { label: 'Strain of the bars', kind: 'strain' }, series: [{ name: 'Incident bar', style: 'measured', ...thinned(t, incident) }, { name: 'Transmitted bar', style: 'measured', of: 1, ...thinned(t, transmitted) }], lines: [],
-        bands: [...windows.map(([, label, w]) => ({ from: w[0], to: w[1], label: label.toLowerCase() })), ...(s.zeroStart ? [{ from: s.zeroStart[0], to: s.zeroStart[1], label: 'zero' }] : [])],
-        handles: [...windows.flatMap(([path, label, w]) => handlesOf(path, `${label} wave`, w)), ...handlesOf('zeroStart', 'Zero', s.zeroStart)],
+        bands: [...windows.map(([, label, w]) => ({ from: w[0], to: w[1], label: label.toLowerCase() })), ...zeroMarks(s.zeroStart).bands],
+        handles: [...windows.flatMap(([path, label, w]) => handlesOf(path, `${label} wave`, w)), ...zeroMarks(s.zeroStart).handles],
       }
     },
   },

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../method/define'
+import { said } from '../../method/said'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
@@ -41,7 +42,7 @@ const BEFORE = 0.06
  */
 export function proposeBar({ plan, table: { t, channels } }: ProposedFrom<BarPlan>): Record<string, unknown> {
   const { barModulus, barDensity, barDiameter, specimenArea, specimenLength, gaugeToSpecimenIncident: ai, gaugeToSpecimenTransmitted: at, strikerLength, specimen } = plan ?? {}
-  const known = Object.fromEntries(Object.entries({ barModulus, barDensity, barArea: barDiameter && (Math.PI * barDiameter ** 2) / 4, specimenArea, specimenLength, gaugeToSpecimenIncident: ai, gaugeToSpecimenTransmitted: at, specimen }).filter(([, v]) => v !== undefined))
+  const known = said({ barModulus, barDensity, barArea: barDiameter && (Math.PI * barDiameter ** 2) / 4, specimenArea, specimenLength, gaugeToSpecimenIncident: ai, gaugeToSpecimenTransmitted: at, specimen })
   const incident = channels['incident']
   if (!incident || t.length < 10 || !barModulus || !barDensity) return known
   const c = Math.sqrt(barModulus / barDensity)

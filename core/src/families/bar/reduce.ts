@@ -1,9 +1,10 @@
 import { HypometError } from '../../error'
-import { exact, tableOf } from '../../calc/answer'
+import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Reduction, Warning } from '../../method/reduction'
 import { evenInterval } from '../../signal/evenTime'
 import { cumulativeIntegral, indexOfMax, largestSize } from '../../signal/rising'
+import { resample } from '../../signal/timeBase'
 import { windowRange } from '../../signal/window'
 import { zeroed } from '../../signal/zero'
 import { dispersed } from './dispersion'
@@ -35,8 +36,9 @@ export function reduceBar({ t, channels }: Table, s: BarSettings): Reduction {
   const rows = Array.from({ length: Math.max(0, to - from) }, (_, i) => from + i).filter(i => inside(t[i]! + 2 * ai, s.reflectedWindow) && inside(t[i]! + ai + at, s.transmittedWindow))
   if (rows.length < 3) throw new HypometError('no-event', 'Carried to the specimen, the three windows have nothing in common: each wave passes its gauge as much later as it had to travel.', { path: 'settings.reflectedWindow' })
   const ei = Float64Array.from(rows, i => gi[i]!)
-  const er = Float64Array.from(rows, i => valueAt(t, gr, t[i]! + 2 * ai))
-  const et = Float64Array.from(rows, i => valueAt(t, gt, t[i]! + ai + at))
+  // Past the record's end its last sample stands.
+  const later = (gauge: Float64Array, by: number) => resample(t, gauge, Float64Array.from(rows, i => Math.min(t[i]! + by, t.at(-1)!)), 'linear')
+  const [er, et] = [later(gr, 2 * ai), later(gt, ai + at)]
   const time = Float64Array.from(rows, i => t[i]! - t[rows[0]!]!)
   const EA = s.barModulus * s.barArea
   const [front, back] = [ei.map((v, k) => EA * (v + er[k]!)), et.map(v => EA * v)]
@@ -53,7 +55,7 @@ export function reduceBar({ t, channels }: Table, s: BarSettings): Reduction {
       waveSpeed: exact(c0, 'm/s'), peakStress: exact(chosen.stress[peak]!, 'Pa'), meanRate: exact(over(chosen.rate), '1/s'), strainAtPeak: exact(chosen.strain[peak]!, '1'), equilibrium: exact(equilibrium, '1'),
     },
     tables: {
-      stressStrain: tableOf(rows.map((_, k) => ({ time: time[k]!, strainOne: one.strain[k]!, stressOne: one.stress[k]!, rateOne: one.rate[k]!, strainThree: three.strain[k]!, stressThree: three.stress[k]!, rateThree: three.rate[k]! })), { time: 's', strainOne: '1', stressOne: 'Pa', rateOne: '1/s', strainThree: '1', stressThree: 'Pa', rateThree: '1/s' }),
+      stressStrain: { columns: Object.fromEntries(Object.entries({ time, strainOne: one.strain, stressOne: one.stress, rateOne: one.rate, strainThree: three.strain, stressThree: three.stress, rateThree: three.rate }).map(([c, y]) => [c, Array.from(y)])), units: { time: 's', strainOne: '1', stressOne: 'Pa', rateOne: '1/s', strainThree: '1', stressThree: 'Pa', rateThree: '1/s' } },
     },
     warnings: warningsOf(s, equilibrium, ei, et),
     traces: { t, incident, transmitted, time, incidentWave: ei, reflectedWave: er, transmittedWave: et, front, back, strainOne: one.strain, stressOne: one.stress, rateOne: one.rate, strainThree: three.strain, stressThree: three.stress, rateThree: three.rate },
@@ -69,15 +71,6 @@ function towardLoading(t: Float64Array, channels: Table['channels'], s: BarSetti
   const [from, to] = windowRange(t, s.incidentWindow)
   const sum = incident.subarray(from, to).reduce((a, b) => a + b, 0)
   return sum >= 0 ? { incident, transmitted } : { incident: incident.map(v => -v), transmitted: transmitted.map(v => -v) }
-}
-
-/** Straight between samples. */
-function valueAt(t: Float64Array, y: Float64Array, at: number): number {
-  const next = windowRange(t, [at, at])[0]
-  if (next === 0) return y[0]!
-  if (next >= t.length) return y[t.length - 1]!
-  const [a, b] = [t[next - 1]!, t[next]!]
-  return y[next - 1]! + ((at - a) / (b - a)) * (y[next]! - y[next - 1]!)
 }
 
 const curveOf = (time: Float64Array, rate: Float64Array, stress: Float64Array) => ({ rate, stress, strain: cumulativeIntegral(time, rate) })

@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import { handlesOf, thinned, type Figure, type Series } from '../../method/figure'
+import { handlesOf, thinned, zeroMarks, type Figure, type Series } from '../../method/figure'
 import type { Reduction } from '../../method/reduction'
 import type { PlanView } from '../../method/stages'
 import type { BucklingSettings } from './index'
@@ -109,7 +109,7 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
   record: {
     title: 'Force over time',
     draw({ traces }, s): Figure {
-      return { x: { label: 'Time', kind: 'time' }, y: { label: 'Force', kind: 'force' }, series: [{ name: 'Force', style: 'measured', ...thinned(traces['t']!, traces['force']!) }], lines: [], bands: s.zeroStart ? [{ from: s.zeroStart[0], to: s.zeroStart[1], label: 'zero' }] : [], handles: handlesOf('zeroStart', 'Zero', s.zeroStart) }
+      return { x: { label: 'Time', kind: 'time' }, y: { label: 'Force', kind: 'force' }, series: [{ name: 'Force', style: 'measured', ...thinned(traces['t']!, traces['force']!) }], lines: [], ...zeroMarks(s.zeroStart) }
     },
   },
 }

@@ -1,4 +1,5 @@
 import { exact, tableOf } from '../../calc/answer'
+import { classicalForce, lowerBoundFactor } from '../../calc/shell'
 import { HypometError } from '../../error'
 import type { Table } from '../../method/define'
 import type { Reduction, ResultTable, Warning } from '../../method/reduction'
@@ -12,12 +13,6 @@ import { waveAround } from './wave'
 const BINS = 50
 const REFERENCE = [0.2, 0.5] as const
 const STEEPER = 3
-
-/** Force at which a perfect cylinder of this wall would buckle, N. @source Timoshenko & Gere, Theory of Elastic Stability, ch. 11 */
-export const classicalForce = ({ modulus, thickness, poisson }: Pick<BucklingSettings, 'modulus' | 'thickness' | 'poisson'>): number => (2 * Math.PI * modulus * thickness ** 2) / Math.sqrt(3 * (1 - poisson ** 2))
-
-/** Lower bound of what tested shells carried, of the classical force. @source NASA SP-8007 (1968), eq. 7 */
-export const lowerBoundFactor = ({ radius, thickness }: Pick<BucklingSettings, 'radius' | 'thickness'>): number => 1 - 0.901 * (1 - Math.exp(-Math.sqrt(radius / thickness) / 16))
 
 /**
  * Buckling reduction of a thin cylinder under force, moment and inner pressure: what it carried of the classical force, where

@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import { handlesOf, thinned, type Figure, type Series } from '../../method/figure'
+import { handlesOf, thinned, zeroMarks, type Figure, type Series } from '../../method/figure'
 import { windowRange } from '../../signal/window'
 import type { BurstSettings } from './index'
 import { statesOf } from './reduce'
@@ -15,8 +15,8 @@ export const burstFigures: Record<string, FigureOutline<BurstSettings>> = {
         x: { label: 'Time', kind: 'time' }, y: { label: 'Pressure', kind: 'pressure' },
         series: [{ name: 'Pressure', style: 'measured', ...thinned(t, pressure) }],
         lines: [{ axis: 'y', value: s.ratedPressure, label: 'rated' }, ...(asked < 1.6 * most ? [{ axis: 'y' as const, value: asked, label: 'asked' }] : [])],
-        bands: [...s.holds.map(([from, to], i) => ({ from, to, label: `${i + 1}` })), ...(s.zeroStart ? [{ from: s.zeroStart[0], to: s.zeroStart[1], label: 'zero' }] : [])],
-        handles: [...s.holds.flatMap((h, i) => handlesOf(`holds.${i}`, `Hold ${i + 1}`, h)), ...handlesOf('zeroStart', 'Zero', s.zeroStart)],
+        bands: [...s.holds.map(([from, to], i) => ({ from, to, label: `${i + 1}` })), ...zeroMarks(s.zeroStart).bands],
+        handles: [...s.holds.flatMap((h, i) => handlesOf(`holds.${i}`, `Hold ${i + 1}`, h)), ...zeroMarks(s.zeroStart).handles],
       }
     },
   },

@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import { thinned, type Figure, type Series } from '../../method/figure'
+import { handlesOf, thinned, type Figure, type Series } from '../../method/figure'
 import type { CouponSettings } from './index'
 
 const stress = { label: 'Stress', kind: 'pressure' } as const
@@ -27,7 +27,7 @@ export const couponFigures: Record<string, FigureOutline<CouponSettings>> = {
       const names = Object.keys(traces).filter(k => k.startsWith('strain:')).map(k => k.slice('strain:'.length))
       if (names.length === 0) return null
       const series = names.map((name, of): Series => ({ name, style: 'measured', of, ...thinned(traces[`strain:${name}`]!, traces[`stress:${name}`]!, MOST_POINTS) }))
-      return { x: { label: 'Strain', kind: 'strain' }, y: stress, series, lines: [], bands: [{ from: s.chord[0], to: s.chord[1], label: 'chord' }], handles: s.chord.map((x, i) => ({ path: `chord.${i}`, label: `Chord, ${i === 0 ? 'from' : 'to'}`, x })) }
+      return { x: { label: 'Strain', kind: 'strain' }, y: stress, series, lines: [], bands: [{ from: s.chord[0], to: s.chord[1], label: 'chord' }], handles: handlesOf('chord', 'Chord', s.chord) }
     },
   },
   worth: {

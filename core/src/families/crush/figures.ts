@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import { handlesOf, thinned, type Figure } from '../../method/figure'
+import { thinned, zeroMarks, type Figure } from '../../method/figure'
 import type { CrushSettings } from './index'
 
 const displacement = { label: 'Displacement from contact', kind: 'length' } as const
@@ -36,7 +36,7 @@ export const crushFigures: Record<string, FigureOutline<CrushSettings>> = {
       if (!t?.length || !whole) return null
       return {
         x: { label: 'Time', kind: 'time' }, y: { label: 'Force', kind: 'force' }, series: [{ name: 'Force', style: 'measured', ...thinned(t, whole) }], lines: [],
-        bands: s.zeroStart ? [{ from: s.zeroStart[0], to: s.zeroStart[1], label: 'zero' }] : [], handles: handlesOf('zeroStart', 'Zero', s.zeroStart),
+        ...zeroMarks(s.zeroStart),
       }
     },
   },

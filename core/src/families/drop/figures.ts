@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import { handlesOf, thinned, type Figure } from '../../method/figure'
+import { thinned, zeroMarks, type Figure } from '../../method/figure'
 import type { Reduction } from '../../method/reduction'
 import { cumulativeIntegral } from '../../signal/rising'
 import { octaveSteps, shockResponse } from '../../signal/shockResponse'
@@ -76,7 +76,7 @@ export const dropFigures: Record<string, FigureOutline<DropSettings>> = {
       const { t, acceleration } = traces as { t: Float64Array; acceleration: Float64Array }
       return {
         x: time, y: { label: `Deceleration, class ${s.cfc}`, kind: 'acceleration' }, series: [{ name: 'Deceleration', style: 'measured', ...thinned(t, acceleration) }], lines: [],
-        bands: s.zeroStart ? [{ from: s.zeroStart[0], to: s.zeroStart[1], label: 'zero' }] : [], handles: handlesOf('zeroStart', 'Zero', s.zeroStart),
+        ...zeroMarks(s.zeroStart),
       }
     },
   },

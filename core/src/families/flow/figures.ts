@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import type { Figure, Series } from '../../method/figure'
+import { handlesOf, type Figure, type Series } from '../../method/figure'
 import type { ResultTable } from '../../method/reduction'
 import type { FlowSettings } from './index'
 
@@ -22,7 +22,7 @@ export const flowFigures: Record<string, FigureOutline<FlowSettings>> = {
     title: 'Flow over lift',
     draw({ tables }, s): Figure | null {
       if (!tables['curve']) return null
-      return { x: lift, y: { label: 'Corrected flow', kind: 'volumeFlow' }, series: byConfig(tables['curve'], 'flow'), lines: [], bands: range(s), handles: s.liftRange ? s.liftRange.map((x, i) => ({ path: `liftRange.${i}`, label: `Range of lifts, ${i === 0 ? 'from' : 'to'}`, x })) : [] }
+      return { x: lift, y: { label: 'Corrected flow', kind: 'volumeFlow' }, series: byConfig(tables['curve'], 'flow'), lines: [], bands: range(s), handles: handlesOf('liftRange', 'Range of lifts', s.liftRange) }
     },
   },
   gain: {

@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import { handlesOf, thinned, type Figure } from '../../method/figure'
+import { thinned, zeroMarks, type Figure } from '../../method/figure'
 import type { PullSettings } from './index'
 
 type Outlines = Record<string, FigureOutline<PullSettings>>
@@ -30,8 +30,7 @@ export const pullFigures: Outlines = {
         x: { label: 'Time', kind: 'time' }, y: force,
         series: [{ name: 'Force', style: 'measured', ...thinned(t, f) }],
         lines: [{ axis: 'x', value: results['timeAtPeak']!.value!, label: 'largest force' }],
-        bands: s.zeroStart ? [{ from: s.zeroStart[0], to: s.zeroStart[1], label: 'zero' }] : [],
-        handles: handlesOf('zeroStart', 'Zero', s.zeroStart),
+        ...zeroMarks(s.zeroStart),
       }
     },
   },

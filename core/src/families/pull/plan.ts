@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../method/define'
+import { said } from '../../method/said'
 import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
@@ -30,7 +31,7 @@ const CALLED_OUT = 30
 /** Gauge and strength when new as planned, zero from the rest at the beginning; what holds few readings was called out. */
 export function proposePull({ plan, table: { t, channels }, outcome }: ProposedFrom<PullPlan>): Record<string, unknown> {
   const { referenceStrength, gaugeAccuracy, gaugeFullScale } = plan ?? {}
-  const known = Object.fromEntries(Object.entries({ referenceStrength, gaugeAccuracy, gaugeFullScale }).filter(([, v]) => v !== undefined))
+  const known = said({ referenceStrength, gaugeAccuracy, gaugeFullScale })
   const force = channels['force']
   if (!force) return known
   const zeroStart = quietStart(t, force)

@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import { handlesOf, thinned, type Axis, type Figure } from '../../method/figure'
+import { thinned, zeroMarks, type Axis, type Figure } from '../../method/figure'
 import type { Reduction, ResultTable } from '../../method/reduction'
 import { curveThrough } from '../../statistics/polynomial'
 import type { SpinSettings } from './index'
@@ -53,7 +53,7 @@ export const spinFigures: Record<string, FigureOutline<SpinSettings>> = {
       const points = tables['points']!
       return {
         x: { label: 'Time', kind: 'time' }, y: setpoint, series: [{ name: 'Set-point', style: 'measured', ...thinned(t, y) }], lines: [],
-        bands: [...numbers(points, 'start')!.map((from, i) => ({ from: from! + s.settle, to: numbers(points, 'end')![i]!, label: String(i + 1) })), ...(s.zeroStart ? [{ from: s.zeroStart[0], to: s.zeroStart[1], label: 'zero' }] : [])], handles: handlesOf('zeroStart', 'Zero', s.zeroStart),
+        bands: [...numbers(points, 'start')!.map((from, i) => ({ from: from! + s.settle, to: numbers(points, 'end')![i]!, label: String(i + 1) })), ...zeroMarks(s.zeroStart).bands], handles: zeroMarks(s.zeroStart).handles,
       }
     },
   },

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../method/define'
+import { said } from '../../method/said'
 import { quantity } from '../../method/settings'
 import type { Kind } from '../../quantity/index'
 import { planSchema } from '../../plan/plan'
@@ -58,8 +59,8 @@ export function proposeSpin({ plan, table: { t, channels } }: ProposedFrom<SpinP
   const reached = setpoint ? setpoint.reduce((m, v) => Math.max(m, v), 0) : 0
   const next = targets.map(r => r.target).filter(v => v > reached + 2 * HELD.within).sort((a, b) => a - b)[0]
   const { currentLimit } = benchOf(plan)
-  const limits = Object.fromEntries(Object.entries({ current: currentLimit, temperature: plan?.temperatureLimit, electricalPower: plan?.powerLimit }).filter(([, v]) => v !== undefined))
+  const limits = said({ current: currentLimit, temperature: plan?.temperatureLimit, electricalPower: plan?.powerLimit })
   const zeroStart = setpoint ? quietStart(t, setpoint) : null
-  const said = { armA: plan?.armA, armB: plan?.armB, diskArea: plan?.diskArea, nextSetpoint: next }
-  return { ...Object.fromEntries(Object.entries(said).filter(([, v]) => v !== undefined)), minHold, settle: Math.min(HELD.mostSettling, HELD.settling * minHold), holdTolerance: HELD.within, ...(Object.keys(limits).length > 0 ? { limits } : {}), ...(zeroStart ? { zeroStart } : {}) }
+  const planned = { armA: plan?.armA, armB: plan?.armB, diskArea: plan?.diskArea, nextSetpoint: next }
+  return { ...said(planned), minHold, settle: Math.min(HELD.mostSettling, HELD.settling * minHold), holdTolerance: HELD.within, ...(Object.keys(limits).length > 0 ? { limits } : {}), ...(zeroStart ? { zeroStart } : {}) }
 }

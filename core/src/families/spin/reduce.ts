@@ -59,11 +59,11 @@ function pointOf(t: Float64Array, channels: Table['channels'], s: SpinSettings, 
   const [start, end] = [t[from]!, t[to - 1]!]
   const first = windowRange(t, [start + s.settle, end])[0]
   if (first >= to) return null
-  const mean = (y: Float64Array) => y.subarray(first, to).reduce((a, b) => a + b, 0) / (to - first)
-  const [volts, amps] = [channels['voltage']!.subarray(first, to), channels['current']!.subarray(first, to)]
+  const mean = (y: Float64Array) => meanProduct(y, null, first, to)
+  const [volts, amps] = [channels['voltage']!, channels['current']!]
   const [thrust, speed] = [mean(channels['thrust']!), mean(channels['speed']!)]
   const torque = mean(channels['forceA']!) * s.armA + mean(channels['forceB']!) * s.armB
-  const electricalPower = volts.reduce((sum, v, i) => sum + v * amps[i]!, 0) / volts.length
+  const electricalPower = meanProduct(volts, amps, first, to)
   const shaftPower = torque * speed
   return {
     setpoint: mean(channels['setpoint']!), start, end, n: to - first, thrust, torque, speed, voltage: mean(channels['voltage']!), current: mean(channels['current']!),
@@ -72,6 +72,14 @@ function pointOf(t: Float64Array, channels: Table['channels'], s: SpinSettings, 
     ...(channels['temperature'] ? { temperature: mean(channels['temperature']) } : {}),
     ...(channels['vibration'] ? { oncePerTurn: oncePerTurn(t, channels['speed']!, channels['vibration'], first, to) } : {}),
   }
+}
+
+/** Mean of one channel over [from, to), or of two multiplied sample by sample. */
+function meanProduct(a: Float64Array, b: Float64Array | null, from: number, to: number): number {
+  let sum = 0
+  if (b) for (let i = from; i < to; i++) sum += a[i]! * b[i]!
+  else for (let i = from; i < to; i++) sum += a[i]!
+  return sum / (to - from)
 }
 
 /**

@@ -33,7 +33,7 @@ export function reduceThermal({ t, channels }: Table, s: ThermalSettings): Reduc
       ...(mean === null ? {} : { power: exact(mean, 'W'), allowedPower: share === null ? exact(null, 'W') : uncertain(mean * share, mean * uShare, 'W') }),
     },
     tables: {}, warnings: warningsOf(fit, s, share),
-    traces: { t, temperature: channels['temperature']!, fitTime: time, fitted: time.map(v => fit.steady - (fit.steady - fit.start) * Math.exp(-(v - time[0]!) / fit.timeConstant)), ...(channels['power'] ? { power: channels['power'] } : {}) },
+    traces: { t, temperature: channels['temperature']!, ...(channels['power'] ? { power: channels['power'] } : {}) },
   }
 }
 

@@ -1,5 +1,5 @@
 import type { FigureOutline } from '../../method/define'
-import { handlesOf, thinned, type Figure, type Series } from '../../method/figure'
+import { thinned, zeroMarks, type Figure, type Series } from '../../method/figure'
 import type { TorqueSettings } from './index'
 
 const torque = { label: 'Torque', kind: 'torque' } as const
@@ -27,7 +27,7 @@ export const torqueFigures: Record<string, FigureOutline<TorqueSettings>> = {
     draw({ traces }, s): Figure | null {
       const { t, torque: y } = traces
       if (!t?.length || !y) return null
-      return { x: { label: 'Time', kind: 'time' }, y: torque, series: [{ name: 'Torque', style: 'measured', ...thinned(t, y) }], lines: [], bands: s.zeroStart ? [{ from: s.zeroStart[0], to: s.zeroStart[1], label: 'zero' }] : [], handles: handlesOf('zeroStart', 'Zero', s.zeroStart) }
+      return { x: { label: 'Time', kind: 'time' }, y: torque, series: [{ name: 'Torque', style: 'measured', ...thinned(t, y) }], lines: [], ...zeroMarks(s.zeroStart) }
     },
   },
 }

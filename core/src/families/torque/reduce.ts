@@ -2,9 +2,8 @@ import { HypometError } from '../../error'
 import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Bound, Reduction, Result } from '../../method/reduction'
-import { cumulativeIntegral, indexOfMax } from '../../signal/rising'
+import { cumulativeIntegral, indexOfMax, risingLine } from '../../signal/rising'
 import { zeroed } from '../../signal/zero'
-import { fitLine } from '../../statistics/line'
 import type { TorqueSettings } from './index'
 
 const STIFFNESS = [0.2, 0.5] as const
@@ -23,7 +22,7 @@ export function reduceTorque({ t, channels }: Table, s: TorqueSettings): Reducti
   const at = indexOfMax(torque)
   const peak = torque[at]!
   if (!(peak > 0)) throw new HypometError('no-event', 'The torque never rises above zero.', { path: 'channels.torque' })
-  const line = elasticLine(twist, torque, at)
+  const line = risingLine(twist, torque, torque, at, STIFFNESS, 'torque')
   const yieldTorque = offsetYield(twist, torque, at, line, s.offset)
   const bound: Bound = s.outcome === 'article' ? 'exact' : 'atLeast'
   const bounded = (value: number, unit: string): Result => ({ value, unit, bound })
@@ -36,13 +35,6 @@ export function reduceTorque({ t, channels }: Table, s: TorqueSettings): Reducti
     warnings: yieldTorque === null ? [{ code: 'no-yield', message: 'The curve does not leave its line by the offset: it did not yield by that measure.' }] : [],
     traces: { twist, torque, t, line: Float64Array.of(line.slope, line.intercept) },
   }
-}
-
-function elasticLine(twist: Float64Array, torque: Float64Array, peak: number): { slope: number; intercept: number } {
-  const [low, high] = STIFFNESS.map(share => share * torque[peak]!) as [number, number]
-  const rows = Array.from({ length: peak + 1 }, (_, i) => i).filter(i => torque[i]! >= low && torque[i]! <= high)
-  if (rows.length < 3) throw new HypometError('data-range', 'Fewer than three samples lie between 20 and 50 % of the largest torque on the way up.', { path: 'channels.torque' })
-  return fitLine(rows.map(i => twist[i]!), rows.map(i => torque[i]!))
 }
 
 /** First crossing, from above, of the line moved by the offset, past half of the peak; null where there is none. */

@@ -2,6 +2,7 @@ import { HypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Reduction } from '../../method/reduction'
+import { fallTo } from '../../signal/fall'
 import { cumulativeIntegral, indexOfMax } from '../../signal/rising'
 import type { TransducerSettings } from './index'
 import { responses } from './responses'
@@ -25,7 +26,7 @@ export function reduceBeam({ channels }: Table, s: TransducerSettings): Reductio
   if (angle.length < 5) throw new HypometError('data-range', 'A pattern needs at least five rows.', { path: 'channels.angle' })
   const at = indexOfMax(level)
   const peak = level[at]!
-  const [left, right] = [crossing(angle, level, at, -1, peak - WIDTH_DOWN), crossing(angle, level, at, 1, peak - WIDTH_DOWN)]
+  const [left, right] = [fallTo(level, at, -1, peak - WIDTH_DOWN, angle), fallTo(level, at, 1, peak - WIDTH_DOWN, angle)]
   const [low, high] = [nullOf(level, at, -1), nullOf(level, at, 1)]
   const beyond = [...level.subarray(0, low ?? 0), ...level.subarray(high === null ? level.length : high + 1)]
   const power = level.map((v, i) => 10 ** ((v - peak) / 10) * Math.abs(Math.sin(angle[i]!)))
@@ -46,11 +47,6 @@ export function reduceBeam({ channels }: Table, s: TransducerSettings): Reductio
 }
 
 const largest = (y: Float64Array): number => y.reduce((m, v) => Math.max(m, v), -Infinity)
-
-function crossing(x: Float64Array, y: Float64Array, peak: number, step: -1 | 1, level: number): number | null {
-  for (let i = peak; i + step >= 0 && i + step < y.length; i += step) if (y[i + step]! <= level) return x[i]! + ((y[i]! - level) / (y[i]! - y[i + step]!)) * (x[i + step]! - x[i]!)
-  return null
-}
 
 /** The lowest row passed before the level has risen by a decibel above it; null where it never rises. */
 function nullOf(level: Float64Array, peak: number, step: -1 | 1): number | null {

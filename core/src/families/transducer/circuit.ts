@@ -27,6 +27,18 @@ export function admittance({ R1, L1, C1, C0 }: Circuit, w: number): { re: number
   return { re: R1 / size, im: w * C0 - x / size }
 }
 
+/** Measured less a circuit's admittance: conductances, then susceptances. */
+export function misfit(c: Circuit, w: Float64Array, G: Float64Array, B: Float64Array): Float64Array {
+  const n = w.length
+  const r = new Float64Array(2 * n)
+  for (let i = 0; i < n; i++) {
+    const y = admittance(c, w[i]!)
+    r[i] = G[i]! - y.re
+    r[n + i] = B[i]! - y.im
+  }
+  return r
+}
+
 /**
  * The circuit that fits complex admittances best, unweighted, by Levenberg and Marquardt in logarithms: all four are positive.
  *
@@ -39,16 +51,7 @@ export function fitCircuit(frequency: Float64Array, G: Float64Array, B: Float64A
   const circuitOf = (p: Float64Array): Circuit => ({ R1: Math.exp(p[0]!), L1: Math.exp(p[1]!), C1: Math.exp(p[2]!), C0: Math.exp(p[3]!) })
   const fit = fitNonlinear({
     parameters: KEYS.map(name => ({ name, start: Math.log(start[name]) })),
-    residuals(p) {
-      const c = circuitOf(p)
-      const r = new Float64Array(2 * n)
-      for (let i = 0; i < n; i++) {
-        const y = admittance(c, w[i]!)
-        r[i] = G[i]! - y.re
-        r[n + i] = B[i]! - y.im
-      }
-      return r
-    },
+    residuals: p => misfit(circuitOf(p), w, G, B),
     slopes(p) {
       const c = circuitOf(p)
       const columns = KEYS.map(() => new Float64Array(2 * n))

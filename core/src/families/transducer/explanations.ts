@@ -1,7 +1,7 @@
 import { isHypometError } from '../../error'
 import type { ResultTable } from '../../method/reduction'
 import { fitNonlinear } from '../../statistics/levenbergMarquardt'
-import { admittance, type Circuit } from './circuit'
+import { misfit, type Circuit } from './circuit'
 
 interface Explanation {
   name: string
@@ -34,15 +34,7 @@ const LEAST = 1e-6
 export function explanations(frequency: Float64Array, G: Float64Array, B: Float64Array, model: Circuit): ResultTable {
   const n = 2 * frequency.length
   const w = frequency.map(f => 2 * Math.PI * f)
-  const residualsOf = (c: Circuit) => {
-    const r = new Float64Array(n)
-    for (let i = 0; i < w.length; i++) {
-      const y = admittance(c, w[i]!)
-      r[i] = G[i]! - y.re
-      r[w.length + i] = B[i]! - y.im
-    }
-    return r
-  }
+  const residualsOf = (c: Circuit) => misfit(c, w, G, B)
   const tried = EXPLANATIONS.map(e => {
     const free = e.lower < e.upper
     const value = free ? bestOf(e, model, residualsOf) : e.start

@@ -1,4 +1,5 @@
 import type { Specimen, SpecimenMemory } from '../../rig/specimen'
+import { bessel1 } from '../../signal/bessel'
 import { SeededRandom } from '../../statistics/random'
 import { admittance, type Circuit } from './circuit'
 import type { TransducerPlan } from './plan'
@@ -40,12 +41,4 @@ export function impedanceOf(truth: TransducerTruth, f: number): { size: number; 
 }
 
 /** 2J₁(x)/x of a piston, its half-pressure angle at one. */
-export function pistonAt(share: number): number {
-  const z = (2.215 * share) ** 2
-  let [term, sum] = [1, 1]
-  for (let n = 1; n < 40; n++) {
-    term *= -z / 4 / (n * (n + 1))
-    sum += term
-  }
-  return sum
-}
+export const pistonAt = (share: number): number => 2 * bessel1((2.215 * share) ** 2)

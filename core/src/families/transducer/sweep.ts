@@ -2,6 +2,7 @@ import { HypometError, isHypometError } from '../../error'
 import { exact } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Reduction, Result, Warning } from '../../method/reduction'
+import { fallTo } from '../../signal/fall'
 import { indexOfMax } from '../../signal/rising'
 import { medianOf } from '../../statistics/robustLine'
 import { admittance, fitCircuit, type FittedCircuit } from './circuit'
@@ -30,7 +31,8 @@ export function reduceSweep({ channels }: Table, s: TransducerSettings): Reducti
   const series = vertexOf(frequency, G, at)
   const top = indexOfMax(R)
   const parallel = top > at && top < R.length - 1 ? vertexOf(frequency, R, top) : null
-  const width = halfPower(frequency, G, at, series.height / 2)
+  const [below, above] = [fallTo(G, at, -1, series.height / 2, frequency), fallTo(G, at, 1, series.height / 2, frequency)]
+  const width = below === null || above === null ? null : above - below
   const quality = width === null ? null : series.at / width
   const limit = Math.min(DECADE * frequency[0]!, BELOW * series.at)
   const low = Math.max(FEWEST, frequency.findLastIndex(f => f <= limit) + 1)
@@ -81,16 +83,6 @@ function vertexOf(x: Float64Array, y: Float64Array, i: number): Vertex {
   const p = ya / a - q * a
   const d = q === 0 ? 0 : -p / (2 * q)
   return { at: x[i]! + d, height: y[i]! + p * d + q * d * d, u: Math.max(-a, b) / (2 * Math.sqrt(3)) }
-}
-
-/** Distance of the two nearest crossings of a level; null where one side has none. */
-function halfPower(x: Float64Array, y: Float64Array, peak: number, level: number): number | null {
-  const side = (step: -1 | 1): number | null => {
-    for (let i = peak; i + step >= 0 && i + step < y.length; i += step) if (y[i + step]! <= level) return x[i]! + ((y[i]! - level) / (y[i]! - y[i + step]!)) * (x[i + step]! - x[i]!)
-    return null
-  }
-  const [low, high] = [side(-1), side(1)]
-  return low === null || high === null ? null : high - low
 }
 
 function circuitOf(frequency: Float64Array, G: Float64Array, B: Float64Array, seen: { series: Vertex; parallel: Vertex | null; quality: number | null; capacitance: number }): FittedCircuit | null {

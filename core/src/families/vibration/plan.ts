@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../method/define'
+import { said } from '../../method/said'
 import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
@@ -38,6 +39,6 @@ export function proposeVibration({ plan, table: { t, channels } }: ProposedFrom<
   const nperseg = 2 ** Math.max(3, Math.min(Math.log2(LONGEST), Math.floor(Math.log2((2 * t.length) / (AVERAGES + 1)))))
   const points = (plan?.channels ?? []).filter(c => c.role in channels && c.role !== 'drive' && c.x !== undefined).map(c => ({ channel: c.role, x: c.x, y: c.y ?? 0 }))
   const specification = plan?.loading.kind === 'shaker' ? (plan.loading.settings as { breakpoints: { frequency: number; density: number }[] }).breakpoints : undefined
-  const said = { minFrequency: plan?.minFrequency, before: plan?.before, shapes: plan?.shapes, specification, ...(points.length > 1 ? { points } : {}) }
-  return { nperseg, band: [plan?.bandFrom ?? Number(((3 * rate) / nperseg).toPrecision(3)), plan?.bandTo ?? Number((NYQUIST * rate).toPrecision(3))], ...Object.fromEntries(Object.entries(said).filter(([, v]) => v !== undefined)) }
+  const planned = { minFrequency: plan?.minFrequency, before: plan?.before, shapes: plan?.shapes, specification, ...(points.length > 1 ? { points } : {}) }
+  return { nperseg, band: [plan?.bandFrom ?? Number(((3 * rate) / nperseg).toPrecision(3)), plan?.bandTo ?? Number((NYQUIST * rate).toPrecision(3))], ...said(planned) }
 }

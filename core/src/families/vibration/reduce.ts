@@ -3,6 +3,7 @@ import { exact, tableOf } from '../../calc/answer'
 import type { Table } from '../../method/define'
 import type { Reduction, Result, ResultTable, Warning } from '../../method/reduction'
 import { evenInterval } from '../../signal/evenTime'
+import { fallTo } from '../../signal/fall'
 import { hasGap } from '../../signal/gaps'
 import { prominentPeaks } from '../../signal/peaks'
 import { vertex } from '../../signal/lag'
@@ -84,15 +85,9 @@ function modesOf({ frequency, coherence }: Pick<FrequencyResponse, 'frequency' |
   return prominentPeaks(size, from, to, prominence * largest).map(bin => {
     const { offset, height } = vertex(size[bin - 1]!, size[bin]!, size[bin + 1]!)
     const f = frequency[bin]! + offset * df
-    const [low, high] = [crossing(size, bin, -1, height / Math.SQRT2), crossing(size, bin, 1, height / Math.SQRT2)]
+    const [low, high] = [fallTo(size, bin, -1, height / Math.SQRT2), fallTo(size, bin, 1, height / Math.SQRT2)]
     return { channel, bin, frequency: f, amplitude: height, coherence: coherence[bin]!, damping: low === null || high === null ? null : ((high - low) * df) / (2 * f) }
   })
-}
-
-/** Bins at which a curve first falls to a level on one side of its peak, between two of them; null where it does not. */
-function crossing(y: Float64Array, peak: number, step: -1 | 1, level: number): number | null {
-  for (let i = peak; i + step >= 0 && i + step < y.length; i += step) if (y[i + step]! <= level) return i + step * ((y[i]! - level) / (y[i]! - y[i + step]!))
-  return null
 }
 
 /** Each mode of before beside the nearest of now. A shift beyond the verdict's share is a change of the article. */
