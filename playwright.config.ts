@@ -4,9 +4,10 @@ import { join } from 'node:path'
 import { defineConfig } from '@playwright/test'
 import { LAUNCH } from './e2e/launch'
 
+// The port lies below those that a system gives to outgoing connections.
 // The configuration is read again in every worker: folder and port are shared through the environment.
 process.env['E2E_FOLDER'] ??= mkdtempSync(join(tmpdir(), 'hypomet-e2e-'))
-const port = Number((process.env['E2E_PORT'] ??= String(20_000 + (process.pid % 20_000))))
+const port = Number((process.env['E2E_PORT'] ??= String(20_000 + (process.pid % 12_000))))
 
 export default defineConfig({
   testDir: './e2e',

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { columnFormatter, families, planSchemaOf, type Kind } from '@hypomet/core'
 
-/** Every held rung with the means of its channels and what follows from them, as they come in. */
+/** Every held rung with what follows from its channels, and their means, as they come in. */
 const props = defineProps<{ points: { rung: number; means: Record<string, number> }[] }>()
 const { page, units } = useTest()
 const view = computed(() => page.value.view!)
@@ -11,10 +11,10 @@ const pointOf = computed(() => families[page.value.test.family]?.stages.pointOf)
 /** As its schema reads it: SI. */
 const plan = computed(() => planSchemaOf(page.value.test.family).safeParse(page.value.test.plan ?? {}).data ?? null)
 const columns = computed(() => {
-  const read = view.value.channels.filter(c => c.expression === null && rows.value.some(p => p.means[c.role] !== undefined)).map(c => ({ label: c.label, kind: c.kind, values: rows.value.map(p => p.means[c.role] ?? null) }))
+  const read = view.value.channels.filter(c => c.expression === null && c.role !== view.value.commanded.role && rows.value.some(p => p.means[c.role] !== undefined)).map(c => ({ label: c.label, kind: c.kind, values: rows.value.map(p => p.means[c.role] ?? null) }))
   const further = rows.value.map(p => (plan.value && pointOf.value ? pointOf.value(p.means, plan.value) : []))
   const made = (further[0] ?? []).map(({ label, kind }) => ({ label, kind: kind as Kind, values: further.map(f => f.find(v => v.label === label)?.value ?? null) }))
-  return [...read, ...made].map(c => ({ ...c, show: columnFormatter(c.values, c.kind, { prefer: units.prefer.value }) }))
+  return [...made, ...read].map(c => ({ ...c, show: columnFormatter(c.values, c.kind, { prefer: units.prefer.value }) }))
 })
 const target = computed(() => columnFormatter(rows.value.map(p => view.value.rungs[p.rung]!.target), view.value.commanded.kind, { prefer: units.prefer.value }))
 </script>
