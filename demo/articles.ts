@@ -52,14 +52,14 @@ const SHAFTS = ([[-1, -1, -1], [1, -1, -1], [-1, 1, -1], [1, 1, -1], [-1, -1, 1]
   const peened = fillet * steel * temper > 0
   return {
     label: `S${i + 1}`, ...(i === 0 ? {} : { follows: 'S1', changed: [fillet > 0 ? 'fillet 3 mm' : '', steel > 0 ? 'alloy steel' : '', temper > 0 ? 'hard temper' : '', peened ? 'shot-peened' : 'as turned'].filter(Boolean).join(', ') }), why: 'Half-fraction of four factors', mass: 2.4 + 0.02 * (fillet > 0 ? 1 : 0),
-    facts: [['Geometry', 'Fillet radius', q(fillet > 0 ? 3 : 1.5, 'mm')], ['Material', 'Steel', steel > 0 ? 'alloy' : 'carbon'], ['Heat treatment', 'Temper', temper > 0 ? 'hard' : 'soft'], ['Surface', 'Shot-peening', peened ? 'peened' : 'as turned']],
+    facts: [['Geometry', 'Shaft diameter', q(48, 'mm')], ['Geometry', 'Fillet radius', q(fillet > 0 ? 3 : 1.5, 'mm')], ['Material', 'Steel', steel > 0 ? 'alloy' : 'carbon'], ['Heat treatment', 'Temper', temper > 0 ? 'hard' : 'soft'], ['Surface', 'Shot-peening', peened ? 'peened' : 'as turned']],
   }
 })
 
 export const articles: DemoArticle[] = [
   {
     name: 'Haul strop', family: 'pull', note: 'Polyester sling between carriage and haul rope.', features: ['sewn', 'textile'],
-    revisions: [{ label: 'A', why: 'As bought', mass: 0.42, facts: [['Material', 'Webbing', 'polyester, 60 mm'], ['Process', 'Seam', 'bar tack, 12 rows'], ['Other', 'Wear', 'new'], ['Other', 'Seasons in use', 0]] }, { label: 'A-2', follows: 'A', changed: 'two seasons in use', why: 'When must a strop be changed?', mass: 0.41, facts: [['Material', 'Webbing', 'polyester, 60 mm'], ['Process', 'Seam', 'bar tack, 12 rows'], ['Other', 'Wear', 'fuzzy edge'], ['Other', 'Seasons in use', 2]] }],
+    revisions: [{ label: 'A', why: 'As bought', mass: 0.42, facts: [['Material', 'Webbing', 'polyester'], ['Geometry', 'Webbing width', q(60, 'mm')], ['Process', 'Seam', 'bar tack, 12 rows'], ['Other', 'Wear', 'new'], ['Other', 'Seasons in use', 0]] }, { label: 'A-2', follows: 'A', changed: 'two seasons in use', why: 'When must a strop be changed?', mass: 0.41, facts: [['Material', 'Webbing', 'polyester'], ['Geometry', 'Webbing width', q(60, 'mm')], ['Process', 'Seam', 'bar tack, 12 rows'], ['Other', 'Wear', 'fuzzy edge'], ['Other', 'Seasons in use', 2]] }],
     limits: [{ name: 'Break', quantity: 'peakForce', comparator: 'atLeast', level: 'ultimate', entered: q(6.5, 'kN'), factor: 5, convention: 'factor-of-safety', source: 'Haul load with a full cabin, textile factor 5' }, { name: 'Retained strength', quantity: 'retained', comparator: 'atLeast', level: 'service', entered: percent(80), source: 'House rule for changing strops' }],
     predictions: [{ revision: 'A', quantity: 'peakForce', entered: q(40, 'kN'), band: percent(5), method: 'supplier', source: 'Tag on the strop', place: 'Seam', mode: 'Stitches tear' }, { revision: 'A-2', quantity: 'retained', entered: percent(88), band: percent(10), method: 'hand', source: 'Wear table of the season before', place: 'Edge', mode: 'Webbing tears' }],
   },
@@ -83,7 +83,7 @@ export const articles: DemoArticle[] = [
   },
   {
     name: 'Cabin on its buffer', family: 'drop', note: 'Loaded cabin, dropped on the buffer from 1.1 m.', features: ['energy absorber'],
-    revisions: [{ label: 'A', why: 'With buffer A', mass: 418, facts: [['Other', 'Buffer', 'Buffer tube A'], ['Geometry', 'Drop height', q(1.1, 'm')]] }, { label: 'B', follows: 'A', changed: 'buffer tube B', why: 'Plateau a little high', mass: 418, facts: [['Other', 'Buffer', 'Buffer tube B'], ['Geometry', 'Drop height', q(1.1, 'm')]] }],
+    revisions: [{ label: 'A', why: 'With buffer A', mass: 418, facts: [['Geometry', 'Buffer wall', q(2.6, 'mm')], ['Other', 'Buffer mass', q(0.86, 'kg')], ['Geometry', 'Drop height', q(1.1, 'm')]] }, { label: 'B', follows: 'A', changed: 'buffer tube B', why: 'Plateau a little high', mass: 418, facts: [['Geometry', 'Buffer wall', q(2.9, 'mm')], ['Other', 'Buffer mass', q(0.96, 'kg')], ['Geometry', 'Drop height', q(1.1, 'm')]] }],
     limits: [{ name: 'Plateau', quantity: 'plateau', comparator: 'atMost', level: 'limit', entered: q(65, 'm/s²'), source: 'What the supplies stand' }, { name: 'Rebound', quantity: 'rebound', comparator: 'atMost', level: 'service', entered: q(0.8, 'm/s'), source: 'Cabin stays in its guide' }],
     predictions: [{ revision: 'B', quantity: 'plateau', entered: q(61, 'm/s²'), band: percent(8), method: 'hand', source: 'Force of buffer B over mass', mode: 'Steady crush' }],
   },
@@ -101,13 +101,13 @@ export const articles: DemoArticle[] = [
   },
   {
     name: 'Sway-damping fan drive', family: 'spin', note: 'Motor, controller and fan that damp the cabin’s sway.', features: ['rotating'],
-    revisions: [{ label: 'A', why: 'First drive', mass: 6.8, facts: [['Geometry', 'Fan diameter', q(560, 'mm')], ['Other', 'Blades', 5]] }],
+    revisions: [{ label: 'A', why: 'First drive', mass: 6.8, facts: [['Geometry', 'Fan diameter', q(560, 'mm')], ['Other', 'Fan mass', q(1.1, 'kg')], ['Other', 'Blades', 5]] }],
     limits: [{ name: 'Thrust', quantity: 'maxThrust', comparator: 'atLeast', level: 'service', entered: q(92, 'N'), source: 'Gust of 14 m/s at the last mast' }, { name: 'Electrical power', quantity: 'maxElectricalPower', comparator: 'atMost', level: 'limit', entered: q(1.9, 'kW'), source: 'Cabin battery' }],
     predictions: [{ revision: 'A', quantity: 'maxThrust', entered: q(97, 'N'), band: percent(6), method: 'supplier', source: 'Curve of the fan maker' }],
   },
   {
     name: 'Fan drive inverter', family: 'thermal', note: 'Inverter in its weather housing.', features: ['electronics'],
-    revisions: [{ label: 'A', why: 'Closed housing', mass: 2.2, facts: [['Geometry', 'Sink area', q(0.11, 'm²')], ['Surface', 'Sink', 'black anodised']] }],
+    revisions: [{ label: 'A', why: 'Closed housing', mass: 2.2, facts: [['Geometry', 'Sink area', q(0.11, 'm²')], ['Other', 'Sink mass', q(0.62, 'kg')], ['Surface', 'Sink', 'black anodised']] }],
     limits: [{ name: 'Steady temperature', quantity: 'steadyTemperature', comparator: 'atMost', level: 'limit', entered: q(85, '°C'), source: 'Capacitors, 10 years' }],
     predictions: [{ revision: 'A', quantity: 'steadyTemperature', entered: q(81, '°C'), band: percent(1.5), method: 'hand', source: 'Losses × thermal resistance', place: 'Capacitor bank' }],
   },
@@ -119,7 +119,7 @@ export const articles: DemoArticle[] = [
   },
   {
     name: 'Control cabinet', family: 'vibration', note: 'Cabinet on the mast head, shaken before and after.', features: ['electronics', 'bolted bracket'],
-    revisions: [{ label: 'A', why: 'First build', mass: 34, facts: [['Fixture', 'Bracket bolts', 'M8, 22 N·m'], ['Geometry', 'Bracket thickness', q(4, 'mm')]] }],
+    revisions: [{ label: 'A', why: 'First build', mass: 34, facts: [['Fixture', 'Bracket bolts', 'M8, 22 N·m'], ['Geometry', 'Bracket thickness', q(4, 'mm')], ['Other', 'Bracket mass', q(2.1, 'kg')]] }],
     limits: [{ name: 'First mode', quantity: 'firstFrequency', comparator: 'atLeast', level: 'service', entered: q(32, 'Hz'), source: 'Twice the rope’s gallop' }],
     predictions: [{ revision: 'A', quantity: 'firstFrequency', entered: q(36, 'Hz'), band: percent(10), method: 'simulation', source: 'Frame model, rigid bolts', mode: 'Nodding on the bracket' }],
   },

@@ -51,7 +51,7 @@ export async function loadDemo(base: string, folder: string, { today = new Date(
     await importFile(api, testId, join(folder, file), file, end)
     if ('joined' in test) await joinRecord(api, testId, folder, test.joined)
     findingReductionId = (await api.post<{ id: number }>(`/api/tests/${testId}/reduce`, { settings: null, keep: true })).id
-    await api.post(`/api/tests/${testId}/judge`, judgement)
+    await sign(api, testId, judgement)
     // What the first arm taught is there when the second is planned.
     await books.addMissing('lesson', 'title', lessons)
   }
@@ -186,7 +186,15 @@ async function addSpecimen(api: Client, books: Books, folder: string, { planOf, 
   await makeReady(api, testId)
   await importFile(api, testId, join(folder, x.file), x.file, x.end)
   await api.post(`/api/tests/${testId}/reduce`, { settings: null, keep: true })
-  if (x.judgement) await api.post(`/api/tests/${testId}/judge`, x.judgement)
+  if (x.judgement) await sign(api, testId, x.judgement)
+}
+
+/** Signs as the record has it: a no where something stands against the test, which then counts with remarks. */
+async function sign(api: Client, testId: number, judgement: { validity: string; cause: string; place: string; mode: string; note: string }): Promise<void> {
+  const evidence = await api.get<Record<string, { against: string[] }>>(`/api/tests/${testId}/evidence`)
+  const answers = Object.fromEntries(Object.entries(evidence).map(([key, { against }]) => [key, against.length > 0 ? { says: 'no', note: against.slice(0, 2).join(' ') } : { says: 'yes', note: '' }]))
+  const hasRemarks = Object.values(answers).some(a => a.says === 'no')
+  await api.post(`/api/tests/${testId}/judge`, { ...judgement, answers, validity: hasRemarks && judgement.validity === 'valid' ? 'valid-with-remarks' : judgement.validity })
 }
 
 interface Item { key: string; state: string; group: string; automatic?: boolean; sign?: string; photo?: string; gauge?: { stage: string }; reading?: { check: string; expected: number | null; kind: string } }

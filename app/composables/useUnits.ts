@@ -1,4 +1,4 @@
-import { formatQuantity, IMPERIAL, METRIC, preferredUnit, type FormatOptions, type Kind, type QuantityInput, type Result } from '@hypomet/core'
+import { formatQuantity, fromUnit, inUnit, readableUnit, IMPERIAL, METRIC, parseQuantity, preferredUnit, type FormatOptions, type Kind, type QuantityInput, type Result } from '@hypomet/core'
 
 /** Formatting in a campaign's units: the one place where numbers become text. */
 export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
@@ -7,6 +7,10 @@ export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
   return {
     prefer,
     unit: (kind: Kind) => preferredUnit(kind, { prefer: prefer.value }),
+    /** As a field holds it: in the campaign's unit for its size. */
+    input: (si: number, kind: Kind): QuantityInput => (unit => (unit === '1' ? Number(si.toPrecision(8)) : { value: Number(inUnit(si, kind, unit).toPrecision(8)), unit }))(readableUnit(si, kind, { prefer: prefer.value })),
+    parse: (text: string, kind: Kind) => parseQuantity(text, kind, preferredUnit(kind, { prefer: prefer.value })),
+    si: (q: QuantityInput, kind: Kind) => (typeof q === 'number' ? q : fromUnit(q.value, kind, q.unit)),
     show: (si: number | null | undefined, kind: Kind, o: FormatOptions = {}) => formatQuantity(si, kind, { prefer: prefer.value, ...o }),
     /** A number as it was entered, with its own unit. */
     entered,

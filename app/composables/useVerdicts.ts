@@ -1,4 +1,4 @@
-import { CONVENTIONS, decide, factorOfSafety, marginOfSafety, reserveFactor, underValidity, type Convention, type Decision, type Kind, type Result } from '@hypomet/core'
+import { CONVENTIONS, decide, factorOfSafety, marginOfSafety, reserveFactor, underCause, underValidity, type Cause, type Convention, type Decision, type Kind, type Result, type Validity } from '@hypomet/core'
 import type { LimitRow } from '~/types/api'
 
 export interface JudgedLimit {
@@ -11,11 +11,14 @@ export interface JudgedLimit {
   otherMargin: string
 }
 
-/** Each limit of the article against the test's newest reduction, by the campaign's rule and under the standing judgement. */
-export function useVerdicts() {
-  const { page, resultKind } = useTest()
-  const results = computed(() => page.value.reductions[0]?.output.results ?? {})
-  const validity = computed(() => (page.value.judgement && page.value.judgement.reductionId === page.value.reductions[0]?.id ? page.value.judgement.validity : null))
+/**
+ * Each limit of the article against the test's newest reduction, by the campaign's rule and under the standing judgement, or
+ * under one that somebody is about to sign.
+ */
+export function useVerdicts(draft?: { validity: Validity; cause: Cause }) {
+  const { page, resultKind, outline } = useTest()
+  const results = computed(() => underCause(page.value.reductions[0]?.output.results ?? {}, draft ? draft.cause : page.value.judgement?.cause ?? null, outline.value.results))
+  const validity = computed(() => draft?.validity ?? (page.value.judgement && page.value.judgement.reductionId === page.value.reductions[0]?.id ? page.value.judgement.validity : null))
   const judged = computed<JudgedLimit[]>(() => page.value.limits.map(limit => {
     const result = results.value[limit.quantity] ?? null
     const decision = underValidity(decide(result ?? { value: null, bound: 'exact' }, limit.comparator, limit.value, page.value.campaign.rule), validity.value)

@@ -4,6 +4,7 @@ import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { standingVerdicts } from './judgements'
+import { standingResults } from './standing'
 import { notFound } from './notFound'
 import { writeRowsIn } from './registers/book'
 import { action, article, attachment, campaign, constant, firing, judgement, limit, prediction, reduction, revision, run, task, test } from './schema'
@@ -116,13 +117,13 @@ async function findingOf(db: Db, reductionId: number | null) {
 }
 
 async function testSummary(db: Db, t: typeof test.$inferSelect, limits: (typeof limit.$inferSelect)[], common: Common) {
-  const [latest] = await db.select({ id: reduction.id, output: reduction.output }).from(reduction).where(eq(reduction.testId, t.id)).orderBy(desc(reduction.id)).limit(1)
-  const [judged] = await db.select().from(judgement).where(eq(judgement.testId, t.id)).orderBy(desc(judgement.id)).limit(1)
-  const current = judged && latest && judged.reductionId === latest.id ? judged : null
+  const standing = await standingResults(db, t.id)
+  const judged = standing?.judgement ?? null
+  const current = judged && judged.reductionId === standing!.reduction.id ? judged : null
   const verdicts = standingVerdicts(current?.verdicts ?? [], limits)
   const unanswered = (await db.select({ answer: firing.answer }).from(firing).where(eq(firing.testId, t.id))).filter(f => f.answer === null).length
   return {
-    id: t.id, title: t.title, fixture: t.fixture, plannedOn: t.plannedOn, cost: t.cost, results: latest?.output.results ?? null, judgedAt: current?.createdAt ?? null,
+    id: t.id, title: t.title, fixture: t.fixture, plannedOn: t.plannedOn, cost: t.cost, results: standing?.results ?? null, judgedAt: current?.createdAt ?? null,
     ranOn: (await db.select({ at: run.startedAt }).from(run).where(eq(run.testId, t.id)).orderBy(asc(run.id)).limit(1))[0]?.at ?? null,
     verdicts: verdicts.filter(v => v.stands), reopened: verdicts.filter(v => !v.stands).map(v => v.limitId), unanswered, cause: current?.cause ?? null, stages: await stageStates(db, t.id, common),
   }

@@ -1,14 +1,13 @@
 import { randomUUID } from 'node:crypto'
-import { families, formatQuantity, HypometError, METRIC, IMPERIAL, parseSettings, type Advice, type Candidate } from '@hypomet/core'
+import { adviseRevision, candidateOf, families, formatQuantity, HypometError, IMPERIAL, METRIC, revisionWith, type Advice, type Candidate } from '@hypomet/core'
 import { desc, eq, inArray } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
-import { limitsOfTest } from './judgements'
-import { materialsOf } from './materials'
-import { notFound } from './notFound'
+import type { materialsOf } from './materials'
 import { writeRowsIn } from './registers/book'
 import { refreshFirings } from './firings'
-import { article, campaign, prediction, reduction, revision, test } from './schema'
+import { decision, prediction, reduction, revision, test } from './schema'
+import { sizingInputOf, type SizedFrom } from './sizing'
 
 /** The revision that was decided on a test's findings, if any. */
 export async function revisionAfter(db: Db, testId: number) {
@@ -18,50 +17,34 @@ export async function revisionAfter(db: Db, testId: number) {
   return found ?? null
 }
 
-/** Candidates for the next revision, sized from the latest reduction of a test. */
-export async function adviceFor(db: Db, testId: number, settings: unknown): Promise<Advice> {
-  return (await gather(db, testId, settings)).advice
-}
-
-async function gather(db: Db, testId: number, settings: unknown) {
-  const [t] = await db.select().from(test).where(eq(test.id, testId))
-  if (!t) throw notFound('test', testId)
-  const [reduced] = await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(1)
-  if (!reduced || !t.plan) throw new HypometError('no-results', 'There are no results yet to size a change from.')
-  const [r] = await db.select().from(revision).where(eq(revision.id, t.revisionId))
-  const [a] = await db.select().from(article).where(eq(article.id, r!.articleId))
-  const [c] = await db.select().from(campaign).where(eq(campaign.id, a!.campaignId))
-  const limits = await limitsOfTest(db, testId)
-  const materials = await materialsOf(db, c!.id)
-  const stages = families[t.family]?.stages
-  if (!stages?.advise || !stages.article) throw new HypometError('no-advice', 'Changes of this kind of test are not sized here yet: make the next revision on the article’s page.')
-  const advice = stages.advise({
-    article: parseSettings(stages.article, r!.properties, 'properties'), plan: parseSettings(stages.plan, t.plan, 'plan'),
-    mass: r!.mass, results: reduced.output.results, limits, materials, rule: c!.rule, settings,
-  })
-  return { advice, materials, test: t, reduced, revision: r!, article: a!, campaign: c! }
+export interface AcceptInput {
+  /** A candidate of the advice, or sizes chosen by hand. */
+  candidateId?: string | undefined
+  sizes?: Record<string, number> | undefined
+  label: string
+  from: SizedFrom
+  reasons: string
+  weights: Record<string, number>
+  /** What the next plan like this one should hear. */
+  lesson?: { title: string; happened: string; instead: string } | undefined
 }
 
 /**
  * Makes a candidate the next revision: its properties, its mass, and a test with the same plan whose predictions
- * stand ready to be locked by the first sample.
+ * stand ready to be locked by the first sample. The decision is kept with its reasons and with what else stood there.
  */
-export function acceptCandidate(database: Database, by: string, testId: number, input: { candidateId: string; label: string; settings: unknown }) {
+export function acceptCandidate(database: Database, by: string, testId: number, said: AcceptInput) {
   return database.write(async db => {
-    const { advice, materials, test: t, reduced, revision: from, article: of, campaign: c } = await gather(db, testId, input.settings)
-    const candidate = advice.candidates.find(k => k.id === input.candidateId)
-    if (!candidate) throw new HypometError('no-candidate', 'This candidate is no longer there: results or limits have changed. Look at the new ones.', { path: 'candidateId' })
-    const { needs, driver } = advice
-    const changed = Object.fromEntries(candidate.changes.map(k => [k.property, k.to]))
-    // A property that becomes that of a material known here is taken from its constant; one that is changed by hand from none.
-    const material = materials.find(m => Object.entries(m.si).every(([key, value]) => changed[key] === undefined || changed[key] === value))
-    const links = { ...Object.fromEntries(Object.entries(from.constants).filter(([key]) => changed[key] === undefined)), ...Object.fromEntries(Object.entries(material?.constants ?? {}).filter(([key]) => changed[key] !== undefined)) }
+    const { input, test: t, reduced, revision: from, article: of, campaign: c } = await sizingInputOf(db, testId, said.from)
+    const advice = adviseRevision(input)
+    const candidate = said.sizes ? candidateOf(input, { sizes: said.sizes }) : advice.candidates.find(k => k.id === said.candidateId)
+    if (!candidate) throw new HypometError('no-candidate', 'This candidate is no longer there: results, limits or rules have changed. Look at the new ones.', { path: 'candidateId' })
+    if (candidate.changes.length === 0) throw new HypometError('nothing-changed', 'These are the sizes that were tested: there is nothing to make a revision of.', { path: 'sizes' })
+    const { properties, facts } = revisionWith(input, candidate.sizes)
     const step = randomUUID()
     const { ids: [revisionId] } = await writeRowsIn(db, by, 'revision', { campaignId: c.id, changes: [], removes: [], creates: [{
-      articleId: of.id, label: input.label, parentId: from.id, mass: candidate.mass, findingReductionId: reduced.id,
-      properties: { ...from.properties, ...changed }, facts: from.facts, constants: links,
-      changed: changeInWords(candidate, c.system === 'imperial' ? IMPERIAL : METRIC),
-      why: advice.overDesigned ? `Revision ${from.label} meets every limit with room: mass comes out.` : driver ? `${driver.limit.name} of revision ${from.label}: ${driver.driver}-driven, ${needs.filter(n => n.ratio > 1).length} of ${needs.length} limits short of the wanted margin.` : '',
+      articleId: of.id, label: said.label, parentId: from.id, mass: candidate.mass, findingReductionId: reduced.id, properties, facts, constants: linksOf(from.constants, candidate, input.materials as Material[]),
+      changed: changeInWords(candidate, c.system === 'imperial' ? IMPERIAL : METRIC), why: said.reasons.trim() || reasonOf(advice, from.label),
     }] }, step)
     const [made] = await db.select().from(revision).where(eq(revision.id, revisionId!))
     const at = new Date().toISOString()
@@ -71,10 +54,31 @@ export function acceptCandidate(database: Database, by: string, testId: number, 
       revisionId: made!.id, testId: next!.id, quantity, value: p.value!, u: p.u ?? 0, k: p.k ?? 2, bound: p.bound, method: 'scaled', source: `scaled from revision ${from.label}`, createdAt: at,
     }))).returning()
     for (const p of predicted) await record(db, { who: by, what: 'create', entity: 'prediction', entityId: p.id, after: p, step })
-    await record(db, { who: by, what: 'accept candidate', entity: 'test', entityId: next!.id, after: { candidate, revisionId: made!.id } })
+    if (said.lesson) await writeRowsIn(db, by, 'lesson', { campaignId: null, changes: [], removes: [], creates: [{ ...said.lesson, families: [families[t.family]!.title], features: of.features, fixtures: [], methods: [], words: [], source: `${of.name} ${from.label}, ${t.title}` }] }, step)
+    const [decided] = await db.insert(decision).values({ testId, reductionId: reduced.id, revisionId: made!.id, chosen: candidate, alternatives: advice.candidates.filter(k => k.id !== candidate.id), weights: said.weights, reasons: said.reasons.trim(), by, createdAt: at }).returning()
+    await record(db, { who: by, what: 'accept candidate', entity: 'test', entityId: next!.id, after: { decision: decided!.id, candidate, revisionId: made!.id } })
     await refreshFirings(db, next!.id)
     return { revision: made!, testId: next!.id, step }
   })
+}
+
+/** What was decided after a test, newest first; a revision that was taken back is no longer there. */
+export async function decisionsOf(db: Db, testId: number) {
+  const rows = await db.select({ decision, label: revision.label }).from(decision).leftJoin(revision, eq(revision.id, decision.revisionId)).where(eq(decision.testId, testId)).orderBy(desc(decision.id))
+  return rows.map(r => ({ ...r.decision, label: r.label }))
+}
+
+type Material = Awaited<ReturnType<typeof materialsOf>>[number]
+
+/** A property that becomes that of a material known here is taken from its constant; one that is changed by hand from none. */
+function linksOf(links: Record<string, number>, { sizes }: Candidate, materials: readonly Material[]): Record<string, number> {
+  const material = materials.find(m => Object.entries(m.si).every(([key, value]) => sizes[key] === undefined || sizes[key] === value))
+  return { ...Object.fromEntries(Object.entries(links).filter(([key]) => sizes[key] === undefined)), ...Object.fromEntries(Object.entries(material?.constants ?? {}).filter(([key]) => sizes[key] !== undefined)) }
+}
+
+function reasonOf({ overDesigned, driver, needs }: Advice, label: string): string {
+  if (overDesigned) return `Revision ${label} meets every limit with room: mass comes out.`
+  return driver ? `${driver.limit.name} of revision ${label}: ${driver.driver ? `${driver.driver}-driven` : 'short'}, ${needs.filter(n => !n.isMet).length} of ${needs.length} limits short of the wanted margin.` : ''
 }
 
 const changeInWords = ({ changes }: Candidate, prefer: typeof METRIC): string =>

@@ -1,4 +1,4 @@
-import type { Fact, Fault, Figure, Finding, HealthFlag, JudgedReading, MethodOutput, PredictedCurve, QuantityInput, RigState } from '@hypomet/core'
+import type { Answer, Candidate, Fact, Fault, Figure, Finding, HealthFlag, JudgedReading, MethodOutput, PredictedCurve, QuantityInput, RigState, SizingRulesInput } from '@hypomet/core'
 import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { ImportState } from '../ingest/state'
 import type { FileReading, ImportChannel } from '../ingest/reading'
@@ -76,6 +76,8 @@ export const article = sqliteTable('article', {
   note: text('note').notNull().default(''),
   /** What lessons look for. */
   features: words('features'),
+  /** Rules of sizing as entered: what can be bought or made, and what is wanted beyond the limits. */
+  sizing: json<SizingRulesInput>('sizing').notNull().default({}),
   version: version(),
   createdAt: at('created_at').notNull(),
 })
@@ -385,10 +387,28 @@ export const judgement = sqliteTable('judgement', {
   place: text('place').notNull().default(''),
   mode: text('mode').notNull().default(''),
   note: text('note').notNull().default(''),
+  /** To the questions of validity, by their keys. */
+  answers: json<Partial<Record<string, Answer>>>('answers').notNull().default({}),
   verdicts: json<StoredVerdict[]>('verdicts').notNull(),
   by: text('by').notNull(),
   createdAt: at('created_at').notNull(),
 })
+
+/** What was chosen after a test, why, and what else stood there. */
+export const decision = sqliteTable('decision', {
+  id: id(),
+  testId: integer('test_id').notNull().references(() => test.id),
+  reductionId: integer('reduction_id').notNull().references(() => reduction.id),
+  /** The revision that it made; it may have been taken back since. */
+  revisionId: integer('revision_id').notNull(),
+  chosen: json<Candidate>('chosen').notNull(),
+  alternatives: json<Candidate[]>('alternatives').notNull(),
+  /** What the candidates were weighed by. */
+  weights: json<Record<string, number>>('weights').notNull().default({}),
+  reasons: text('reasons').notNull().default(''),
+  by: text('by').notNull(),
+  createdAt: at('created_at').notNull(),
+}, t => [index('decision_test').on(t.testId), index('decision_revision').on(t.revisionId)])
 
 export const job = sqliteTable('job', {
   id: id(),

@@ -1,8 +1,9 @@
 import { families, planSchemaOf } from '@hypomet/core'
-import { and, asc, desc, eq } from 'drizzle-orm'
+import { and, asc, eq } from 'drizzle-orm'
 import type { Db } from './client'
 import { notFound } from './notFound'
-import { judgement, reduction, revision, test } from './schema'
+import { revision, test } from './schema'
+import { standingResults } from './standing'
 
 /** All tests of a test's article and kind that have results: specimens beside one another, with their main curves. */
 export async function specimensOf(db: Db, testId: number) {
@@ -13,15 +14,15 @@ export async function specimensOf(db: Db, testId: number) {
   const tests = await db.select({ id: test.id, title: test.title, plan: test.plan, revision: revision.label, mass: revision.mass }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).where(and(eq(revision.articleId, own.articleId), eq(test.family, own.family))).orderBy(asc(revision.id), asc(test.id))
   const specimens = []
   for (const { plan, ...t } of tests) {
-    const [kept] = await db.select({ id: reduction.id, output: reduction.output, figures: reduction.figures, settings: reduction.settings }).from(reduction).where(eq(reduction.testId, t.id)).orderBy(desc(reduction.id)).limit(1)
-    if (!kept) continue
-    const [judged] = await db.select({ place: judgement.place, mode: judgement.mode, cause: judgement.cause, validity: judgement.validity }).from(judgement).where(eq(judgement.reductionId, kept.id)).orderBy(desc(judgement.id)).limit(1)
+    const standing = await standingResults(db, t.id)
+    if (!standing) continue
+    const { reduction: kept, judgement: judged } = standing
     const read = measure ? schema.safeParse(plan ?? {}) : null
     const value = read?.success ? (read.data as unknown as Record<string, unknown>)[measure!.key] : undefined
     const [name, figure] = Object.entries(kept.figures)[0] ?? []
     specimens.push({
-      ...t, alike: alike ? JSON.stringify(kept.settings[alike] ?? null) : null, results: kept.output.results, measure: typeof value === 'number' ? value : null,
-      place: judged?.place ?? '', mode: judged?.mode ?? '', cause: judged?.cause ?? null, judged: judged !== undefined, invalid: judged?.validity === 'invalid',
+      ...t, alike: alike ? JSON.stringify(kept.settings[alike] ?? null) : null, results: standing.results, measure: typeof value === 'number' ? value : null,
+      place: judged?.place ?? '', mode: judged?.mode ?? '', cause: judged?.cause ?? null, judged: judged !== null, invalid: judged?.validity === 'invalid',
       curve: figure ? { name, x: figure.x, y: figure.y, series: figure.series.filter(s => s.style === 'measured').slice(-1), ...(figure.field ? { field: figure.field } : {}) } : null,
     })
   }

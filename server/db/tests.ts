@@ -1,9 +1,9 @@
 import { parseSettings, planSchemaOf } from '@hypomet/core'
 import { and, asc, desc, eq, isNull } from 'drizzle-orm'
 import { record } from './audit'
-import { revisionAfter } from './changes'
+import { decisionsOf, revisionAfter } from './changes'
 import { firingsOf, refreshFirings } from './firings'
-import { limitsOfTest, standingVerdicts } from './judgements'
+import { limitsOfTest, limitWords, standingVerdicts, supersededBy } from './judgements'
 import { writeRowsIn } from './registers/book'
 import type { Database, Db } from './client'
 import { notFound } from './notFound'
@@ -88,6 +88,9 @@ export async function testPage({ read: db }: Database, testId: number) {
   const predicted = await predictionsOf(db, testId, r!.id)
   const next = await revisionAfter(db, testId)
   const [judged] = await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1)
+  const reductions = await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(2)
+  const [latest] = reductions
+  const show = limitWords(t.family, c!.system)
   const nextTests = next ? await db.select({ id: test.id }).from(test).where(eq(test.revisionId, next.id)).limit(1) : []
   return {
     test: t, revision: r!, article: a!, campaign: c!, revisions, view,
@@ -104,8 +107,9 @@ export async function testPage({ read: db }: Database, testId: number) {
     curves: predicted.flatMap(p => (p.curve === null ? [] : [{ ...p, curve: p.curve }])),
     datasets: (await db.select().from(dataset).where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready'))).orderBy(desc(dataset.id))).map(({ importState: _, ...d }) => d).toSorted((a, b) => Number(a.joinsId !== null) - Number(b.joinsId !== null)),
     runs: await Promise.all(runs.map(async x => ({ ...x, rigState: null, events: await db.select().from(runEvent).where(eq(runEvent.runId, x.id)).orderBy(asc(runEvent.id)) }))),
-    reductions: await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(2),
-    judgement: judged ? { ...judged, verdicts: standingVerdicts(judged.verdicts, await db.select().from(limit).where(eq(limit.articleId, a!.id))) } : null,
+    reductions,
+    judgement: judged ? { ...judged, verdicts: standingVerdicts(judged.verdicts, await db.select().from(limit).where(eq(limit.articleId, a!.id)), show), superseded: latest && latest.id !== judged.reductionId ? await supersededBy(db, judged.reductionId, latest, show) : null } : null,
+    decisions: await decisionsOf(db, testId),
     next: next ? { id: next.id, label: next.label, testId: nextTests[0]?.id ?? null } : null,
   }
 }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { rolesOfPlan, siUnit, type HypometError } from '@hypomet/core'
+import { QUESTIONS, rolesOfPlan, siUnit, type Answer, type HypometError } from '@hypomet/core'
 import * as demo from '../../demo/scenario'
 import { createArticle, createCampaign } from '../db/campaigns'
 import type { Database } from '../db/client'
@@ -77,3 +77,6 @@ export const reduceLikeTwin = ({ database, run }: TestServer, testId: number, se
 
 /** The refusal of what must not go through. */
 export const refused = async (work: Promise<unknown>): Promise<HypometError> => work.then(() => { throw new Error('was not refused') }, (e: HypometError) => e)
+
+/** Every question of validity with a yes. */
+export const ANSWERED: Record<string, Answer> = Object.fromEntries(QUESTIONS.map(q => [q.key, { says: 'yes', note: '' }]))

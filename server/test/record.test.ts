@@ -1,20 +1,21 @@
 import { createHash } from 'node:crypto'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { runReduce } from '@hypomet/core'
+import { adviseRevision, runReduce } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
 import { firstBreak } from '../db/audit'
 import { campaignPage } from '../db/campaigns'
-import { acceptCandidate, adviceFor } from '../db/changes'
+import { acceptCandidate } from '../db/changes'
 import { plannedChannels, previewFile } from '../db/datasets'
 import { recordJudgement } from '../db/judgements'
 import { audit, channel, chunk, dataset } from '../db/schema'
 import { readStrip } from '../db/samples'
 import { savePlan } from '../db/plans'
 import { assertReady, markReady } from '../db/readiness'
+import { sizingInputOf } from '../db/sizing'
 import { testPage } from '../db/tests'
 import { resultsCsv, resultsJson } from '../reports/results'
 import { temporaryDatabase } from './database'
-import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, refused, makeReady } from './campaign'
+import { ANSWERED, armWithPlan, BY, demoFile, importBytes, reduceAndKeep, refused, makeReady } from './campaign'
 import { demoFiles } from '../../demo/generate'
 
 let server: Awaited<ReturnType<typeof temporaryDatabase>>
@@ -36,17 +37,20 @@ describe('one thread, from limit to next revision', () => {
     expect(results['deflectionAtDesign']!.value).toBeCloseTo(0.0894, 3)
     expect(results['maxLoad']).toMatchObject({ bound: 'atLeast' })
     expect(results['deflectionAtDesign']!.u).toBeGreaterThan(0)
-    const judged = await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'none', place: '', mode: '', note: '' })
+    const judged = await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'none', place: '', mode: '', note: '', answers: ANSWERED })
     expect(judged.reductionId).toBe(kept.id)
     expect(judged.verdicts.map(v => v.verdict)).toEqual(['pass', 'fail', 'undecided'])
 
-    const advice = await adviceFor(database.read, arm.testId, {})
+    const advice = adviseRevision((await sizingInputOf(database.read, arm.testId)).input)
     expect(advice.driver?.driver).toBe('stiffness')
-    const { testId: nextId, revision } = await acceptCandidate(database, BY, arm.testId, { candidateId: 'caps-webs', label: 'C', settings: {} })
+    const { testId: nextId, revision } = await acceptCandidate(database, BY, arm.testId, { candidateId: 'caps-webs', label: 'C', from: 'test', reasons: 'Keeps the mould', weights: { mass: 1 }, lesson: { title: 'Thin caps bend', happened: 'B bent 9 % too far', instead: 'Size caps by the measured modulus' } })
     expect(revision.changed).toMatch(/cap thickness 3\.00.mm → /)
     const next = await testPage(database, nextId)
+    // The decision stands with its reasons and what else was there; its lesson fires on the plan that it made.
+    expect((await testPage(database, arm.testId)).decisions[0]).toMatchObject({ label: 'C', reasons: 'Keeps the mould', chosen: { id: 'caps-webs' }, alternatives: expect.arrayContaining([expect.objectContaining({ id: 'caps' })]) as unknown })
+    expect(next.firings.map(f => f.lesson.title)).toContain('Thin caps bend')
     expect(next.predictions.every(p => p.source === 'scaled from revision B' && p.lockedAt === null)).toBe(true)
-    expect((await refused(acceptCandidate(database, BY, arm.testId, { candidateId: 'caps', label: 'C', settings: {} }))).code).toBe('taken')
+    expect((await refused(acceptCandidate(database, BY, arm.testId, { candidateId: 'caps', label: 'C', from: 'test', reasons: '', weights: {} }))).code).toBe('taken')
 
     // The new revision's readings lock what was predicted, and the plan's own calculation with it.
     await makeReady(database, nextId)
@@ -75,7 +79,7 @@ describe('one thread, from limit to next revision', () => {
     expect(json.inputSha256).toBe(createHash('sha256').update(bytes).digest('hex'))
     expect(await resultsCsv(server.database, arm.testId)).toMatch(/^maxLoad,5\d{3}\.\d+,N,atLeast,[\d.]+,[\d.]+,Ultimate load,atLeast,4800,pass$/m)
     // Judged invalid, the same numbers show nothing, in the export as on the page.
-    await recordJudgement(server.database, BY, arm.testId, { validity: 'invalid', cause: 'instrumentation', place: '', mode: '', note: '' })
+    await recordJudgement(server.database, BY, arm.testId, { validity: 'invalid', cause: 'instrumentation', place: '', mode: '', note: '', answers: ANSWERED })
     expect(await resultsCsv(server.database, arm.testId)).toMatch(/^maxLoad,5\d{3}\.\d+,N,atLeast,.*,undecided$/m)
     const strip = await readStrip(server.database.read, first.datasetId, ['load'], 100)
     expect(strip.channels['load']!.max.length).toBe(strip.t.length)

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import type { Row } from '@hypomet/core'
+import { adviseRevision, type Row } from '@hypomet/core'
 import { firstBreak } from '../db/audit'
 import { attach, attachmentsOf, removeAttachment } from '../db/attachments'
 import { benchPage } from '../db/bench'
@@ -13,10 +13,11 @@ import { undoStep } from '../db/registers/undo'
 import { search } from '../db/search'
 import { overRangesOf } from '../db/sensors'
 import { assertReady, markReady, readyItemsOf } from '../db/readiness'
+import { sizingInputOf } from '../db/sizing'
 import { createTest, testPage } from '../db/tests'
 import { iCalendar } from '../reports/calendar'
 import { importRows, registerFile } from '../reports/registers'
-import { armWithPlan, BY, demoFile, importBytes, reduceAndKeep, makeReady, refused, signAll } from './campaign'
+import { ANSWERED, armWithPlan, BY, demoFile, importBytes, reduceAndKeep, makeReady, refused, signAll } from './campaign'
 import { temporaryDatabase } from './database'
 
 let server: Awaited<ReturnType<typeof temporaryDatabase>>
@@ -136,7 +137,7 @@ describe('a change of a limit', () => {
     await makeReady(database, arm.testId)
     await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
     await reduceAndKeep(server, arm.testId)
-    await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'none', place: '', mode: '', note: '' })
+    await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'none', place: '', mode: '', note: '', answers: ANSWERED })
     const summary = async () => (await campaignPage(database, arm.slug)).articles[0]!.revisions[0]!.tests[0]!
     const row = await named('limit', 'name', 'Service deflection')
     await change('limit', row, { source: 'another word' })
@@ -149,11 +150,11 @@ describe('a change of a limit', () => {
     expect((await summary()).reopened).toEqual([])
     expect((await refused(write('limit', { removes: [await named('limit', 'name', 'Service deflection')] }))).message).toContain('withdraw it instead')
     await change('limit', await named('limit', 'name', 'Service deflection'), { state: 'withdrawn' })
-    const judged = await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'none', place: '', mode: '', note: '' })
+    const judged = await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'none', place: '', mode: '', note: '', answers: ANSWERED })
     expect(judged.verdicts.map(v => v.limitId)).not.toContain(row.id)
 
     // Deciding a revision, with its test and predictions, is one step, too.
-    const { testId, step: decided } = await acceptCandidate(database, BY, arm.testId, { candidateId: (await import('../db/changes').then(m => m.adviceFor(database.read, arm.testId, {}))).candidates[0]!.id, label: 'C', settings: {} })
+    const { testId, step: decided } = await acceptCandidate(database, BY, arm.testId, { candidateId: adviseRevision((await sizingInputOf(database.read, arm.testId)).input).candidates[0]!.id, label: 'C', from: 'test', reasons: '', weights: {} })
     expect((await testPage(database, testId)).predictions.length).toBeGreaterThan(0)
     await undoStep(database, BY, decided)
     expect((await campaignPage(database, arm.slug)).articles[0]!.revisions.map(r => r.label)).toEqual(['B'])
@@ -179,7 +180,7 @@ describe('lessons', () => {
     await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
     expect((await refused(change('firing', (await firingsOf(database.read, arm.testId))[0]!, { answer: 'applied' }))).code).toBe('plan-fixed')
     await reduceAndKeep(server, arm.testId)
-    await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'fixture', place: '', mode: '', note: '' })
+    await recordJudgement(database, BY, arm.testId, { validity: 'valid', cause: 'fixture', place: '', mode: '', note: '', answers: ANSWERED })
     expect((await firingsOfLesson(database.read, row.id))[0]).toMatchObject({ answer: 'risk-accepted', cause: 'fixture' })
     // A plan that is made later hears of it as well.
     const { id } = await createTest(database, BY, arm.revisionId, { title: 'Once more', plan: null })

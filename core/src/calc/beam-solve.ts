@@ -53,7 +53,10 @@ export function solveBeam(beam: Beam): SolvedBeam {
   if (support === 'simple') tilt(pieces, L)
   // At the far end everything has been passed, a point load there included.
   const at = (x: number) => stateAt(pieces, x, start - total.force)
-  return { start, end, at, ...extremes(pieces) }
+  // Most callers ask of single places alone: the search for extremes waits until somebody wants them.
+  let found: ReturnType<typeof extremes> | null = null
+  const largest = () => (found ??= extremes(pieces))
+  return { start, end, at, get maxDeflection() { return largest().maxDeflection }, get maxMoment() { return largest().maxMoment }, get maxCurvature() { return largest().maxCurvature } }
 }
 
 function resultant({ points, distributed }: Beam): { force: number; moment: number } {

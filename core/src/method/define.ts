@@ -25,7 +25,15 @@ export interface ResultDeclaration {
   isCount?: true
   /** Which way a limit on it usually points; results without it are rarely limited. */
   limited?: 'atLeast' | 'atMost'
+  /** What an article lacks that falls short in it. */
+  driver?: Driver
+  /** A value of what ended the test: where that was not the article, the article could have gone on. */
+  atEnd?: true
 }
+
+export const DRIVERS = ['strength', 'stiffness', 'set', 'stability', 'frequency', 'energy', 'flow', 'heat', 'rate', 'thrust', 'power'] as const
+/** What has to get better. */
+export type Driver = (typeof DRIVERS)[number]
 
 /** Aligned SI columns of one record; gaps in free roles are NaN. `units` holds the SI unit of each role. */
 export interface Table {

@@ -9,4 +9,8 @@ export const material = z.object({
   shearStrength: quantity('pressure', { title: 'Strength, shear', positive: true }),
   density: quantity('density', { title: 'Density', positive: true }),
   leadTimeDays: z.number().min(0).default(0),
+  /** In the campaign's currency. */
+  cost: z.number().min(0).optional(),
+  /** Where its numbers come from. */
+  evidence: z.array(z.string()).optional(),
 })

@@ -106,7 +106,7 @@ export const timeWindow = (title?: string) =>
     })
     .meta({ ...(title ? { title } : {}), kind: 'time', type: 'array', minItems: 2, maxItems: 2 })
 
-function readQuantity(raw: unknown, kind: Kind): number {
+export function readQuantity(raw: unknown, kind: Kind): number {
   if (typeof raw === 'number' && Number.isFinite(raw)) return raw
   const q = raw as Partial<Quantity> | null
   if (typeof q === 'object' && q !== null && typeof q.value === 'number' && Number.isFinite(q.value) && typeof q.unit === 'string')

@@ -1,5 +1,5 @@
 import type { z } from 'zod'
-import type { Comparator, Decision, DecisionRule } from '../judge/decide'
+import type { FamilySizing } from '../advise/ofFamily'
 import type { Kind } from '../quantity/index'
 import type { CurveOutline } from '../families/catalogue'
 import type { PredictedCurve } from '../register/predictions'
@@ -17,7 +17,6 @@ import type { Planning } from '../plan/planning'
 import type { RestraintView } from '../plan/restraint'
 import type { SimilitudeRow } from '../plan/similar'
 import type { Specimen, SpecimenMemory } from '../rig/specimen'
-import type { Bound, MethodOutput, Result } from './reduction'
 
 /* What a family declares beyond its reduction, so that the six stages run without naming it. All values SI. */
 
@@ -82,68 +81,6 @@ export interface SensorDue {
   overRanged?: { share: number; test: string } | null
 }
 
-export interface AdviceLimit {
-  id: number
-  name: string
-  quantity: string
-  comparator: Comparator
-  value: number
-}
-
-export interface AdviceInput<Plan, Article> {
-  article: Article
-  plan: Plan
-  /** Mass of the tested revision as weighed; without it the calculated mass is taken. */
-  mass: number | null
-  results: MethodOutput['results']
-  limits: AdviceLimit[]
-  materials: unknown
-  rule: DecisionRule
-  settings: unknown
-}
-
-export type Driver = 'stiffness' | 'strength' | 'set'
-
-export interface Need {
-  limit: AdviceLimit
-  driver: Driver
-  /** Needed over actual, uncertainty and wanted margin inside: above 1 the article must get better by that much. */
-  ratio: number
-}
-
-export interface Change {
-  property: string
-  label: string
-  kind: Kind
-  from: number
-  to: number
-}
-
-export interface Candidate {
-  id: string
-  title: string
-  changes: Change[]
-  mass: number
-  massChange: number
-  leadTimeDays: number
-  predictions: Record<string, Result>
-  decisions: { limitId: number; decision: Decision }[]
-  touches: string[]
-}
-
-export interface Advice {
-  needs: Need[]
-  driver: Need | null
-  /** True when every limit is met with the wanted margin: then the candidates take mass out. */
-  overDesigned: boolean
-  calibration: { stiffness: number; strength: number; strengthBound: Bound }
-  candidates: Candidate[]
-  /** Ideas that cannot meet all limits, and why. */
-  ruledOut: { title: string; reason: string }[]
-  /** Limits that the test did not reach: a bound says nothing of the size that is needed. Test again before sizing for them. */
-  undemonstrated: AdviceLimit[]
-}
-
 export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory extends SpecimenMemory> {
   /** What its calculation reads of an article; without one its revisions hold free facts alone. */
   article?: A
@@ -157,5 +94,6 @@ export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory 
   specimen: Specimen<z.output<P>, z.output<A>, Truth, Memory>
   /** What a held rung says beyond its channels' means, while it runs; by the roles, zeros taken off. */
   pointOf?(means: Readonly<Record<string, number>>, plan: z.output<P>): { label: string; kind: Kind; value: number }[]
-  advise?(input: AdviceInput<z.output<P>, z.output<A>>): Advice
+  /** Which sizes move its results, and how; without it changes are not sized. */
+  sizing?: FamilySizing<z.output<P>, z.output<A>>
 }

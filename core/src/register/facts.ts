@@ -1,6 +1,6 @@
 import { HypometError, isHypometError } from '../error'
 import type { QuantityInput } from '../method/settings'
-import { kindOf, parseAnyQuantity, siUnit } from '../quantity/index'
+import { kindOf, parseAnyQuantity, siUnit, toSi } from '../quantity/index'
 import { findUnit } from '../quantity/units'
 
 export const FACT_GROUPS = ['Material', 'Geometry', 'Lay-up', 'Heat treatment', 'Surface', 'Process', 'Fixture', 'Other'] as const
@@ -48,4 +48,11 @@ export function checkFacts(facts: unknown, earlier: readonly Fact[]): Fact[] {
     if (was && was !== typeOf(value)) throw new HypometError('fact-type', `“${name}” is ${was} in another revision of this article; here it is ${typeOf(value)}.`, { path })
     return { group: FACT_GROUPS.includes(raw.group as never) ? raw.group! : 'Other', name, value }
   })
+}
+
+/** A fact's number in SI of whatever unit it has. */
+export function anySi(value: QuantityInput): number {
+  if (typeof value === 'number') return value
+  const unit = findUnit(value.unit)
+  return unit ? toSi(value.value, unit) : value.value
 }

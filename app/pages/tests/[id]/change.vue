@@ -1,105 +1,96 @@
 <script setup lang="ts">
-import { ArrowRight } from '@lucide/vue'
-import type { Advice, Candidate, QuantityInput } from '@hypomet/core'
+import type { Candidate, Need, Reserve, SizingRulesInput } from '@hypomet/core'
+import { tradeOf, usualWeights } from '~/composables/tradeOf'
 
-const { page, api, units, family, resultKind, resultLabel } = useTest()
-const { busy, problem, run } = useAction()
+const { page, api, units, family, resultLabel } = useTest()
 const undo = useUndoStore()
-const advice = shallowRef<Advice | null>(null)
-const settings = reactive<Record<string, QuantityInput>>({ wantedMargin: 0.02, wallStep: { value: 0.25, unit: 'mm' }, minimumWall: { value: 1, unit: 'mm' } })
-const size = () => run(async () => { advice.value = await api.post<Advice>(`/api/tests/${page.value.test.id}/advice`, { settings }) })
 const hasResults = computed(() => page.value.reductions.length > 0)
-/** Kinds of test whose changes are sized here. */
-const isSized = computed(() => family.value.stages.advise !== undefined)
-onMounted(() => hasResults.value && isSized.value && size())
-watch(settings, () => void size())
-
-const accepting = shallowRef<Candidate | null>(null)
-const label = ref('')
-function choose(c: Candidate): void {
-  accepting.value = c
-  label.value = nextLabel(page.value.revisions.at(-1)!.label)
-}
-const accept = () => run(async () => {
-  const { testId, step } = await api.post<{ testId: number; step: string }>(`/api/tests/${page.value.test.id}/accept`, { candidateId: accepting.value!.id, label: label.value, settings })
-  undo.did(step, `revision ${label.value} decided`)
-  accepting.value = null
-  await navigateTo(`/tests/${testId}/plan`)
+/** Kinds of test for which it is known which sizes move what. */
+const isSized = computed(() => family.value.stages.sizing !== undefined)
+const { input, specimens, advice, chosen, problem, busy, load, resize, at } = useAdvice(page.value.test.id)
+const rules = ref<SizingRulesInput>({})
+const from = ref<'test' | 'revision'>('test')
+onMounted(async () => {
+  if (!hasResults.value || !isSized.value) return
+  await load(from.value, null)
+  rules.value = input.value?.rules ?? {}
 })
-const limitOf = (id: number) => page.value.limits.find(l => l.id === id)!
-const mass = (kg: number) => units.show(kg, 'mass', { digits: 3 })
-const signed = (kg: number) => `${kg >= 0 ? '+' : ''}${mass(kg)}`
-const predicted = (c: Candidate, quantity: string) => c.predictions[quantity] ?? null
-const drivers: Record<string, string> = { stiffness: 'stiffness-driven', strength: 'strength-driven', set: 'set-driven' }
+watch(from, () => load(from.value, rules.value))
+watch(() => undo.changes, async () => {
+  await load(from.value, null)
+  rules.value = input.value?.rules ?? {}
+})
+const keep = useDebounceFn(async () => {
+  const { step } = await api.put<{ step: string }>(`/api/articles/${page.value.article.id}/sizing`, rules.value)
+  undo.did(step, 'rules of sizing')
+}, 600)
+async function setRules(to: SizingRulesInput): Promise<void> {
+  rules.value = to
+  await resize(to)
+  if (problem.value === null) await keep()
+}
+
+const weights = ref(usualWeights())
+const traded = computed(() => (advice.value ? tradeOf(advice.value.candidates, weights.value) : null))
+const ranked = computed(() => (advice.value?.candidates ?? []).map(c => ({ c, t: traded.value?.options.find(o => o.id === c.id) ?? null })).sort((a, b) => (b.t?.score ?? 0) - (a.t?.score ?? 0)))
+const accepting = shallowRef<Candidate | null>(null)
+const sliders = useTemplateRef<{ setTo(sizes: Candidate['sizes']): void; $el: HTMLElement }>('sliders')
+function closer(c: Candidate): void {
+  sliders.value?.setTo(c.sizes)
+  sliders.value?.$el.scrollIntoView({ block: 'center', behavior: 'smooth' })
+}
+
+const headline = computed(() => {
+  const a = advice.value
+  if (!a) return ''
+  if (a.overDesigned) return 'Every limit is met with the wanted margin: mass can come out'
+  if (a.driver) return a.driver.isMet ? `Nearest to its limit: ${a.driver.limit.name}` : `${a.driver.limit.name}: ${a.driver.driver ? `${a.driver.driver}-driven` : 'short'}`
+  return page.value.limits.length === 0 ? 'There is no limit to size for' : 'No limit can be sized for'
+})
+const ratioWords = (n: Need) => (n.ratio === null ? '' : n.ratio.toFixed(3))
+const reserve = (r: Reserve | null) => (r === null ? 'nothing' : `${units.show(r.massOut, 'mass', { digits: 3 })} (${r.title.toLowerCase()}${r.binding ? `; then ${r.binding.name} binds` : ''})`)
+const keepable = computed(() => Object.entries(family.value.results).filter(([key, r]) => r.driver && input.value?.results[key]?.value != null && advice.value?.laws.length !== undefined && ['stiffness', 'frequency', 'strength'].includes(r.driver)).map(([key]) => ({ key, label: resultLabel(key) })))
 </script>
 
 <template>
   <main>
-    <EmptyState v-if="!hasResults" title="Nothing to size from yet" text="Changes are sized from measured stiffness and strength." action="To the reduction" :to="`/tests/${page.test.id}/reduce`" />
-    <EmptyState v-else-if="!isSized && !page.next" title="What follows from these results?" :text="`Changes of ${family.title.toLowerCase()} tests are not sized here yet. Make the next revision on the article’s page with what was found, and carry the results on by the worksheets at the end of Reduce.`" action="To the article" :to="`/articles/${page.article.id}`" />
+    <EmptyState v-if="!hasResults" title="Nothing to size from yet" text="Changes are sized from measured results." action="To the reduction" :to="`/tests/${page.test.id}/reduce`" />
     <div v-else class="space-y-3">
-      <section v-if="page.next" class="panel flex items-center justify-between border-accent">
-        <p>Revision <strong>{{ page.next.label }}</strong> was decided on these results.</p>
-        <NuxtLink v-if="page.next.testId" :to="`/tests/${page.next.testId}/plan`" class="button-main">Its test, with the prediction waiting <ArrowRight class="size-4" aria-hidden="true" /></NuxtLink>
-      </section>
-      <div class="grid grid-cols-[1fr_21rem] gap-3">
-        <section class="panel">
-          <h2 class="mb-1">What drives the change</h2>
-          <template v-if="advice">
-            <p class="text-lg font-semibold">{{ advice.overDesigned ? 'Every limit is met with the wanted margin: mass can come out' : advice.driver ? `${advice.driver.limit.name}: ${drivers[advice.driver.driver]}` : 'No limit can be sized for' }}</p>
-            <table class="data mt-1">
-              <thead><tr><th>Limit</th><th>Driven by</th><th class="number">Needed over actual, uncertainty and margin inside</th></tr></thead>
-              <tbody>
-                <tr v-for="n in advice.needs" :key="n.limit.id"><td>{{ n.limit.name }}</td><td>{{ n.driver }}</td><td :class="['number font-semibold', n.ratio > 1 ? 'text-fail' : 'text-pass']">{{ n.ratio.toFixed(3) }} {{ n.ratio > 1 ? '· short' : '· met' }}</td></tr>
-                <tr v-for="l in advice.undemonstrated" :key="l.id"><td>{{ l.name }}</td><td colspan="2" class="text-open">not shown by this test (only a bound): test again before sizing for it</td></tr>
-              </tbody>
-            </table>
-            <p class="mt-2 text-xs text-quiet">Measured over calculated: stiffness {{ advice.calibration.stiffness.toFixed(3) }}, strength {{ advice.calibration.strengthBound === 'exact' ? '' : '≥ ' }}{{ advice.calibration.strength.toFixed(3) }}. Candidates scale the beam calculation by these; a tenth of the logarithm of the change is added to each band as doubt.</p>
-          </template>
-          <p v-else class="text-quiet">Sizing …</p>
-        </section>
-        <section class="panel grid grid-cols-1 gap-2 self-start">
-          <h2>Rules for sizing</h2>
-          <QuantityField v-model="settings.wantedMargin!" kind="ratio" :prefer="{ ratio: '%' }" label="Margin wanted beyond each limit" />
-          <QuantityField v-model="settings.wallStep!" kind="length" :prefer="units.prefer.value" label="Walls come in steps of" />
-          <QuantityField v-model="settings.minimumWall!" kind="length" :prefer="units.prefer.value" label="Thinnest wall" />
-        </section>
-      </div>
-      <ProblemNote :problem="problem" />
-      <section v-if="advice" class="panel">
-        <h2 class="mb-1">{{ advice.candidates.length }} candidates that meet every limit, lightest first</h2>
-        <table class="data">
-          <thead><tr><th>Change</th><th class="number">Mass</th><th class="number">Lead time</th><th v-for="l in page.limits" :key="l.id" class="w-44">{{ l.name }}</th><th><span class="sr-only">Accept</span></th></tr></thead>
-          <tbody>
-            <tr v-for="c in advice.candidates" :key="c.id" :data-candidate="c.id">
-              <td>
-                <p class="font-semibold">{{ c.title }}</p>
-                <p v-for="k in c.changes.slice(0, 3)" :key="k.property" class="text-xs">{{ k.label }} {{ units.show(k.from, k.kind, { digits: 3 }) }} → <strong>{{ units.show(k.to, k.kind, { digits: 3 }) }}</strong></p>
-                <p class="text-xs text-quiet">Touches: {{ c.touches.join('; ') }}</p>
-              </td>
-              <td class="number whitespace-nowrap"><span class="font-semibold">{{ signed(c.massChange) }}</span><span class="block text-xs text-quiet">{{ mass(c.mass) }} in all</span></td>
-              <td class="number whitespace-nowrap">{{ c.leadTimeDays > 0 ? `${c.leadTimeDays} d` : '–' }}</td>
-              <td v-for="l in page.limits" :key="l.id">
-                <template v-if="predicted(c, l.quantity)">
-                  <LimitRail :label="`${c.title}: ${l.name}`" :limit="l.value" :comparator="l.comparator" :result="predicted(c, l.quantity)" :verdict="c.decisions.find(d => d.limitId === l.id)?.decision.verdict ?? 'undecided'" :show="v => units.show(v, resultKind(l.quantity))" />
-                  <p class="text-xs text-predicted">⋯ {{ units.result(predicted(c, l.quantity)!, resultKind(l.quantity)) }}</p>
-                </template>
-                <span v-else class="text-xs text-quiet">not measured</span>
-              </td>
-              <td><button type="button" class="button-main whitespace-nowrap text-sm" :disabled="page.next !== null" @click="choose(c)">Accept</button></td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-for="r in advice.ruledOut" :key="r.title" class="mt-2 text-sm text-quiet"><span class="font-medium text-ink">{{ r.title }}</span>: {{ r.reason }}.</p>
-      </section>
+      <DecisionRecord />
+      <EmptyState v-if="!isSized && !page.next" title="What follows from these results?" :text="`No law is known by which sizes of the article move the results of ${family.title.toLowerCase()} tests. Make the next revision on the article’s page with what was found, and carry the results on by the worksheets at the end of Reduce.`" action="To the article" :to="`/articles/${page.article.id}`" />
+      <template v-if="isSized">
+        <div class="grid grid-cols-[minmax(0,1fr)_21rem] gap-3">
+          <section class="panel">
+            <h2 class="mb-1">What drives the change</h2>
+            <template v-if="advice">
+              <p class="text-lg font-semibold" data-headline>{{ headline }}</p>
+              <p v-if="advice.over" class="text-sm" data-over>Before the first limit binds {{ reserve(advice.over.free) }} can come out; with stiffness kept, {{ reserve(advice.over.keepingStiffness) }}.</p>
+              <table class="data mt-1">
+                <thead><tr><th>Limit</th><th>Driven by</th><th class="number">Needed over actual, uncertainty and margin inside</th></tr></thead>
+                <tbody>
+                  <tr v-for="n in advice.needs" :key="n.limit.id"><td>{{ n.limit.name }}</td><td>{{ n.driver ?? '–' }}</td><td :class="['number font-semibold', n.isMet ? 'text-pass' : 'text-fail']">{{ ratioWords(n) }} {{ n.isMet ? '· met' : '· short' }}<span v-if="!n.isSized" class="block text-xs font-normal text-quiet">no law speaks of it: a change is not sized for it</span></td></tr>
+                  <tr v-for="l in advice.undemonstrated" :key="l.id"><td>{{ l.name }}</td><td colspan="2" class="text-open">not shown by this test (only a bound): test again before sizing for it</td></tr>
+                  <tr v-if="advice.needs.length + advice.undemonstrated.length === 0"><td colspan="3" class="text-quiet">No limit meets a result of this test. <NuxtLink :to="`/campaigns/${page.campaign.slug}`">Limits of the campaign</NuxtLink></td></tr>
+                </tbody>
+              </table>
+              <ul class="mt-2 space-y-0.5 text-xs text-quiet"><li v-for="n in advice.notes" :key="n">{{ n }}</li><li v-for="l in advice.laws.filter(x => x.from === 'revisions')" :key="l.size + l.quantity">{{ resultLabel(l.quantity) }}: power {{ l.exponent.toFixed(2) }} ± {{ (2 * l.u).toFixed(2) }} of {{ advice.dimensions.find(d => d.key === l.size)?.label.toLowerCase() }}, {{ l.because }}.</li></ul>
+            </template>
+            <p v-else-if="!problem" class="text-quiet">Sizing …</p>
+            <ProblemNote :problem="problem" />
+            <NuxtLink v-if="problem" :to="`/articles/${page.article.id}`" class="button mt-2">To the article</NuxtLink>
+          </section>
+          <SizingRules v-if="input" :model-value="rules" v-model:from="from" :dimensions="advice?.dimensions ?? []" :specimens="specimens" :keepable="keepable" @update:model-value="setRules" />
+        </div>
+        <template v-if="advice && advice.needs.length > 0">
+          <h2 class="pt-1" :class="busy ? 'opacity-60' : ''">{{ advice.candidates.length === 0 ? 'No change within reach meets every limit' : `${advice.candidates.length} ${advice.candidates.length === 1 ? 'candidate meets' : 'candidates meet'} every limit that can be sized for` }}</h2>
+          <TradeWeights v-if="advice.candidates.length > 1 && traded" v-model="weights" :trade="traded" :candidates="advice.candidates" />
+          <CandidateRow v-for="{ c, t } in ranked" :key="c.id" :candidate="c" :traded="ranked.length > 1 ? t : null" :limits="page.limits" :is-first="c.id === traded?.winner" :may-accept="page.next === null" @accept="accepting = c" @closer="closer(c)" />
+          <p v-for="r in advice.ruledOut" :key="r.title" class="text-sm text-quiet"><span class="font-medium text-ink">{{ r.title }}</span>: {{ r.reason }}.</p>
+        </template>
+        <SizeSliders v-if="advice && advice.dimensions.length > 0" ref="sliders" :dimensions="advice.dimensions" :chosen="chosen" :limits="page.limits" :may-take="page.next === null" @at="at" @take="accepting = $event" />
+      </template>
+      <OperatingLimits />
     </div>
-    <BaseDialog :open="accepting !== null" :title="`Make “${accepting?.title}” the next revision?`" description="It takes the properties below, and a test with the same plan whose predictions lock when its first sample comes in." @close="accepting = null">
-      <form v-if="accepting" class="space-y-3" @submit.prevent="accept">
-        <ul class="text-sm"><li v-for="k in accepting.changes" :key="k.property">{{ k.label }}: {{ units.show(k.from, k.kind, { digits: 3 }) }} → <strong>{{ units.show(k.to, k.kind, { digits: 3 }) }}</strong></li></ul>
-        <table class="data"><tbody><tr v-for="(p, key) in accepting.predictions" :key="key"><td>{{ resultLabel(String(key)) }}{{ page.limits.some(l => l.quantity === key) ? ` · ${limitOf(page.limits.find(l => l.quantity === key)!.id).name}` : '' }}</td><td class="number text-predicted">{{ units.result(p, resultKind(String(key))) }}</td></tr></tbody></table>
-        <label class="block"><span class="label">Label of the revision</span><input v-model="label" class="field w-24"></label>
-        <div class="flex justify-end gap-2"><button type="button" class="button" @click="accepting = null">Not yet</button><button class="button-main" :disabled="busy">Make revision {{ label }}</button></div>
-      </form>
-    </BaseDialog>
+    <AcceptChange :candidate="accepting" :from="from" :weights="weights" @close="accepting = null" />
   </main>
 </template>

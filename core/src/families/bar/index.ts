@@ -40,8 +40,8 @@ export const bar = defineFamily({
   timeBase: 'even',
   settings,
   results: {
-    peakStress: { label: 'Peak stress', kind: 'pressure', limited: 'atLeast', how: 'The largest stress: by one wave that of the transmitted force, by three the mean of both faces.' },
-    strainAtPeak: { label: 'Strain at the peak', kind: 'strain', limited: 'atLeast', how: 'Integral of the strain rate up to there.' },
+    peakStress: { label: 'Peak stress', kind: 'pressure', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'The largest stress: by one wave that of the transmitted force, by three the mean of both faces.' },
+    strainAtPeak: { label: 'Strain at the peak', kind: 'strain', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'Integral of the strain rate up to there.' },
     meanRate: { label: 'Mean strain rate', kind: 'sweepRate', how: 'Mean from a fifth of the peak stress to the peak.' },
     equilibrium: { label: 'Out of equilibrium', kind: 'ratio', limited: 'atMost', how: 'Mean size of the difference of the faces’ forces over the mean force, from a fifth of the peak stress to the peak.' },
     waveSpeed: { label: 'Wave speed of the bars', kind: 'velocity', how: '√(E/ρ).' },

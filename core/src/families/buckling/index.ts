@@ -5,6 +5,7 @@ import { carryOnBuckling } from './carryOn'
 import { bucklingFigures } from './figures'
 import { bucklingPlan, bucklingPlanning, proposeBuckling } from './plan'
 import { reduceBuckling } from './reduce'
+import { bucklingSizing } from './sizing'
 import { bucklingSpecimen } from './specimen'
 
 const share = plain({ positive: true, max: 1 })
@@ -40,14 +41,14 @@ export const buckling = defineFamily({
   },
   settings,
   results: {
-    peakForce: { label: 'Buckling force', kind: 'force', limited: 'atLeast', how: 'The largest force.' },
-    knockdown: { label: 'Knockdown factor', kind: 'ratio', limited: 'atLeast', how: 'Force and the moment’s line load, as a force, over the perfect shell’s at the peak: (P + 2M/R)/P perfect.' },
+    peakForce: { label: 'Buckling force', kind: 'force', limited: 'atLeast', driver: 'stability', atEnd: true, how: 'The largest force.' },
+    knockdown: { label: 'Knockdown factor', kind: 'ratio', limited: 'atLeast', driver: 'stability', atEnd: true, how: 'Force and the moment’s line load, as a force, over the perfect shell’s at the peak: (P + 2M/R)/P perfect.' },
     designKnockdown: { label: 'Lower-bound factor', kind: 'ratio', how: '1 − 0.901(1 − e^(−√(R/t)/16)): below what almost all tested shells carried.' },
-    margin: { label: 'Margin on the factor', kind: 'ratio', limited: 'atLeast', how: 'Knockdown over the design factor, or over the lower bound where none is given, less one.' },
-    southwellForce: { label: 'Southwell force', kind: 'force', limited: 'atLeast', how: 'Slope of deflection on deflection over force, on the way up; the median of the channels.' },
+    margin: { label: 'Margin on the factor', kind: 'ratio', limited: 'atLeast', driver: 'stability', atEnd: true, how: 'Knockdown over the design factor, or over the lower bound where none is given, less one.' },
+    southwellForce: { label: 'Southwell force', kind: 'force', limited: 'atLeast', driver: 'stability', how: 'Slope of deflection on deflection over force, on the way up; the median of the channels.' },
     southwellR2: { label: 'Fit of that line', kind: 'ratio', how: 'Share of the deflections’ scatter that the line explains.' },
     onsetForce: { label: 'Onset of bending', kind: 'force', limited: 'atLeast', how: 'The lowest force above half of the peak at which a deflection grows three times as fast as between a fifth and a half.' },
-    maxLineLoad: { label: 'Largest line load', kind: 'loadPerLength', limited: 'atLeast', how: 'P/(2πR) + M/(πR²) − pR/2 at the peak: on the side that the moment presses.' },
+    maxLineLoad: { label: 'Largest line load', kind: 'loadPerLength', limited: 'atLeast', driver: 'stability', atEnd: true, how: 'P/(2πR) + M/(πR²) − pR/2 at the peak: on the side that the moment presses.' },
     classicalForce: { label: 'Classical force', kind: 'force', how: '2πEt²/√(3(1 − ν²)).' },
     perfectForce: { label: 'Perfect force', kind: 'force', how: 'Classical force and what the inner pressure carries, πR²p.' },
     waveNumber: { label: 'Waves around', kind: 'ratio', isCount: true, how: 'The largest wave around the ring of gauges at the peak, by least squares.' },
@@ -59,5 +60,5 @@ export const buckling = defineFamily({
   links: { southwellRange: 'window' },
   set: { results: ['peakForce', 'knockdown', 'southwellForce', 'onsetForce'] },
   carryOn: carryOnBuckling,
-  stages: { curves: { growth: { title: 'Force over deflection', x: { label: 'Deflection', kind: 'length' }, y: { label: 'Force', kind: 'force' } } }, plan: bucklingPlan, planning: bucklingPlanning, specimen: bucklingSpecimen },
+  stages: { curves: { growth: { title: 'Force over deflection', x: { label: 'Deflection', kind: 'length' }, y: { label: 'Force', kind: 'force' } } }, plan: bucklingPlan, planning: bucklingPlanning, specimen: bucklingSpecimen, sizing: bucklingSizing },
 })

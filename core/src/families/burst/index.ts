@@ -5,6 +5,7 @@ import { carryOnBurst } from './carryOn'
 import { burstFigures } from './figures'
 import { burstPlan, burstPlanning, proposeBurst } from './plan'
 import { reduceBurst } from './reduce'
+import { burstSizing } from './sizing'
 import { burstSpecimen } from './specimen'
 
 const settings = z.object({
@@ -29,11 +30,11 @@ export const burst = defineFamily({
   roles: { t: { label: 'Time', kind: 'time' }, pressure: { label: 'Pressure', kind: 'pressure' }, temperature: { label: 'Temperature', kind: 'temperature', optional: true } },
   settings,
   results: {
-    burstPressure: { label: 'Burst pressure', kind: 'pressure', limited: 'atLeast', how: 'The largest reading; at least that where the pressure never halved within a second.' },
-    burstFactor: { label: 'Burst factor', kind: 'ratio', limited: 'atLeast', how: 'Burst pressure over rated pressure.' },
-    margin: { label: 'Margin', kind: 'ratio', limited: 'atLeast', how: 'Burst factor over the factor that is asked, less one.' },
-    hoopLineLoad: { label: 'Hoop line load', kind: 'loadPerLength', limited: 'atLeast', how: 'Burst pressure times radius: what a seam along the vessel carries.' },
-    axialLineLoad: { label: 'Axial line load', kind: 'loadPerLength', limited: 'atLeast', how: 'Half of the hoop line load: what a seam around the vessel carries.' },
+    burstPressure: { label: 'Burst pressure', kind: 'pressure', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'The largest reading; at least that where the pressure never halved within a second.' },
+    burstFactor: { label: 'Burst factor', kind: 'ratio', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'Burst pressure over rated pressure.' },
+    margin: { label: 'Margin', kind: 'ratio', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'Burst factor over the factor that is asked, less one.' },
+    hoopLineLoad: { label: 'Hoop line load', kind: 'loadPerLength', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'Burst pressure times radius: what a seam along the vessel carries.' },
+    axialLineLoad: { label: 'Axial line load', kind: 'loadPerLength', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'Half of the hoop line load: what a seam around the vessel carries.' },
     gaugeUtilisation: { label: 'Gauge used', kind: 'ratio', how: 'Largest reading over the gauge’s full scale.' },
   },
   reduce: reduceBurst,
@@ -43,5 +44,5 @@ export const burst = defineFamily({
   links: { holds: 'window', ambientPressure: 'result' },
   set: { results: ['burstPressure', 'burstFactor', 'hoopLineLoad'] },
   carryOn: carryOnBurst,
-  stages: { curves: { pressureTime: { title: 'Pressure over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Pressure', kind: 'pressure' } } }, plan: burstPlan, planning: burstPlanning, specimen: burstSpecimen },
+  stages: { curves: { pressureTime: { title: 'Pressure over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Pressure', kind: 'pressure' } } }, plan: burstPlan, planning: burstPlanning, specimen: burstSpecimen, sizing: burstSizing },
 })

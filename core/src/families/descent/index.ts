@@ -5,6 +5,7 @@ import { carryOnDescent } from './carryOn'
 import { descentFigures } from './figures'
 import { descentPlan, descentPlanning, HEIGHT_FROM, proposeDescent } from './plan'
 import { reduceDescent } from './reduce'
+import { descentSizing } from './sizing'
 import { descentSpecimen } from './specimen'
 
 const settings = z.object({
@@ -42,15 +43,15 @@ export const descent = defineFamily({
   rolesOf: s => ROLES[s.heightFrom ?? 'altitude'],
   settings,
   results: {
-    descentRate: { label: 'Rate of descent', kind: 'velocity', limited: 'atMost', how: 'Less the slope of altitude on time in the steady window, least squares.' },
-    seaLevelRate: { label: 'Rate of descent at sea level', kind: 'velocity', limited: 'atMost', how: 'Rate times the root of the density there over 1.225 kg/m³.' },
-    peakOpeningForce: { label: 'Peak opening force', kind: 'force', limited: 'atMost', how: 'The largest riser force from the stretch of the lines on.' },
-    dragArea: { label: 'Drag area', kind: 'area', limited: 'atLeast', how: 'Weight over dynamic pressure: steady descent carries what it weighs.' },
+    descentRate: { label: 'Rate of descent', kind: 'velocity', limited: 'atMost', driver: 'rate', how: 'Less the slope of altitude on time in the steady window, least squares.' },
+    seaLevelRate: { label: 'Rate of descent at sea level', kind: 'velocity', limited: 'atMost', driver: 'rate', how: 'Rate times the root of the density there over 1.225 kg/m³.' },
+    peakOpeningForce: { label: 'Peak opening force', kind: 'force', limited: 'atMost', driver: 'rate', how: 'The largest riser force from the stretch of the lines on.' },
+    dragArea: { label: 'Drag area', kind: 'area', limited: 'atLeast', driver: 'rate', how: 'Weight over dynamic pressure: steady descent carries what it weighs.' },
     dragCoefficient: { label: 'Drag coefficient', kind: 'ratio', how: 'Drag area over reference area.' },
     fillTime: { label: 'Fill time', kind: 'time', limited: 'atMost', how: 'From the stretch of the lines until the canopy is full.' },
     fillConstant: { label: 'Fill constant', kind: 'ratio', how: 'Speed at stretch times fill time over the diameter of the reference area.' },
     stretchSpeed: { label: 'Speed at stretch', kind: 'velocity', how: 'As given, or the slope of the altitude over the half second before.' },
-    openingFactor: { label: 'Opening factor', kind: 'ratio', limited: 'atMost', how: 'Peak opening force over the drag at the stretch with the steady drag area.' },
+    openingFactor: { label: 'Opening factor', kind: 'ratio', limited: 'atMost', driver: 'rate', how: 'Peak opening force over the drag at the stretch with the steady drag area.' },
     massRatio: { label: 'Mass ratio', kind: 'ratio', how: 'Air in the canopy over the mass that hangs on it: density × drag area^1.5 over mass.' },
     density: { label: 'Density of the air', kind: 'density', how: 'Standard atmosphere above the given ground, at the mean height of the steady window.' },
     dynamicPressure: { label: 'Dynamic pressure', kind: 'pressure', how: 'Half the density times the rate squared.' },
@@ -66,5 +67,5 @@ export const descent = defineFamily({
   links: { steadyWindow: 'window', stretchTime: 'window', fullTime: 'window' },
   set: { results: ['descentRate', 'dragArea', 'peakOpeningForce', 'swingAngle'] },
   carryOn: carryOnDescent,
-  stages: { curves: { altitude: { title: 'Altitude over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Altitude', kind: 'length' } } }, plan: descentPlan, planning: descentPlanning, specimen: descentSpecimen },
+  stages: { curves: { altitude: { title: 'Altitude over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Altitude', kind: 'length' } } }, plan: descentPlan, planning: descentPlanning, specimen: descentSpecimen, sizing: descentSizing },
 })

@@ -5,6 +5,7 @@ import { reduceBench } from './bench'
 import { flowFigures } from './figures'
 import { reduceMap } from './map'
 import { flowPlan, flowPlanning, proposeFlow, rowsFromRun } from './plan'
+import { flowSizing } from './sizing'
 import { flowSpecimen } from './specimen'
 
 const lift = quantity('length', { title: 'Lift', min: 0 })
@@ -41,15 +42,15 @@ export const flow = defineFamily({
   rolesOf: s => (s.kind === 'map' ? map : bench),
   settings,
   results: {
-    meanFlow: { label: 'Mean flow', kind: 'volumeFlow', limited: 'atLeast', how: 'Area under corrected flow over lift, over the range of lifts. Corrected: less the leak, at the reference pressure difference.' },
-    gain: { label: 'Gain in mean flow', kind: 'volumeFlow', limited: 'atLeast', how: 'Mean flow of what is compared less that of the baseline.' },
-    worstLoss: { label: 'Largest loss at one lift', kind: 'volumeFlow', limited: 'atMost', how: 'Largest baseline less compared at the baseline’s lifts inside the range; below nothing where it gained everywhere.' },
+    meanFlow: { label: 'Mean flow', kind: 'volumeFlow', limited: 'atLeast', driver: 'flow', how: 'Area under corrected flow over lift, over the range of lifts. Corrected: less the leak, at the reference pressure difference.' },
+    gain: { label: 'Gain in mean flow', kind: 'volumeFlow', limited: 'atLeast', driver: 'flow', how: 'Mean flow of what is compared less that of the baseline.' },
+    worstLoss: { label: 'Largest loss at one lift', kind: 'volumeFlow', limited: 'atMost', driver: 'flow', how: 'Largest baseline less compared at the baseline’s lifts inside the range; below nothing where it gained everywhere.' },
     worstLift: { label: 'Lift of the largest loss', kind: 'length', how: 'Where that is.' },
-    configSpread: { label: 'Spread of mean flows', kind: 'ratio', limited: 'atMost', how: 'Largest less smallest mean flow of the configurations over their mean: from port to port, or from runner to runner.' },
+    configSpread: { label: 'Spread of mean flows', kind: 'ratio', limited: 'atMost', driver: 'flow', how: 'Largest less smallest mean flow of the configurations over their mean: from port to port, or from runner to runner.' },
     meanVelocity: { label: 'Mean velocity', kind: 'velocity', how: 'Mean over the places of √(2q/ρ).' },
     peakVelocity: { label: 'Largest velocity', kind: 'velocity', limited: 'atMost', how: 'The largest of them.' },
-    uniformity: { label: 'Uniformity', kind: 'ratio', limited: 'atLeast', how: 'One less the mean distance from the mean velocity, over twice that mean.' },
-    peakToMean: { label: 'Peak over mean', kind: 'ratio', limited: 'atMost', how: 'Largest over mean velocity.' },
+    uniformity: { label: 'Uniformity', kind: 'ratio', limited: 'atLeast', driver: 'flow', how: 'One less the mean distance from the mean velocity, over twice that mean.' },
+    peakToMean: { label: 'Peak over mean', kind: 'ratio', limited: 'atMost', driver: 'flow', how: 'Largest over mean velocity.' },
     peakX: { label: 'Hot place, x', kind: 'length', how: 'Where the largest velocity was read.' },
     peakY: { label: 'Hot place, y', kind: 'length', how: 'Where the largest velocity was read.' },
   },
@@ -60,5 +61,5 @@ export const flow = defineFamily({
   links: { liftRange: 'window', referenceDrop: 'filter' },
   fromRun: rowsFromRun,
   set: { results: ['meanFlow', 'gain', 'worstLoss', 'peakVelocity', 'uniformity'] },
-  stages: { curves: { liftFlow: { title: 'Flow over lift', x: { label: 'Lift', kind: 'length' }, y: { label: 'Corrected flow', kind: 'volumeFlow' } } }, plan: flowPlan, planning: flowPlanning, specimen: flowSpecimen },
+  stages: { curves: { liftFlow: { title: 'Flow over lift', x: { label: 'Lift', kind: 'length' }, y: { label: 'Corrected flow', kind: 'volumeFlow' } } }, plan: flowPlan, planning: flowPlanning, specimen: flowSpecimen, sizing: flowSizing },
 })

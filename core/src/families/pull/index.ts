@@ -4,6 +4,7 @@ import { plain, quantity, timeWindow } from '../../method/settings'
 import { pullFigures } from './figures'
 import { proposePull, pullPlan, pullPlanning } from './plan'
 import { reducePull } from './reduce'
+import { pullSizing } from './sizing'
 import { pullSpecimen } from './specimen'
 
 const settings = z.object({
@@ -38,10 +39,10 @@ export const pull = defineFamily({
   rolesOf: s => (s.callouts ? null : roles),
   settings,
   results: {
-    peakForce: { label: 'Largest force', kind: 'force', limited: 'atLeast', how: 'The largest reading; at least that where it did not break or the gauge stood at its end. From call-outs, between the last that was held and the next.' },
-    retained: { label: 'Retained strength', kind: 'ratio', limited: 'atLeast', how: 'Largest force over the strength when new.' },
-    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast', how: 'Least squares of force on stretch, 20 to 60 % of the largest force, way up.' },
-    energyToPeak: { label: 'Energy to the peak', kind: 'energy', limited: 'atLeast', how: 'Area under force over stretch up to the largest force.' },
+    peakForce: { label: 'Largest force', kind: 'force', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'The largest reading; at least that where it did not break or the gauge stood at its end. From call-outs, between the last that was held and the next.' },
+    retained: { label: 'Retained strength', kind: 'ratio', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'Largest force over the strength when new.' },
+    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast', driver: 'stiffness', how: 'Least squares of force on stretch, 20 to 60 % of the largest force, way up.' },
+    energyToPeak: { label: 'Energy to the peak', kind: 'energy', limited: 'atLeast', driver: 'energy', atEnd: true, how: 'Area under force over stretch up to the largest force.' },
     loadingRate: { label: 'Loading rate', kind: 'forceRate', how: 'Least squares of force on time, 20 to 90 % of the largest force, way up.' },
     timeAtPeak: { label: 'Time of the largest force', kind: 'time', how: 'Where the largest reading stands in the record.' },
     broke: { label: 'Broke', kind: 'ratio', isFlag: true, how: 'One where the force falls by the break’s share within its time, else nought.' },
@@ -53,5 +54,5 @@ export const pull = defineFamily({
   ownOfRecord: ['zeroStart', 'gaugeFullScale', 'gaugeAccuracy', 'callouts', 'increment', 'recordedPeak', 'outcome'],
   links: { dropFraction: 'window', dropTime: 'window' },
   set: { results: ['peakForce', 'retained', 'stiffness', 'energyToPeak'], measure: { key: 'wear', label: 'Wear', kind: 'ratio', past: 'to be retired' } },
-  stages: { curves: { forceStretch: { title: 'Force over stretch', x: { label: 'Stretch', kind: 'length' }, y: { label: 'Force', kind: 'force' } } }, plan: pullPlan, planning: pullPlanning, specimen: pullSpecimen },
+  stages: { curves: { forceStretch: { title: 'Force over stretch', x: { label: 'Stretch', kind: 'length' }, y: { label: 'Force', kind: 'force' } } }, plan: pullPlan, planning: pullPlanning, specimen: pullSpecimen, sizing: pullSizing },
 })

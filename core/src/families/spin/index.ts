@@ -6,6 +6,7 @@ import { carryOnSpin } from './carryOn'
 import { spinFigures } from './figures'
 import { proposeSpin, spinPlan, spinPlanning, spinPointOf } from './plan'
 import { reduceSpin } from './reduce'
+import { spinSizing } from './sizing'
 import { spinSpecimen } from './specimen'
 
 const limit = (kind: Kind, title: string) => quantity(kind, { title }).optional()
@@ -41,9 +42,9 @@ export const spin = defineFamily({
   },
   settings,
   results: {
-    maxThrust: { label: 'Largest thrust', kind: 'force', limited: 'atLeast', how: 'The largest mean thrust of a held set-point.' },
-    maxElectricalPower: { label: 'Electrical power', kind: 'power', limited: 'atMost', how: 'The largest mean of voltage times current, sample by sample.' },
-    maxEfficiency: { label: 'Best efficiency', kind: 'ratio', limited: 'atLeast', how: 'The best of torque times speed over electrical power; torque from both cells on their arms.' },
+    maxThrust: { label: 'Largest thrust', kind: 'force', limited: 'atLeast', driver: 'thrust', how: 'The largest mean thrust of a held set-point.' },
+    maxElectricalPower: { label: 'Electrical power', kind: 'power', limited: 'atMost', driver: 'power', how: 'The largest mean of voltage times current, sample by sample.' },
+    maxEfficiency: { label: 'Best efficiency', kind: 'ratio', limited: 'atLeast', driver: 'power', how: 'The best of torque times speed over electrical power; torque from both cells on their arms.' },
   },
   reduce: reduceSpin,
   propose: proposeSpin,
@@ -58,6 +59,6 @@ export const spin = defineFamily({
       efficiencySetpoint: { title: 'Efficiency over set-point', x: { label: 'Set-point', kind: 'ratio' }, y: { label: 'Efficiency', kind: 'ratio' } },
       thrustPerPower: { title: 'Thrust a watt over set-point', x: { label: 'Set-point', kind: 'ratio' }, y: { label: 'Thrust a watt', kind: 'thrustPerPower' } },
     },
-    plan: spinPlan, planning: spinPlanning, specimen: spinSpecimen, pointOf: spinPointOf,
+    plan: spinPlan, planning: spinPlanning, specimen: spinSpecimen, pointOf: spinPointOf, sizing: spinSizing,
   },
 })

@@ -1,5 +1,4 @@
 import { defineFamily } from '../../method/define'
-import { adviseStatic } from './advise'
 import { staticArticle } from './article'
 import { carryOnStatic } from './carryOn'
 import { staticFigures } from './figures'
@@ -8,6 +7,7 @@ import { staticPlan, staticPlanning } from './plan'
 import { proposeStatic } from './propose'
 import { reduceStatic } from './reduce'
 import { staticSettings } from './settings'
+import { staticSizing } from './sizing'
 import { staticSpecimen } from './specimen'
 
 /** Static load on a beam, wing, arm or deck: deflection, stiffness, set and strength. */
@@ -24,13 +24,13 @@ export const staticLoad = defineFamily({
   },
   settings: staticSettings,
   results: {
-    maxLoad: { label: 'Largest load', kind: 'force', limited: 'atLeast', how: 'The largest load; at least that unless the article ended the test.' },
-    loadFactor: { label: 'Load factor', kind: 'ratio', limited: 'atLeast', how: 'Largest load over design load.' },
-    deflectionAtDesign: { label: 'Deflection at design load', kind: 'length', limited: 'atMost', how: 'Where the rising load first passes the design load, straight between samples, zero taken off.' },
-    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast', how: 'Least squares of load on deflection, 10 to 60 % of the largest load, way up.' },
-    nonlinearity: { label: 'Nonlinearity', kind: 'ratio', limited: 'atMost', how: 'Largest distance from that line, over the deflection at the end of its window.' },
-    permanentSet: { label: 'Permanent set', kind: 'length', limited: 'atMost', how: 'Mean of the last zero less mean of the first.' },
-    setRatio: { label: 'Set ratio', kind: 'ratio', limited: 'atMost', how: 'Permanent set over the largest deflection.' },
+    maxLoad: { label: 'Largest load', kind: 'force', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'The largest load; at least that unless the article ended the test.' },
+    loadFactor: { label: 'Load factor', kind: 'ratio', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'Largest load over design load.' },
+    deflectionAtDesign: { label: 'Deflection at design load', kind: 'length', limited: 'atMost', driver: 'stiffness', how: 'Where the rising load first passes the design load, straight between samples, zero taken off.' },
+    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast', driver: 'stiffness', how: 'Least squares of load on deflection, 10 to 60 % of the largest load, way up.' },
+    nonlinearity: { label: 'Nonlinearity', kind: 'ratio', limited: 'atMost', driver: 'stiffness', how: 'Largest distance from that line, over the deflection at the end of its window.' },
+    permanentSet: { label: 'Permanent set', kind: 'length', limited: 'atMost', driver: 'set', how: 'Mean of the last zero less mean of the first.' },
+    setRatio: { label: 'Set ratio', kind: 'ratio', limited: 'atMost', driver: 'set', how: 'Permanent set over the largest deflection.' },
   },
   reduce: reduceStatic,
   ownsUncertainty: true,
@@ -47,6 +47,6 @@ export const staticLoad = defineFamily({
     planning: staticPlanning,
     model: staticModel,
     specimen: staticSpecimen,
-    advise: adviseStatic,
+    sizing: staticSizing,
   },
 })

@@ -118,7 +118,8 @@ describe('advice', () => {
   it('every candidate meets every limit with its band inside; they come lightest first, in whole steps', () => {
     const { candidates } = adviseFor({ deflection: 0.0894, maxLoad: 5600 })
     for (const c of candidates) expect(c.decisions.every(d => d.decision.verdict === 'pass'), c.title).toBe(true)
-    expect(candidates.map(c => c.mass)).toEqual(candidates.map(c => c.mass).toSorted((a, b) => a - b))
+    const masses = candidates.map(c => c.mass!)
+    expect(masses).toEqual(masses.toSorted((a, b) => a - b))
     const caps = candidates.find(c => c.id === 'caps')!.changes.find(c => c.property === 'capThickness')!
     expect(caps.to / 0.00025).toBeCloseTo(Math.round(caps.to / 0.00025), 9)
     expect(caps.to).toBeGreaterThan(caps.from)
@@ -137,6 +138,36 @@ describe('advice', () => {
     const advice = adviseFor({ deflection: 0.055, maxLoad: 9000 })
     expect(advice.overDesigned).toBe(true)
     expect(advice.candidates[0]!.massChange).toBeLessThan(0)
+  })
+
+  it('arm B of the demo becomes C by hand: cap and web by Simpson over M²/EI, mass by the mean section', () => {
+    // Shares 0.8 at 2.1 m and 0.2 at 1.1 m; deflection at 2.1 m by the unit load.
+    const inertia = (x: number, tc: number, tw: number) => (h => (0.08 * h ** 3 - (0.08 - 2 * tw) * (h - 2 * tc) ** 3) / 12)(0.12 - (0.05 * x) / 2.1)
+    const moment = (x: number) => 0.8 * (2.1 - x) + 0.2 * Math.max(0, 1.1 - x)
+    const compliance = (tc: number, tw: number) => {
+      const n = 2000
+      let sum = 0
+      for (let i = 0; i <= n; i++) sum += ((i === 0 || i === n ? 1 : i % 2 ? 4 : 2) * moment((2.1 * i) / n) * (2.1 - (2.1 * i) / n)) / (58e9 * inertia((2.1 * i) / n, tc, tw))
+      return (sum * 2.1) / n / 3
+    }
+    const mass = (tc: number, tw: number) => 1550 * 2.1 * (0.08 * 0.095 - (0.08 - 2 * tw) * (0.095 - 2 * tc))
+    const meets = (tc: number, tw: number) => {
+      const ratio = compliance(tc, tw) / compliance(0.003, 0.0025)
+      const value = 0.0894 * ratio
+      return (value + 2 * Math.hypot(0.0003 * ratio, 0.1 * Math.log(ratio) * value)) * 1.02 <= 0.082
+    }
+    const { candidates } = adviseFor({ deflection: 0.0894, maxLoad: 5600 })
+    const sizes = (id: string) => candidates.find(c => c.id === id)!
+    const [caps, both] = [sizes('caps'), sizes('caps-webs')]
+    const steps = Array.from({ length: 40 }, (_, i) => 0.001 + 0.00025 * i)
+    expect(caps.sizes['capThickness']).toBeCloseTo(steps.find(tc => meets(tc, 0.0025))!, 9)
+    expect(caps.massChange).toBeCloseTo(mass(caps.sizes['capThickness']!, 0.0025) - mass(0.003, 0.0025), 3)
+    const [tc, tw] = [both.sizes['capThickness']!, both.sizes['webThickness']!]
+    expect([meets(tc, tw), meets(tc - 0.00025, tw)]).toEqual([true, false])
+    expect(tw).toBeLessThan(0.0025)
+    expect(both.massChange).toBeCloseTo(mass(tc, tw) - mass(0.003, 0.0025), 3)
+    expect(both.massChange!).toBeLessThan(caps.massChange!)
+    expect(both.predictions['deflectionAtDesign']!.value! / 0.0894).toBeCloseTo(compliance(tc, tw) / compliance(0.003, 0.0025), 4)
   })
 
   it('does not size for a strength that the test only bounds from below', () => {

@@ -4,6 +4,7 @@ import { issue, quantity, timeWindow } from '../../method/settings'
 import { thermalFigures } from './figures'
 import { proposeThermal, thermalPlan, thermalPlanning } from './plan'
 import { reduceThermal } from './reduce'
+import { thermalSizing } from './sizing'
 import { thermalSpecimen } from './specimen'
 
 const settings = z.object({
@@ -27,9 +28,9 @@ export const thermal = defineFamily({
   roles: { t: { label: 'Time', kind: 'time' }, temperature: { label: 'Temperature', kind: 'temperature' }, power: { label: 'Power', kind: 'power', optional: true } },
   settings,
   results: {
-    steadyTemperature: { label: 'Steady temperature', kind: 'temperature', limited: 'atMost', how: 'Where the exponential approach that fits the window ends.' },
-    allowedPower: { label: 'Allowed power', kind: 'power', limited: 'atLeast', how: 'Mean power times (limit − ambient) over (steady − ambient): the rise goes with the power.' },
-    margin: { label: 'Margin on power', kind: 'ratio', limited: 'atLeast', how: 'Allowed power over power, less one.' },
+    steadyTemperature: { label: 'Steady temperature', kind: 'temperature', limited: 'atMost', driver: 'heat', how: 'Where the exponential approach that fits the window ends.' },
+    allowedPower: { label: 'Allowed power', kind: 'power', limited: 'atLeast', driver: 'heat', how: 'Mean power times (limit − ambient) over (steady − ambient): the rise goes with the power.' },
+    margin: { label: 'Margin on power', kind: 'ratio', limited: 'atLeast', driver: 'heat', how: 'Allowed power over power, less one.' },
     timeConstant: { label: 'Time constant', kind: 'time', limited: 'atLeast', how: 'Of the approach: after it, 63 % of the rise has happened.' },
     startTemperature: { label: 'Temperature at the start', kind: 'temperature', how: 'Of the approach, at the window’s first sample.' },
     power: { label: 'Power', kind: 'power', how: 'Mean over the window.' },
@@ -40,5 +41,5 @@ export const thermal = defineFamily({
   figures: thermalFigures,
   ownOfRecord: ['window', 'ambient'],
   set: { results: ['steadyTemperature', 'allowedPower', 'timeConstant', 'margin'] },
-  stages: { curves: { approach: { title: 'Temperature over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Temperature', kind: 'temperature' } } }, plan: thermalPlan, planning: thermalPlanning, specimen: thermalSpecimen },
+  stages: { curves: { approach: { title: 'Temperature over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Temperature', kind: 'temperature' } } }, plan: thermalPlan, planning: thermalPlanning, specimen: thermalSpecimen, sizing: thermalSizing },
 })

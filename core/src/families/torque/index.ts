@@ -5,6 +5,7 @@ import { carryOnTorque } from './carryOn'
 import { torqueFigures } from './figures'
 import { proposeTorque, torquePlan, torquePlanning } from './plan'
 import { reduceTorque } from './reduce'
+import { torqueSizing } from './sizing'
 import { torqueSpecimen } from './specimen'
 
 const settings = z.object({
@@ -25,12 +26,12 @@ export const torque = defineFamily({
   roles: { t: { label: 'Time', kind: 'time', optional: true }, torque: { label: 'Torque', kind: 'torque' }, twist: { label: 'Twist', kind: 'angle' } },
   settings,
   results: {
-    ultimateTorque: { label: 'Ultimate torque', kind: 'torque', limited: 'atLeast', how: 'The largest reading; at least that unless the article ended the test.' },
-    yieldTorque: { label: 'Yield torque', kind: 'torque', limited: 'atLeast', how: 'Where the curve first crosses its elastic line moved by the offset, past half of the largest torque.' },
-    stiffness: { label: 'Torsional stiffness', kind: 'torsionalStiffness', limited: 'atLeast', how: 'Least squares of torque on twist, 20 to 50 % of the largest torque, way up.' },
-    factor: { label: 'Torque factor', kind: 'ratio', limited: 'atLeast', how: 'Ultimate torque over the required one.' },
+    ultimateTorque: { label: 'Ultimate torque', kind: 'torque', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'The largest reading; at least that unless the article ended the test.' },
+    yieldTorque: { label: 'Yield torque', kind: 'torque', limited: 'atLeast', driver: 'strength', how: 'Where the curve first crosses its elastic line moved by the offset, past half of the largest torque.' },
+    stiffness: { label: 'Torsional stiffness', kind: 'torsionalStiffness', limited: 'atLeast', driver: 'stiffness', how: 'Least squares of torque on twist, 20 to 50 % of the largest torque, way up.' },
+    factor: { label: 'Torque factor', kind: 'ratio', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'Ultimate torque over the required one.' },
     twistAtPeak: { label: 'Twist at the largest torque', kind: 'angle', how: 'Twist read there.' },
-    energyToPeak: { label: 'Energy to the peak', kind: 'energy', limited: 'atLeast', how: 'Area under torque over twist up to there.' },
+    energyToPeak: { label: 'Energy to the peak', kind: 'energy', limited: 'atLeast', driver: 'energy', atEnd: true, how: 'Area under torque over twist up to there.' },
   },
   reduce: reduceTorque,
   propose: proposeTorque,
@@ -39,5 +40,5 @@ export const torque = defineFamily({
   links: { offset: 'window' },
   set: { results: ['ultimateTorque', 'yieldTorque', 'stiffness'] },
   carryOn: carryOnTorque,
-  stages: { curves: { torqueTwist: { title: 'Torque over twist', x: { label: 'Twist', kind: 'angle' }, y: { label: 'Torque', kind: 'torque' } } }, plan: torquePlan, planning: torquePlanning, specimen: torqueSpecimen },
+  stages: { curves: { torqueTwist: { title: 'Torque over twist', x: { label: 'Twist', kind: 'angle' }, y: { label: 'Torque', kind: 'torque' } } }, plan: torquePlan, planning: torquePlanning, specimen: torqueSpecimen, sizing: torqueSizing },
 })

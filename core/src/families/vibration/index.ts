@@ -5,6 +5,7 @@ import { carryOnVibration } from './carryOn'
 import { vibrationFigures } from './figures'
 import { proposeVibration, vibrationPlan, vibrationPlanning } from './plan'
 import { reduceVibration } from './reduce'
+import { vibrationSizing } from './sizing'
 import { vibrationSpecimen } from './specimen'
 
 const hertz = quantity('frequency', { min: 0 })
@@ -35,10 +36,10 @@ export const vibration = defineFamily({
   timeBase: 'even',
   settings,
   results: {
-    firstFrequency: { label: 'First mode', kind: 'frequency', limited: 'atLeast', how: 'Of the first response: the first peak of its frequency response in the band, by the parabola through three bins.' },
+    firstFrequency: { label: 'First mode', kind: 'frequency', limited: 'atLeast', driver: 'frequency', how: 'Of the first response: the first peak of its frequency response in the band, by the parabola through three bins.' },
     firstDamping: { label: 'Damping of the first mode', kind: 'ratio', limited: 'atLeast', how: 'Half-power width over twice the frequency.' },
     firstAmplitude: { label: 'Amplification of the first mode', kind: 'ratio', limited: 'atMost', how: 'Height of that peak: response over drive.' },
-    frequencyMargin: { label: 'Margin on the frequency', kind: 'ratio', limited: 'atLeast', how: 'First mode over the least frequency that is asked, less one.' },
+    frequencyMargin: { label: 'Margin on the frequency', kind: 'ratio', limited: 'atLeast', driver: 'frequency', how: 'First mode over the least frequency that is asked, less one.' },
     largestShift: { label: 'Largest shift of a mode', kind: 'ratio', limited: 'atMost', how: 'Of the modes before and the nearest now: the largest change in frequency.' },
     rmsDrive: { label: 'Drive, rms', kind: 'acceleration', how: 'Root of the drive’s density summed over the band.' },
     firstCoherence: { label: 'Coherence at the first mode', kind: 'ratio', how: 'Share of the response there that the drive explains.' },
@@ -52,5 +53,5 @@ export const vibration = defineFamily({
   links: { nperseg: 'filter', band: 'window', prominence: 'window' },
   set: { results: ['firstFrequency', 'firstDamping', 'firstAmplitude', 'largestShift'] },
   carryOn: carryOnVibration,
-  stages: { curves: { response: { title: 'Frequency response', x: { label: 'Frequency', kind: 'frequency' }, y: { label: 'Response over drive', kind: 'ratio' } } }, plan: vibrationPlan, planning: vibrationPlanning, specimen: vibrationSpecimen },
+  stages: { curves: { response: { title: 'Frequency response', x: { label: 'Frequency', kind: 'frequency' }, y: { label: 'Response over drive', kind: 'ratio' } } }, plan: vibrationPlan, planning: vibrationPlanning, specimen: vibrationSpecimen, sizing: vibrationSizing },
 })

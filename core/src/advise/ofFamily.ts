@@ -1,0 +1,135 @@
+import { families } from '../registry'
+import { HypometError } from '../error'
+import type { DecisionRule } from '../judge/decide'
+import type { Result } from '../method/reduction'
+import { parseSettings, type QuantityInput } from '../method/settings'
+import { findUnit, fromSi } from '../quantity/index'
+import { anySi, type Fact } from '../register/facts'
+import { advise, chosenCandidate, usualPaths, type Advice } from './advise'
+import type { Candidate, Path } from './candidates'
+import { powerModel, type SizeLaw, type TestedRevision } from './laws'
+import { madeOf, sizingRules, type SizingRules, type SizingRulesInput } from './made'
+import type { Sizes, SizingModel } from './model'
+import type { AdviceLimit, Asked } from './needs'
+
+/** What a kind of test knows of the sizes of its articles. */
+export interface FamilySizing<Plan, Article> {
+  /** Powers of sizes that a revision’s facts may give. */
+  laws?: readonly SizeLaw[]
+  /** Values from which results are counted, by the reduction’s settings. */
+  bases?(settings: Readonly<Record<string, unknown>>, results: Readonly<Record<string, Result>>): Record<string, number>
+  /** A calculation of its own in their place. */
+  model?(input: OwnSizingInput<Plan, Article>): SizingModel
+  paths?(input: OwnSizingInput<Plan, Article>): Path[]
+}
+
+/** What a calculation of a kind’s own is given, parsed. */
+export interface OwnSizingInput<Plan, Article> {
+  article: Article
+  plan: Plan
+  facts: readonly Fact[]
+  results: Readonly<Record<string, Result>>
+  materials: unknown
+  rules: SizingRules
+  /** Other tested revisions of the article. */
+  history: readonly RevisionTested[]
+}
+
+export interface RevisionTested {
+  label: string
+  properties: unknown
+  facts: readonly Fact[]
+  results: TestedRevision['results']
+}
+
+/** All that is needed to size changes of a revision: plain data, so that it can be worked on away from the server. */
+export interface SizingInput {
+  family: string
+  revision: RevisionTested
+  plan: unknown
+  /** Settings of the reduction, as entered. */
+  settings: Record<string, unknown>
+  /** kg, as weighed. */
+  mass: number | null
+  results: Record<string, Result>
+  limits: AdviceLimit[]
+  materials: unknown
+  rule: DecisionRule
+  rules: SizingRulesInput
+  history: RevisionTested[]
+}
+
+interface Sizing {
+  asked: Asked
+  mass: number | null
+  paths: Path[]
+}
+
+/**
+ * The scales and ways of one kind of test, ready to be asked.
+ *
+ * @throws HypometError `no-advice` where nothing is known of its sizes; otherwise what the rules or the article's schema refuse
+ */
+export function sizingOf(input: SizingInput): Sizing {
+  const family = families[input.family]
+  const sizing = family?.stages.sizing as FamilySizing<unknown, unknown> | undefined
+  if (!family || !sizing) throw new HypometError('no-advice', 'No law is known here by which sizes move the results of this kind of test: make the next revision on the article’s page.')
+  const rules = parseSettings(sizingRules, input.rules, 'rules')
+  const { results, limits, rule } = input
+  const ask = (model: SizingModel): Asked => ({ model, results, limits, rule, rules, declared: family.results })
+  if (sizing.model) {
+    const own: OwnSizingInput<unknown, unknown> = {
+      article: parseSettings(family.stages.article!, input.revision.properties, 'properties'), plan: parseSettings(family.stages.plan, input.plan, 'plan'),
+      facts: input.revision.facts, results, materials: input.materials, rules, history: input.history,
+    }
+    const model = sizing.model(own)
+    return { asked: ask(model), mass: input.mass ?? model.wholeMass ?? null, paths: sizing.paths?.(own) ?? usualPaths(model.dimensions) }
+  }
+  const tested = (r: RevisionTested): TestedRevision => ({ label: r.label, facts: factsBySi(r.facts), results: r.results })
+  const model = powerModel({
+    laws: sizing.laws ?? [], facts: factsBySi(input.revision.facts), mass: input.mass, history: [tested(input.revision), ...input.history.map(tested)],
+    bases: sizing.bases?.(input.settings, results) ?? {}, made: (key, kind, step) => madeOf(rules, key, kind, step === undefined ? {} : { step }),
+  })
+  if (model.dimensions.length === 0)
+    throw new HypometError('no-sizes', `None of the sizes that are known to move these results stands in the revision’s facts: ${(sizing.laws ?? []).map(l => l.label.toLowerCase()).join(', ')}. Write them down on the article’s page.`)
+  return { asked: ask(model), mass: input.mass, paths: usualPaths(model.dimensions) }
+}
+
+/** Advice for a revision under judgement. */
+export function adviseRevision(input: SizingInput): Advice {
+  const { asked, mass, paths } = sizingOf(input)
+  return advise(asked, mass, paths)
+}
+
+/** One candidate by its id, or by sizes chosen by hand. */
+export function candidateOf(input: SizingInput, which: { id: string } | { sizes: Sizes }): Candidate | null {
+  if ('id' in which) return adviseRevision(input).candidates.find(c => c.id === which.id) ?? null
+  const { asked, mass } = sizingOf(input)
+  return chosenCandidate(which.sizes, asked, mass)
+}
+
+const factsBySi = (facts: readonly Fact[]): TestedRevision['facts'] =>
+  Object.fromEntries(facts.map(f => [f.name.toLowerCase(), typeof f.value === 'string' ? f.value : anySi(f.value as QuantityInput)]))
+
+/** The next revision's properties and facts: the tested one's with the candidate's sizes in their place, in the units they were written in. */
+export function revisionWith(input: Pick<SizingInput, 'family' | 'revision'>, sizes: Sizes): { properties: Record<string, unknown>; facts: Fact[] } {
+  const laws = families[input.family]?.stages.sizing?.laws
+  const properties = (input.revision.properties ?? {}) as Record<string, unknown>
+  if (!laws) return { properties: { ...properties, ...sizes }, facts: [...input.revision.facts] }
+  const nameOf = (key: string) => (law => law?.names.find(n => input.revision.facts.some(f => f.name.toLowerCase() === n)))(laws.find((l: SizeLaw) => l.key === key))
+  const named = new Map(Object.entries(sizes).map(([key, si]) => [nameOf(key), si]))
+  return { properties, facts: input.revision.facts.map(f => (si => (si === undefined || typeof f.value === 'string' ? f : { ...f, value: inItsUnit(si, f.value) }))(named.get(f.name.toLowerCase()))) }
+}
+
+function inItsUnit(si: number, like: QuantityInput): QuantityInput {
+  const tidy = (x: number) => Number(x.toPrecision(10))
+  const unit = typeof like === 'object' ? findUnit(like.unit) : null
+  return unit && typeof like === 'object' ? { value: tidy(fromSi(si, unit)), unit: like.unit } : tidy(si)
+}
+
+/** Refuses rules that cannot be read for this kind of test. @throws HypometError at `rules…` or `made.<key>.<field>` */
+export function checkSizingRules(family: string, rules: SizingRulesInput): void {
+  const laws = (families[family]?.stages.sizing?.laws ?? []) as readonly SizeLaw[]
+  const parsed = parseSettings(sizingRules, rules, 'rules')
+  for (const key of Object.keys(parsed.made)) madeOf(parsed, key, laws.find(l => l.key === key)?.kind ?? 'length')
+}
