@@ -30,6 +30,7 @@ const readNames = async () => { names.value = (await api.get<{ rows: { name: str
       </ClientOnly>
     </nav>
     <NuxtLink to="/import" class="text-sm">Import</NuxtLink>
+    <NuxtLink to="/compare" class="hidden text-sm lg:inline">Compare</NuxtLink>
     <NuxtLink to="/lessons" class="hidden text-sm lg:inline">Lessons</NuxtLink>
     <NuxtLink to="/sensors" class="hidden text-sm lg:inline">Sensors</NuxtLink>
     <NuxtLink to="/people" class="hidden text-sm lg:inline">People</NuxtLink>

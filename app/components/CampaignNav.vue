@@ -1,6 +1,6 @@
 <script setup lang="ts">
 defineProps<{ slug: string; current: string }>()
-const pages = [{ id: '', title: 'Overview' }, { id: 'schedule', title: 'Schedule' }, { id: 'limit', title: 'Limits' }, { id: 'prediction', title: 'Predictions' }, { id: 'constant', title: 'Constants' }, { id: 'action', title: 'Actions' }, { id: 'article', title: 'Articles' }, { id: 'revision', title: 'Revisions' }, { id: 'test', title: 'Tests' }]
+const pages = [{ id: '', title: 'Overview' }, { id: 'schedule', title: 'Schedule' }, { id: 'limit', title: 'Limits' }, { id: 'prediction', title: 'Predictions' }, { id: 'constant', title: 'Constants' }, { id: 'action', title: 'Actions' }, { id: 'article', title: 'Articles' }, { id: 'revision', title: 'Revisions' }, { id: 'test', title: 'Tests' }, { id: 'learning', title: 'What we learned' }]
 </script>
 
 <template>

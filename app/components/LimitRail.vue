@@ -15,6 +15,8 @@ const props = defineProps<{
   predicted?: { value: number; u: number; k: number } | null
   /** There is no verdict to tell. */
   untested?: boolean
+  /** Where the rail begins, SI: nought, unless the scale has another. */
+  origin?: number | undefined
   /** How numbers of this quantity are written. */
   show: (si: number) => string
 }>()
@@ -25,12 +27,13 @@ const MID = 13
 const id = useId()
 
 const U = computed(() => (props.result?.u ?? 0) * (props.result?.k ?? 2))
+const from = computed(() => props.origin ?? 0)
 const span = computed(() => {
   const value = props.result?.value ?? 0
   const interval = typeof props.result?.bound === 'object' ? props.result.bound.interval[1] : 0
-  return 1.3 * Math.max(props.limit, value + U.value, props.predicted?.value ?? 0, interval)
+  return 1.3 * (Math.max(props.limit, value + U.value, props.predicted?.value ?? 0, interval) - from.value)
 })
-const x = (v: number) => Math.max(1, Math.min(WIDTH - 1, (v / span.value) * WIDTH))
+const x = (v: number) => Math.max(1, Math.min(WIDTH - 1, ((v - from.value) / span.value) * WIDTH))
 const wall = computed(() => x(props.limit))
 const barred = computed(() => (props.comparator === 'atMost' ? { x: wall.value, width: WIDTH - wall.value } : { x: 0, width: wall.value }))
 const ink = computed(() => ({ pass: 'var(--pass)', undecided: 'var(--open)', fail: 'var(--fail)' })[props.verdict])

@@ -2,7 +2,7 @@
 import type { QuantityInput, SizingDimension, SizingRulesInput } from '@hypomet/core'
 
 /** What is wanted beyond the limits, what may not get worse, and what can be bought or made: kept with the article. */
-const props = defineProps<{ dimensions: readonly SizingDimension[]; specimens: number; keepable: readonly { key: string; label: string }[] }>()
+defineProps<{ dimensions: readonly SizingDimension[]; specimens: number; keepable: readonly { key: string; label: string }[] }>()
 const rules = defineModel<SizingRulesInput>({ required: true })
 const from = defineModel<'test' | 'revision'>('from', { required: true })
 const { units, page } = useTest()

@@ -85,6 +85,7 @@ const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.va
   <section v-if="specimens.length > 1 && keys.length > 0" class="panel space-y-3" data-set>
     <div class="flex flex-wrap items-center justify-between gap-2">
       <h2>{{ specimens.length }} specimens beside one another</h2>
+      <NuxtLink class="ml-auto text-sm" :to="`/compare?tests=${specimens.slice(-12).map(s => s.id).join(',')}`">Compare point by point</NuxtLink>
       <label class="flex items-center gap-1.5 text-sm text-quiet">Compared by<select class="field w-auto py-0.5" :value="key" @change="chosen = ($event.target as HTMLSelectElement).value"><option v-for="k in keys" :key="k" :value="k">{{ family.results[k]?.label ?? k }}</option></select></label>
     </div>
     <div class="grid gap-3 2xl:grid-cols-2">

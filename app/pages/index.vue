@@ -34,7 +34,7 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
           <h2 class="bench-head"><Scale class="size-4" aria-hidden="true" />Not settled</h2>
           <table v-if="bench.unsettled.length > 0" class="data">
             <thead><tr><th>Limit</th><th>Standing</th><th>Why</th><th>Settle it in</th></tr></thead>
-            <tbody><tr v-for="(u, i) in bench.unsettled" :key="i"><td class="font-medium">{{ u.what }}</td><td><span v-if="u.verdict === 'reopened'" class="font-semibold text-open">Reopened</span><VerdictMark v-else :verdict="u.verdict" /></td><td class="text-quiet">{{ u.why }}</td><td><NuxtLink :to="`/tests/${u.testId}/${u.stage}`">{{ u.stage === 'change' ? 'Change' : 'Judge' }}</NuxtLink></td></tr></tbody>
+            <tbody><tr v-for="u in bench.unsettled" :key="u.key"><td class="font-medium">{{ u.what }}</td><td><span v-if="u.verdict === 'reopened'" class="font-semibold text-open">Reopened</span><VerdictMark v-else :verdict="u.verdict" /></td><td class="text-quiet">{{ u.why }}</td><td class="text-sm"><template v-for="(t, i) in u.tests" :key="t.testId">{{ i > 0 ? ', ' : '' }}<NuxtLink :to="`/tests/${t.testId}/${t.stage}`" :title="t.name">{{ t.label }}{{ u.tests.filter(x => x.label === t.label).length > 1 ? ` (${u.tests.filter(x => x.label === t.label).indexOf(t) + 1})` : '' }}</NuxtLink></template></td></tr></tbody>
           </table>
           <p v-else class="text-sm text-quiet">Every judged limit passes.</p>
         </section>

@@ -1,6 +1,8 @@
 import type { benchPage } from '../../server/db/bench'
 import type { articlePage, campaignPage, listCampaigns } from '../../server/db/campaigns'
 import type { previewFile, sameBytes } from '../../server/db/datasets'
+import type { comparable, comparedOf } from '../../server/db/compare'
+import type { learningOf } from '../../server/db/learning'
 import type { dependentsOf, recordPage } from '../../server/db/records'
 import type { derive } from '../../server/jobs/derive'
 import type { Selected as SelectedOf } from '../../server/jobs/selection'
@@ -19,6 +21,9 @@ export type ArticleView = CampaignPage['articles'][number]
 export type RevisionView = ArticleView['revisions'][number]
 export type LimitRow = ArticleView['limits'][number]
 export type TestPage = Awaited<ReturnType<typeof testPage>>
+export type Compared = Awaited<ReturnType<typeof comparedOf>>[number]
+export type Learning = Awaited<ReturnType<typeof learningOf>>
+export type Comparable = Awaited<ReturnType<typeof comparable>>[number]
 export type SensorRow = Awaited<ReturnType<typeof listSensors>>[number]
 export type FilePreview = { fileName: string; size: number; sha256: string; preview: ReturnType<typeof previewFile>; known: Awaited<ReturnType<typeof sameBytes>> }
 export type FiringRow = TestPage['firings'][number]

@@ -21,10 +21,7 @@ export async function benchPage(database: Database, today: string) {
   return {
     today, campaigns: campaigns.map(c => ({ id: c.id, slug: c.slug, title: c.title })),
     running: await runningNow(db, new Map(tests.map(t => [t.test.id, t]))),
-    unsettled: tests.flatMap(({ article: a, revision: r, test: t }) => [
-      ...t.verdicts.filter(v => v.verdict !== 'pass').map(v => ({ testId: t.id, what: `${a.name} ${r.label}: ${limitName(a, v.limitId)}`, verdict: v.verdict as 'undecided' | 'fail', why: v.reason, stage: v.verdict === 'fail' ? 'change' : 'judge' })),
-      ...t.reopened.map(id => ({ testId: t.id, what: `${a.name} ${r.label}: ${limitName(a, id)}`, verdict: 'reopened' as const, why: 'The limit was changed since it was judged.', stage: 'judge' })),
-    ]).sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict)),
+    unsettled: unsettledOf(tests),
     blocked: tests.flatMap(({ test: t, name }) => {
       const ready = t.stages.find(s => s.stage === 'ready')!
       return t.ranOn === null && ready.state === 'open' ? [{ testId: t.id, name, words: ready.words }] : []
@@ -43,6 +40,23 @@ export async function benchPage(database: Database, today: string) {
 }
 
 const ORDER = ['fail', 'reopened', 'undecided']
+
+interface Standing { article: ArticleOf; revision: { label: string }; test: TestOf }
+type ArticleOf = Awaited<ReturnType<typeof listCampaigns>>[number]['articles'][number]
+type TestOf = ArticleOf['revisions'][number]['tests'][number]
+
+/** Limits of articles that some of their tests fail or leave open, each with all of those tests; the worst first. */
+function unsettledOf(tests: readonly Standing[]) {
+  const all = tests.flatMap(({ article: a, revision: r, test: t }) => [
+    ...t.verdicts.filter(v => v.verdict !== 'pass').map(v => ({ key: `${a.id}-${v.limitId}`, what: `${a.name}: ${limitName(a, v.limitId)}`, testId: t.id, name: `${r.label} · ${t.title}`, label: r.label, verdict: v.verdict as 'undecided' | 'fail', why: v.reason, stage: v.verdict === 'fail' ? 'change' : 'judge' })),
+    ...t.reopened.map(id => ({ key: `${a.id}-${id}`, what: `${a.name}: ${limitName(a, id)}`, testId: t.id, name: `${r.label} · ${t.title}`, label: r.label, verdict: 'reopened' as const, why: 'The limit was changed since it was judged.', stage: 'judge' })),
+  ]).sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict))
+  return [...new Set(all.map(u => u.key))].map(key => {
+    const mine = all.filter(u => u.key === key)
+    const { what, verdict, why } = mine[0]!
+    return { key, what, verdict, why, tests: mine.map(({ testId, name, label, verdict: v, stage }) => ({ testId, name, label, verdict: v, stage })) }
+  })
+}
 
 const limitName = (a: { limits: { id: number; name: string }[] }, id: number): string => a.limits.find(l => l.id === id)?.name ?? 'a withdrawn limit'
 

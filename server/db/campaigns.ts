@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto'
 import { campaignMoney, limitsOfRevision, outlineOf, type QuantityInput, type ResultDeclaration, type Row, type ScheduleFrame } from '@hypomet/core'
-import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm'
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
 import { standingVerdicts } from './judgements'
 import { standingResults } from './standing'
 import { notFound } from './notFound'
 import { writeRowsIn } from './registers/book'
-import { action, article, attachment, campaign, constant, firing, judgement, limit, prediction, reduction, revision, run, task, test } from './schema'
+import { action, article, attachment, campaign, constant, firing, limit, prediction, reduction, revision, run, task, test } from './schema'
 import { commonOf, stageStates, type Common } from './stageStates'
 
 const now = () => new Date().toISOString()

@@ -49,7 +49,7 @@ const print = () => window.print()
           <tbody>
             <tr v-for="j in judged" :key="j.limit.id">
               <td class="font-medium">{{ j.limit.name }}</td><td class="number">{{ units.limit(j.limit, j.kind) }}</td><td class="number">{{ units.result(j.result ?? undefined, j.kind) }}</td><td class="number">{{ j.margin }}</td>
-              <td><LimitRail :label="j.limit.name" :limit="j.limit.value" :comparator="j.limit.comparator" :result="j.result" :verdict="j.decision.verdict" :show="v => units.show(v, j.kind)" /></td>
+              <td><LimitRail :origin="railOrigin(j.kind)" :label="j.limit.name" :limit="j.limit.value" :comparator="j.limit.comparator" :result="j.result" :verdict="j.decision.verdict" :show="v => units.show(v, j.kind)" /></td>
               <td><VerdictMark :verdict="j.decision.verdict" /></td>
             </tr>
           </tbody>

@@ -1,3 +1,4 @@
+import { againstModel } from '../compare/againstModel'
 import { assurance } from '../compare/modalAssurance'
 import * as z from 'zod'
 import { HypometError } from '../error'
@@ -22,18 +23,6 @@ const settings = z
     const length = s.modesTest?.[0]?.length
     for (const key of ['modesTest', 'modesModel'] as const) s[key]?.forEach((m, i) => { if (m.length !== length) issue(ctx as never, 'setting-range', 'Every shape has the same points.', [key, i]) })
   })
-type Curve = z.output<typeof curve>
-
-/** The model at x, straight between its points. */
-function interpolate({ x, y }: Curve, at: number): number {
-  let high = x.findIndex(v => v >= at)
-  if (high <= 0) high = 1
-  const low = high - 1
-  return y[low]! + ((y[high]! - y[low]!) * (at - x[low]!)) / (x[high]! - x[low]!)
-}
-
-const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((s, v, i) => s + v * b[i]!, 0)
-
 /**
  * A model's curve against the measured one on the measured grid, and mode shapes by their assurance criterion.
  *
@@ -47,21 +36,11 @@ export const correlate = defineCalc({
     const results: Record<string, Result> = {}
     const warnings: Warning[] = []
     if (model && test) {
-      const points = test.x.map((x, i) => ({ x, y: test.y[i]! })).filter(p => p.x >= model.x[0]! && p.x <= model.x.at(-1)!)
-      if (points.length === 0) throw new HypometError('data-range', 'No measured point lies within the model’s range.', { path: 'settings.test' })
-      if (points.length < test.x.length) warnings.push({ code: 'outside-model', message: `${test.x.length - points.length} measured points lie beyond the model and are left out.` })
-      const [measured, modelled] = [points.map(p => p.y), points.map(p => interpolate(model, p.x))]
-      const difference = modelled.map((m, i) => m - measured[i]!)
-      const n = points.length
-      const mean = measured.reduce((s, v) => s + v, 0) / n
-      const rss = dot(difference, difference)
-      const rmse = Math.sqrt(rss / n)
-      const worst = difference.reduce((w, d, i) => (Math.abs(d) > Math.abs(difference[w]!) ? i : w), 0)
-      const one = (value: number) => exact(value, '1')
-      Object.assign(results, {
-        bias: one(difference.reduce((s, d) => s + d, 0) / n), rmse: one(rmse), nrmse: one(rmse / (Math.max(...measured) - Math.min(...measured))),
-        r2: one(1 - rss / measured.reduce((s, v) => s + (v - mean) ** 2, 0)), scale: one(dot(measured, modelled) / dot(modelled, modelled)), maxDeviation: one(difference[worst]!), maxDeviationAt: one(points[worst]!.x),
-      })
+      const found = againstModel(model, test)
+      if (!found) throw new HypometError('data-range', 'No measured point lies within the model’s range.', { path: 'settings.test' })
+      const { n: _, outside, ...numbers } = found
+      if (outside > 0) warnings.push({ code: 'outside-model', message: `${outside} measured points lie beyond the model and are left out.` })
+      for (const [key, value] of Object.entries(numbers)) results[key] = exact(value, '1')
     }
     const mac = (modesTest ?? []).flatMap((a, i) => modesModel!.map((b, j) => ({ test: i + 1, model: j + 1, mac: assurance(a, b) })))
     return { results, tables: tablesOf('mac', mac.length > 0 ? tableOf(mac, { test: '1', model: '1', mac: '1' }) : null), warnings }

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { akaikeWeights, correctedAkaike } from '../compare/akaike'
 import { HypometError } from '../error'
 import { defineCalc } from '../method/define'
 import { issue, plain } from '../method/settings'
@@ -26,22 +27,20 @@ export const hypotheses = defineCalc({
     const n = y.length
     const rows = models.map(({ name, k, prediction }, i) => {
       const rss = prediction.reduce((s, p, j) => s + (y[j]! - p) ** 2, 0)
-      const K = k + 1
-      if (n - K - 1 <= 0) throw new HypometError('data-range', `“${name}” has too many parameters for ${n} points.`, { path: `settings.models.${i}.k` })
+      if (n - k - 2 <= 0) throw new HypometError('data-range', `“${name}” has too many parameters for ${n} points.`, { path: `settings.models.${i}.k` })
       if (!(rss > 0)) throw new HypometError('data-range', `“${name}” meets every point exactly: there is nothing to weigh.`, { path: `settings.models.${i}.prediction` })
-      return { name, rss, aicc: n * Math.log(rss / n) + 2 * K + (2 * K * (K + 1)) / (n - K - 1) }
+      return { name, rss, aicc: correctedAkaike(n, rss, k)! }
     })
     const least = Math.min(...rows.map(r => r.aicc))
-    const likelihoods = rows.map(r => Math.exp(-(r.aicc - least) / 2))
-    const sum = likelihoods.reduce((s, l) => s + l, 0)
+    const weights = akaikeWeights(rows.map(r => r.aicc))
     const ranked = rows.map((r, i) => ({ i, aicc: r.aicc })).sort((a, b) => a.aicc - b.aicc || a.i - b.i)
     const [best, second] = [models[ranked[0]!.i]!.prediction, models[ranked[1]!.i]!.prediction]
     const gaps = best.map((p, j) => Math.abs(p - second[j]!))
     const at = gaps.indexOf(Math.max(...gaps))
     const evidenceRatio = Math.exp((ranked[1]!.aicc - ranked[0]!.aicc) / 2)
     return {
-      results: { bestWeight: exact(likelihoods[ranked[0]!.i]! / sum, '1'), evidenceRatio: exact(evidenceRatio, '1'), separatorIndex: exact(at, '1'), separation: exact(gaps[at]!, '1') },
-      tables: { models: tableOf(rows.map((r, i) => ({ ...r, delta: r.aicc - least, weight: likelihoods[i]! / sum })), { name: '1', rss: '1', aicc: '1', delta: '1', weight: '1' }) },
+      results: { bestWeight: exact(weights[ranked[0]!.i]!, '1'), evidenceRatio: exact(evidenceRatio, '1'), separatorIndex: exact(at, '1'), separation: exact(gaps[at]!, '1') },
+      tables: { models: tableOf(rows.map((r, i) => ({ ...r, delta: r.aicc - least, weight: weights[i]! })), { name: '1', rss: '1', aicc: '1', delta: '1', weight: '1' }) },
       warnings: evidenceRatio < Math.E ? [{ code: 'not-separated', message: 'The data do not tell the best two apart.' }] : [],
     }
   },

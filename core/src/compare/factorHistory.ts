@@ -57,10 +57,11 @@ export function factorHistory(revisions: readonly HistoryRevision[]): FactorHist
 export function stepBetween(from: HistoryRevision, to: HistoryRevision): HistoryStep {
   const names = [...new Set([...Object.keys(from.factors), ...Object.keys(to.factors)])]
   const changes = names.filter(n => from.factors[n] !== to.factors[n]).map(factor => ({ factor, from: from.factors[factor] ?? null, to: to.factors[factor] ?? null }))
-  return { from: { id: from.id, label: from.label }, to: { id: to.id, label: to.label }, changes, ...difference(from.result, to.result) }
+  return { from: { id: from.id, label: from.label }, to: { id: to.id, label: to.label }, changes, ...differenceOf(from.result, to.result) }
 }
 
-function difference(a: HistoryRevision['result'], b: HistoryRevision['result']): Pick<HistoryStep, 'effect' | 'U' | 'moved'> {
+/** One result against another, and whether they differ beyond what both leave open. */
+export function differenceOf(a: HistoryRevision['result'] | undefined, b: HistoryRevision['result'] | undefined): Pick<HistoryStep, 'effect' | 'U' | 'moved'> {
   if (a?.value == null || b?.value == null) return { effect: null, U: null, moved: null }
   const effect = b.value - a.value
   const U = a.u === undefined || b.u === undefined ? null : Math.hypot(a.u * (a.k ?? 2), b.u * (b.k ?? 2))

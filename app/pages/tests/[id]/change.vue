@@ -79,7 +79,7 @@ const keepable = computed(() => Object.entries(family.value.results).filter(([ke
             <ProblemNote :problem="problem" />
             <NuxtLink v-if="problem" :to="`/articles/${page.article.id}`" class="button mt-2">To the article</NuxtLink>
           </section>
-          <SizingRules v-if="input" :model-value="rules" v-model:from="from" :dimensions="advice?.dimensions ?? []" :specimens="specimens" :keepable="keepable" @update:model-value="setRules" />
+          <SizingRules v-if="input" v-model:from="from" :model-value="rules" :dimensions="advice?.dimensions ?? []" :specimens="specimens" :keepable="keepable" @update:model-value="setRules" />
         </div>
         <template v-if="advice && advice.needs.length > 0">
           <h2 class="pt-1" :class="busy ? 'opacity-60' : ''">{{ advice.candidates.length === 0 ? 'No change within reach meets every limit' : `${advice.candidates.length} ${advice.candidates.length === 1 ? 'candidate meets' : 'candidates meet'} every limit that can be sized for` }}</h2>

@@ -53,7 +53,7 @@ const judge = () => run(async () => {
             <div><p class="text-base font-semibold">{{ j.limit.name }}</p><p class="text-xs text-quiet">{{ units.limit(j.limit, j.kind) }} · {{ levels[j.limit.level] }}{{ j.limit.source ? ` · ${j.limit.source}` : '' }}</p></div>
             <div class="text-right"><p class="text-xl font-bold">{{ units.result(j.result ?? undefined, j.kind) }}</p><p class="text-xs text-quiet" :title="j.otherMargin">{{ j.margin }}<template v-if="j.otherMargin"> ({{ j.otherMargin }})</template></p></div>
           </header>
-          <LimitRail :label="j.limit.name" :limit="j.limit.value" :comparator="j.limit.comparator" :result="j.result" :verdict="j.decision.verdict" :predicted="predictionsFor(j.limit.quantity)[0] ?? null" :show="v => units.show(v, j.kind)" />
+          <LimitRail :origin="railOrigin(j.kind)" :label="j.limit.name" :limit="j.limit.value" :comparator="j.limit.comparator" :result="j.result" :verdict="j.decision.verdict" :predicted="predictionsFor(j.limit.quantity)[0] ?? null" :show="v => units.show(v, j.kind)" />
           <div class="mt-1.5 flex items-start justify-between gap-4 text-sm">
             <p class="min-w-0"><VerdictMark :verdict="j.decision.verdict" class="mr-2" /><span class="text-quiet">{{ j.decision.reason }} {{ conformityWords(j.decision.conformity) }}</span></p>
             <ul class="w-80 shrink-0 text-right text-xs"><li v-for="p in predictionsFor(j.limit.quantity)" :key="p.id"><span class="text-predicted">⋯ {{ p.source }}: {{ units.result({ value: p.value, bound: p.bound, u: p.u, k: p.k }, j.kind) }}</span> <span class="text-quiet">{{ againstPrediction(j.result, p) }}</span></li></ul>
