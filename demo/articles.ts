@@ -22,6 +22,8 @@ export interface DemoLimit {
   convention?: string
   source: string
   verification?: string
+  /** Of that revision and what follows it, alone. */
+  from?: string
 }
 
 export interface DemoPrediction {
@@ -137,8 +139,8 @@ export const articles: DemoArticle[] = [
   },
   {
     name: 'Hanger laminate', family: 'coupon', note: 'Modulus, shear and bearing sets that feed the arm’s prediction.', features: ['bonded'],
-    revisions: [{ label: 'A', why: 'Lot of arms A and B', facts: [['Lay-up', 'Stack', '0/45/-45/90 twice'], ['Process', 'Cure', q(120, '°C')], ['Geometry', 'Thickness', q(3, 'mm')]] }],
-    limits: [{ name: 'Modulus', quantity: 'modulusMean', comparator: 'atLeast', level: 'limit', entered: q(55, 'GPa'), source: 'Arm’s deflection', verification: 'test' }, { name: 'B-basis strength', quantity: 'basisB', comparator: 'atLeast', level: 'ultimate', entered: q(360, 'MPa'), source: 'Arm’s strength sheet' }],
+    revisions: [{ label: 'A', why: 'Lot of arms A and B', facts: [['Lay-up', 'Stack', '0/45/-45/90 twice'], ['Process', 'Cure', q(120, '°C')], ['Geometry', 'Thickness', q(3, 'mm')]] }, { label: 'A shear', why: 'Its shear values, by coupons at 45°', facts: [['Lay-up', 'Stack', '45/-45 four times'], ['Process', 'Cure', q(120, '°C')], ['Geometry', 'Thickness', q(3, 'mm')]] }, { label: 'A bearing', why: 'What a pin does to it', facts: [['Lay-up', 'Stack', '0/45/-45/90 twice, drilled'], ['Process', 'Cure', q(120, '°C')], ['Geometry', 'Thickness', q(3, 'mm')]] }],
+    limits: [{ name: 'Modulus', from: 'A', quantity: 'modulusMean', comparator: 'atLeast', level: 'limit', entered: q(55, 'GPa'), source: 'Arm’s deflection', verification: 'test' }, { name: 'B-basis strength', from: 'A', quantity: 'basisB', comparator: 'atLeast', level: 'ultimate', entered: q(360, 'MPa'), source: 'Arm’s strength sheet' }],
     predictions: [{ revision: 'A', quantity: 'modulusMean', entered: q(58, 'GPa'), band: percent(4), method: 'supplier', source: 'Data sheet of the weave' }],
   },
 ]

@@ -117,7 +117,7 @@ const probes: DemoSpecimen[] = [
 
 /* The laminate’s sets: modulus and strength, shear, and bearing with one that a drill had torn. */
 const set = (kind: 'tension' | 'inPlaneShear' | 'bearing', title: string, file: string, seed: number, count: number, modulus: number, strength: number, more: object = {}): DemoSpecimen => ({
-  article: 'Hanger laminate', revision: 'A', family: 'coupon', title, fixture: 'Wedge grips', method: 'Clip gauge, 1 mm/min', cost: 60 * count, inDays: -18,
+  article: 'Hanger laminate', revision: { tension: 'A', inPlaneShear: 'A shear', bearing: 'A bearing' }[kind], family: 'coupon', title, fixture: 'Wedge grips', method: 'Clip gauge, 1 mm/min', cost: 60 * count, inDays: -18,
   plan: {
     loading: { kind: 'pull', path: [{ name: 'Coupon', capacity: kN(30), cov: 0.05, article: true }, { name: 'Grips', capacity: kN(100), cov: 0.02 }] }, kind, width: mm(25), thickness: mm(3), ...more,
     rungs: [0, 34, 0].map((f, i) => ({ target: kN(f), hold: s([4, 1, 4][i]!) })), ramp: of('kN/s')(0.5), rate: hertz(5), hazards: { line: { controls: ['screen'] } }, signOff,

@@ -116,9 +116,9 @@ async function addArticle(api: Client, books: Books, campaignId: number, { revis
   const [first, ...later] = list
   const made = await api.post<Made>('/api/articles', { ...about, campaignId, revision: { ...first, mass: first!.mass ?? null, facts: factsOf(first!.facts) } })
   const ids: Record<string, number> = { [first!.label]: made.revision.id }
-  for (const { follows, facts, ...r } of later) ids[r.label] = await books.addOne('revision', { ...r, articleId: made.id, parentId: ids[follows!], facts: factsOf(facts) })
+  for (const { follows, facts, ...r } of later) ids[r.label] = await books.addOne('revision', { ...r, articleId: made.id, parentId: follows ? ids[follows]! : null, facts: factsOf(facts) })
   for (const [label, id] of Object.entries(ids)) revisionIds[`${about.name} ${label}`] = id
-  await books.add('limit', of.map(l => ({ ...l, articleId: made.id })))
+  await books.add('limit', of.map(({ from, ...l }) => ({ ...l, articleId: made.id, fromRevisionId: from ? ids[from]! : null })))
   await books.add('prediction', predictions.map(({ revision, ...p }) => ({ ...p, revisionId: ids[revision] })))
 }
 

@@ -60,3 +60,10 @@ export async function releasePlan(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Release', exact: true }).click()
   await expect(page.getByText(/^Plan, version \d+ · released$/)).toBeVisible()
 }
+
+/** Answers the questions of validity as the record has it, and signs. */
+export async function sign(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Answer as recorded' }).click()
+  await page.getByRole('button', { name: 'Sign as Ada' }).click()
+  await expect(page.getByText(/^Signed by Ada/)).toBeVisible()
+}

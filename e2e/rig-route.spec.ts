@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { loadDemo } from '../demo/load'
-import { answerLessons, expect, makeReady, open, releasePlan, test } from './person'
+import { answerLessons, expect, makeReady, open, releasePlan, sign, test } from './person'
 
 test('the demo’s next revision climbs the ladder on the simulated rig', async ({ person: page, baseURL }) => {
   const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
@@ -52,10 +52,9 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await page.getByRole('button', { name: 'Keep results' }).click()
     await page.getByRole('link', { name: 'To the judgement' }).click()
     const service = page.locator('[data-limit="Service deflection"]')
-    await expect(service.getByText(/scaled from revision B: 7\d\.\d ±\s2\.\d\smm, measured/)).toBeVisible()
+    await expect(service.getByText(/scaled from revision B: 7\d\.\d ±\s\d\.\d\smm measured/)).toBeVisible()
     await expect(service.getByText(/beam calculation/)).toBeVisible()
-    await page.getByRole('button', { name: 'Record the judgement' }).click()
-    await expect(page.getByText(/^Judged by Ada/)).toBeVisible()
+    await sign(page)
     await page.keyboard.press('1')
     await page.getByRole('tab', { name: /^Prediction/ }).click()
     await expect(page.getByRole('heading', { name: 'Prediction · locked' })).toBeVisible()

@@ -20,7 +20,7 @@ const percent = (v: number | null) => (v === null ? '–' : `${(100 * v).toFixed
 
 <template>
   <section class="panel" data-results>
-    <h2 class="mb-1">Results, each against {{ base.revision }} · {{ base.title }}</h2>
+    <h2 class="mb-1">{{ tests.length > 1 ? `Results, each against ${base.revision} · ${base.title}` : 'Results' }}</h2>
     <div class="overflow-x-auto" tabindex="0" role="region" aria-label="Results beside one another">
       <table class="data">
         <thead><tr><th>Result</th><th v-for="t in tests" :key="t.id" class="number"><NuxtLink :to="`/tests/${t.id}/judge`">{{ t.revision }} · {{ t.title }}</NuxtLink></th></tr></thead>

@@ -63,7 +63,7 @@ const separator = computed(() => {
 const figure = computed<Figure | null>(() => {
   if (!found.value || !curve.value) return null
   return {
-    ...props.axes, lines: [], series: [{ name: 'Measured', style: 'points', x: data.value.x.map(v => fromUnit(v, props.axes.x.kind, unitX.value)), y: data.value.y.map(v => fromUnit(v, props.axes.y.kind, unitY.value)) },
+    ...props.axes, lines: [], series: [{ name: 'Measured', style: 'measured', x: data.value.x.map(v => fromUnit(v, props.axes.x.kind, unitX.value)), y: data.value.y.map(v => fromUnit(v, props.axes.y.kind, unitY.value)) },
       ...ranked.value.slice(0, 5).map((m, i) => ({ name: m.name, style: 'fit' as const, of: i, x: data.value.x.map(v => fromUnit(v, props.axes.x.kind, unitX.value)), y: m.prediction.map(v => fromUnit(v, props.axes.y.kind, unitY.value)) }))],
   }
 })
@@ -71,7 +71,7 @@ const figure = computed<Figure | null>(() => {
 
 <template>
   <section class="panel space-y-2" data-explain>
-    <div class="flex flex-wrap items-center justify-between gap-2"><h2>Why is it so? Explanations, fitted and ranked</h2><label class="flex items-center gap-1.5 text-sm text-quiet">Of the curve<select v-model="chosen" class="field w-auto py-0.5"><option v-for="c in curves" :key="c.key" :value="c.key">{{ c.name }}</option></select></label></div>
+    <div class="flex flex-wrap items-center justify-between gap-2"><h2>Why is it so? Explanations, fitted and ranked</h2><label class="flex items-center gap-1.5 text-sm text-quiet">Of the curve<select class="field w-auto py-0.5" aria-label="Of the curve" :value="curve?.key" @change="chosen = ($event.target as HTMLSelectElement).value"><option v-for="c in curves" :key="c.key" :value="c.key">{{ c.name }}</option></select></label></div>
     <p class="text-xs text-quiet">A model in x ({{ axes.x.label.toLowerCase() }}, {{ unitX }}) for {{ axes.y.label.toLowerCase() }} ({{ unitY }}), with unknowns of any name; or a table of responses worked out elsewhere for some values of one parameter.</p>
     <ul class="space-y-2">
       <li v-for="(w, i) in written" :key="i" class="grid grid-cols-[10rem_9rem_minmax(0,1fr)_auto] items-start gap-2">

@@ -9,15 +9,19 @@ const units = useUnits(() => props.campaign.system)
 /** A limit's numbers are read in the unit that it was written in. */
 const unitOf = (l: LimitRow): string | undefined => (typeof l.entered === 'object' ? l.entered.unit : undefined)
 
-/** The newest judged test of a revision that the limit holds for; what is predicted of the newest revision until there is one. */
+const RANK = ['fail', 'reopened', 'undecided', 'pass']
+/** The newest judged revision that the limit holds for, by the worst of its tests; what is predicted of the newest revision until there is one. */
 function standing(a: ArticleView, l: LimitRow) {
   const revisions = a.revisions.filter(r => r.limitIds.includes(l.id))
-  const tested = revisions.flatMap(r => r.tests.filter(t => t.verdicts.some(v => v.limitId === l.id) || t.reopened.includes(l.id)).map(test => ({ revision: r, test }))).at(-1)
+  const judged = revisions.map(r => r.tests.filter(t => t.verdicts.some(v => v.limitId === l.id) || t.reopened.includes(l.id)).map(test => ({ revision: r, test }))).findLast(list => list.length > 0) ?? []
+  const rank = ({ test: t }: (typeof judged)[number]) => RANK.indexOf(t.verdicts.find(v => v.limitId === l.id)?.verdict ?? 'reopened')
+  // Of those that stand alike the newest.
+  const tested = judged.toSorted((x, y) => rank(x) - rank(y) || y.test.id - x.test.id)[0]
   const predicted = revisions.flatMap(r => r.predictions.filter(p => p.quantity === l.quantity && p.value !== null && p.testId === null)).at(-1)
   const stands = tested?.test.verdicts.find(v => v.limitId === l.id)
   const verdict = stands?.verdict ?? null
   return {
-    limit: l, kind: a.resultTypes[l.quantity]!.kind, tested, verdict, why: tested && !stands ? 'The limit was changed since it was judged.' : verdict === 'undecided' ? stands!.reason : '',
+    limit: l, kind: a.resultTypes[l.quantity]!.kind, tested, of: judged.length, verdict, why: tested && !stands ? 'The limit was changed since it was judged.' : verdict === 'undecided' ? stands!.reason : '',
     result: tested?.test.results?.[l.quantity] ?? null, predicted: predicted ? { value: predicted.value!, u: predicted.u ?? 0, k: predicted.k } : null,
   }
 }
@@ -41,7 +45,7 @@ const rows = computed(() => props.campaign.articles.map(a => ({ article: a, cell
               <p class="flex items-baseline justify-between gap-2 text-xs"><span class="truncate font-medium" :title="`${c.limit.name}: ${c.limit.source}`">{{ c.limit.name }}</span><span class="shrink-0 text-quiet">{{ units.limit(c.limit, c.kind) }}</span></p>
               <LimitRail :origin="railOrigin(c.kind)" :label="c.limit.name" :limit="c.limit.value" :comparator="c.limit.comparator" :result="c.verdict ? c.result : null" :verdict="c.verdict ?? 'undecided'" :predicted="c.verdict ? null : c.predicted" :show="v => units.show(v, c.kind, unitOf(c.limit) ? { unit: unitOf(c.limit)! } : {})" :untested="!c.verdict" />
               <p class="flex items-baseline justify-between gap-2 text-xs">
-                <template v-if="c.tested"><NuxtLink :to="`/tests/${c.tested.test.id}/judge`" class="truncate">{{ c.tested.revision.label }}: {{ units.result(c.result ?? undefined, c.kind, unitOf(c.limit)) }}</NuxtLink><VerdictMark v-if="c.verdict" :verdict="c.verdict" /><span v-else class="font-semibold text-open">Reopened</span></template>
+                <template v-if="c.tested"><NuxtLink :to="`/tests/${c.tested.test.id}/judge`" class="truncate">{{ c.tested.revision.label }}{{ c.of > 1 ? `, worst of ${c.of}` : '' }}: {{ units.result(c.result ?? undefined, c.kind, unitOf(c.limit)) }}</NuxtLink><VerdictMark v-if="c.verdict" :verdict="c.verdict" /><span v-else class="font-semibold text-open">Reopened</span></template>
                 <span v-else class="text-quiet">not tested<template v-if="c.predicted"> · <span class="text-predicted">⋯ {{ units.show(c.predicted.value, c.kind, { digits: 3, ...(unitOf(c.limit) ? { unit: unitOf(c.limit)! } : {}) }) }} predicted</span></template></span>
               </p>
               <p v-if="c.why" class="text-2xs text-quiet">{{ c.why }}</p>

@@ -19,12 +19,14 @@ export function useVerdicts(draft?: { validity: Validity; cause: Cause }) {
   const { page, resultKind, outline } = useTest()
   const results = computed(() => underCause(page.value.reductions[0]?.output.results ?? {}, draft ? draft.cause : page.value.judgement?.cause ?? null, outline.value.results))
   const validity = computed(() => draft?.validity ?? (page.value.judgement && page.value.judgement.reductionId === page.value.reductions[0]?.id ? page.value.judgement.validity : null))
-  const judged = computed<JudgedLimit[]>(() => page.value.limits.map(limit => {
-    const result = results.value[limit.quantity] ?? null
-    const decision = underValidity(decide(result ?? { value: null, bound: 'exact' }, limit.comparator, limit.value, page.value.campaign.rule), validity.value)
+  const judged = computed<JudgedLimit[]>(() => page.value.limits.filter(l => results.value[l.quantity] !== undefined).map(limit => {
+    const result = results.value[limit.quantity]!
+    const decision = underValidity(decide(result, limit.comparator, limit.value, page.value.campaign.rule), validity.value)
     return { limit, kind: resultKind(limit.quantity), result, decision, ...marginTexts(limit, result, page.value.campaign.convention) }
   }))
-  return { judged, results }
+  /** Limits on results that this test did not give. */
+  const unanswered = computed(() => page.value.limits.filter(l => results.value[l.quantity] === undefined))
+  return { judged, unanswered, results }
 }
 
 /** “MS +0.12”, “RF 1.12”, “FoS 1.68 of 1.5 asked”: under the limit's or the campaign's convention, and the other two. */

@@ -15,7 +15,9 @@ useHead({ title: 'Compare · Hypomet' })
 const tests = computed(() => data.value?.tests ?? [])
 const choices = computed(() => data.value?.choices ?? [])
 const to = (list: number[]) => router.replace({ query: { ...route.query, tests: list.length > 0 ? list.join(',') : undefined } })
-const add = (id: number) => id > 0 && to([...ids.value, id])
+/** “12”, or all tests of a revision: “3,4,5”. */
+const add = (list: string) => list !== '' && to([...new Set([...ids.value, ...list.split(',').map(Number)])])
+const revisionsOf = (article: string) => (all => [...new Set(all.map(c => c.revision))].map(label => ({ label, ids: all.filter(c => c.revision === label).map(c => c.id) })))(offered.value.filter(o => o.article === article)).filter(r => r.ids.length > 1)
 const remove = (id: number) => to(ids.value.filter(x => x !== id))
 /** Of the same kind first: others have nothing in common with it. */
 const offered = computed(() => choices.value.filter(c => !ids.value.includes(c.id) && (tests.value.length === 0 || c.family === tests.value[0]!.family)))
@@ -52,7 +54,7 @@ const CAUSES: Record<string, string> = { fixture: 'fixture ended it', instrument
     <p v-if="error" role="alert" class="text-fail">These tests could not be read: the address names them by their numbers.</p>
     <section class="panel flex flex-wrap items-center gap-2" data-chosen>
       <span v-for="t in tests" :key="t.id" class="flex items-center gap-1.5 rounded-md border border-line bg-sunk px-2 py-0.5 text-sm"><span class="font-semibold">{{ t.article }} {{ t.revision }}</span><span class="text-quiet">{{ t.title }}</span><span v-if="t.validity === 'invalid'" class="text-open">shows nothing</span><span v-else-if="t.cause && CAUSES[t.cause]" class="text-open">{{ CAUSES[t.cause] }}</span><button type="button" class="text-quiet hover:text-ink" :aria-label="`Take out ${t.article} ${t.revision} ${t.title}`" @click="remove(t.id)"><X class="size-3.5" aria-hidden="true" /></button></span>
-      <label class="flex items-center gap-1 text-sm"><Plus class="size-4 text-quiet" aria-hidden="true" /><span class="sr-only">Add a test</span><select class="field w-64" :value="0" aria-label="Add a test" @change="add(Number(($event.target as HTMLSelectElement).value)); ($event.target as HTMLSelectElement).value = '0'"><option :value="0">Add a test …</option><optgroup v-for="a in articles" :key="a" :label="a"><option v-for="c in offered.filter(o => o.article === a)" :key="c.id" :value="c.id">{{ c.revision }} · {{ c.title }}</option></optgroup></select></label>
+      <label class="flex items-center gap-1 text-sm"><Plus class="size-4 text-quiet" aria-hidden="true" /><span class="sr-only">Add a test</span><select class="field w-64"  value="" aria-label="Add a test" @change="add(($event.target as HTMLSelectElement).value); ($event.target as HTMLSelectElement).value = ''"><option value="">Add a test …</option><optgroup v-for="a in articles" :key="a" :label="a"><option v-for="r in revisionsOf(a)" :key="r.label" :value="r.ids.join(',')">all {{ r.ids.length }} of {{ r.label }}</option><option v-for="c in offered.filter(o => o.article === a)" :key="c.id" :value="c.id">{{ c.revision }} · {{ c.title }}</option></optgroup></select></label>
       <label v-if="tests.length > 1" class="ml-auto flex items-center gap-1.5 text-sm text-quiet">Against<select class="field w-auto" :value="baseline" aria-label="Against" @change="baseTest = Number(($event.target as HTMLSelectElement).value)"><option v-for="t in tests" :key="t.id" :value="t.id">{{ t.revision }} · {{ t.title }}</option></select></label>
     </section>
     <EmptyState v-if="tests.length === 0" title="Nothing chosen yet" text="Add two tests or more of one kind: curves over one another and point by point, results against their uncertainty, predictions against what came, and explanations ranked." />

@@ -22,14 +22,14 @@ export async function limitsOfTest(db: Db, testId: number): Promise<Limit[]> {
   return limitsOfRevision(found!.revisionId, revisions, await db.select().from(limit).where(eq(limit.articleId, found!.articleId)).orderBy(asc(limit.id)))
 }
 
-/** Each limit of the test against a reduction, by the campaign's rule and under the validity and the cause judged. */
+/** Each limit that the test answers against a reduction, by the campaign's rule and under the validity and the cause judged. */
 export async function verdictsFor(db: Db, reductionId: number, validity: Validity | null, cause: Cause | null) {
   const [reduced] = await db.select().from(reduction).where(eq(reduction.id, reductionId))
   const [found] = await db.select({ rule: campaign.rule, family: test.family }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).innerJoin(campaign, eq(campaign.id, article.campaignId)).where(eq(test.id, reduced!.testId))
   const results = underCause(reduced!.output.results, cause, families[found!.family]?.results ?? {})
-  return (await limitsOfTest(db, reduced!.testId)).map(l => {
-    const result = results[l.quantity] ?? { value: null, bound: 'exact' as const }
-    return { limitId: l.id, against: { quantity: l.quantity, comparator: l.comparator, value: l.value }, ...underValidity(decide(result, l.comparator, l.value, found!.rule), validity) }
+  return (await limitsOfTest(db, reduced!.testId)).flatMap(l => {
+    const result = results[l.quantity]
+    return result === undefined ? [] : [{ limitId: l.id, against: { quantity: l.quantity, comparator: l.comparator, value: l.value }, ...underValidity(decide(result, l.comparator, l.value, found!.rule), validity) }]
   })
 }
 

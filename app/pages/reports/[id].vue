@@ -7,7 +7,7 @@ const store = useTestStore()
 const { error } = await useAsyncData(`report-${id}`, async () => (await store.load(id), true))
 if (error.value || !store.page) throw createError({ statusCode: 404, statusMessage: 'There is no such test.' })
 const { page, predictedCurves, units, resultLabel, resultKind, family } = useTest()
-const { judged } = useVerdicts()
+const { judged, unanswered } = useVerdicts()
 useTrail().value = [{ name: page.value.campaign.title, to: `/campaigns/${page.value.campaign.slug}` }, { name: `${page.value.article.name} ${page.value.revision.label}`, to: `/tests/${id}/judge` }, { name: 'Report' }]
 useHead({ title: `Report · ${page.value.article.name} ${page.value.revision.label} · Hypomet` })
 const forced = useForcedTheme()
@@ -54,6 +54,7 @@ const print = () => window.print()
             </tr>
           </tbody>
         </table>
+        <p v-if="unanswered.length > 0" class="mt-1 text-sm text-quiet">Not answered by this test: {{ unanswered.map(l => l.name).join(', ') }}.</p>
         <ul class="mt-1 text-sm text-quiet"><li v-for="j in judged.filter(j => j.decision.verdict !== 'pass')" :key="j.limit.id">{{ j.limit.name }}: {{ j.decision.reason }}</li></ul>
         <p v-if="page.judgement" class="mt-1 text-sm">Validity: <strong>{{ page.judgement.validity.replaceAll('-', ' ') }}</strong>. Ended by: <strong>{{ causes[page.judgement.cause] }}</strong><template v-if="page.judgement.place">, {{ page.judgement.place }}</template><template v-if="page.judgement.mode"> ({{ page.judgement.mode }})</template>. {{ page.judgement.note }} <span class="text-quiet">Judged by {{ page.judgement.by }}, {{ day(page.judgement.createdAt) }}.</span></p>
         <p v-else class="mt-1 text-sm text-open">Not judged yet.</p>

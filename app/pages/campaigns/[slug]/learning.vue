@@ -12,7 +12,7 @@ const page = computed(() => data.value!)
 useTrail().value = [{ name: page.value.campaign.title, to: `/campaigns/${slug}` }, { name: 'What we learned' }]
 useHead({ title: 'What we learned · Hypomet' })
 const units = useUnits(() => page.value.campaign.system)
-const methodLabel = (m: string) => PREDICTION_METHODS.find(p => p.value === m)?.label ?? m
+const methodLabel = (m: string) => PREDICTION_METHODS.find(p => p.value === m)?.label ?? 'The plan’s own calculation'
 const exact = computed(() => page.value.predictions.filter(p => p.isExact))
 const by = (group: (p: Learning['predictions'][number]) => string): PredictionRecord[] => recordOf(exact.value.map(p => ({ group: group(p), predicted: p.predicted.value, band: p.predicted.u * p.predicted.k, measured: p.measured.value! })))
 const tables = computed(() => [{ title: 'By how they were made', rows: by(p => methodLabel(p.method)) }, { title: 'By source', rows: by(p => p.source) }, { title: 'By kind of test', rows: by(p => p.family) }])
@@ -32,7 +32,7 @@ const percent = (v: number | null, signed = false) => (v === null || Number.isNa
         <div v-else class="grid gap-4 xl:grid-cols-2">
           <div v-for="t in tables" :key="t.title" class="min-w-0"><h3 class="font-semibold">{{ t.title }}</h3>
             <div class="max-h-72 overflow-auto" tabindex="0" role="region" :aria-label="t.title"><table class="data"><thead><tr><th>{{ t.title.replace('By ', '') }}</th><th class="number">n</th><th class="number">Off by</th><th class="number">Scatter</th><th class="number">Inside its band</th><th /></tr></thead>
-              <tbody><tr v-for="r in t.rows" :key="r.group"><td>{{ r.group }}</td><td class="number">{{ r.n }}</td><td class="number">{{ percent(r.bias - 1, true) }}</td><td class="number">{{ percent(r.scatter) }}</td><td class="number">{{ r.banded === 0 ? 'none claimed' : `${r.inside} of ${r.banded}` }}</td><td class="text-xs text-quiet">{{ r.words }}</td></tr></tbody></table></div>
+              <tbody><tr v-for="r in t.rows" :key="r.group"><td>{{ r.group }}</td><td class="number">{{ r.n }}</td><td class="number whitespace-nowrap">{{ percent(r.bias - 1, true) }}</td><td class="number whitespace-nowrap">{{ percent(r.scatter) }}</td><td class="number">{{ r.banded === 0 ? 'none claimed' : `${r.inside} of ${r.banded}` }}</td><td class="text-xs text-quiet">{{ r.words }}</td></tr></tbody></table></div>
           </div>
           <div class="min-w-0"><h3 class="font-semibold">Farthest off</h3>
             <table class="data"><thead><tr><th>Test</th><th>Foretold</th><th class="number">Measured</th></tr></thead><tbody><tr v-for="p in worst" :key="p.id"><td><NuxtLink :to="`/tests/${p.testId}/judge`">{{ p.test }}</NuxtLink><span class="block text-xs text-quiet">{{ p.quantity }}</span></td><td class="text-predicted">⋯ {{ units.result(p.predicted, p.kind) }}<span class="block text-xs text-quiet">{{ p.source }}</span></td><td class="number">{{ units.result(p.measured, p.kind) }}<span class="block text-xs text-quiet">{{ againstPrediction(p.measured, p.predicted) }}</span></td></tr></tbody></table>

@@ -16,12 +16,16 @@ onMounted(async () => {
   rules.value = input.value?.rules ?? {}
 })
 watch(from, () => load(from.value, rules.value))
+/** What is kept here stands here already: only what others did, or what is undone, is read anew. */
+let own = 0
 watch(() => undo.changes, async () => {
+  if (own > 0) return void own--
   await load(from.value, null)
   rules.value = input.value?.rules ?? {}
 })
 const keep = useDebounceFn(async () => {
   const { step } = await api.put<{ step: string }>(`/api/articles/${page.value.article.id}/sizing`, rules.value)
+  own++
   undo.did(step, 'rules of sizing')
 }, 600)
 async function setRules(to: SizingRulesInput): Promise<void> {

@@ -15,7 +15,11 @@ const form = reactive<{ validity: Validity; cause: Cause; place: string; mode: s
   validity: last?.validity ?? 'valid', cause: last?.cause ?? ({ article: 'article', fixture: 'fixture' } as Record<string, Cause>)[outcome.value] ?? 'none',
   place: last?.place ?? '', mode: last?.mode ?? '', note: last?.note ?? '', answers: standing.value?.answers ?? {},
 })
-const { judged } = useVerdicts(form)
+/** A no leaves remarks. */
+watch(() => form.answers, answers => {
+  if (form.validity === 'valid' && Object.values(answers).some(a => a?.says === 'no')) form.validity = 'valid-with-remarks'
+})
+const { judged, unanswered } = useVerdicts(form)
 const rails = computed(() => worstFirst(judged.value))
 const levels: Record<string, string> = Object.fromEntries(LIMIT_LEVELS.map(l => [l.value, l.label.toLowerCase()]))
 
@@ -47,7 +51,7 @@ const judge = () => run(async () => {
     <div v-else class="grid grid-cols-[minmax(0,1fr)_23rem] items-start gap-3">
       <div class="space-y-3">
         <p v-if="judged.length > 0" class="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm"><span v-for="c in counts" :key="c.v" class="flex items-center gap-1.5"><VerdictMark :verdict="c.v" />{{ c.n }}</span><span class="text-quiet">worst first · {{ page.campaign.rule === 'guarded' ? 'guarded acceptance: the value must keep its limit with all of its expanded uncertainty' : 'simple acceptance: the value alone decides' }} · not a clearance for use</span></p>
-        <EmptyState v-else title="No limits to judge against" text="Limits belong to the article; add them on the campaign page." action="To the campaign" :to="`/campaigns/${page.campaign.slug}`" />
+        <EmptyState v-else-if="page.limits.length === 0" title="No limits to judge against" text="Limits belong to the article; add them on the campaign page." action="To the campaign" :to="`/campaigns/${page.campaign.slug}`" />
         <article v-for="j in rails" :key="j.limit.id" class="panel" :data-limit="j.limit.name">
           <header class="mb-1 flex items-baseline justify-between gap-4">
             <div><p class="text-base font-semibold">{{ j.limit.name }}</p><p class="text-xs text-quiet">{{ units.limit(j.limit, j.kind) }} · {{ levels[j.limit.level] }}{{ j.limit.source ? ` · ${j.limit.source}` : '' }}</p></div>
@@ -60,6 +64,7 @@ const judge = () => run(async () => {
           </div>
           <p v-if="beside(j.limit.quantity).length > 0" class="mt-1 border-t border-line/60 pt-1 text-xs text-quiet">Beside it: <template v-for="(o, i) in beside(j.limit.quantity)" :key="o.id">{{ i > 0 ? ' · ' : '' }}<NuxtLink :to="`/tests/${o.id}/judge`">{{ o.revision }}</NuxtLink> {{ units.result(o.results[j.limit.quantity], j.kind) }}</template> · <NuxtLink :to="`/compare?tests=${[page.test.id, ...beside(j.limit.quantity).map(o => o.id)].join(',')}`">compare</NuxtLink></p>
         </article>
+        <p v-if="unanswered.length > 0" class="text-sm text-quiet">Not answered by this test: {{ unanswered.map(l => l.name).join(', ') }}.</p>
         <EventPins />
       </div>
       <div class="space-y-3">

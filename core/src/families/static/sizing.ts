@@ -18,7 +18,7 @@ const OUTER = { step: 0.001 }
 
 /** Standard uncertainty of the scaling, as a share of the logarithm by which a result moves. */
 const DOUBT = 0.1
-const KNOWN = 1.6
+const KNOWN = 2
 const WIDEST = 4
 const THINNEST = 0.1
 const BEYOND = 2
