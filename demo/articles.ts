@@ -73,7 +73,7 @@ export const articles: DemoArticle[] = [
   },
   {
     name: 'Ballast bag', family: 'burst', note: 'Coated fabric bag of 180 L, filled with water for line tests.', features: ['coated fabric', 'welded seam'],
-    revisions: [{ label: 'A', why: 'First lot', mass: 3.1, facts: [['Material', 'Fabric', 'coated, 900 g/m2'], ['Geometry', 'Radius', q(210, 'mm')], ['Process', 'Seam press', 'press 1']] }, { label: 'B', follows: 'A', changed: 'seam made on press 2', why: 'Press 1 is booked until spring', mass: 3.1, facts: [['Material', 'Fabric', 'coated, 900 g/m2'], ['Geometry', 'Radius', q(210, 'mm')], ['Process', 'Seam press', 'press 2']] }],
+    revisions: [{ label: 'A', why: 'First lot', mass: 3.1, facts: [['Material', 'Fabric', 'coated, 900 g/m2'], ['Geometry', 'Fabric thickness', q(0.75, 'mm')], ['Geometry', 'Radius', q(210, 'mm')], ['Process', 'Seam press', 'press 1']] }, { label: 'B', follows: 'A', changed: 'seam made on press 2', why: 'Press 1 is booked until spring', mass: 3.1, facts: [['Material', 'Fabric', 'coated, 900 g/m2'], ['Geometry', 'Fabric thickness', q(0.75, 'mm')], ['Geometry', 'Radius', q(210, 'mm')], ['Process', 'Seam press', 'press 2']] }],
     limits: [{ name: 'Burst', quantity: 'burstPressure', comparator: 'atLeast', level: 'ultimate', entered: q(25, 'kPa'), factor: 4, source: 'Rated 25 kPa, bag factor 4' }],
     predictions: [{ revision: 'A', quantity: 'burstPressure', entered: q(128, 'kPa'), band: percent(12), method: 'hand', source: 'Strip strength × seam 0.65 / radius', place: 'Cap seam', mode: 'Peel' }, { revision: 'B', quantity: 'burstPressure', entered: q(116, 'kPa'), band: percent(10), method: 'scaled', source: 'Strip tests of press 2', place: 'Cap seam', mode: 'Peel' }],
   },

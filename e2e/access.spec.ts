@@ -11,7 +11,7 @@ test('every screen, light and dark: axe finds nothing, and nothing runs out of 1
   const id = campaign!.articles[0]!.revisions[1]!.tests[0]!.id
   for (const theme of ['light', 'dark']) {
     await context.addCookies([{ name: 'hypomet-theme', value: theme, url: baseURL! }])
-    for (const path of ['/', `/campaigns/${slug}`, ...['limit', 'prediction', 'constant', 'action', 'test', 'schedule'].map(r => `/campaigns/${slug}/${r}`), `/articles/${campaign!.articles[0]!.id}`, '/lessons', '/lessons/1', '/people', '/import', '/sensors', '/sensors/1', '/worksheets', '/worksheets/uncertainty', '/records/1', ...['plan', 'ready', 'sheets', 'run', 'reduce', 'judge', 'change'].map(s => `/tests/${id}/${s}`), `/reports/${id}`]) {
+    for (const path of ['/', `/campaigns/${slug}`, ...['limit', 'prediction', 'constant', 'action', 'test', 'schedule', 'learning'].map(r => `/campaigns/${slug}/${r}`), `/articles/${campaign!.articles[0]!.id}`, '/lessons', '/lessons/1', '/people', '/import', '/sensors', '/sensors/1', '/worksheets', '/worksheets/uncertainty', '/records/1', ...['plan', 'ready', 'sheets', 'run', 'reduce', 'judge', 'change'].map(s => `/tests/${id}/${s}`), `/reports/${id}`, `/compare?tests=${campaign!.articles[0]!.revisions[0]!.tests[0]!.id},${id}`]) {
       await open(page, path)
       await page.waitForLoadState('networkidle')
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze()

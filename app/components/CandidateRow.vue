@@ -5,7 +5,7 @@ import type { LimitRow } from '~/types/api'
 /** One way to change the article: what changes, what that costs, and the rails as they would become. */
 const props = defineProps<{ candidate: Candidate; traded: Traded | null; limits: readonly LimitRow[]; isFirst: boolean; mayAccept: boolean }>()
 defineEmits<{ accept: []; closer: [] }>()
-const { units, page } = useTest()
+const { units, page, resultKind, resultLabel } = useTest()
 const signed = (kg: number) => `${kg >= 0 ? '+' : '−'}${units.show(Math.abs(kg), 'mass', { digits: 3 })}`
 const c = computed(() => props.candidate)
 const own = ['modulus', 'strength', 'shearStrength', 'density']
@@ -19,6 +19,7 @@ const material = computed(() => c.value.changes.filter(k => own.includes(k.prope
       <p class="font-semibold">{{ c.title }}</p>
       <p v-for="k in shown" :key="k.property" class="text-sm">{{ k.label }} {{ units.show(k.from, k.kind, { digits: 4 }) }} → <strong>{{ units.show(k.to, k.kind, { digits: 4 }) }}</strong></p>
       <p v-if="material.length > 0" class="text-xs text-quiet">{{ material.map(k => `${k.label.toLowerCase()} ${units.show(k.to, k.kind, { digits: 3 })}`).join(', ') }}</p>
+      <p v-if="c.worse.length > 0" class="text-xs text-open">Worse, and no limit guards it: {{ c.worse.map(w => `${resultLabel(w.quantity).toLowerCase()} ${units.show(w.from, resultKind(w.quantity), { digits: 3 })} → ${units.show(w.to, resultKind(w.quantity), { digits: 3 })}`).join(', ') }}.</p>
       <p v-if="c.extrapolated.length > 0" class="text-xs text-open">{{ c.extrapolated.join(', ') }}: beyond what was seen to hold; band widened.</p>
       <details class="mt-1 text-xs text-quiet"><summary class="cursor-pointer">What it touches, what stands behind it, how to show it</summary>
         <ul class="ml-4 list-disc"><li v-for="t in c.touches" :key="t">{{ t }}</li></ul><p v-for="e in c.evidence" :key="e" class="mt-0.5">{{ e }}</p><p class="mt-0.5">{{ c.verify }}</p>

@@ -36,6 +36,7 @@ const stages = ['plan', 'ready', 'run', 'reduce', 'judge', 'change']
 const targets = computed<Target[]>(() => [
   { key: 'bench', name: 'Bench', where: 'what is due and open', to: '/' },
   { key: 'sensors', name: 'Sensors', where: 'inventory and calibration', to: '/sensors' },
+  { key: 'compare', name: 'Compare', where: 'any tests beside one another, point by point', to: '/compare' },
   { key: 'lessons', name: 'Lessons', where: 'what went wrong once, and what to do instead', to: '/lessons' },
   { key: 'people', name: 'People', where: 'names and roles', to: '/people' },
   { key: 'import', name: 'Import', where: 'a logger’s file', to: '/import' },

@@ -14,8 +14,8 @@ const open = computed(() => QUESTIONS.filter(q => !answers.value[q.key]).length)
 </script>
 
 <template>
-  <fieldset class="space-y-2">
-    <div class="flex items-baseline justify-between gap-2"><legend class="font-semibold">Is the test itself valid?</legend><button v-if="evidence" type="button" class="text-xs text-accent underline" @click="asRecorded">Answer as recorded</button></div>
+  <section class="space-y-2" aria-labelledby="validity">
+    <div class="flex items-baseline justify-between gap-2"><h2 id="validity">Is the test itself valid?</h2><button v-if="evidence" type="button" class="text-xs text-accent underline" @click="asRecorded">Answer as recorded</button></div>
     <div v-for="q in QUESTIONS" :key="q.key" class="border-t border-line/60 pt-1.5" :data-question="q.key">
       <div class="flex items-start justify-between gap-2">
         <p class="text-sm">{{ q.text }}</p>
@@ -28,5 +28,5 @@ const open = computed(() => QUESTIONS.filter(q => !answers.value[q.key]).length)
       <input v-if="answers[q.key]?.says === 'no'" class="field mt-1 text-sm" :aria-label="`What that means: ${q.text}`" placeholder="What that means for the results" :value="answers[q.key]!.note" @input="set(q.key, { note: ($event.target as HTMLInputElement).value })">
     </div>
     <p v-if="open > 0" class="text-xs text-quiet">{{ open }} not answered.</p>
-  </fieldset>
+  </section>
 </template>

@@ -27,30 +27,29 @@ export async function sizingInputOf(db: Db, testId: number, from: SizedFrom = 't
   const history: RevisionTested[] = []
   for (const other of revisions) {
     if (other.id === r!.id) continue
-    const { n, results } = await pooledOf(db, other.id, t.family)
-    if (n > 0) history.push({ label: other.label, properties: other.properties, facts: other.facts, results })
+    const { n, means } = await pooledOf(db, other.id, t.family)
+    if (n > 0) history.push({ label: other.label, properties: other.properties, facts: other.facts, results: means })
   }
   const results = from === 'revision' && pooled.n > 0 ? pooled.results : own.results
   const input: SizingInput = {
-    family: t.family, revision: { label: r!.label, properties: r!.properties, facts: r!.facts, results }, plan: t.plan, settings: own.reduction.settings,
+    family: t.family, revision: { label: r!.label, properties: r!.properties, facts: r!.facts, results: pooled.n > 0 ? pooled.means : own.results }, plan: t.plan, settings: own.reduction.settings,
     mass: r!.mass, results, limits: (await limitsOfTest(db, testId)).map(({ id, name, quantity, comparator, value }) => ({ id, name, quantity, comparator, value })),
     materials: await withEvidence(db, await materialsOf(db, c!.id), c!.system === 'imperial' ? IMPERIAL : METRIC), rule: c!.rule, rules: a!.sizing, history,
   }
   return { input, specimens: pooled.n, test: t, reduced: own.reduction, revision: r!, article: a!, campaign: c! }
 }
 
-/** Results of a revision's tests of one kind together: the mean, and the uncertainty of the next specimen. Tests that show nothing do not count. */
-async function pooledOf(db: Db, revisionId: number, family: string): Promise<{ n: number; results: Record<string, Result> }> {
+/** Results of a revision's tests of one kind together: their mean with the uncertainty of the next specimen, and with that of the mean itself. Tests that show nothing do not count. */
+async function pooledOf(db: Db, revisionId: number, family: string): Promise<{ n: number; results: Record<string, Result>; means: Record<string, Result> }> {
   const tests = await db.select({ id: test.id }).from(test).where(and(eq(test.revisionId, revisionId), eq(test.family, family))).orderBy(asc(test.id))
   const all = (await Promise.all(tests.map(t => standingResults(db, t.id)))).filter(s => s !== null && s.validity !== 'invalid').map(s => s!.results)
   const keys = [...new Set(all.flatMap(Object.keys))]
-  return { n: all.length, results: Object.fromEntries(keys.flatMap(key => {
-    const values = all.flatMap(r => (r[key]?.value == null ? [] : [r[key]]))
-    return values.length === 0 ? [] : [[key, meanOf(values)]]
-  })) }
+  const values = (key: string) => all.flatMap(r => (r[key]?.value == null ? [] : [r[key]]))
+  const together = (next: boolean) => Object.fromEntries(keys.flatMap(key => (list => (list.length === 0 ? [] : [[key, meanOf(list, next)]]))(values(key))))
+  return { n: all.length, results: together(true), means: together(false) }
 }
 
-function meanOf(values: Result[]): Result {
+function meanOf(values: Result[], next: boolean): Result {
   const [first] = values
   const n = values.length
   if (n === 1) return first!
@@ -59,7 +58,7 @@ function meanOf(values: Result[]): Result {
   const mean = values.reduce((s, v) => s + v.value!, 0) / n
   const sd = Math.sqrt(values.reduce((s, v) => s + (v.value! - mean) ** 2, 0) / (n - 1))
   const read = Math.sqrt(values.reduce((s, v) => s + (v.u ?? 0) ** 2, 0) / n)
-  return { value: mean, unit: first!.unit, bound, u: Math.hypot(sd * Math.sqrt(1 + 1 / n), read), k: tQuantile(0.97725, n - 1) }
+  return { value: mean, unit: first!.unit, bound, u: Math.hypot(sd * Math.sqrt((next ? 1 : 0) + 1 / n), read), k: tQuantile(0.97725, n - 1) }
 }
 
 /** Where each of a material's numbers comes from: a measured constant has taken the supplier's place, or has not. */

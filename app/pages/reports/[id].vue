@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { QUESTIONS } from '@hypomet/core'
 import { Printer } from '@lucide/vue'
 import type { Figure, Kind } from '@hypomet/core'
 
@@ -7,7 +8,9 @@ const store = useTestStore()
 const { error } = await useAsyncData(`report-${id}`, async () => (await store.load(id), true))
 if (error.value || !store.page) throw createError({ statusCode: 404, statusMessage: 'There is no such test.' })
 const { page, predictedCurves, units, resultLabel, resultKind, family } = useTest()
-const { judged, unanswered } = useVerdicts()
+const { judged, unanswered, results } = useVerdicts()
+/** Questions of validity that were answered with no, and what that means. */
+const remarks = computed(() => QUESTIONS.flatMap(q => (a => (a?.says === 'no' ? [`${q.text} No: ${a.note}`] : []))(page.value.judgement?.answers[q.key])))
 useTrail().value = [{ name: page.value.campaign.title, to: `/campaigns/${page.value.campaign.slug}` }, { name: `${page.value.article.name} ${page.value.revision.label}`, to: `/tests/${id}/judge` }, { name: 'Report' }]
 useHead({ title: `Report · ${page.value.article.name} ${page.value.revision.label} · Hypomet` })
 const forced = useForcedTheme()
@@ -56,7 +59,9 @@ const print = () => window.print()
         </table>
         <p v-if="unanswered.length > 0" class="mt-1 text-sm text-quiet">Not answered by this test: {{ unanswered.map(l => l.name).join(', ') }}.</p>
         <ul class="mt-1 text-sm text-quiet"><li v-for="j in judged.filter(j => j.decision.verdict !== 'pass')" :key="j.limit.id">{{ j.limit.name }}: {{ j.decision.reason }}</li></ul>
-        <p v-if="page.judgement" class="mt-1 text-sm">Validity: <strong>{{ page.judgement.validity.replaceAll('-', ' ') }}</strong>. Ended by: <strong>{{ causes[page.judgement.cause] }}</strong><template v-if="page.judgement.place">, {{ page.judgement.place }}</template><template v-if="page.judgement.mode"> ({{ page.judgement.mode }})</template>. {{ page.judgement.note }} <span class="text-quiet">Judged by {{ page.judgement.by }}, {{ day(page.judgement.createdAt) }}.</span></p>
+        <p v-if="page.judgement" class="mt-1 text-sm">Validity: <strong>{{ page.judgement.validity.replaceAll('-', ' ') }}</strong>. Ended by: <strong>{{ causes[page.judgement.cause] }}</strong><template v-if="page.judgement.place">, {{ page.judgement.place }}</template><template v-if="page.judgement.mode"> ({{ page.judgement.mode }})</template>. {{ page.judgement.note }} <span class="text-quiet">Signed by {{ page.judgement.by }}, {{ day(page.judgement.createdAt) }}.</span></p>
+        <ul v-if="remarks.length > 0" class="text-sm"><li v-for="r in remarks" :key="r">{{ r }}</li></ul>
+        <p v-if="page.decisions[0]?.label" class="mt-1 text-sm">Decided on these results: revision <strong>{{ page.decisions[0].label }}</strong>, {{ page.decisions[0].chosen.title.toLowerCase() }}{{ page.decisions[0].reasons ? ` – ${page.decisions[0].reasons}` : '' }} ({{ page.decisions[0].by }}).</p>
         <p v-else class="mt-1 text-sm text-open">Not judged yet.</p>
       </section>
       <section class="break-inside-avoid">
@@ -67,7 +72,7 @@ const print = () => window.print()
       <section class="grid grid-cols-2 gap-4">
         <div>
           <h2 class="mb-1">Results</h2>
-          <ReducedResults :family="family" :output="reduction.output" :kept="null" :system="page.campaign.system" />
+          <ReducedResults :family="family" :output="{ ...reduction.output, results }" :kept="null" :system="page.campaign.system" />
           <p class="mt-1 text-xs text-quiet">± is the expanded uncertainty, 95.45 %. ≥ marks a lower bound.</p>
           <p v-for="w in reduction.output.warnings" :key="w.code" class="text-xs text-open">{{ w.message }}</p>
         </div>

@@ -1,6 +1,7 @@
-import { candidateAt, lightestAlong, type Candidate, type Path } from './candidates'
+import { formatQuantity, METRIC } from '../quantity/index'
+import { candidateAt, sizesAlong, type Candidate, type Path } from './candidates'
 import type { Dimension, LawInUse, Sizes } from './model'
-import { isUndemonstrated, isWithin, needsOf, type AdviceLimit, type Asked, type Need } from './needs'
+import { isUndemonstrated, needsOf, type AdviceLimit, type Asked, type Need } from './needs'
 
 export interface Advice {
   needs: Need[]
@@ -41,7 +42,7 @@ export function advise(given: Asked, mass: number | null, paths: readonly Path[]
   // What was not shown is at least not made worse.
   const asked: Asked = { ...given, limits: given.limits.filter(l => !undemonstrated.includes(l)), rules: { ...given.rules, keep: [...given.rules.keep, ...undemonstrated.map(l => l.quantity)] } }
   const needs = needsOf(asked)
-  const sized = (needs.some(n => n.isSized) ? paths : []).map(path => ({ path, sizes: lightestAlong(path, asked) }))
+  const sized = (needs.some(n => n.isSized) ? paths : []).map(path => ({ path, sizes: sizesAlong(path, asked) }))
   const candidates = sized.flatMap(({ path, sizes }) => (sizes ? [candidateAt(path, sizes, asked, mass)] : [])).filter(c => c.changes.length > 0)
   const overDesigned = needs.length > 0 && undemonstrated.length === 0 && needs.every(n => n.isMet)
   return {
@@ -60,8 +61,9 @@ export function advise(given: Asked, mass: number | null, paths: readonly Path[]
 /** Sizes chosen by hand, as a candidate. */
 export const chosenCandidate = (sizes: Sizes, asked: Asked, mass: number | null): Candidate => candidateAt({ id: 'chosen', title: 'Sizes chosen by hand' }, sizes, asked, mass)
 
-/** Each dimension alone, and each two with one of them at every size it can be had in. */
-export function usualPaths(dimensions: readonly Dimension[]): Path[] {
+/** Each dimension that is not given alone, and each two with one of them at every size it can be had in. */
+export function usualPaths(all: readonly Dimension[]): Path[] {
+  const dimensions = all.filter(d => !d.isGiven)
   const alone = dimensions.map((d): Path => ({ id: d.key, title: d.label, free: [d.key] }))
   const pairs = dimensions.flatMap((a, i) => dimensions.slice(i + 1).map((b): Path => ({ id: `${a.key}+${b.key}`, title: `${a.label} and ${b.label.toLowerCase()}`, free: [b.key], tried: a.key })))
   return [...alone, ...pairs]
@@ -78,7 +80,9 @@ function worthShowing(candidates: readonly Candidate[], areMet: boolean): Candid
     const key = JSON.stringify(Object.entries(c.sizes).toSorted(([a], [b]) => a.localeCompare(b)))
     if (seen.has(key)) return false
     seen.add(key)
-    if (c.changes.length === 1 || !c.id.includes('+') || c.massChange === null) return true
+    if (!c.id.includes('+')) return true
+    if (c.changes.length < 2) return false
+    if (c.massChange === null) return true
     const of = singles.filter(s => c.changes.some(k => k.property === s.changes[0]!.property) && s.massChange !== null)
     return of.every(s => c.massChange! < s.massChange! - WORTH * Math.abs(s.mass ?? 1))
   })
@@ -90,7 +94,7 @@ function candidatesKeeping(asked: Asked, mass: number | null, paths: readonly Pa
   const keep = Object.keys(asked.results).filter(q => STIFF.includes(asked.declared[q]?.driver ?? ''))
   if (keep.length === 0) return []
   const kept: Asked = { ...asked, rules: { ...asked.rules, keep: [...asked.rules.keep, ...keep] } }
-  return paths.flatMap(path => (sizes => (sizes ? [candidateAt(path, sizes, kept, mass)] : []))(lightestAlong(path, kept)))
+  return paths.flatMap(path => (sizes => (sizes ? [candidateAt(path, sizes, kept, mass)] : []))(sizesAlong(path, kept)))
 }
 
 function reserveOf(candidates: readonly Candidate[]): Reserve | null {
@@ -100,10 +104,11 @@ function reserveOf(candidates: readonly Candidate[]): Reserve | null {
 
 /** Why a way leads nowhere: the limit that no size of it keeps, or that what can be had does not. */
 function whyNot(path: Path, asked: Asked): string {
-  const helpless = asked.limits.filter(l => lightestAlong(path, { ...asked, limits: [l] }) === null)
+  const helpless = asked.limits.filter(l => sizesAlong(path, { ...asked, limits: [l] }) === null)
   if (helpless.length > 0) return `no size of it within reach meets ${helpless.map(l => l.name).join(', nor ')}`
-  if (asked.rules.keep.length > 0 && lightestAlong(path, { ...asked, rules: { ...asked.rules, keep: [] } })) return 'what is to be kept would get worse'
+  if (asked.rules.keep.length > 0 && sizesAlong(path, { ...asked, rules: { ...asked.rules, keep: [] } })) return 'what is to be kept would get worse'
+  const anySize = sizesAlong(path, { ...asked, model: { ...asked.model, dimensions: asked.model.dimensions.map(({ step: _, sizes: __, ...d }) => d) } })
+  const would = anySize && path.free.map(key => asked.model.dimensions.find(d => d.key === key)!).map(d => `${d.label.toLowerCase()} ${formatQuantity(anySize[d.key]!, d.kind, { prefer: METRIC, digits: 4 })}`).join(', ')
+  if (would) return `no size that can be had lies where every limit is met: ${would} would do`
   return asked.limits.length > 1 ? `what one limit needs breaks another: ${asked.limits.map(l => l.name).join(', ')}` : 'no size that can be had meets it'
 }
-
-export { isWithin }

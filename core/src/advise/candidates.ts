@@ -47,6 +47,8 @@ export interface Candidate {
   /** Its room, as a share of the limit; below nought where it is broken. */
   room: number | null
   touches: string[]
+  /** Results that get worse though no limit guards them. */
+  worse: { quantity: string; from: number; to: number }[]
   /** What speaks for its numbers. */
   evidence: string[]
   /** Sizes beyond what their laws were seen to hold for. */
@@ -63,44 +65,52 @@ const AROUND = 6
 const MOST_TRIED = 10
 
 /**
- * The lightest sizes along a path that keep every limit, rounded to what can be had; null where there are none. Limits
- * may close in from both sides: the scale is looked through, and each limit's edges are halved to.
+ * Sizes along a path that keep every limit, rounded to what can be had; null where there are none. Where a limit is short it is
+ * the smallest change that mends it, for what no limit guards goes with every change; where all are met, or the material is another, it is the lightest
+ * within the sizes that the laws were seen to hold for. Limits may close in from both sides: the scale is looked through, and
+ * each limit's edges are halved to. Of two sizes together the lightest pair is taken.
  */
-export function lightestAlong(path: Path, asked: Asked): Sizes | null {
-  if (path.tried === undefined) return alongOne(path, asked)
+export function sizesAlong(path: Path, asked: Asked): Sizes | null {
+  const goal: Goal = path.set !== undefined || keepsAll(asked, {}) ? 'lightest' : 'nearest'
+  if (path.tried === undefined) return alongOne(path, asked, goal)
   const tried = asked.model.dimensions.find(d => d.key === path.tried)!
   const found = triedSizes(tried).flatMap(size => {
-    const sizes = alongOne({ ...path, set: { ...path.set, [tried.key]: size } }, asked)
+    const sizes = alongOne({ ...path, set: { ...path.set, [tried.key]: size } }, asked, 'lightest')
     return sizes ? [sizes] : []
   })
-  return lightest(found, asked)
+  return best(found, asked, 'lightest')
 }
 
+type Goal = 'lightest' | 'nearest'
+
+/** Only what its laws were seen to hold for is tried. */
 function triedSizes(d: Dimension): number[] {
-  const [low, high] = d.reach
+  const [low, high] = [Math.max(d.reach[0], d.known[0]), Math.min(d.reach[1], d.known[1])]
   if (d.sizes) return d.sizes.filter(s => s >= low && s <= high)
-  const step = Math.max(d.step ?? 0, (Math.min(high, 1.5 * d.value) - low) / MOST_TRIED)
+  const step = Math.max(d.step ?? 0, (Math.min(high, Math.max(1.5 * d.value, low)) - low) / MOST_TRIED)
   const first = d.step ? Math.ceil(low / d.step - 1e-9) * d.step : low
   const rounded = d.step ? Math.max(1, Math.round(step / d.step)) * d.step : step
   return Array.from({ length: MOST_TRIED }, (_, i) => first + i * rounded).filter(s => s <= high)
 }
 
-/** Lightest of several; where mass says nothing, the one that changes least. */
-function lightest(all: readonly Sizes[], { model }: Asked): Sizes | null {
+/** The lightest of several, or the one that changes least; where they are alike in that, the other way. */
+function best(all: readonly Sizes[], { model }: Asked, goal: Goal): Sizes | null {
   const effort = (sizes: Sizes) => model.dimensions.reduce((sum, d) => sum + Math.abs(Math.log((sizes[d.key] ?? d.value) / d.value)), 0)
-  const cost = (sizes: Sizes): [number, number] => [model.massChange(sizes) ?? 0, effort(sizes)]
-  return all.reduce<Sizes | null>((best, sizes) => {
-    if (!best) return sizes
-    const [a, b] = [cost(sizes), cost(best)]
-    return a[0] < b[0] - 1e-12 || (Math.abs(a[0] - b[0]) <= 1e-12 && a[1] < b[1]) ? sizes : best
+  const cost = (sizes: Sizes): number[] => (c => (goal === 'lightest' ? c : c.toReversed()))([model.massChange(sizes) ?? 0, effort(sizes)])
+  return all.reduce<Sizes | null>((first, sizes) => {
+    if (!first) return sizes
+    const [a, b] = [cost(sizes), cost(first)] as [[number, number], [number, number]]
+    return a[0] < b[0] - 1e-12 || (Math.abs(a[0] - b[0]) <= 1e-12 && a[1] < b[1]) ? sizes : first
   }, null)
 }
 
-function alongOne(path: Path, asked: Asked): Sizes | null {
+function alongOne(path: Path, asked: Asked, goal: Goal): Sizes | null {
   const free = asked.model.dimensions.filter(d => path.free.includes(d.key))
   const at = (scale: number): Sizes => ({ ...path.set, ...Object.fromEntries(free.map(d => [d.key, d.value * scale])) })
   if (free.length === 0) return keepsAll(asked, at(1)) ? at(1) : null
-  const low = Math.max(...free.map(d => d.reach[0] / d.value))
+  // What takes mass out stays within what was seen; what must get better may go beyond, with a wider band.
+  const lowest = (d: Dimension) => (goal === 'lightest' ? Math.max(d.reach[0], d.known[0]) : d.reach[0])
+  const low = Math.max(...free.map(d => lowest(d) / d.value))
   const high = Math.min(...free.map(d => d.reach[1] / d.value))
   if (!(high >= low)) return null
   const scales = Array.from({ length: SCAN + 1 }, (_, i) => low * (high / low) ** (i / SCAN))
@@ -113,8 +123,8 @@ function alongOne(path: Path, asked: Asked): Sizes | null {
   })).concat(low, high).filter(s => keepsAll(asked, at(s)))
   // The article as it is may already do, and then nothing need change.
   if (low <= 1 && high >= 1 && keepsAll(asked, at(1))) found.push(1)
-  const exact = lightest(found.map(at), asked)
-  return exact && rounded(exact, free, asked)
+  const exact = best(found.map(at), asked, goal)
+  return exact && rounded(exact, free, asked, goal)
 }
 
 /** Where keeping begins, from a scale that does not keep to one that does. */
@@ -127,13 +137,13 @@ function edge(out: number, inside: number, keeps: (scale: number) => boolean): n
   return inside
 }
 
-/** To sizes that can be had: the lightest combination near the exact one that still keeps every limit. */
-function rounded(exact: Sizes, free: readonly Dimension[], asked: Asked): Sizes | null {
+/** To sizes that can be had: the best combination near the exact one that still keeps every limit. */
+function rounded(exact: Sizes, free: readonly Dimension[], asked: Asked, goal: Goal): Sizes | null {
   for (let count = 1; count <= AROUND; count += count === 1 ? 1 : 4) {
     const options = free.map(d => sizesAround(d, exact[d.key]!, count).filter(s => s >= d.reach[0] * (1 - 1e-9) && s <= d.reach[1] * (1 + 1e-9)))
     const combinations = options.reduce<Record<string, number>[]>((all, sizes, i) => all.flatMap(c => sizes.map(s => ({ ...c, [free[i]!.key]: s }))), [{}])
     const keeping = combinations.map(c => ({ ...exact, ...c })).filter(c => keepsAll(asked, c))
-    if (keeping.length > 0) return lightest(keeping, asked)
+    if (keeping.length > 0) return best(keeping, asked, goal)
   }
   return null
 }
@@ -158,10 +168,22 @@ export function candidateAt(path: Pick<Path, 'id' | 'title' | 'touches' | 'leadT
     cost: costs.some(c => c === null) ? null : costs.reduce<number>((sum, c) => sum + c!, 0),
     predictions, decisions: limits.flatMap(l => (predictions[l.quantity] ? [{ limitId: l.id, decision: decide(predictions[l.quantity]!, l.comparator, l.value, rule) }] : [])),
     binding: nearest?.limit ?? null, room: nearest?.room ?? null,
+    worse: worseBy(predictions, asked),
     touches: [...new Set([...changed.flatMap(d => d.touches), ...(path.touches ?? [])])],
     evidence: [...model.laws.filter(l => changed.some(d => d.key === l.size) && results[l.quantity]?.value != null).map(l => sentenceOf(l, asked)), ...(path.evidence ?? [])],
     extrapolated: extrapolated(model, sizes), verify: verifyBy(sizes, asked),
   }
+}
+
+const NOTICED = 0.05
+
+function worseBy(predictions: Record<string, Result>, { results, limits, declared }: Asked): Candidate['worse'] {
+  return Object.entries(predictions).flatMap(([quantity, p]) => {
+    const [from, side] = [results[quantity]?.value, declared[quantity]?.limited]
+    if (from == null || p.value === null || from === 0 || !side || limits.some(l => l.quantity === quantity)) return []
+    const change = p.value / from - 1
+    return (side === 'atLeast' ? -change : change) > NOTICED ? [{ quantity, from, to: p.value }] : []
+  })
 }
 
 function sentenceOf(l: Asked['model']['laws'][number], { model, declared }: Asked): string {

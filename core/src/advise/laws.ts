@@ -26,6 +26,8 @@ export interface SizeLaw {
   mass?: { exponent: number; part?: string }
   /** In which steps it is usually made. */
   step?: number
+  /** What the article is for: changed by hand alone. */
+  isGiven?: true
   touches: readonly string[]
 }
 
@@ -65,7 +67,7 @@ export function powerModel({ laws, facts, mass, history, bases = {}, made }: Pow
     const seen = [value, ...alike(history, facts, name).map(r => r.facts[name] as number)]
     const range = [Math.min(...seen) / KNOWN, Math.max(...seen) * KNOWN] as const
     const { lowest, highest, ...rest } = made(law.key, law.kind, law.step)
-    return { ...rest, key: law.key, label: law.label, kind: law.kind, value, touches: law.touches, known: range, reach: [lowest ?? value / REACH, highest ?? value * REACH] }
+    return { ...rest, key: law.key, label: law.label, kind: law.kind, value, touches: law.touches, known: range, ...(law.isGiven ? { isGiven: true as const } : {}), reach: [lowest ?? value / REACH, highest ?? value * REACH] }
   })
   const pieces = piecesOf(known.filter(k => k.law.mass), facts, mass)
   return {

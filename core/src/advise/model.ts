@@ -21,6 +21,8 @@ export interface Dimension extends Made {
   value: number
   /** Where its laws have been seen to hold; beyond it predictions get wider bands, and say so. */
   known: readonly [number, number]
+  /** It is what the article is for – the volume of a bag –: changed by hand alone, never proposed. */
+  isGiven?: true
   /** How far a change may go. */
   reach: readonly [number, number]
   touches: readonly string[]

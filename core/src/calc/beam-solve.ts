@@ -120,12 +120,25 @@ function tilt(pieces: Piece[], L: number): void {
 }
 
 function stateAt(pieces: Piece[], x: number, endShear: number): BeamState {
-  const ending = pieces.find(p => x <= p.x1) ?? pieces.at(-1)!
-  const starting = pieces.find(p => x < p.x1)
+  const i = firstReaching(pieces, x)
+  const ending = pieces[i] ?? pieces.at(-1)!
+  // At a step the piece that begins there counts for what jumps.
+  const starting = ending.x1 === x ? pieces[i + 1] : pieces[i]
   const h = x - ending.x0
   const moment = evaluate(ending.moment, h)
   const shear = starting ? evaluate(starting.shear, x - starting.x0) : endShear
   return { x, shear, moment, slope: evaluate(ending.slope, h), deflection: evaluate(ending.deflection, h), curvature: moment / ending.EI }
+}
+
+/** Number of the first piece that ends at x or beyond. */
+function firstReaching(pieces: readonly Piece[], x: number): number {
+  let [low, high] = [0, pieces.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (pieces[middle]!.x1 >= x) high = middle
+    else low = middle + 1
+  }
+  return low
 }
 
 function extremes(pieces: Piece[]): Pick<SolvedBeam, 'maxDeflection' | 'maxMoment' | 'maxCurvature'> {
@@ -142,7 +155,11 @@ function extremes(pieces: Piece[]): Pick<SolvedBeam, 'maxDeflection' | 'maxMomen
   return { maxDeflection, maxMoment, maxCurvature }
 }
 
-const evaluate = (c: number[], s: number): number => c.reduceRight((sum, a) => sum * s + a, 0)
+function evaluate(c: number[], s: number): number {
+  let sum = 0
+  for (let i = c.length - 1; i >= 0; i--) sum = sum * s + c[i]!
+  return sum
+}
 
 /** Coefficients of constant + factor · ∫ polynomial. */
 const antiderivative = (c: number[], constant: number, factor: number): number[] => [constant, ...c.map((a, i) => (factor * a) / (i + 1))]

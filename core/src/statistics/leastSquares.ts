@@ -15,32 +15,38 @@ export interface LinearFit {
  * @source Golub & Van Loan, Matrix Computations, 5.3
  */
 export function leastSquares(X: readonly ArrayLike<number>[], y: ArrayLike<number>): LinearFit {
-  const [n, p] = [X.length, X[0]!.length]
-  const A = X.map(row => Float64Array.from(row))
-  const b = Float64Array.from(y)
-  const norms = Float64Array.from({ length: p }, (_, j) => Math.sqrt(A.reduce((s, row) => s + row[j]! ** 2, 0)))
+  return leastSquaresOf(Array.from({ length: X[0]!.length }, (_, j) => Float64Array.from(X, row => row[j]!)), Float64Array.from(y))
+}
+
+/** The same of whole columns, which it works in: they and `b` are spent afterwards. */
+export function leastSquaresOf(columns: Float64Array[], b: Float64Array): LinearFit {
+  const [n, p] = [b.length, columns.length]
+  const norms = columns.map(column => Math.sqrt(sumOfSquares(column, 0)))
   for (let j = 0; j < p; j++) {
-    let norm = 0
-    for (let i = j; i < n; i++) norm += A[i]![j]! ** 2
-    norm = Math.sqrt(norm)
+    const own = columns[j]!
+    const norm = Math.sqrt(sumOfSquares(own, j))
     if (!(norm > 1e-12 * norms[j]!)) throw new HypometError('singular', 'The columns depend on one another; the fit has no single answer.')
-    const alpha = A[j]![j]! > 0 ? -norm : norm
-    const v = Float64Array.from({ length: n - j }, (_, i) => A[i + j]![j]!)
+    const alpha = own[j]! > 0 ? -norm : norm
+    const v = own.slice(j)
     v[0]! -= alpha
-    const vv = v.reduce((s, w) => s + w * w, 0)
-    for (let k = j; k < p; k++) {
-      let dot = 0
-      for (let i = j; i < n; i++) dot += v[i - j]! * A[i]![k]!
-      for (let i = j; i < n; i++) A[i]![k]! -= (2 * dot * v[i - j]!) / vv
-    }
-    let dot = 0
-    for (let i = j; i < n; i++) dot += v[i - j]! * b[i]!
-    for (let i = j; i < n; i++) b[i]! -= (2 * dot * v[i - j]!) / vv
+    const vv = sumOfSquares(v, 0)
+    for (let k = j; k < p; k++) reflect(columns[k]!, v, vv, j, n)
+    reflect(b, v, vv, j, n)
   }
-  const coefficients = backSubstitute(A, b, p)
-  let rss = 0
-  for (let i = p; i < n; i++) rss += b[i]! ** 2
-  return { coefficients, inverse: inverseOf(A, p), rss }
+  const R = Array.from({ length: p }, (_, i) => Float64Array.from(columns, column => column[i]!))
+  return { coefficients: backSubstitute(R, b, p), inverse: inverseOf(R, p), rss: sumOfSquares(b, p) }
+}
+
+function sumOfSquares(column: Float64Array, from: number): number {
+  let sum = 0
+  for (let i = from; i < column.length; i++) sum += column[i]! ** 2
+  return sum
+}
+
+function reflect(column: Float64Array, v: Float64Array, vv: number, j: number, n: number): void {
+  let dot = 0
+  for (let i = j; i < n; i++) dot += v[i - j]! * column[i]!
+  for (let i = j; i < n; i++) column[i]! -= (2 * dot * v[i - j]!) / vv
 }
 
 function backSubstitute(R: Float64Array[], b: ArrayLike<number>, p: number): Float64Array {

@@ -1,5 +1,5 @@
 import { HypometError } from '../error'
-import { leastSquares } from './leastSquares'
+import { leastSquaresOf } from './leastSquares'
 
 export interface Parameter {
   name: string
@@ -106,8 +106,12 @@ function polished(problem: LeastSquaresProblem, start: Float64Array): Float64Arr
 }
 
 const clamp = (v: number, { lower = -Infinity, upper = Infinity }: Parameter): number => Math.min(upper, Math.max(lower, v))
-const dot = (a: Float64Array, b: Float64Array): number => a.reduce((s, v, i) => s + v * b[i]!, 0)
-const sumOfSquares = (v: Float64Array): number => v.reduce((s, w) => s + w * w, 0)
+function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0
+  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!
+  return sum
+}
+const sumOfSquares = (v: Float64Array): number => dot(v, v)
 
 /** At a bound, and the descent points out of it. `pull` is the slope of the fit towards larger values. */
 const pressesOnBound = (v: number, { lower, upper }: Parameter, pull: number): boolean => (lower !== undefined && v <= lower && pull <= 0) || (upper !== undefined && v >= upper && pull >= 0)
@@ -116,8 +120,16 @@ const pressesOnBound = (v: number, { lower, upper }: Parameter, pull: number): b
 function dampedStep(J: Float64Array[], r: Float64Array, scale: Float64Array, damping: number, free: boolean[]): Float64Array {
   const columns = J.flatMap((column, j) => (free[j] ? [{ column, j }] : []))
   const n = r.length
-  const rows = Array.from({ length: n + columns.length }, (_, i) => columns.map(({ column, j }, k) => (i < n ? column[i]! / scale[j]! : i - n === k ? Math.sqrt(damping) : 0)))
-  const { coefficients } = leastSquares(rows, Float64Array.from({ length: n + columns.length }, (_, i) => (i < n ? r[i]! : 0)))
+  const width = n + columns.length
+  const scaled = columns.map(({ column, j }, k) => {
+    const whole = new Float64Array(width)
+    for (let i = 0; i < n; i++) whole[i] = column[i]! / scale[j]!
+    whole[n + k] = Math.sqrt(damping)
+    return whole
+  })
+  const right = new Float64Array(width)
+  right.set(r)
+  const { coefficients } = leastSquaresOf(scaled, right)
   const step = new Float64Array(J.length)
   columns.forEach(({ j }, k) => { step[j] = coefficients[k]! / scale[j]! })
   return step
@@ -140,7 +152,7 @@ function described(problem: LeastSquaresProblem, p: Float64Array, r: Float64Arra
   const rss = sumOfSquares(r)
   const J = problem.slopes(p)
   const norms = J.map(column => Math.sqrt(sumOfSquares(column)) || 1)
-  const { inverse } = leastSquares(Array.from({ length: n }, (_, i) => J.map((column, j) => column[i]! / norms[j]!)), r)
+  const { inverse } = leastSquaresOf(J.map((column, j) => column.map(v => v / norms[j]!)), Float64Array.from(r))
   const residualSd = n > k ? Math.sqrt(rss / (n - k)) : NaN
   const atBound = problem.parameters.map((q, j) => p[j] === q.lower || p[j] === q.upper)
   return {

@@ -31,7 +31,7 @@ const percent = (v: number | null, signed = false) => (v === null || Number.isNa
         <EmptyState v-if="exact.length === 0" title="Nothing to learn from yet" text="Write predictions down before the first sample: from then on they stand beside what is measured." action="To the predictions" :to="`/campaigns/${slug}/prediction`" />
         <div v-else class="grid gap-4 xl:grid-cols-2">
           <div v-for="t in tables" :key="t.title" class="min-w-0"><h3 class="font-semibold">{{ t.title }}</h3>
-            <div class="max-h-72 overflow-auto" tabindex="0" role="region" :aria-label="t.title"><table class="data"><thead><tr><th>{{ t.title.replace('By ', '') }}</th><th class="number">n</th><th class="number">Off by</th><th class="number">Scatter</th><th class="number">Inside its band</th><th /></tr></thead>
+            <div class="max-h-72 overflow-auto" tabindex="0" role="region" :aria-label="t.title"><table class="data"><thead><tr><th>{{ t.title.replace('By ', '') }}</th><th class="number">n</th><th class="number">Off by</th><th class="number">Scatter</th><th class="number">Inside its band</th><th>What to make of it</th></tr></thead>
               <tbody><tr v-for="r in t.rows" :key="r.group"><td>{{ r.group }}</td><td class="number">{{ r.n }}</td><td class="number whitespace-nowrap">{{ percent(r.bias - 1, true) }}</td><td class="number whitespace-nowrap">{{ percent(r.scatter) }}</td><td class="number">{{ r.banded === 0 ? 'none claimed' : `${r.inside} of ${r.banded}` }}</td><td class="text-xs text-quiet">{{ r.words }}</td></tr></tbody></table></div>
           </div>
           <div class="min-w-0"><h3 class="font-semibold">Farthest off</h3>

@@ -48,6 +48,7 @@ const headline = computed(() => {
   const a = advice.value
   if (!a) return ''
   if (a.overDesigned) return 'Every limit is met with the wanted margin: mass can come out'
+  if (a.unsized.length > 0 && a.needs.every(n => n.isMet || !n.isSized)) return `${a.unsized.map(l => l.name).join(', ')}: short, and no law speaks of it`
   if (a.driver) return a.driver.isMet ? `Nearest to its limit: ${a.driver.limit.name}` : `${a.driver.limit.name}: ${a.driver.driver ? `${a.driver.driver}-driven` : 'short'}`
   return page.value.limits.length === 0 ? 'There is no limit to size for' : 'No limit can be sized for'
 })
@@ -86,7 +87,7 @@ const keepable = computed(() => Object.entries(family.value.results).filter(([ke
           <SizingRules v-if="input" v-model:from="from" :model-value="rules" :dimensions="advice?.dimensions ?? []" :specimens="specimens" :keepable="keepable" @update:model-value="setRules" />
         </div>
         <template v-if="advice && advice.needs.length > 0">
-          <h2 class="pt-1" :class="busy ? 'opacity-60' : ''">{{ advice.candidates.length === 0 ? 'No change within reach meets every limit' : `${advice.candidates.length} ${advice.candidates.length === 1 ? 'candidate meets' : 'candidates meet'} every limit that can be sized for` }}</h2>
+          <h2 class="pt-1" :class="busy ? 'opacity-60' : ''">{{ advice.candidates.length === 0 ? (advice.needs.every(n => n.isMet || !n.isSized) ? 'Nothing to size: what laws speak of is met, and nothing lighter can be had' : 'No change within reach meets every limit') : `${advice.candidates.length} ${advice.candidates.length === 1 ? 'candidate meets' : 'candidates meet'} every limit that can be sized for` }}</h2>
           <TradeWeights v-if="advice.candidates.length > 1 && traded" v-model="weights" :trade="traded" :candidates="advice.candidates" />
           <CandidateRow v-for="{ c, t } in ranked" :key="c.id" :candidate="c" :traded="ranked.length > 1 ? t : null" :limits="page.limits" :is-first="c.id === traded?.winner" :may-accept="page.next === null" @accept="accepting = c" @closer="closer(c)" />
           <p v-for="r in advice.ruledOut" :key="r.title" class="text-sm text-quiet"><span class="font-medium text-ink">{{ r.title }}</span>: {{ r.reason }}.</p>

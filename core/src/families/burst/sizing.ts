@@ -6,7 +6,7 @@ const pressures = (exponent: number) => ({ burstPressure: thin(exponent), burstF
 export const burstSizing: FamilySizing<unknown, unknown> = {
   laws: [
     { key: 'wall', label: 'Wall thickness', kind: 'length', names: ['wall thickness', 'fabric thickness', 'thickness'], step: 0.00005, results: { ...pressures(1), hoopLineLoad: thin(1), axialLineLoad: thin(1) }, mass: { exponent: 1 }, touches: ['Seam: another thickness to weld'] },
-    { key: 'radius', label: 'Radius', kind: 'length', names: ['radius'], step: 0.005, results: pressures(-1), mass: { exponent: 2 }, touches: ['Volume', 'Cradle'] },
+    { key: 'radius', isGiven: true, label: 'Radius', kind: 'length', names: ['radius'], step: 0.005, results: pressures(-1), mass: { exponent: 2 }, touches: ['Volume', 'Cradle'] },
   ],
   // A margin is a ratio less one.
   bases: () => ({ margin: -1 }),

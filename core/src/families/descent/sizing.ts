@@ -13,6 +13,6 @@ export const descentSizing: FamilySizing<unknown, unknown> = {
       key: 'vent', label: 'Vent', kind: 'length', names: ['vent', 'vent diameter'], step: 0.05, touches: ['Swing', 'Opening'],
       results: { descentRate: { exponent: 0.15, doubt: 0.1, because: 'a vent takes drag area away' }, seaLevelRate: { exponent: 0.15, doubt: 0.1, because: 'a vent takes drag area away' }, swingAngle: { exponent: -1, doubt: 0.5, because: 'a vent calms the swing' }, peakOpeningForce: opening(-0.15, 0.15) },
     },
-    { key: 'hung', label: 'Mass that hangs', kind: 'mass', names: ['hung mass', 'cargo mass'], step: 5, touches: ['What the pod may carry'], results: { descentRate: weight(0.5), seaLevelRate: weight(0.5), peakOpeningForce: opening(0.2, 0.2) } },
+    { key: 'hung', isGiven: true, label: 'Mass that hangs', kind: 'mass', names: ['hung mass', 'cargo mass'], step: 5, touches: ['What the pod may carry'], results: { descentRate: weight(0.5), seaLevelRate: weight(0.5), peakOpeningForce: opening(0.2, 0.2) } },
   ],
 }

@@ -10,7 +10,7 @@ export const dropSizing: FamilySizing<unknown, unknown> = {
       results: { plateau: wall, peak: wall, displacement: { exponent: -1.4, doubt: 0.4, because: 'the energy of the fall is force times stroke' } },
     },
     {
-      key: 'height', label: 'Drop height', kind: 'length', names: ['drop height'], step: 0.05, touches: ['What the test stands for in service'],
+      key: 'height', isGiven: true, label: 'Drop height', kind: 'length', names: ['drop height'], step: 0.05, touches: ['What the test stands for in service'],
       results: { displacement: { exponent: 1, doubt: 0.15, because: 'the energy of the fall is force times stroke' }, rebound: { exponent: 0.5, doubt: 0.2, because: 'speeds go with the root of the height' } },
     },
   ],
