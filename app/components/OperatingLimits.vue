@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Download } from '@lucide/vue'
-import { operatingTables, underCause, type OperatingCell } from '@hypomet/core'
+import { columnFormatter, operatingTables, underCause, type OperatingCell } from '@hypomet/core'
 import type { Specimen } from '~/types/api'
 
 /** What the tested revision may be asked to do, as tables to hand over. */
@@ -17,11 +17,19 @@ const tables = computed(() => {
     specimens: specimens.value.filter(s => !s.invalid).map(s => ({ isOwn: s.revision === page.value.revision.label, measure: s.measure, results: s.results })), measure: family.value.set?.measure ?? null,
   })
 })
-const text = (c: OperatingCell) => (typeof c === 'string' ? c : units.show(c.value, c.kind, { digits: 3 }))
+/** A column's numbers in one unit. */
+const shown = computed(() => tables.value.map(t => {
+  const columns = t.columns.map((_, k) => {
+    const cells = t.rows.map(r => r[k]!).filter((c): c is Exclude<OperatingCell, string> => typeof c !== 'string')
+    const write = cells[0] ? columnFormatter(cells.map(c => c.value), cells[0].kind, { prefer: units.prefer.value, digits: 3 }) : () => ''
+    return (c: OperatingCell) => (typeof c === 'string' ? c : write(c.value))
+  })
+  return t.rows.map(r => r.map((c, k) => columns[k]!(c)))
+}))
 function save(index: number): void {
   const t = tables.value[index]!
   const cell = (s: string) => (/[",\n]/.test(s) ? `"${s.replaceAll('"', '""')}"` : s)
-  const csv = [t.columns, ...t.rows.map(r => r.map(text))].map(r => r.map(cell).join(',')).join('\n')
+  const csv = [t.columns, ...shown.value[index]!].map(r => r.map(cell).join(',')).join('\n')
   const a = document.createElement('a')
   a.href = URL.createObjectURL(new Blob([`${csv}\n`], { type: 'text/csv' }))
   a.download = `${t.title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.csv`
@@ -37,7 +45,7 @@ function save(index: number): void {
       <div v-for="(t, i) in tables" :key="t.title" class="min-w-0" :data-table="t.title">
         <div class="flex items-center justify-between gap-2"><h3 class="font-semibold">{{ t.title }}</h3><button type="button" class="button px-1.5 py-0.5 text-xs" :aria-label="`${t.title} as CSV`" @click="save(i)"><Download class="size-3.5" aria-hidden="true" />CSV</button></div>
         <p class="text-xs text-quiet">{{ t.sentence }}</p>
-        <div class="max-h-64 overflow-auto" tabindex="0" role="region" :aria-label="t.title"><table class="data"><thead><tr><th v-for="(c, k) in t.columns" :key="c" :class="typeof t.rows[0]?.[k] === 'string' ? '' : 'number'">{{ c }}</th></tr></thead><tbody><tr v-for="(r, k) in t.rows" :key="k"><td v-for="(c, m) in r" :key="m" :class="typeof c === 'string' ? '' : 'number'">{{ text(c) }}</td></tr></tbody></table></div>
+        <div class="max-h-64 overflow-auto" tabindex="0" role="region" :aria-label="t.title"><table class="data"><thead><tr><th v-for="(c, k) in t.columns" :key="c" :class="typeof t.rows[0]?.[k] === 'string' ? '' : 'number'">{{ c }}</th></tr></thead><tbody><tr v-for="(r, k) in t.rows" :key="k"><td v-for="(c, m) in r" :key="m" :class="typeof c === 'string' ? '' : 'number'">{{ shown[i]![k]![m] }}</td></tr></tbody></table></div>
       </div>
     </div>
   </section>

@@ -17,6 +17,7 @@ function setTo(to: Sizes): void {
   emit('at', { ...to })
 }
 defineExpose({ setTo })
+onMounted(() => emit('at', {}))
 const move = (key: string, si: number) => {
   sizes[key] = si
   emit('at', { ...sizes })
@@ -35,7 +36,7 @@ const isAsTested = computed(() => props.dimensions.every(d => Math.abs(sizes[d.k
   <section class="panel" data-sliders>
     <div class="mb-2 flex flex-wrap items-center justify-between gap-2">
       <h2>By hand: draw a size, and see every rail</h2>
-      <p v-if="chosen" class="text-sm" data-chosen-mass>{{ chosen.massChange === null ? 'Mass not known' : `${chosen.massChange >= 0 ? '+' : '−'}${units.show(Math.abs(chosen.massChange), 'mass', { digits: 3 })}${chosen.mass === null ? '' : `, ${units.show(chosen.mass, 'mass', { digits: 3 })} in all`}` }}<span v-if="chosen.binding" class="text-quiet"> · nearest: {{ chosen.binding.name }}, room {{ ((chosen.room ?? 0) * 100).toFixed(1) }} %</span></p>
+      <p v-if="chosen" class="text-sm" data-chosen-mass>{{ isAsTested ? 'As tested' : chosen.massChange === null ? 'Mass not known' : `${chosen.massChange >= 0 ? '+' : '−'}${units.show(Math.abs(chosen.massChange), 'mass', { digits: 3 })}${chosen.mass === null ? '' : `, ${units.show(chosen.mass, 'mass', { digits: 3 })} in all`}` }}<span v-if="chosen.binding" class="text-quiet"> · nearest: {{ chosen.binding.name }}, room {{ ((chosen.room ?? 0) * 100).toFixed(1) }} %</span></p>
       <div class="flex gap-2"><button type="button" class="button text-sm" :disabled="isAsTested" @click="setTo({})">As tested</button><button v-if="mayTake" type="button" class="button-main text-sm" :disabled="isAsTested || !chosen" @click="chosen && emit('take', chosen)">Take these sizes</button></div>
     </div>
     <div class="grid grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-5">

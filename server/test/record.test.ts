@@ -9,6 +9,7 @@ import { plannedChannels, previewFile } from '../db/datasets'
 import { recordJudgement } from '../db/judgements'
 import { audit, channel, chunk, dataset } from '../db/schema'
 import { readStrip } from '../db/samples'
+import { writeRows } from '../db/registers/book'
 import { savePlan } from '../db/plans'
 import { assertReady, markReady } from '../db/readiness'
 import { sizingInputOf } from '../db/sizing'
@@ -53,6 +54,8 @@ describe('one thread, from limit to next revision', () => {
     expect((await refused(acceptCandidate(database, BY, arm.testId, { candidateId: 'caps', label: 'C', from: 'test', reasons: '', weights: {} }))).code).toBe('taken')
 
     // The new revision's readings lock what was predicted, and the plan's own calculation with it.
+    const [fired] = next.firings
+    await writeRows(database, BY, 'firing', { campaignId: null, creates: [], removes: [], changes: [{ id: fired!.id, version: fired!.version, values: { answer: 'applied', reason: '' } }] })
     await makeReady(database, nextId)
     await importBytes(server, nextId, demoFile('hanger-arm-b.csv'))
     const { predictions } = await testPage(database, nextId)

@@ -98,6 +98,8 @@ function massByAltitude({ family, results, limits, settings }: OperatingInput): 
   }
 }
 
+const at = (row: OperatingCell[]): number => (typeof row[0] === 'object' ? row[0].value ?? 0 : 0)
+
 /** Where a measure – wear – says when an article has done its service. */
 function retirement({ specimens, measure, limits, labels }: OperatingInput): OperatingTable | null {
   if (!measure) return null
@@ -114,7 +116,7 @@ function retirement({ specimens, measure, limits, labels }: OperatingInput): Ope
       rows: [
         ...trend.curve.x.flatMap((x, i): OperatingCell[][] => (i % every === 0 ? [[{ value: x, kind: measure.kind }, { value: edge[i]!, kind }, (l.comparator === 'atLeast' ? edge[i]! >= l.value : edge[i]! <= l.value) ? 'yes' : 'no']] : [])),
         ...(trend.meets === null ? [] : [[{ value: trend.meets, kind: measure.kind }, { value: l.value, kind }, 'out of use from here'] satisfies OperatingCell[]]),
-      ],
+      ].toSorted((a, b) => at(a) - at(b)),
     }
   }
   return null

@@ -73,7 +73,7 @@ const keepable = computed(() => Object.entries(family.value.results).filter(([ke
               <table class="data mt-1">
                 <thead><tr><th>Limit</th><th>Driven by</th><th class="number">Needed over actual, uncertainty and margin inside</th></tr></thead>
                 <tbody>
-                  <tr v-for="n in advice.needs" :key="n.limit.id"><td>{{ n.limit.name }}</td><td>{{ n.driver ?? '–' }}</td><td :class="['number font-semibold', n.isMet ? 'text-pass' : 'text-fail']">{{ ratioWords(n) }} {{ n.isMet ? '· met' : '· short' }}<span v-if="!n.isSized" class="block text-xs font-normal text-quiet">no law speaks of it: a change is not sized for it</span></td></tr>
+                  <tr v-for="n in advice.needs" :key="n.limit.id"><td>{{ n.limit.name }}</td><td>{{ n.driver ?? '–' }}</td><td :class="['number font-semibold', n.isMet ? 'text-pass' : 'text-fail']">{{ ratioWords(n) }} {{ n.isMet ? '· met' : '· short' }}<span v-if="!n.isSized" class="block text-xs font-normal text-quiet">no law speaks of it: a change is not sized for it<template v-if="!n.isMet">; <NuxtLink :to="`/compare?tests=${page.test.id}`">look where it lost</NuxtLink></template></span></td></tr>
                   <tr v-for="l in advice.undemonstrated" :key="l.id"><td>{{ l.name }}</td><td colspan="2" class="text-open">not shown by this test (only a bound): test again before sizing for it</td></tr>
                   <tr v-if="advice.needs.length + advice.undemonstrated.length === 0"><td colspan="3" class="text-quiet">No limit meets a result of this test. <NuxtLink :to="`/campaigns/${page.campaign.slug}`">Limits of the campaign</NuxtLink></td></tr>
                 </tbody>
