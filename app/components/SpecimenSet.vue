@@ -47,10 +47,11 @@ const trend = computed(() => (measure.value && measured.value.length >= 3 ? tren
 const trendFigure = computed<Figure | null>(() => {
   if (!trend.value || !measure.value) return null
   const { x, line, lower, upper } = trend.value.curve
-  const points = revisions.value.map((label, of): Series => {
-    const list = measured.value.filter(s => s.revision === label)
-    return { name: `Revision ${label}`, style: 'points', of, x: list.map(s => s.measure), y: list.map(s => s.results[key.value]!.value) }
-  })
+  const isBound = (s: Specimen) => s.results[key.value]!.bound === 'atLeast'
+  const points = revisions.value.flatMap((label, of) => [false, true].map((bounds): Series => {
+    const list = measured.value.filter(s => s.revision === label && isBound(s) === bounds)
+    return { name: bounds ? `Revision ${label}, at least` : `Revision ${label}`, style: 'points', of: bounds ? revisions.value.length + of : of, x: list.map(s => s.measure), y: list.map(s => s.results[key.value]!.value) }
+  }))
   return {
     x: { label: measure.value.label, kind: measure.value.kind }, y: { label: outline.value!.label, kind: kind.value },
     series: [{ name: 'Line', style: 'fit', x, y: line }, { name: 'Next specimen, 95 %, from', style: 'predicted', x, y: lower }, { name: 'to', style: 'predicted', x, y: upper }, ...points.filter(p => p.x.length > 0)],
@@ -61,7 +62,7 @@ const retirement = computed(() => {
   if (!trend.value || !measure.value) return ''
   if (!limit.value) return 'No limit is set on this result: the band alone is shown.'
   const name = measure.value.label.toLowerCase()
-  return trend.value.meets === null ? `Within twice the range tested the next specimen keeps “${limit.value.name}”, or never did: no ${name} can be named.` : `From a ${name} of ${units.show(trend.value.meets, measure.value.kind, { digits: 2 })} on the next specimen may miss “${limit.value.name}” (one-sided 97.5 %, ${trend.value.n} specimens)${measure.value.past ? `: ${measure.value.past} from there on` : ''}.`
+  return trend.value.meets === null ? `Within twice the range tested the next specimen keeps “${limit.value.name}”, or never did: no ${name} can be named.` : `From a ${name} of ${units.show(trend.value.meets, measure.value.kind, { digits: 2 })} on the next specimen may miss “${limit.value.name}” (one-sided 97.5 %, ${trend.value.n} specimens${measured.value.some(s => s.results[key.value]!.bound === 'atLeast') ? ', lower bounds taken at their value' : ''})${measure.value.past ? `: ${measure.value.past} from there on` : ''}.`
 })
 
 const overlay = computed<Figure | null>(() => {

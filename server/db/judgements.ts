@@ -2,6 +2,7 @@ import { checkAnswers, decide, families, formatQuantity, HypometError, IMPERIAL,
 import { asc, desc, eq } from 'drizzle-orm'
 import { record } from './audit'
 import type { Database, Db } from './client'
+import { UNNAMED } from './unnamed'
 import { article, campaign, judgement, limit, reduction, revision, test, type StoredVerdict } from './schema'
 
 export interface NewJudgement {
@@ -61,6 +62,7 @@ export function recordJudgement(database: Database, by: string, testId: number, 
   return database.write(async db => {
     const [latest] = await db.select().from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(1)
     if (!latest) throw new HypometError('no-results', 'There is no reduction to judge yet.')
+    if (by === UNNAMED) throw new HypometError('missing-name', 'Say who you are, top right: a verdict is signed by name.')
     checkAnswers(input.answers, input.validity)
     const decided = await verdictsFor(db, latest.id, input.validity, input.cause)
     const verdicts = decided.map(({ limitId, verdict, reason, against }) => ({ limitId, verdict, reason, against }))

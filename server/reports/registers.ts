@@ -1,9 +1,11 @@
 import { HypometError, readRows, writeRows as asTable, type Row } from '@hypomet/core'
+import { asc, eq, inArray } from 'drizzle-orm'
 import Papa from 'papaparse'
 import type { Database, Db } from '../db/client'
 import { listRows, writeRows, type Done } from '../db/registers/book'
 import { keeperOf } from '../db/registers'
 import { contextOf } from '../db/registers/refs'
+import { article, decision, judgement, revision, test } from '../db/schema'
 
 /** A register as CSV with people's titles, or as JSON with the fields' keys; both are taken back by an import. */
 export async function registerFile(db: Db, registerId: string, campaignId: number | null, format: 'csv' | 'json'): Promise<string> {
@@ -57,5 +59,8 @@ const OF_A_CAMPAIGN = ['article', 'revision', 'limit', 'test', 'prediction', 'co
 export async function campaignFile(db: Db, campaignId: number): Promise<string> {
   const { rows } = await listRows(db, 'campaign', null)
   const parts = await Promise.all(OF_A_CAMPAIGN.map(async r => [r, (JSON.parse(await registerFile(db, r, campaignId, 'json')) as { rows: Row[] }).rows] as const))
-  return JSON.stringify({ campaign: rows.find(r => r.id === campaignId), ...Object.fromEntries(parts) }, null, 2) + '\n'
+  const tests = (await db.select({ id: test.id }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).where(eq(article.campaignId, campaignId))).map(t => t.id)
+  const judgements = tests.length === 0 ? [] : await db.select().from(judgement).where(inArray(judgement.testId, tests)).orderBy(asc(judgement.id))
+  const decisions = tests.length === 0 ? [] : await db.select().from(decision).where(inArray(decision.testId, tests)).orderBy(asc(decision.id))
+  return JSON.stringify({ campaign: rows.find(r => r.id === campaignId), ...Object.fromEntries(parts), judgements, decisions }, null, 2) + '\n'
 }
