@@ -22,8 +22,8 @@ export const LAMINATE = { modulus: 'Modulus', strength: 'Strength, bending', she
 
 export const constants: DemoConstant[] = [
   ...of('Hanger laminate', 'supplier', 'Data sheet of the weave, issue 4', [['Modulus', GPa(58)], ['Strength, bending', MPa(420)], ['Strength, shear', MPa(60)], ['Density', density(1550)]]),
-  ...of('Stiffer carbon weave', 'supplier', 'Offer of the weaver', [['Modulus', GPa(74)], ['Strength, bending', MPa(400)], ['Strength, shear', MPa(58)], ['Density', density(1560)], ['Lead time', days(28)]]),
-  ...of('Glass weave', 'supplier', 'Data sheet', [['Modulus', GPa(23)], ['Strength, bending', MPa(310)], ['Strength, shear', MPa(45)], ['Density', density(1850)], ['Lead time', days(6)]]),
+  ...of('Stiffer carbon weave', 'supplier', 'Offer of the weaver', [['Modulus', GPa(74)], ['Strength, bending', MPa(400)], ['Strength, shear', MPa(58)], ['Density', density(1560)], ['Lead time', days(28)], ['Cost', { value: 1900, unit: '1' }]]),
+  ...of('Glass weave', 'supplier', 'Data sheet', [['Modulus', GPa(23)], ['Strength, bending', MPa(310)], ['Strength, shear', MPa(45)], ['Density', density(1850)], ['Lead time', days(6)], ['Cost', { value: 700, unit: '1' }]]),
   { subject: 'Braided tube', property: 'Specific energy', entered: { value: 24, unit: 'kJ/kg' }, origin: 'supplier', source: 'Brochure of the braider' },
   { subject: 'Mast steel', property: 'Yield strength', entered: MPa(355), origin: 'supplier', source: 'Mill certificate', n: 3, spread: MPa(4) },
   { subject: 'Mast steel', property: 'Modulus', entered: GPa(206), origin: 'handbook', source: 'Shop handbook' },

@@ -7,7 +7,7 @@ import { lessons } from './lessons'
 import { actions, people, tasks } from './people'
 import { specimens, type DemoSpecimen } from './specimens'
 import { furtherPlans, staticArticles } from './stages'
-import { armPredictions, article, begun, campaign, limits, planned, revisions, sensors, type SensorName } from './scenario'
+import { armPredictions, article, begun, campaign, limits, planned, revisions, sensors, type SensorName, armSizing } from './scenario'
 
 const PERSON = 'Mara Lindqvist'
 const DAY = 86_400_000
@@ -39,6 +39,7 @@ export async function loadDemo(base: string, folder: string, { today = new Date(
       articleId = created.id
       parentId = created.revision.id
       await books.add('limit', limits.map(l => ({ ...l, articleId })))
+      await api.put(`/api/articles/${articleId}/sizing`, armSizing)
     } else parentId = await books.addOne('revision', { ...revision, articleId })
     revisionIds[`${article.name} ${about.label}`] = parentId
     await books.add('prediction', armPredictions.filter(p => p.revision === about.label).map(({ revision: _, ...p }) => ({ ...p, revisionId: parentId })))

@@ -23,6 +23,17 @@ export const limits = [
   { name: 'Permanent set', quantity: 'permanentSet', comparator: 'atMost', level: 'limit', entered: mm(1.0), source: 'Carriage alignment after the proof load' },
 ] as const
 
+/** What the shop can make of the arm: plies of a quarter millimetre; another height is another mould. */
+export const armSizing = {
+  wantedMargin: 0.02,
+  made: {
+    capThickness: { step: mm(0.25), lowest: mm(1.5), leadTimeDays: 12, cost: 620 },
+    webThickness: { step: mm(0.25), lowest: mm(1.5), leadTimeDays: 12, cost: 450 },
+    rootHeight: { step: mm(1), leadTimeDays: 35, cost: 4800 },
+    tipHeight: { step: mm(1), leadTimeDays: 35, cost: 0 },
+  },
+}
+
 /** Sensors by a short name, as the plans refer to them. */
 /** Fifteen alike around the mast shell. */
 const dents = Object.fromEntries(Array.from({ length: 15 }, (_, i) => [`dent${i + 1}`, { name: `Dent gauge G-${i + 1}`, kind: 'length', serial: `G-${i + 1}`, fullScale: mm(5), calibrationU: mm(0.004), linearity: percent(0.2), place: 'Hired press' }])) as Record<`dent${number}`, { name: string; kind: string; serial: string; fullScale: { value: number; unit: string }; calibrationU: { value: number; unit: string }; linearity: { value: number; unit: string }; place: string }>

@@ -39,7 +39,7 @@ export function useAdvice(testId: number) {
     input.value = { ...input.value, rules: JSON.parse(JSON.stringify(rules)) as SizingRulesInput }
     const heard = await ask({ what: 'advise', input: input.value })
     if ('advice' in heard) advice.value = heard.advice
-    if (chosen.value) at(chosen.value.sizes)
+    if (chosen.value) void at(chosen.value.sizes)
   }
   const resize = (rules: SizingRulesInput) => caught(() => size(rules))
 
@@ -50,13 +50,19 @@ export function useAdvice(testId: number) {
     next = { ...sizes }
     if (isAsking) return
     isAsking = true
-    while (next) {
-      const now: Sizes = next
-      next = null
-      const heard = await ask({ what: 'at', sizes: now })
-      if ('candidate' in heard) chosen.value = heard.candidate
+    try {
+      while (next) {
+        const now: Sizes = next
+        next = null
+        const heard = await ask({ what: 'at', sizes: now })
+        if ('candidate' in heard) chosen.value = heard.candidate
+      }
+    } catch (e) {
+      if (!isHypometError(e)) throw e
+      problem.value = e
+    } finally {
+      isAsking = false
     }
-    isAsking = false
   }
 
   return { input, specimens, advice, chosen, problem, busy: readonly(busy), load, resize, at }

@@ -13,7 +13,7 @@ export async function materialsOf(db: Db, campaignId: number) {
   }
   const complete = Object.entries(bySubject).filter(([, p]) => NEEDED.every(key => p[key]))
   return complete.map(([name, p]) => ({
-    name, ...Object.fromEntries(NEEDED.map(key => [key, p[key]!.entered])), leadTimeDays: p['leadTimeDays'] ? p['leadTimeDays'].value / 86_400 : 0,
+    name, ...Object.fromEntries(NEEDED.map(key => [key, p[key]!.entered])), leadTimeDays: p['leadTimeDays'] ? p['leadTimeDays'].value / 86_400 : 0, ...(p['cost'] ? { cost: p['cost'].value } : {}),
     constants: Object.fromEntries(NEEDED.map(key => [key, p[key]!.id])), si: Object.fromEntries(NEEDED.map(key => [key, p[key]!.value])),
   }))
 }

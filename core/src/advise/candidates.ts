@@ -60,15 +60,15 @@ export interface Candidate {
 /** Scales looked at along a way, and halvings towards an edge between two of them: to a hundred thousandth. */
 const SCAN = 32
 const HALVINGS = 13
-/** Sizes looked at on either side of an exact one, until one is had that meets every limit. */
-const AROUND = 6
+/** How many sizes are looked at on either side of an exact one, until one is had that meets every limit. */
+const AROUND = [1, 2, 6]
 const MOST_TRIED = 10
 
 /**
  * Sizes along a path that keep every limit, rounded to what can be had; null where there are none. Where a limit is short it is
- * the smallest change that mends it, for what no limit guards goes with every change; where all are met, or the material is another, it is the lightest
- * within the sizes that the laws were seen to hold for. Limits may close in from both sides: the scale is looked through, and
- * each limit's edges are halved to. Of two sizes together the lightest pair is taken.
+ * the smallest change that mends it, for what no limit guards goes with every change; where all are met, or the material is
+ * another, it is the lightest within the sizes that the laws were seen to hold for. Limits may close in from both sides: the
+ * scale is looked through, and each limit's edges are halved to. Of two sizes together the lightest pair is taken.
  */
 export function sizesAlong(path: Path, asked: Asked): Sizes | null {
   const goal: Goal = path.set !== undefined || keepsAll(asked, {}) ? 'lightest' : 'nearest'
@@ -104,6 +104,7 @@ function best(all: readonly Sizes[], { model }: Asked, goal: Goal): Sizes | null
   }, null)
 }
 
+/** With one scale for all that is free. */
 function alongOne(path: Path, asked: Asked, goal: Goal): Sizes | null {
   const free = asked.model.dimensions.filter(d => path.free.includes(d.key))
   const at = (scale: number): Sizes => ({ ...path.set, ...Object.fromEntries(free.map(d => [d.key, d.value * scale])) })
@@ -139,7 +140,7 @@ function edge(out: number, inside: number, keeps: (scale: number) => boolean): n
 
 /** To sizes that can be had: the best combination near the exact one that still keeps every limit. */
 function rounded(exact: Sizes, free: readonly Dimension[], asked: Asked, goal: Goal): Sizes | null {
-  for (let count = 1; count <= AROUND; count += count === 1 ? 1 : 4) {
+  for (const count of AROUND) {
     const options = free.map(d => sizesAround(d, exact[d.key]!, count).filter(s => s >= d.reach[0] * (1 - 1e-9) && s <= d.reach[1] * (1 + 1e-9)))
     const combinations = options.reduce<Record<string, number>[]>((all, sizes, i) => all.flatMap(c => sizes.map(s => ({ ...c, [free[i]!.key]: s }))), [{}])
     const keeping = combinations.map(c => ({ ...exact, ...c })).filter(c => keepsAll(asked, c))

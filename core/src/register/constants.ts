@@ -8,7 +8,7 @@ import { defineRegister } from './register'
 export const ORIGINS = [{ value: 'supplier', label: 'Supplier' }, { value: 'measured', label: 'Measured' }, { value: 'handbook', label: 'Handbook' }, { value: 'assumed', label: 'Assumed' }]
 
 /** What sizing reads of a material, by the names that constants go by; further names are free. */
-export const MATERIAL_PROPERTIES = { modulus: 'Modulus', strength: 'Strength, bending', shearStrength: 'Strength, shear', density: 'Density', leadTimeDays: 'Lead time' } as const
+export const MATERIAL_PROPERTIES = { modulus: 'Modulus', strength: 'Strength, bending', shearStrength: 'Strength, shear', density: 'Density', leadTimeDays: 'Lead time', cost: 'Cost' } as const
 
 /** Numbers of materials and suppliers that things are sized from, with where they come from and on how many they stand. */
 export const constantRegister = defineRegister({
