@@ -28,7 +28,7 @@ const material = computed(() => c.value.changes.filter(k => own.includes(k.prope
     <CandidateRails :candidate="c" :limits="limits" :columns="limits.length > 3 ? 2 : limits.length > 1 ? limits.length : 1" />
     <div class="flex flex-col gap-1 text-right text-sm">
       <p class="text-lg font-bold">{{ c.massChange === null ? 'mass not known' : Math.abs(c.massChange) < 1e-9 ? 'same mass' : signed(c.massChange) }}</p>
-      <p class="text-xs text-quiet">{{ [c.mass === null ? '' : `${units.show(c.mass, 'mass', { digits: 3 })} in all`, c.cost === null ? 'cost not said' : `${c.cost.toLocaleString('en')} ${page.campaign.currency}`, c.leadTimeDays > 0 ? `${c.leadTimeDays} d` : 'no lead time'].filter(Boolean).join(' · ') }}</p>
+      <p class="text-xs text-quiet">{{ [c.mass === null ? '' : `${units.show(c.mass, 'mass', { digits: 3 })} in all`, c.cost === null ? 'cost not said' : moneyText(c.cost, page.campaign.currency), c.leadTimeDays > 0 ? `${c.leadTimeDays}\u202fd` : 'no lead time'].filter(Boolean).join(' · ') }}</p>
       <div v-if="traded" class="flex items-center justify-end gap-1.5" :title="`Score ${traded.score.toFixed(2)} of 1`"><span class="text-xs text-quiet">score {{ traded.score.toFixed(2) }}</span><span class="h-1.5 w-16 overflow-hidden rounded bg-sunk"><span class="block h-full bg-accent" :style="{ width: `${100 * traded.score}%` }" /></span></div>
       <div class="mt-auto flex justify-end gap-1.5 pt-1"><button type="button" class="button text-sm" @click="$emit('closer')">Sliders</button><button type="button" class="button-main text-sm" :disabled="!mayAccept" @click="$emit('accept')">Accept</button></div>
     </div>

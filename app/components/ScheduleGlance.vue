@@ -11,7 +11,7 @@ const to = computed(() => [props.today, props.campaign.due ?? '', ...dated.value
 const x = (on: string) => 2 + 96 * shareOfSpan(from.value, to.value, on)
 const weeks = computed(() => (props.campaign.due ? Math.round((Date.parse(props.campaign.due) - Date.parse(props.today)) / (7 * 86_400_000)) : null))
 const costs = computed(() => props.campaign.money)
-const money = (n: number) => `${Math.round(n).toLocaleString('en-GB').replace(/,/g, '\u202f')}\u202f${props.campaign.currency}`
+const money = (n: number) => moneyText(n, props.campaign.currency)
 const whole = computed(() => Math.max(1, props.campaign.budget ?? 0, costs.value.spent + costs.value.committed))
 </script>
 

@@ -27,7 +27,7 @@ function lengthen(id: number, days: number): void {
 const value = (key: string) => output.value?.results[key]?.value ?? null
 const ends = computed(() => placed.value.map(p => p.finishDate).sort().at(-1) ?? null)
 const days = (n: number) => `${Math.abs(n).toFixed(1)} working days`
-const money = (n: number) => `${Math.round(n).toLocaleString('en-GB').replace(/,/g, '\u202f')}\u202f${campaign.value!.currency}`
+const money = (n: number) => moneyText(n, campaign.value!.currency)
 const costs = computed(() => campaign.value!.money)
 const byTest = computed(() => campaign.value!.articles.flatMap(a => a.revisions.flatMap(r => r.tests.map(t => ({ id: t.id, name: `${a.name} ${r.label}: ${t.title}`, ran: t.ranOn !== null, cost: costs.value.byTest.find(c => c.testId === t.id)?.cost ?? null })))).filter(t => t.cost !== null))
 const dearest = computed(() => Math.max(1, ...months.value.map(m => m.cost)))
