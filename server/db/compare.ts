@@ -2,7 +2,7 @@ import { asc, desc, eq, inArray } from 'drizzle-orm'
 import type { Db } from './client'
 import { evidenceOf } from './evidence'
 import { article, campaign, reduction, revision, test } from './schema'
-import { standingResults } from './standing'
+import { figuresOf, standingResults } from './standing'
 import { predictionsOf } from './tests'
 
 /** Tests with results, to choose from. */
@@ -25,7 +25,7 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
     const predicted = await predictionsOf(db, id, row.revisionId)
     found.push({
       ...row, cause: standing.cause, validity: standing.validity, results: standing.results,
-      figures: Object.fromEntries(Object.entries(standing.reduction.figures).filter(([, f]) => !f.field && !f.polar).map(([name, f]) => [name, { x: f.x, y: f.y, series: f.series.filter(s => s.style === 'measured' || s.style === 'points') }])),
+      figures: Object.fromEntries(Object.entries(await figuresOf(db, standing.reduction.id)).filter(([, f]) => !f.field && !f.polar).map(([name, f]) => [name, { x: f.x, y: f.y, series: f.series.filter(s => s.style === 'measured' || s.style === 'points') }])),
       predictions: predicted.map(p => ({ id: p.id, source: p.source, method: p.method, quantity: p.quantity, value: p.value, u: p.u ?? 0, k: p.k, bound: p.bound, curve: p.curve })),
       redundancy: (await evidenceOf(db, id)).redundancy,
     })

@@ -3,7 +3,7 @@ import { and, asc, eq } from 'drizzle-orm'
 import type { Db } from './client'
 import { notFound } from './notFound'
 import { revision, test } from './schema'
-import { standingResults } from './standing'
+import { figuresOf, standingResults } from './standing'
 
 /** All tests of a test's article and kind that have results: specimens beside one another, with their main curves. */
 export async function specimensOf(db: Db, testId: number) {
@@ -19,7 +19,7 @@ export async function specimensOf(db: Db, testId: number) {
     const { reduction: kept, judgement: judged } = standing
     const read = measure ? schema.safeParse(plan ?? {}) : null
     const value = read?.success ? (read.data as unknown as Record<string, unknown>)[measure!.key] : undefined
-    const [name, figure] = Object.entries(kept.figures)[0] ?? []
+    const [name, figure] = Object.entries(await figuresOf(db, kept.id))[0] ?? []
     specimens.push({
       ...t, alike: alike ? JSON.stringify(kept.settings[alike] ?? null) : null, results: standing.results, measure: typeof value === 'number' ? value : null,
       place: judged?.place ?? '', mode: judged?.mode ?? '', cause: judged?.cause ?? null, judged: judged !== null, invalid: judged?.validity === 'invalid',
