@@ -74,6 +74,11 @@ test('three configurations compared point by point; two arms by their uncertaint
   await page.getByLabel('Less the curve').selectOption({ label: 'C · Wide bowl' })
   await expect(differences).toContainText(/Stock: /)
 
+  // Before and after: each channel against itself, on an axis that goes below nought.
+  await open(page, `/compare?tests=${tests.of('Survey before the shake').id},${tests.of('Survey after the shake').id}`)
+  await expect(differences.locator('li')).toHaveCount(3)
+  await expect(differences).toContainText(/Survey after the shake · Cabinet top: .*lost most at 35\.\d.Hz.*gained most at 29\.\d.Hz/)
+
   await open(page, '/compare')
   await page.getByLabel('Add a test').selectOption({ label: 'A · Ladder to ultimate load' })
   await page.getByLabel('Add a test').selectOption({ label: 'B · Ladder to ultimate load, new clamp' })

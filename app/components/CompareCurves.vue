@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { differenceCurve, type Axis, type Figure, type UnitPreference } from '@hypomet/core'
-import { overlayOf, type ComparedCurve } from '~/composables/comparedCurves'
+import { overlayOf, pairsOf, type ComparedCurve } from '~/composables/comparedCurves'
 
 /** Curves over one another, and each less the first, point by point: where it lost. */
 const props = defineProps<{ curves: readonly ComparedCurve[]; baseline: string; axes: { x: Axis; y: Axis }; system: 'metric' | 'imperial'; prefer: UnitPreference; name: string }>()
 const units = useUnits(() => props.system)
 const base = computed(() => props.curves.find(c => c.key === props.baseline) ?? props.curves[0] ?? null)
-const differences = computed(() => props.curves.filter(c => c !== base.value).map(c => ({ c, d: base.value ? differenceCurve(base.value.series, c.series) : null })))
+const differences = computed(() => (base.value ? pairsOf(props.curves, base.value) : []).map(({ curve: c, against }) => ({ c, against, d: differenceCurve(against.series, c.series) })))
 const drawn = computed<Figure>(() => ({
-  x: props.axes.x, y: { ...props.axes.y, label: `${props.axes.y.label}, less ${base.value?.name ?? ''}` }, lines: [{ axis: 'y', value: 0, label: 'no difference' }],
+  // A difference may be below nought: never in decades.
+  x: props.axes.x, y: { label: `${props.axes.y.label}, less ${new Set(differences.value.map(d => d.against)).size > 1 ? 'that of the first test' : differences.value[0]?.against.name ?? ''}`, kind: props.axes.y.kind }, lines: [{ axis: 'y', value: 0, label: 'no difference' }],
   series: differences.value.flatMap(({ c, d }) => (d ? [{ name: c.name, style: 'measured' as const, of: props.curves.indexOf(c), x: d.x, y: d.difference }] : [])),
 }))
 const x = (v: number) => units.show(v, props.axes.x.kind, { digits: 3 })
