@@ -13,7 +13,7 @@ const tables = computed(() => {
   const [kept] = page.value.reductions
   if (!kept || page.value.judgement?.validity === 'invalid') return []
   return operatingTables({
-    family: page.value.test.family, results: underCause(kept.output.results, page.value.judgement?.cause ?? null, family.value.results), labels: family.value.results, limits: page.value.limits, settings: kept.settings,
+    results: underCause(kept.output.results, page.value.judgement?.cause ?? null, family.value.results), labels: family.value.results, limits: page.value.limits, settings: kept.settings,
     specimens: specimens.value.filter(s => !s.invalid).map(s => ({ isOwn: s.revision === page.value.revision.label, measure: s.measure, results: s.results })), measure: family.value.set?.measure ?? null,
   })
 })

@@ -1,4 +1,4 @@
-import { adviseRevision, chosenCandidate, isHypometError, sizingOf, type Advice, type Candidate, type Place, type SizingInput, type Sizes } from '@hypomet/core'
+import { advise, chosenCandidate, isHypometError, sizingOf, type Advice, type Candidate, type Place, type SizingInput, type Sizes } from '@hypomet/core'
 
 /** What is sized from is sent once, and again when a rule changes; then sizes as often as a slider moves. */
 export type AdviseAsk = { id: number } & ({ what: 'advise'; input: SizingInput } | { what: 'at'; sizes: Sizes })
@@ -12,7 +12,7 @@ self.onmessage = ({ data }: MessageEvent<AdviseAsk>) => {
   try {
     if (data.what === 'advise') {
       held = sizingOf(data.input)
-      return tell({ id, advice: adviseRevision(data.input) })
+      return tell({ id, advice: advise(held.asked, held.mass, held.paths) })
     }
     if (held) tell({ id, candidate: chosenCandidate(data.sizes, held.asked, held.mass) })
   } catch (e) {

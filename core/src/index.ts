@@ -105,7 +105,7 @@ export { trialsOfHistory, type TrialsOfHistory } from './compare/trialsOfHistory
 export { differenceOf, factorHistory, stepBetween, type FactorHistory, type FactorSummary, type HistoryRevision, type HistoryStep } from './compare/factorHistory'
 export { readCurve } from './register/curve'
 export { adviseRevision, candidateOf, checkSizingRules, revisionWith, sizingOf, type RevisionTested, type SizingInput } from './advise/ofFamily'
-export { chosenCandidate, type Advice, type Reserve } from './advise/advise'
+export { advise, chosenCandidate, type Advice, type Reserve } from './advise/advise'
 export type { Candidate, Change, Path } from './advise/candidates'
 export { predictionsAt, type Dimension as SizingDimension, type LawInUse, type Sizes } from './advise/model'
 export type { AdviceLimit, Need } from './advise/needs'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { adviseRevision, candidateOf, isHypometError, trade, type Fact, type Result, type RevisionTested, type SizingInput } from '../index'
+import { adviseRevision, candidateOf, isHypometError, revisionWith, trade, type Fact, type Result, type RevisionTested, type SizingInput } from '../index'
 import { fitExponent } from './laws'
 
 /* Each article by a hand calculation: the law, the measured value with its U, the doubt of the scaling, the step it comes in. */
@@ -70,6 +70,8 @@ describe('advice by hand', () => {
     const c = sizeOf(input, 'bracket')
     expect(c.sizes['bracket']).toBeCloseTo(0.0045, 12)
     expect([c.mass, c.massChange]).toEqual([expect.closeTo(34 + 2.1 * 0.125, 9), expect.closeTo(2.1 * 0.125, 9)])
+    // The next revision is written in the units of this one, its bracket as heavy as it becomes.
+    expect(revisionWith(input, c.sizes).facts.map(f => f.value)).toEqual([{ value: 4.5, unit: 'mm' }, { value: 2.3625, unit: 'kg' }])
   })
 
   it('flow-driven: a housing of 0.0585 m³/s against 0.062 gets a throat of 25.5 mm', () => {
@@ -113,7 +115,7 @@ describe('two sizes together', () => {
     expect(both.massChange).toBeLessThan(wall.massChange!)
     expect(both.cost).toBe(420)
     expect(both.decisions[0]!.decision.verdict).toBe('pass')
-    expect(candidateOf(input, { sizes: both.sizes })!.predictions).toEqual(both.predictions)
+    expect(candidateOf(input, { sizes: both.sizes }).predictions).toEqual(both.predictions)
   })
 })
 
@@ -144,11 +146,11 @@ describe('what cannot be sized', () => {
 
   it('beyond what was seen, the band widens and it is said', () => {
     const input = tube({ meanForce: result(25e3, 80) })
-    const far = candidateOf(input, { sizes: { wall: 0.0026 * 3 } })!
+    const far = candidateOf(input, { sizes: { wall: 0.0026 * 3 } })
     expect(far.extrapolated).toEqual(['Wall thickness'])
     // ln 3 of way, and twice what lies beyond 1.6.
     expect(far.predictions['meanForce']!.u! / far.predictions['meanForce']!.value!).toBeCloseTo(Math.hypot(80 / 25e3, 0.3 * (Math.log(3) + 2 * Math.log(3 / 1.6))), 9)
-    expect(candidateOf(input, { sizes: { wall: 0.0028 } })!.extrapolated).toEqual([])
+    expect(candidateOf(input, { sizes: { wall: 0.0028 } }).extrapolated).toEqual([])
   })
 
   it('revisions that contradict the law are taken, with a band that spans both, and it is said', () => {

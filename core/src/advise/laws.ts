@@ -2,7 +2,7 @@ import tQuantile from '@stdlib/stats-base-dists-t-quantile'
 import type { Result } from '../method/reduction'
 import type { Kind } from '../quantity/index'
 import { fitLine } from '../statistics/line'
-import { beyond, type Dimension, type LawInUse, type Scaled, type Sizes, type SizingModel } from './model'
+import { beyond, BEYOND, REACH, type Dimension, type LawInUse, type Scaled, type Sizes, type SizingModel } from './model'
 import type { MadeOf } from './made'
 
 /* Sizing by powers: each result goes with a power of each size, from a textbook or from what revisions showed. */
@@ -49,11 +49,8 @@ export interface PowerInput {
   made: (key: string, kind: Kind, step?: number) => MadeOf
 }
 
-/** How far from the tested size a law is trusted without widening, and how far a change may go. */
+/** How far from the tested size a law is trusted without widening. */
 const KNOWN = 1.6
-const REACH = 4
-/** Beyond the known range every further step counts three times: the doubt there is that of the law itself. */
-const BEYOND = 2
 
 /** The model of those sizes that the revision has facts of. */
 export function powerModel({ laws, facts, mass, history, bases = {}, made }: PowerInput): SizingModel {

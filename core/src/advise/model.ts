@@ -87,5 +87,10 @@ const scaledBound = (bound: Result['bound'], base: number, ratio: number): Resul
 /** Sizes beyond what their laws were seen to hold for, in words. */
 export const extrapolated = (model: SizingModel, sizes: Sizes): string[] => model.dimensions.flatMap(d => (beyond(d, sizes[d.key] ?? d.value) > 0 ? [d.label] : []))
 
+/** How far a change may go from the tested size. */
+export const REACH = 4
+/** Beyond the known range every further step counts three times: the doubt there is that of the law itself. */
+export const BEYOND = 2
+
 /** How far a size lies beyond its known range, as a logarithm; nought inside. */
 export const beyond = ({ known: [low, high] }: Pick<Dimension, 'known'>, size: number): number => Math.max(0, Math.log(low / size), Math.log(size / high))

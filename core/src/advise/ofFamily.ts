@@ -101,24 +101,36 @@ export function adviseRevision(input: SizingInput): Advice {
   return advise(asked, mass, paths)
 }
 
-/** One candidate by its id, or by sizes chosen by hand. */
-export function candidateOf(input: SizingInput, which: { id: string } | { sizes: Sizes }): Candidate | null {
-  if ('id' in which) return adviseRevision(input).candidates.find(c => c.id === which.id) ?? null
+/** A candidate by sizes chosen by hand. */
+export function candidateOf(input: SizingInput, { sizes }: { sizes: Sizes }): Candidate {
   const { asked, mass } = sizingOf(input)
-  return chosenCandidate(which.sizes, asked, mass)
+  return chosenCandidate(sizes, asked, mass)
 }
 
 const factsBySi = (facts: readonly Fact[]): TestedRevision['facts'] =>
   Object.fromEntries(facts.map(f => [f.name.toLowerCase(), typeof f.value === 'string' ? f.value : anySi(f.value as QuantityInput)]))
 
-/** The next revision's properties and facts: the tested one's with the candidate's sizes in their place, in the units they were written in. */
+/**
+ * The next revision's properties and facts: the tested one's with the candidate's sizes in their place, in the units they were
+ * written in; the mass of a piece goes with its sizes.
+ */
 export function revisionWith(input: Pick<SizingInput, 'family' | 'revision'>, sizes: Sizes): { properties: Record<string, unknown>; facts: Fact[] } {
-  const laws = families[input.family]?.stages.sizing?.laws
+  const laws = families[input.family]?.stages.sizing?.laws as readonly SizeLaw[] | undefined
   const properties = (input.revision.properties ?? {}) as Record<string, unknown>
   if (!laws) return { properties: { ...properties, ...sizes }, facts: [...input.revision.facts] }
-  const nameOf = (key: string) => (law => law?.names.find(n => input.revision.facts.some(f => f.name.toLowerCase() === n)))(laws.find((l: SizeLaw) => l.key === key))
-  const named = new Map(Object.entries(sizes).map(([key, si]) => [nameOf(key), si]))
-  return { properties, facts: input.revision.facts.map(f => (si => (si === undefined || typeof f.value === 'string' ? f : { ...f, value: inItsUnit(si, f.value) }))(named.get(f.name.toLowerCase()))) }
+  const before = factsBySi(input.revision.facts)
+  const after: Record<string, number> = {}
+  for (const [key, si] of Object.entries(sizes)) {
+    const law = laws.find(l => l.key === key)
+    const name = law?.names.find(n => typeof before[n] === 'number')
+    if (!law || !name) continue
+    after[name] = si
+    const part = law.mass?.part
+    const mass = part === undefined ? undefined : after[part] ?? before[part]
+    // A size that is itself the mass of its piece is already there.
+    if (part !== undefined && part !== name && typeof mass === 'number') after[part] = mass * (si / (before[name] as number)) ** law.mass!.exponent
+  }
+  return { properties, facts: input.revision.facts.map(f => (si => (si === undefined || typeof f.value === 'string' ? f : { ...f, value: inItsUnit(si, f.value) }))(after[f.name.toLowerCase()])) }
 }
 
 function inItsUnit(si: number, like: QuantityInput): QuantityInput {

@@ -17,7 +17,6 @@ export interface OperatingTable {
 }
 
 export interface OperatingInput {
-  family: string
   results: Readonly<Record<string, Result>>
   labels: Readonly<Record<string, { label: string; kind: Kind }>>
   limits: readonly { name: string; quantity: string; comparator: Comparator; value: number; factor: number }[]
@@ -51,11 +50,11 @@ function byFactor({ limits, results, labels, specimens }: OperatingInput): Opera
 }
 
 /** Static: the same load in the structure at other weights. */
-function loadFactorByWeight({ family, results, limits, settings }: OperatingInput): OperatingTable | null {
+function loadFactorByWeight({ results, limits, settings }: OperatingInput): OperatingTable | null {
   const design = si(settings['designLoad'], 'force')
   const shown = lowerEdge(results['maxLoad'])
   const limit = limits.find(l => l.quantity === 'maxLoad')
-  if (family !== 'static' || design === null || shown === null) return null
+  if (design === null || shown === null) return null
   const factor = limit?.factor ?? 1
   return {
     title: 'Load factor against weight', columns: ['Weight that hangs', 'Load factor allowed'],
@@ -65,11 +64,11 @@ function loadFactorByWeight({ family, results, limits, settings }: OperatingInpu
 }
 
 /** Thermal: the power at which the steady temperature just keeps its limit, at other ambients. */
-function powerByAmbient({ family, results, limits, settings }: OperatingInput): OperatingTable | null {
+function powerByAmbient({ results, limits, settings }: OperatingInput): OperatingTable | null {
   const [steady, power] = [results['steadyTemperature'], results['power']?.value]
   const limit = limits.find(l => l.quantity === 'steadyTemperature')?.value ?? si(settings['limit'], 'temperature')
   const ambient = si(settings['ambient'], 'temperature')
-  if (family !== 'thermal' || steady?.value == null || power == null || limit === null || ambient === null) return null
+  if (steady?.value == null || power == null || limit === null || ambient === null) return null
   const rise = steady.value + expanded(steady) - ambient
   if (!(rise > 0)) return null
   const from = Math.ceil((Math.min(ambient, limit) - 273.15 - 25) / 5) * 5
@@ -85,11 +84,11 @@ function powerByAmbient({ family, results, limits, settings }: OperatingInput): 
 const densityRatio = (height: number): number => (1 - 2.25577e-5 * height) ** 4.2559
 
 /** Descent: the mass that still comes down slowly enough, by altitude. */
-function massByAltitude({ family, results, limits, settings }: OperatingInput): OperatingTable | null {
+function massByAltitude({ results, limits, settings }: OperatingInput): OperatingTable | null {
   const rate = results['seaLevelRate']
   const limit = limits.find(l => l.quantity === 'descentRate' || l.quantity === 'seaLevelRate')
   const mass = si(settings['mass'], 'mass')
-  if (family !== 'descent' || rate?.value == null || !limit || mass === null) return null
+  if (rate?.value == null || !limit || mass === null) return null
   const most = (height: number) => mass * (limit.value / (rate.value! + expanded(rate))) ** 2 * densityRatio(height)
   return {
     title: 'Mass against altitude', columns: ['Altitude of the landing', 'Mass allowed'],

@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import type { FamilySizing, OwnSizingInput } from '../../advise/ofFamily'
 import type { Path } from '../../advise/candidates'
-import { beyond, type Dimension, type Scaled, type Sizes, type SizingModel } from '../../advise/model'
+import { beyond, BEYOND, REACH, type Dimension, type Scaled, type Sizes, type SizingModel } from '../../advise/model'
 import { madeOf } from '../../advise/made'
 import { parseSettings } from '../../method/settings'
 import { writeFact, type Fact } from '../../register/facts'
@@ -19,9 +19,7 @@ const OUTER = { step: 0.001 }
 /** Standard uncertainty of the scaling, as a share of the logarithm by which a result moves. */
 const DOUBT = 0.1
 const KNOWN = 2
-const WIDEST = 4
 const THINNEST = 0.1
-const BEYOND = 2
 
 interface Size { key: string; label: string; usual: { step: number; lowest?: number }; touches: string[] }
 const SIZES: Record<StaticArticle['section'], Size[]> = {
@@ -69,7 +67,7 @@ function staticModel(input: Input): SizingModel {
   const dimensions = sizes.map((s): Dimension => {
     const { lowest, highest, ...made } = madeOf(input.rules, s.key, 'length', s.usual)
     const value = valueOf(article, s.key)
-    return { ...made, key: s.key, label: s.label, kind: 'length', value, touches: s.touches, known: [value / KNOWN, value * KNOWN], reach: [Math.max(lowest ?? 0, value * THINNEST), highest ?? value * WIDEST] }
+    return { ...made, key: s.key, label: s.label, kind: 'length', value, touches: s.touches, known: [value / KNOWN, value * KNOWN], reach: [Math.max(lowest ?? 0, value * THINNEST), highest ?? value * REACH] }
   })
   const { doubt, notes } = howWellItScaled(input, base)
   // A search comes by the same sizes more than once.
