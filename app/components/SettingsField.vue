@@ -15,6 +15,7 @@ const place = computed(() => props.problem?.place.path ?? '')
 const complaint = computed(() => (place.value === props.path || (!isNested(props.field) && place.value.startsWith(`${props.path}.`)) ? props.problem!.message : undefined))
 const isNested = (f: FormField) => f.type === 'group' || f.type === 'rows' || f.type === 'variant'
 
+const quantity = computed(() => props.modelValue as QuantityInput | null)
 const group = computed(() => (props.modelValue ?? {}) as Group)
 const rows = computed(() => (props.modelValue ?? []) as Group[])
 const variant = computed(() => (props.field.type === 'variant' ? props.field.options.find(o => o.name === group.value[(props.field as { by: string }).by]) ?? null : null))
@@ -33,7 +34,7 @@ const setRows = (next: Group[]) => emit('update:modelValue', next.length === 0 &
 </script>
 
 <template>
-  <QuantityField v-if="field.type === 'quantity'" :model-value="(modelValue as QuantityInput | null)" :kind="field.kind" :label="title" :prefer="prefer" :optional="!field.required" :placeholder="usual" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
+  <QuantityField v-if="field.type === 'quantity'" :model-value="quantity" :kind="field.kind" :label="title" :prefer="prefer" :optional="!field.required" :placeholder="usual" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
   <WindowField v-else-if="field.type === 'window'" :kind="field.kind" :usual="field.fallback" :model-value="modelValue" :label="title" :prefer="prefer" :optional="!field.required" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
   <QuantitiesField v-else-if="field.type === 'quantities'" :model-value="modelValue" :kind="field.kind" :or-one="field.orOne" :label="title" :prefer="prefer" :problem="complaint" :hide-label="hideLabel" @update:model-value="emit('update:modelValue', $event)" />
   <ListsField v-else-if="field.type === 'lists'" :model-value="modelValue" :kind="field.kind" :label="title" :prefer="prefer" :problem="complaint" @update:model-value="emit('update:modelValue', $event)" />
