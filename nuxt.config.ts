@@ -7,13 +7,33 @@ export default defineNuxtConfig({
   devtools: { enabled: false },
   telemetry: { enabled: false },
   css: ['~/assets/main.css'],
-  app: { head: { htmlAttrs: { lang: 'en' }, title: 'Hypomet', link: [{ rel: 'icon', type: 'image/svg+xml', href: '/favicon.svg' }] } },
+  app: {
+    head: {
+      htmlAttrs: { lang: 'en' },
+      title: 'Hypomet',
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/favicon.svg' }],
+    },
+  },
   typescript: { strict: true, typeCheck: false },
   components: [{ path: '~/components', pathPrefix: false }],
   vite: {
     plugins: [tailwindcss()],
     worker: { format: 'es' },
-    optimizeDeps: { include: ['echarts/core', 'echarts/charts', 'echarts/components', 'echarts/renderers', '@headlessui/vue', '@lucide/vue', 'vee-validate', 'zod', '@stdlib/stats-base-dists-normal-cdf', '@stdlib/stats-base-dists-normal-quantile', '@stdlib/stats-base-dists-t-quantile'] },
+    optimizeDeps: {
+      include: [
+        'echarts/core',
+        'echarts/charts',
+        'echarts/components',
+        'echarts/renderers',
+        '@headlessui/vue',
+        '@lucide/vue',
+        'vee-validate',
+        'zod',
+        '@stdlib/stats-base-dists-normal-cdf',
+        '@stdlib/stats-base-dists-normal-quantile',
+        '@stdlib/stats-base-dists-t-quantile',
+      ],
+    },
   },
   // Hypomet serves plain http on the loopback address: the defaults that presume https are off.
   security: {

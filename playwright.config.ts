@@ -17,7 +17,13 @@ export default defineConfig({
   forbidOnly: !!process.env['CI'],
   reporter: [['list']],
   outputDir: 'test-results',
-  use: { baseURL: `http://127.0.0.1:${port}`, viewport: { width: 1280, height: 800 }, actionTimeout: 20_000, screenshot: 'only-on-failure', launchOptions: LAUNCH },
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    actionTimeout: 20_000,
+    screenshot: 'only-on-failure',
+    launchOptions: LAUNCH,
+  },
   webServer: {
     command: 'node .output/server/index.mjs',
     url: `http://127.0.0.1:${port}/api/health`,

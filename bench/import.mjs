@@ -8,9 +8,14 @@ const folder = scratch()
 const TIMES = Number(process.env.TIMES ?? 5)
 const app = await server(folder, 4592)
 const yards = yardsticks()
-const databaseSize = () => readdirSync(folder).filter(f => f.startsWith('bench.db')).reduce((n, f) => n + statSync(join(folder, f)).size, 0)
+const databaseSize = () =>
+  readdirSync(folder)
+    .filter(f => f.startsWith('bench.db'))
+    .reduce((n, f) => n + statSync(join(folder, f)).size, 0)
 
-console.log('| file | rows | upload | import | health | pandas reads it | DuckDB (2 threads) | import + health against pandas | resident at most | event loop late by at most | stored a sample |\n|---|---|---|---|---|---|---|---|---|---|---|')
+console.log(
+  '| file | rows | upload | import | health | pandas reads it | DuckDB (2 threads) | import + health against pandas | resident at most | event loop late by at most | stored a sample |\n|---|---|---|---|---|---|---|---|---|---|---|',
+)
 for (const columns of (process.env.COLUMNS_OF ?? '64,2000').split(',').map(Number)) {
   const path = await writeTable(columns, folder)
   const times = { upload: [], load: [], health: [], pandas: [], duckdb: [] }
@@ -24,11 +29,19 @@ for (const columns of (process.env.COLUMNS_OF ?? '64,2000').split(',').map(Numbe
       begun = performance.now()
       return took / 1000
     }
-    const { sha256 } = await app.call('POST', `/api/tests/${id}/files`, Readable.toWeb(createReadStream(path)), { 'content-type': 'application/octet-stream', 'x-file-name': `table-${columns}.csv` })
+    const { sha256 } = await app.call('POST', `/api/tests/${id}/files`, Readable.toWeb(createReadStream(path)), {
+      'content-type': 'application/octet-stream',
+      'x-file-name': `table-${columns}.csv`,
+    })
     times.upload.push(lap())
     app.lagFrom()
     const watch = () => (most = Math.max(most, app.resident()))
-    const { jobId } = await app.call('POST', `/api/tests/${id}/imports`, { sha256, fileName: 'table.csv', channels: CHANNELS, end: 'ladder done' })
+    const { jobId } = await app.call('POST', `/api/tests/${id}/imports`, {
+      sha256,
+      fileName: 'table.csv',
+      channels: CHANNELS,
+      end: 'ladder done',
+    })
     const { healthJobId } = await app.jobDone(jobId, watch)
     times.load.push(lap())
     await app.jobDone(healthJobId, watch)
@@ -40,7 +53,9 @@ for (const columns of (process.env.COLUMNS_OF ?? '64,2000').split(',').map(Numbe
   }
   const s = Object.fromEntries(Object.entries(times).map(([k, v]) => [k, v.some(x => x === null) ? null : median(v)]))
   const show = v => (v === null ? 'not there' : `${v.toFixed(1)} s`)
-  console.log(`| ${columns} columns, ${MEGABYTES} MB | ${rows} | ${show(s.upload)} | ${show(s.load)} | ${show(s.health)} | ${show(s.pandas)} | ${show(s.duckdb)} | ${s.pandas === null ? '–' : `${(s.pandas / (s.load + s.health)).toFixed(2)}×`} | ${most.toFixed(0)} MB | ${late.toFixed(0)} ms | ${stored.toFixed(2)} B |`)
+  console.log(
+    `| ${columns} columns, ${MEGABYTES} MB | ${rows} | ${show(s.upload)} | ${show(s.load)} | ${show(s.health)} | ${show(s.pandas)} | ${show(s.duckdb)} | ${s.pandas === null ? '–' : `${(s.pandas / (s.load + s.health)).toFixed(2)}×`} | ${most.toFixed(0)} MB | ${late.toFixed(0)} ms | ${stored.toFixed(2)} B |`,
+  )
 }
 yards.end()
 app.end()

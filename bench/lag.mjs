@@ -6,8 +6,10 @@ import { isMainThread } from 'node:worker_threads'
 if (isMainThread && process.env.LAG_FILE) {
   const delay = monitorEventLoopDelay({ resolution: 1 })
   delay.enable()
-  globalThis.setInterval(() => {
-    appendFileSync(process.env.LAG_FILE, `${Date.now()} ${(delay.max / 1e6).toFixed(1)}\n`)
-    delay.reset()
-  }, 100).unref()
+  globalThis
+    .setInterval(() => {
+      appendFileSync(process.env.LAG_FILE, `${Date.now()} ${(delay.max / 1e6).toFixed(1)}\n`)
+      delay.reset()
+    }, 100)
+    .unref()
 }

@@ -6,5 +6,14 @@ import { build } from 'esbuild'
 import { must } from '../scripts/ensure.mjs'
 
 const bundle = join(mkdtempSync(join(tmpdir(), 'hypomet-bench-')), 'numeric.mjs')
-await build({ entryPoints: ['bench/numeric.ts'], outfile: bundle, bundle: true, platform: 'node', target: 'node20', format: 'esm', logLevel: 'warning', banner: { js: 'import { createRequire as __cr } from "node:module"; const require = __cr(import.meta.url);' } })
+await build({
+  entryPoints: ['bench/numeric.ts'],
+  outfile: bundle,
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  logLevel: 'warning',
+  banner: { js: 'import { createRequire as __cr } from "node:module"; const require = __cr(import.meta.url);' },
+})
 must('node', [bundle], { HYPOMET_ORACLE: resolve('bench/oracle.py') })

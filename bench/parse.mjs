@@ -8,7 +8,14 @@ import { median, scratch, writeTable, yardsticks } from './tables.mjs'
 
 const folder = scratch()
 const script = join(folder, 'parse.mjs')
-await build({ entryPoints: ['bench/parse-thread.ts'], bundle: true, platform: 'node', format: 'esm', outfile: script, logLevel: 'error' })
+await build({
+  entryPoints: ['bench/parse-thread.ts'],
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  outfile: script,
+  logLevel: 'error',
+})
 const yards = yardsticks()
 const TIMES = Number(process.env.TIMES ?? 5)
 console.log('| table | Hypomet, 2 threads | DuckDB, 2 threads | ratio |\n|---|---|---|---|')
@@ -36,6 +43,8 @@ for (const columns of [64, 2000]) {
   }
   for (const t of threads) await t.terminate()
   const [a, b] = [median(own), duck.includes(null) ? null : median(duck)]
-  console.log(`| ${columns} columns, ${(size / 1e6).toFixed(0)} MB | ${a.toFixed(2)} s, ${(size / 1e6 / a).toFixed(0)} MB/s | ${b === null ? 'not there' : `${b.toFixed(2)} s`} | ${b === null ? '–' : `${(b / a).toFixed(1)}×`} |`)
+  console.log(
+    `| ${columns} columns, ${(size / 1e6).toFixed(0)} MB | ${a.toFixed(2)} s, ${(size / 1e6 / a).toFixed(0)} MB/s | ${b === null ? 'not there' : `${b.toFixed(2)} s`} | ${b === null ? '–' : `${(b / a).toFixed(1)}×`} |`,
+  )
 }
 yards.end()

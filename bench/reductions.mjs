@@ -9,7 +9,16 @@ import { ensureBuild, must } from '../scripts/ensure.mjs'
 
 const folder = mkdtempSync(join(tmpdir(), 'hypomet-bench-'))
 const bundle = join(folder, 'reductions.mjs')
-await build({ entryPoints: ['bench/reductions.ts'], outfile: bundle, bundle: true, platform: 'node', target: 'node20', format: 'esm', logLevel: 'warning', banner: { js: 'import { createRequire as __cr } from "node:module"; const require = __cr(import.meta.url);' } })
+await build({
+  entryPoints: ['bench/reductions.ts'],
+  outfile: bundle,
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  logLevel: 'warning',
+  banner: { js: 'import { createRequire as __cr } from "node:module"; const require = __cr(import.meta.url);' },
+})
 must('node', [bundle])
 
 ensureBuild()
@@ -17,19 +26,33 @@ const { serve } = await import('../scripts/serve.mjs')
 const { loadDemo, prepareTest } = await import('../.output/demo/load.mjs')
 const { base, server } = await serve({ database: `file:${join(folder, 'bench.db')}`, usualPort: 4593 })
 await loadDemo(base, join('demo', 'data'))
-const json = async (path, init) => (await fetch(base + path, { headers: { 'content-type': 'application/json' }, ...init })).json()
+const json = async (path, init) =>
+  (await fetch(base + path, { headers: { 'content-type': 'application/json' }, ...init })).json()
 
 const ROWS = 100_000
 const table = join(folder, 'long.csv')
-writeFileSync(table, `Time [s],Pressure [kPa],Water [°C]\n${Array.from({ length: ROWS }, (_, i) => `${(i / 100).toFixed(2)},${(i < 2000 ? 0 : i > 99_000 ? 0 : 25 + 0.01 * Math.sin(i / 50)).toFixed(4)},20.0`).join('\n')}\n`)
+writeFileSync(
+  table,
+  `Time [s],Pressure [kPa],Water [°C]\n${Array.from({ length: ROWS }, (_, i) => `${(i / 100).toFixed(2)},${(i < 2000 ? 0 : i > 99_000 ? 0 : 25 + 0.01 * Math.sin(i / 50)).toFixed(4)},20.0`).join('\n')}\n`,
+)
 const campaigns = await json('/api/campaigns')
-const tests = campaigns[0].articles.flatMap(a => a.revisions.flatMap(r => r.tests.map(t => ({ ...t, revisionId: r.id }))))
+const tests = campaigns[0].articles.flatMap(a =>
+  a.revisions.flatMap(r => r.tests.map(t => ({ ...t, revisionId: r.id }))),
+)
 const leak = tests.find(t => t.title === 'Leak over ten minutes')
-const { test: { plan } } = await json(`/api/tests/${leak.id}`)
-const { id } = await json(`/api/revisions/${leak.revisionId}/tests`, { method: 'POST', body: JSON.stringify({ title: 'Long', plan }) })
+const {
+  test: { plan },
+} = await json(`/api/tests/${leak.id}`)
+const { id } = await json(`/api/revisions/${leak.revisionId}/tests`, {
+  method: 'POST',
+  body: JSON.stringify({ title: 'Long', plan }),
+})
 await prepareTest(base, id)
 
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] })
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu'],
+})
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await page.goto(`${base}/tests/${id}/run`, { waitUntil: 'networkidle' })
 await page.getByLabel('Logger file').setInputFiles(table)
@@ -40,7 +63,11 @@ const box = await grip.boundingBox()
 await page.waitForTimeout(1500)
 await page.evaluate(() => {
   window.redrawn = 0
-  new MutationObserver(() => window.redrawn++).observe(document.querySelector('[data-table="holds"]'), { subtree: true, characterData: true, childList: true })
+  new MutationObserver(() => window.redrawn++).observe(document.querySelector('[data-table="holds"]'), {
+    subtree: true,
+    characterData: true,
+    childList: true,
+  })
 })
 await page.mouse.move(box.x + 6, box.y + 60)
 await page.mouse.down()
@@ -50,13 +77,17 @@ const seconds = await page.evaluate(async left => {
   const begun = performance.now()
   for (let i = 1; performance.now() - begun < 4000; i++) {
     await new Promise(requestAnimationFrame)
-    grip.dispatchEvent(new PointerEvent('pointermove', { bubbles: true, pointerId: 1, clientX: left + (i % 200), clientY: 300 }))
+    grip.dispatchEvent(
+      new PointerEvent('pointermove', { bubbles: true, pointerId: 1, clientX: left + (i % 200), clientY: 300 }),
+    )
   }
   return (performance.now() - begun) / 1000
 }, box.x + 6)
 const redrawn = await page.evaluate(() => window.redrawn)
 await page.mouse.up()
-console.log(`| results redrawn while a handle is dragged, ${ROWS.toLocaleString('en')} samples | ${(redrawn / seconds).toFixed(0)} a second | 20 a second |`)
+console.log(
+  `| results redrawn while a handle is dragged, ${ROWS.toLocaleString('en')} samples | ${(redrawn / seconds).toFixed(0)} a second | 20 a second |`,
+)
 await browser.close()
 server.kill()
 rmSync(folder, { recursive: true, force: true })

@@ -3,15 +3,43 @@ import { join } from 'node:path'
 import { loadDemo } from '../demo/load'
 import { expect, open, test } from './person'
 
-test('every screen, light and dark: axe finds nothing, and nothing runs out of 1280 pixels', async ({ person: page, context, baseURL }) => {
+test('every screen, light and dark: axe finds nothing, and nothing runs out of 1280 pixels', async ({
+  person: page,
+  context,
+  baseURL,
+}) => {
   // Some forty screens, each looked over whole.
   test.slow()
   const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'))
-  const [campaign] = ((await (await page.request.get('/api/campaigns')).json()) as { slug: string; articles: { id: number; revisions: { tests: { id: number }[] }[] }[] }[]).filter(c => c.slug === slug)
+  const [campaign] = (
+    (await (await page.request.get('/api/campaigns')).json()) as {
+      slug: string
+      articles: { id: number; revisions: { tests: { id: number }[] }[] }[]
+    }[]
+  ).filter(c => c.slug === slug)
   const id = campaign!.articles[0]!.revisions[1]!.tests[0]!.id
   for (const theme of ['light', 'dark']) {
     await context.addCookies([{ name: 'hypomet-theme', value: theme, url: baseURL! }])
-    for (const path of ['/', `/campaigns/${slug}`, ...['limit', 'prediction', 'constant', 'action', 'test', 'schedule', 'learning'].map(r => `/campaigns/${slug}/${r}`), `/articles/${campaign!.articles[0]!.id}`, '/lessons', '/lessons/1', '/people', '/import', '/sensors', '/sensors/1', '/worksheets', '/worksheets/uncertainty', '/records/1', ...['plan', 'ready', 'sheets', 'run', 'reduce', 'judge', 'change'].map(s => `/tests/${id}/${s}`), `/reports/${id}`, `/compare?tests=${campaign!.articles[0]!.revisions[0]!.tests[0]!.id},${id}`]) {
+    for (const path of [
+      '/',
+      `/campaigns/${slug}`,
+      ...['limit', 'prediction', 'constant', 'action', 'test', 'schedule', 'learning'].map(
+        r => `/campaigns/${slug}/${r}`,
+      ),
+      `/articles/${campaign!.articles[0]!.id}`,
+      '/lessons',
+      '/lessons/1',
+      '/people',
+      '/import',
+      '/sensors',
+      '/sensors/1',
+      '/worksheets',
+      '/worksheets/uncertainty',
+      '/records/1',
+      ...['plan', 'ready', 'sheets', 'run', 'reduce', 'judge', 'change'].map(s => `/tests/${id}/${s}`),
+      `/reports/${id}`,
+      `/compare?tests=${campaign!.articles[0]!.revisions[0]!.tests[0]!.id},${id}`,
+    ]) {
       await open(page, path)
       await page.waitForLoadState('networkidle')
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze()

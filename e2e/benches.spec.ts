@@ -5,9 +5,13 @@ import { enter, expect, open, test } from './person'
 
 let tests: DemoTests
 
-test.beforeAll(async ({ baseURL, request }) => { tests = await demoTests(baseURL!, request) })
+test.beforeAll(async ({ baseURL, request }) => {
+  tests = await demoTests(baseURL!, request)
+})
 
-test('buckling: growth, foretold load and waves around; the line of growth by its own fields; around the section', async ({ person: page }) => {
+test('buckling: growth, foretold load and waves around; the line of growth by its own fields; around the section', async ({
+  person: page,
+}) => {
   const id = await like(page, tests, 'Pressed until it buckles')
   await importFile(page, id, 'mast-shell.csv')
   await expect(result(page, 'waveNumber')).toContainText('6')
@@ -49,7 +53,9 @@ test('thermal: too hot at full power; ten minutes tell where it is heading', asy
   await expect(result(page, 'steadyTemperature')).toContainText(/7\d\.\d.*±/)
 })
 
-test('torque: the coupling gave way, so it is a lower bound; the half-fraction says which factor moved the yield', async ({ person: page }) => {
+test('torque: the coupling gave way, so it is a lower bound; the half-fraction says which factor moved the yield', async ({
+  person: page,
+}) => {
   const id = await like(page, tests, 'Shaft S8 to break')
   await importFile(page, id, 'shaft-8.csv')
   await expect(result(page, 'yieldTorque')).toContainText('1937')
@@ -62,7 +68,12 @@ test('torque: the coupling gave way, so it is a lower bound; the half-fraction s
   await open(page, `/articles/${articleId}`)
   await page.getByLabel('Result asked about').selectOption('yieldTorque')
   const trials = page.getByRole('region', { name: 'Trial matrix' })
-  await expect(trials.getByRole('row').filter({ hasText: /^Steel/ }).first()).toBeVisible()
+  await expect(
+    trials
+      .getByRole('row')
+      .filter({ hasText: /^Steel/ })
+      .first(),
+  ).toBeVisible()
   await expect(trials).toContainText('told apart')
 })
 
@@ -113,7 +124,9 @@ test('coupon: a torn hole stands out and stays in; what more specimens would buy
   await keep(page)
 })
 
-test('targets: the brackets’ motion is taken off, the beam bends over time, and the gauge reads the brackets as well', async ({ person: page }) => {
+test('targets: the brackets’ motion is taken off, the beam bends over time, and the gauge reads the brackets as well', async ({
+  person: page,
+}) => {
   const { id } = tests.of('Bags to 1.5 times the crew')
   const { datasets } = (await (await page.request.get(`/api/tests/${id}`)).json()) as { datasets: { id: number }[] }
   await open(page, `/records/${datasets[0]!.id}`)
@@ -122,6 +135,7 @@ test('targets: the brackets’ motion is taken off, the beam bends over time, an
   await expect(page.locator('[data-parting]')).toContainText('They part by more than')
   await page.getByRole('button', { name: 'Play' }).click()
   await page.getByRole('button', { name: 'Stand still' }).click()
-  for (const name of ['Bracket1', 'Bracket2', 'Bracket3', 'Bracket4']) await page.getByRole('checkbox', { name }).uncheck()
+  for (const name of ['Bracket1', 'Bracket2', 'Bracket3', 'Bracket4'])
+    await page.getByRole('checkbox', { name }).uncheck()
   await expect(page.getByText(/at least three targets of the fixture/)).toBeVisible()
 })

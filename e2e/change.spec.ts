@@ -2,13 +2,19 @@ import type { Page } from '@playwright/test'
 import { demoTests, importFile, keep, like } from './demoTests'
 import { expect, makeReady, open, sign, test } from './person'
 
-interface Rows { rows: { id: number; name: string; version: number; entered: { value: number; unit: string } }[] }
-
-async function campaignOf(page: Page, testId: number): Promise<{ id: number; slug: string }> {
-  return ((await (await page.request.get(`/api/tests/${testId}`)).json()) as { campaign: { id: number; slug: string } }).campaign
+interface Rows {
+  rows: { id: number; name: string; version: number; entered: { value: number; unit: string } }[]
 }
 
-test('a strop judged: questions answered, a fixture’s end makes bounds everywhere, signed, reopened by a changed limit', async ({ person: page, baseURL }) => {
+async function campaignOf(page: Page, testId: number): Promise<{ id: number; slug: string }> {
+  return ((await (await page.request.get(`/api/tests/${testId}`)).json()) as { campaign: { id: number; slug: string } })
+    .campaign
+}
+
+test('a strop judged: questions answered, a fixture’s end makes bounds everywhere, signed, reopened by a changed limit', async ({
+  person: page,
+  baseURL,
+}) => {
   const tests = await demoTests(baseURL!, page.request)
   const id = await like(page, tests, 'New strop 1')
   await importFile(page, id, 'strop-1.csv')
@@ -55,7 +61,16 @@ test('a strop judged: questions answered, a fixture’s end makes bounds everywh
     const { id: campaignId } = await campaignOf(page, id)
     const { rows } = (await (await page.request.get(`/api/registers/limit?campaignId=${campaignId}`)).json()) as Rows
     const row = rows.find(r => r.name === 'Break')!
-    const { step } = (await (await page.request.post('/api/registers/limit', { data: { campaignId, creates: [], removes: [], changes: [{ id: row.id, version: row.version, values: { entered: { value: 8.5, unit: 'kN' } } }] } })).json()) as { step: string }
+    const { step } = (await (
+      await page.request.post('/api/registers/limit', {
+        data: {
+          campaignId,
+          creates: [],
+          removes: [],
+          changes: [{ id: row.id, version: row.version, values: { entered: { value: 8.5, unit: 'kN' } } }],
+        },
+      })
+    ).json()) as { step: string }
     await open(page, `/tests/${id}/judge`)
     await expect(page.getByRole('status')).toContainText(/Break is open again: the limit was 32\.5.*kN and is 42\.5/)
     await page.request.post('/api/undo', { data: { step } })
@@ -64,7 +79,10 @@ test('a strop judged: questions answered, a fixture’s end makes bounds everywh
   })
 })
 
-test('three configurations compared point by point; two arms by their uncertainty; explanations ranked', async ({ person: page, baseURL }) => {
+test('three configurations compared point by point; two arms by their uncertainty; explanations ranked', async ({
+  person: page,
+  baseURL,
+}) => {
   const tests = await demoTests(baseURL!, page.request)
   await open(page, `/compare?tests=${tests.of('Bench: stock and both runners').id}`)
   const differences = page.locator('[data-differences]')
@@ -77,7 +95,9 @@ test('three configurations compared point by point; two arms by their uncertaint
   // Before and after: each channel against itself, on an axis that goes below nought.
   await open(page, `/compare?tests=${tests.of('Survey before the shake').id},${tests.of('Survey after the shake').id}`)
   await expect(differences.locator('li')).toHaveCount(3)
-  await expect(differences).toContainText(/Survey after the shake · Cabinet top: .*lost most at 35\.\d.Hz.*gained most at 29\.\d.Hz/)
+  await expect(differences).toContainText(
+    /Survey after the shake · Cabinet top: .*lost most at 35\.\d.Hz.*gained most at 29\.\d.Hz/,
+  )
 
   await open(page, '/compare')
   await page.getByLabel('Add a test').selectOption({ label: 'A · Ladder to ultimate load' })
@@ -85,7 +105,9 @@ test('three configurations compared point by point; two arms by their uncertaint
   await expect(page).toHaveURL(/tests=\d+(,|%2C)\d+/)
   const stiffness = page.locator('[data-results]').getByRole('row', { name: /^Stiffness/ })
   await expect(stiffness).toContainText('a real difference')
-  await expect(page.locator('[data-results]').getByRole('row', { name: /^Largest load/ })).toContainText('open: a bound')
+  await expect(page.locator('[data-results]').getByRole('row', { name: /^Largest load/ })).toContainText(
+    'open: a bound',
+  )
   await expect(page.locator('[data-predictions]')).toContainText('Shell model, measured clamp')
 
   const explain = page.locator('[data-explain]')
@@ -99,7 +121,10 @@ test('three configurations compared point by point; two arms by their uncertaint
   await expect(explain.getByText(/would part the best two most/)).toBeVisible()
 })
 
-test('an inverter that gets too hot: sized, drawn by hand, decided with reasons and a lesson; its prediction locks in the next test', async ({ person: page, baseURL }) => {
+test('an inverter that gets too hot: sized, drawn by hand, decided with reasons and a lesson; its prediction locks in the next test', async ({
+  person: page,
+  baseURL,
+}) => {
   const tests = await demoTests(baseURL!, page.request)
   const hot = tests.of('Full power, closed housing').id
   await open(page, `/tests/${hot}/change`)
@@ -135,7 +160,9 @@ test('an inverter that gets too hot: sized, drawn by hand, decided with reasons 
   })
 
   await test.step('operating limits stand there to be handed over', async () => {
-    await expect(page.locator('[data-table="Power against ambient"]').getByRole('row', { name: /^20\.0.°C/ })).toBeVisible()
+    await expect(
+      page.locator('[data-table="Power against ambient"]').getByRole('row', { name: /^20\.0.°C/ }),
+    ).toBeVisible()
   })
 
   await test.step('decided: the next revision waits with its prediction', async () => {
@@ -158,7 +185,9 @@ test('an inverter that gets too hot: sized, drawn by hand, decided with reasons 
     await importFile(page, next, 'inverter-closed.csv')
     await keep(page)
     await page.getByRole('link', { name: 'To the judgement' }).click()
-    await expect(page.locator('[data-limit="Steady temperature"]').getByText(/scaled from revision A: .* beyond its band/)).toBeVisible()
+    await expect(
+      page.locator('[data-limit="Steady temperature"]').getByText(/scaled from revision A: .* beyond its band/),
+    ).toBeVisible()
     await sign(page)
     const { slug } = await campaignOf(page, next)
     await open(page, `/campaigns/${slug}/learning`)

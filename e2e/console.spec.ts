@@ -4,13 +4,19 @@ import type { Page } from '@playwright/test'
 import { loadDemo } from '../demo/load'
 import { expect, makeReady, open, test } from './person'
 
-interface Campaign { slug: string; articles: { name: string; revisions: { tests: { id: number; title: string }[] }[] }[] }
+interface Campaign {
+  slug: string
+  articles: { name: string; revisions: { tests: { id: number; title: string }[] }[] }[]
+}
 
 /** A test of the demo by its title, ready to run. */
 async function readyTest(page: Page, baseURL: string, title: RegExp): Promise<number> {
   const slug = await loadDemo(baseURL, join(import.meta.dirname, '../demo/data'), { specimens: false })
   const campaigns = (await (await page.request.get('/api/campaigns')).json()) as Campaign[]
-  const { id } = campaigns.find(c => c.slug === slug)!.articles.flatMap(a => a.revisions.flatMap(r => r.tests)).find(t => title.test(t.title))!
+  const { id } = campaigns
+    .find(c => c.slug === slug)!
+    .articles.flatMap(a => a.revisions.flatMap(r => r.tests))
+    .find(t => title.test(t.title))!
   await makeReady(id)
   await open(page, `/tests/${id}/run`)
   return id
@@ -27,14 +33,22 @@ async function choose(page: Page, surprise: string, after: string, channel?: str
 const phase = (page: Page, word: string) => page.getByRole('status').filter({ hasText: word })
 const begin = (page: Page) => page.getByRole('button', { name: 'Start the ladder' }).click()
 
-test('the hanger arm to its end: a twin gauge parts, the ladder is held, the browser is closed and comes back', async ({ person: page, context, baseURL }) => {
+test('the hanger arm to its end: a twin gauge parts, the ladder is held, the browser is closed and comes back', async ({
+  person: page,
+  context,
+  baseURL,
+}) => {
   const id = await readyTest(page, baseURL!, /season’s carriage/)
   await choose(page, 'parts', '90', 'Root cap strain, twin')
   await begin(page)
   await page.getByRole('tab', { name: 'Strips' }).click()
   await expect(page.getByRole('img', { name: /Root cap strain, twin and Root cap strain/ })).toBeVisible()
   await expect(phase(page, 'HELD')).toBeVisible({ timeout: 30_000 })
-  await expect(page.getByText(/watch: Root cap strain, twin and its twin part by \d+\s*µε, more than 60\.0\s*µε: ladder held \(\d+\.\d ms after its sample\)/)).toBeVisible()
+  await expect(
+    page.getByText(
+      /watch: Root cap strain, twin and its twin part by \d+\s*µε, more than 60\.0\s*µε: ladder held \(\d+\.\d ms after its sample\)/,
+    ),
+  ).toBeVisible()
   await page.keyboard.press('v')
   await expect(page.locator('[data-channel="strainTwin"]')).toContainText('parted from its twin')
 
@@ -59,7 +73,10 @@ test('the hanger arm to its end: a twin gauge parts, the ladder is held, the bro
   await expect(page.getByRole('button', { name: 'Keep results' })).toBeVisible()
 })
 
-test('the ballast bag: rehearsed with a leak that the debrief tells of, aborted, stopped with a reason, then to its end by named goes', async ({ person: page, baseURL }) => {
+test('the ballast bag: rehearsed with a leak that the debrief tells of, aborted, stopped with a reason, then to its end by named goes', async ({
+  person: page,
+  baseURL,
+}) => {
   test.slow()
   await readyTest(page, baseURL!, /Steps to burst/)
   const rehearsal = page.getByRole('region', { name: 'Rehearse' })
@@ -74,7 +91,10 @@ test('the ballast bag: rehearsed with a leak that the debrief tells of, aborted,
   await page.keyboard.press('h')
   await page.keyboard.press('x')
   const debrief = page.locator('[data-debrief]')
-  await expect(debrief).toContainText(/The rig leaks: the load falls in every hold, at 45\.0 s.*Ada, after \d+\.\d s \(mark\).*Ada, after \d+\.\d s.*noticed/, { timeout: 20_000 })
+  await expect(debrief).toContainText(
+    /The rig leaks: the load falls in every hold, at 45\.0 s.*Ada, after \d+\.\d s \(mark\).*Ada, after \d+\.\d s.*noticed/,
+    { timeout: 20_000 },
+  )
   await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toHaveCount(0)
 
   await choose(page, 'none', '')
@@ -97,7 +117,9 @@ test('the ballast bag: rehearsed with a leak that the debrief tells of, aborted,
   await expect(phase(page, 'Holding')).toBeVisible({ timeout: 20_000 })
   // Looks: at 75, 100 and 130 kPa, unless it bursts before; the first go counts the cameras down.
   for (const key of ['k', 'g', 'g']) {
-    await expect(phase(page, 'LOOK').or(page.getByRole('heading', { name: 'Recorded', exact: true }))).toBeVisible({ timeout: 90_000 })
+    await expect(phase(page, 'LOOK').or(page.getByRole('heading', { name: 'Recorded', exact: true }))).toBeVisible({
+      timeout: 90_000,
+    })
     if (await page.getByRole('heading', { name: 'Recorded', exact: true }).isVisible()) break
     await page.keyboard.press(key)
     await expect(phase(page, 'LOOK')).toBeHidden()
@@ -119,11 +141,16 @@ test('a logger’s own stream is listened to, mapped, followed and lost', async 
     s.write('Zeit;Last;Weg Mitte\n[s];[kN];[mm]\n')
   })
   await new Promise<void>(resolve => logger.listen(0, '127.0.0.1', resolve))
-  const timer = setInterval(() => sockets.forEach(s => s.write(`${(k++ / 20).toFixed(2).replace('.', ',')};0,031;4,${k % 10}\n`)), 50)
+  const timer = setInterval(
+    () => sockets.forEach(s => s.write(`${(k++ / 20).toFixed(2).replace('.', ',')};0,031;4,${k % 10}\n`)),
+    50,
+  )
   try {
     await readyTest(page, baseURL!, /Bladder/)
     await page.getByRole('tab', { name: 'A logger’s live stream' }).click()
-    await page.getByRole('textbox', { name: 'Host and port' }).fill(`127.0.0.1:${(logger.address() as { port: number }).port}`)
+    await page
+      .getByRole('textbox', { name: 'Host and port' })
+      .fill(`127.0.0.1:${(logger.address() as { port: number }).port}`)
     await page.getByRole('button', { name: 'Listen' }).click()
     await expect(page.getByText(/semicolon-separated, decimal comma/)).toBeVisible({ timeout: 10_000 })
     await expect(page.getByLabel('Column of Load')).toHaveValue('Last')
@@ -146,7 +173,11 @@ test('a logger’s own stream is listened to, mapped, followed and lost', async 
   }
 })
 
-test('a crew without a logger types what is shouted; whoever looks on from elsewhere sees it, and is passed the controls', async ({ person: page, browser, baseURL }) => {
+test('a crew without a logger types what is shouted; whoever looks on from elsewhere sees it, and is passed the controls', async ({
+  person: page,
+  browser,
+  baseURL,
+}) => {
   const id = await readyTest(page, baseURL!, /Bladder/)
   await page.getByRole('tab', { name: 'Read by hand' }).click()
   await begin(page)
@@ -156,8 +187,13 @@ test('a crew without a logger types what is shouted; whoever looks on from elsew
   await page.keyboard.press('Enter')
   await expect(page.getByText('call-out: read by hand')).toBeVisible()
 
-  const picture = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
-  await page.getByLabel('Photo for the record').setInputFiles({ name: 'dial.png', mimeType: 'image/png', buffer: picture })
+  const picture = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+    'base64',
+  )
+  await page
+    .getByLabel('Photo for the record')
+    .setInputFiles({ name: 'dial.png', mimeType: 'image/png', buffer: picture })
   await expect(page.getByText('photo: dial.png')).toBeVisible()
 
   const elsewhere = await browser.newContext()

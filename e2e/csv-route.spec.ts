@@ -4,7 +4,9 @@ import { enter, expect, makeReady, open, releasePlan, settled, sign, test } from
 
 const FILE = join(import.meta.dirname, '../demo/data/hanger-arm-a.csv')
 
-test('from an empty bench to the next revision, with a logger’s file in pounds and inches', async ({ person: page }) => {
+test('from an empty bench to the next revision, with a logger’s file in pounds and inches', async ({
+  person: page,
+}) => {
   await test.step('campaign, article, limits, sensors', async () => {
     await open(page, '/')
     await page.getByRole('button', { name: 'New campaign' }).first().click()
@@ -16,7 +18,19 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
 
     await page.getByRole('button', { name: 'Add the first article' }).click()
     await page.getByLabel('Article', { exact: true }).fill('Arm')
-    for (const [label, text] of [['Length', '2,1 m'], ['Width', '80 mm'], ['Height at the root', '120 mm'], ['Height at the tip', '70 mm'], ['Cap thickness', '3.75 mm'], ['Web thickness', '0.0787 in'], ['Modulus', '58 GPa'], ['Strength, bending', '420 MPa'], ['Strength, shear', '8.7 ksi'], ['Density', '1550 kg/m3']] as const) await enter(page, label, text)
+    for (const [label, text] of [
+      ['Length', '2,1 m'],
+      ['Width', '80 mm'],
+      ['Height at the root', '120 mm'],
+      ['Height at the tip', '70 mm'],
+      ['Cap thickness', '3.75 mm'],
+      ['Web thickness', '0.0787 in'],
+      ['Modulus', '58 GPa'],
+      ['Strength, bending', '420 MPa'],
+      ['Strength, shear', '8.7 ksi'],
+      ['Density', '1550 kg/m3'],
+    ] as const)
+      await enter(page, label, text)
     await page.getByRole('button', { name: 'Add article' }).click()
     await expect(page.getByText('No test yet.')).toBeVisible()
 
@@ -34,8 +48,14 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
 
     await page.getByRole('link', { name: 'Sensors' }).click()
     await expect(page).toHaveURL(/\/sensors$/)
-    for (const [name, kind, range, U] of [['Cell', 'Force', '2000 lbf', '6 lbf'], ['Wire', 'Displacement', '10 in', '0.01 in']] as const) {
-      await page.getByRole('button', { name: /New sensor|first sensor/ }).first().click()
+    for (const [name, kind, range, U] of [
+      ['Cell', 'Force', '2000 lbf', '6 lbf'],
+      ['Wire', 'Displacement', '10 in', '0.01 in'],
+    ] as const) {
+      await page
+        .getByRole('button', { name: /New sensor|first sensor/ })
+        .first()
+        .click()
       await page.getByRole('dialog').getByLabel('Sensor', { exact: true }).fill(name)
       await page.getByRole('combobox', { name: 'Measures' }).selectOption({ label: kind })
       await enter(page, 'Full scale', range)
@@ -99,7 +119,8 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
   })
 
   await test.step('run: broken files say where, and import nothing', async () => {
-    const give = (name: string, text: string) => page.getByLabel('Logger file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) })
+    const give = (name: string, text: string) =>
+      page.getByLabel('Logger file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) })
     const alert = page.getByRole('alert')
     await expect(page.getByRole('heading', { name: 'Import a logger’s file' })).toBeVisible()
     await give('empty.csv', '')
@@ -125,8 +146,16 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
   })
 
   await test.step('run: the logger’s file is understood', async () => {
-    await page.getByLabel('Logger file').setInputFiles({ name: 'rig2.csv', mimeType: 'text/csv', buffer: Buffer.concat([readFileSync(FILE), Buffer.from('\n# second copy\n')]) })
-    await expect(page.getByText(/comma-separated, decimal point · header in row 5, units in row 6 · 3 lines of preamble/)).toBeVisible()
+    await page
+      .getByLabel('Logger file')
+      .setInputFiles({
+        name: 'rig2.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.concat([readFileSync(FILE), Buffer.from('\n# second copy\n')]),
+      })
+    await expect(
+      page.getByText(/comma-separated, decimal point · header in row 5, units in row 6 · 3 lines of preamble/),
+    ).toBeVisible()
     await expect(page.getByLabel('Column of Load')).toHaveValue('Load Cell 1')
     await expect(page.getByLabel('Unit of Load')).toHaveValue('lbf')
     await expect(page.getByLabel('Unit of Deflection')).toHaveValue('in')
@@ -155,7 +184,9 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
     await page.getByRole('link', { name: 'To the judgement' }).click()
     await expect(page.locator('[data-limit="Largest load"] [data-verdict="pass"]')).toBeVisible()
     await expect(page.locator('[data-limit="Deflection at design load"] [data-verdict="fail"]')).toBeVisible()
-    await expect(page.locator('[data-limit="Deflection at design load"]').getByText(/beam calculation: \d\d\.\d ±/)).toBeVisible()
+    await expect(
+      page.locator('[data-limit="Deflection at design load"]').getByText(/beam calculation: \d\d\.\d ±/),
+    ).toBeVisible()
     await expect(page.getByLabel('What ended it')).toHaveValue('fixture')
     await page.getByLabel('Where').fill('Root clamp')
     await sign(page)
@@ -168,9 +199,13 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
     await expect(page.getByRole('button', { name: 'Print' })).toBeHidden()
     await expect(page.getByText('Root clamp')).toBeVisible()
     await page.emulateMedia({ media: 'screen' })
-    const csv = await (await page.request.get((await page.getByRole('link', { name: 'Results as CSV' }).getAttribute('href'))!)).text()
+    const csv = await (
+      await page.request.get((await page.getByRole('link', { name: 'Results as CSV' }).getAttribute('href'))!)
+    ).text()
     expect(csv).toMatch(/^maxLoad,4\d{3}\.\d+,N,atLeast/m)
-    const json = (await (await page.request.get((await page.getByRole('link', { name: 'Results as JSON' }).getAttribute('href'))!)).json()) as { results: object; inputSha256: string }
+    const json = (await (
+      await page.request.get((await page.getByRole('link', { name: 'Results as JSON' }).getAttribute('href'))!)
+    ).json()) as { results: object; inputSha256: string }
     expect(json.results).toHaveProperty('stiffness')
     expect(json.inputSha256).toMatch(/^[0-9a-f]{64}$/)
   })

@@ -6,15 +6,30 @@ import { expect, makeReady, open } from './person'
 const DATA = join(import.meta.dirname, '../demo/data')
 const LAST_OF_THE_DEMO = 'Six in bearing'
 
-interface Found { id: number; title: string; revisionId: number; articleId: number }
+interface Found {
+  id: number
+  title: string
+  revisionId: number
+  articleId: number
+}
 export type DemoTests = Awaited<ReturnType<typeof demoTests>>
 
 /** The tests of a whole demo, loaded where no earlier file of tests has done so. */
 export async function demoTests(baseURL: string, request: APIRequestContext) {
-  interface Campaign { slug: string; articles: { id: number; revisions: { id: number; tests: { id: number; title: string }[] }[] }[] }
+  interface Campaign {
+    slug: string
+    articles: { id: number; revisions: { id: number; tests: { id: number; title: string }[] }[] }[]
+  }
   const found = async (wanted: (tests: Found[], slug: string) => boolean) => {
     const campaigns = (await (await request.get('/api/campaigns')).json()) as Campaign[]
-    return campaigns.map(c => ({ slug: c.slug, tests: c.articles.flatMap(a => a.revisions.flatMap(r => r.tests.map((t): Found => ({ ...t, revisionId: r.id, articleId: a.id })))) })).find(c => wanted(c.tests, c.slug))?.tests
+    return campaigns
+      .map(c => ({
+        slug: c.slug,
+        tests: c.articles.flatMap(a =>
+          a.revisions.flatMap(r => r.tests.map((t): Found => ({ ...t, revisionId: r.id, articleId: a.id }))),
+        ),
+      }))
+      .find(c => wanted(c.tests, c.slug))?.tests
   }
   const there = await found(tests => tests.some(t => t.title === LAST_OF_THE_DEMO))
   const slug = there ? null : await loadDemo(baseURL, DATA)
@@ -26,7 +41,11 @@ export async function demoTests(baseURL: string, request: APIRequestContext) {
 export async function like(page: Page, tests: DemoTests, title: string): Promise<number> {
   const found = tests.of(title)
   const { test: of } = (await (await page.request.get(`/api/tests/${found.id}`)).json()) as { test: { plan: object } }
-  const { id } = (await (await page.request.post(`/api/revisions/${found.revisionId}/tests`, { data: { title: `${title}, again`, plan: of.plan } })).json()) as { id: number }
+  const { id } = (await (
+    await page.request.post(`/api/revisions/${found.revisionId}/tests`, {
+      data: { title: `${title}, again`, plan: of.plan },
+    })
+  ).json()) as { id: number }
   await makeReady(id)
   return id
 }

@@ -3,9 +3,13 @@ import { enter, expect, open, test } from './person'
 
 let tests: DemoTests
 
-test.beforeAll(async ({ baseURL, request }) => { tests = await demoTests(baseURL!, request) })
+test.beforeAll(async ({ baseURL, request }) => {
+  tests = await demoTests(baseURL!, request)
+})
 
-test('pull: a strop to the break, beside the others, with the wear at which they are retired', async ({ person: page }) => {
+test('pull: a strop to the break, beside the others, with the wear at which they are retired', async ({
+  person: page,
+}) => {
   const id = await like(page, tests, 'New strop 1')
   await importFile(page, id, 'strop-1.csv')
   await expect(result(page, 'peakForce')).toContainText('40.841')
@@ -20,7 +24,9 @@ test('pull: a strop to the break, beside the others, with the wear at which they
   await keep(page)
   await expect(page.getByText(/supersedes an earlier one/)).toBeVisible()
   const set = page.locator('[data-set]')
-  await expect(set.getByRole('row').filter({ hasText: 'Worn strop 4, called out' })).toContainText('27.0\u202fkN … 29.0\u202fkN')
+  await expect(set.getByRole('row').filter({ hasText: 'Worn strop 4, called out' })).toContainText(
+    '27.0\u202fkN … 29.0\u202fkN',
+  )
   await expect(set.getByRole('row').filter({ hasText: 'cell at its end' })).toContainText('≥ 40.09')
   await expect(set.locator('[data-retirement]')).toContainText(/From a wear of 0\.\d\d on/)
 
@@ -36,7 +42,9 @@ test('pull: a strop to the break, beside the others, with the wear at which they
   })
 })
 
-test('burst: a leak that only shows once temperature is taken out; a hold is moved by keys and by the mouse', async ({ person: page }) => {
+test('burst: a leak that only shows once temperature is taken out; a hold is moved by keys and by the mouse', async ({
+  person: page,
+}) => {
   const id = await like(page, tests, 'Leak over ten minutes')
   await importFile(page, id, 'bag-leak.csv')
   await expect(result(page, 'burstPressure')).toContainText('at least')
@@ -55,7 +63,9 @@ test('burst: a leak that only shows once temperature is taken out; a hold is mov
   await page.mouse.down()
   await page.mouse.move(grip.x + 160, grip.y + 60, { steps: 12 })
   await page.mouse.up()
-  await expect(async () => expect(Number(await from.getAttribute('aria-valuenow'))).toBeGreaterThan(before + 100)).toPass()
+  await expect(async () =>
+    expect(Number(await from.getAttribute('aria-valuenow'))).toBeGreaterThan(before + 100),
+  ).toPass()
   await page.getByRole('button', { name: 'Propose anew' }).click()
   await expect(leak).toContainText('1.65')
 
@@ -64,7 +74,9 @@ test('burst: a leak that only shows once temperature is taken out; a hold is mov
     await holds.fill('5000; 5100')
     await holds.blur()
     await expect(page.getByText('The hold from 5000 to 5100 s holds fewer than two samples.').first()).toBeVisible()
-    await expect(page.getByRole('alert').filter({ hasText: 'What stands here is of the settings before.' })).toBeVisible()
+    await expect(
+      page.getByRole('alert').filter({ hasText: 'What stands here is of the settings before.' }),
+    ).toBeVisible()
   })
 })
 
@@ -81,11 +93,16 @@ test('crush: measured energy in place of the supplier’s, and a wall for anothe
   await expect(page.locator('[data-spread]')).toContainText('Far from the others: Tube 4')
   await page.locator('[data-spread]').getByRole('link', { name: 'as a constant' }).first().click()
   await expect(page.getByRole('status').filter({ hasText: /Measured: .* kJ\/kg, n 5/ })).toBeVisible()
-  await page.getByRole('button', { name: /^Replace/ }).first().click()
+  await page
+    .getByRole('button', { name: /^Replace/ })
+    .first()
+    .click()
   await expect(page.getByLabel('New value')).toHaveValue(/kJ\/kg/)
 })
 
-test('static: the frame’s motion is taken off by a derived channel, and what stays is stiffer', async ({ person: page }) => {
+test('static: the frame’s motion is taken off by a derived channel, and what stays is stiffer', async ({
+  person: page,
+}) => {
   const { id } = tests.of('Ladder to ultimate load, new clamp')
   await open(page, `/tests/${id}/reduce`)
   await expect(result(page, 'stiffness')).toContainText('35.73')
@@ -101,7 +118,9 @@ test('static: the frame’s motion is taken off by a derived channel, and what s
   await expect(page.getByRole('slider', { name: 'Zero at the start, from' })).toBeVisible()
 })
 
-test('drop: the class decides the peak; velocity, shock response and stroke from the same pulse', async ({ person: page }) => {
+test('drop: the class decides the peak; velocity, shock response and stroke from the same pulse', async ({
+  person: page,
+}) => {
   const id = await like(page, tests, 'Drop 1 from 1.1 m')
   await importFile(page, id, 'cabin-drop-1.csv')
   await expect(result(page, 'peak')).toContainText('76.')
@@ -115,7 +134,9 @@ test('drop: the class decides the peak; velocity, shock response and stroke from
   await expect(page.getByText('Nothing reaches the trigger.').first()).toBeVisible()
 })
 
-test('descent: feet and pounds, a window dragged to where it is steady, swing, and the landing on its map', async ({ person: page }) => {
+test('descent: feet and pounds, a window dragged to where it is steady, swing, and the landing on its map', async ({
+  person: page,
+}) => {
   const id = await like(page, tests, 'Drop 1, small vent')
   await importFile(page, id, 'canopy-1.csv')
   await expect(result(page, 'descentRate')).toContainText('4.858')
@@ -124,7 +145,10 @@ test('descent: feet and pounds, a window dragged to where it is steady, swing, a
   await keep(page)
   await page.getByRole('button', { name: 'Where it lands in a wind' }).click()
   await expect(page.locator('[data-landing]').getByText(/inside it/)).toBeVisible()
-  for (const [edge, text] of [['to', '910'], ['from', '900']]) {
+  for (const [edge, text] of [
+    ['to', '910'],
+    ['from', '900'],
+  ]) {
     const field = page.getByRole('textbox', { name: `Steady descent, ${edge}` })
     await field.fill(text!)
     await field.blur()
@@ -139,12 +163,22 @@ test('flow: a bench sheet is pasted row by row; a probe map shows its hot place'
   await enter(page, 'Lift, typed in', 'mm')
   await enter(page, 'Flow, typed in', 'cfm')
   await enter(page, 'Pressure difference, typed in', 'inH2O')
-  const rows = [['Stock', 2, 56, 40], ['Stock', 6, 136, 40], ['Stock', 10, 173, 40], ['Runner', 2, 62, 40.2], ['Runner', 6, 131, 39.9], ['Runner', 10, 196, 40]]
-  await sheet.getByLabel('Configuration, row 1').evaluate((cell, text) => {
-    const data = new DataTransfer()
-    data.setData('text/plain', text)
-    cell.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
-  }, rows.map(r => r.join('\t')).join('\n'))
+  const rows = [
+    ['Stock', 2, 56, 40],
+    ['Stock', 6, 136, 40],
+    ['Stock', 10, 173, 40],
+    ['Runner', 2, 62, 40.2],
+    ['Runner', 6, 131, 39.9],
+    ['Runner', 10, 196, 40],
+  ]
+  await sheet.getByLabel('Configuration, row 1').evaluate(
+    (cell, text) => {
+      const data = new DataTransfer()
+      data.setData('text/plain', text)
+      cell.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+    },
+    rows.map(r => r.join('\t')).join('\n'),
+  )
   await sheet.getByRole('button', { name: 'Keep 6 rows' }).click()
   await expect(page).toHaveURL(/\/reduce$/)
   await expect(page.getByText('Stock has no row at lift 0: its leak is not taken off.')).toBeVisible()

@@ -8,15 +8,19 @@ import { expect, makeReady, open, test } from './person'
 
 const DATA = join(import.meta.dirname, '../demo/data')
 /** The specs share one database: the same bytes must not have been here before, so a remark is put in front. */
-const own = (name: string, remark: string) => Buffer.concat([Buffer.from(`# ${remark}\n`), readFileSync(join(DATA, name))])
+const own = (name: string, remark: string) =>
+  Buffer.concat([Buffer.from(`# ${remark}\n`), readFileSync(join(DATA, name))])
 
 /** Drops a file on the page, as from a folder. */
 async function drop(page: Page, name: string, bytes: Buffer): Promise<void> {
-  const carried = await page.evaluateHandle(({ name: n, base64 }) => {
-    const transfer = new DataTransfer()
-    transfer.items.add(new File([Uint8Array.from(atob(base64), c => c.charCodeAt(0))], n))
-    return transfer
-  }, { name, base64: bytes.toString('base64') })
+  const carried = await page.evaluateHandle(
+    ({ name: n, base64 }) => {
+      const transfer = new DataTransfer()
+      transfer.items.add(new File([Uint8Array.from(atob(base64), c => c.charCodeAt(0))], n))
+      return transfer
+    },
+    { name, base64: bytes.toString('base64') },
+  )
   await page.getByRole('main').dispatchEvent('drop', { dataTransfer: carried })
 }
 
@@ -30,15 +34,25 @@ async function pick(page: Page, label: string, channel: string): Promise<void> {
 async function readyTest(request: APIRequestContext, base: string): Promise<number> {
   const slug = await loadDemo(base, DATA, { specimens: false })
   const get = async (path: string) => (await request.get(path)).json() as Promise<Record<string, never>>
-  const [campaign] = (await get('/api/campaigns') as unknown as { slug: string; articles: { revisions: { id: number; tests: { id: number }[] }[] }[] }[]).filter(c => c.slug === slug)
+  const [campaign] = (
+    (await get('/api/campaigns')) as unknown as {
+      slug: string
+      articles: { revisions: { id: number; tests: { id: number }[] }[] }[]
+    }[]
+  ).filter(c => c.slug === slug)
   const b = campaign!.articles[0]!.revisions[1]!
-  const { test: planned } = await get(`/api/tests/${b.tests[0]!.id}`) as { test: { plan: object } }
-  const { id } = (await (await request.post(`/api/revisions/${b.id}/tests`, { data: { title: 'Once more', plan: planned.plan } })).json()) as { id: number }
+  const { test: planned } = (await get(`/api/tests/${b.tests[0]!.id}`)) as { test: { plan: object } }
+  const { id } = (await (
+    await request.post(`/api/revisions/${b.id}/tests`, { data: { title: 'Once more', plan: planned.plan } })
+  ).json()) as { id: number }
   await makeReady(id)
   return id
 }
 
-test('the files of two loggers, dropped: understood, corrected, brought together, watched, deleted', async ({ person: page, baseURL }) => {
+test('the files of two loggers, dropped: understood, corrected, brought together, watched, deleted', async ({
+  person: page,
+  baseURL,
+}) => {
   const id = await readyTest(page.request, baseURL!)
   await test.step('the first file is a run', async () => {
     await open(page, `/tests/${id}/run`)
@@ -126,7 +140,20 @@ test('a file from the command line, and the same bytes again', async ({ person: 
   const id = await readyTest(page.request, baseURL!)
   const path = info.outputPath('by-command.csv')
   writeFileSync(path, own('hanger-arm-b.csv', 'by command'))
-  const command = (...args: string[]) => promisify(execFile)('node', ['cli/bin/hypomet.mjs', 'import', path, '--test', String(id), '--server', baseURL!, ...args]).then(r => JSON.parse(r.stdout) as { record: number; about: string }, (e: { stderr: string }) => JSON.parse(e.stderr) as { error: { code: string } })
+  const command = (...args: string[]) =>
+    promisify(execFile)('node', [
+      'cli/bin/hypomet.mjs',
+      'import',
+      path,
+      '--test',
+      String(id),
+      '--server',
+      baseURL!,
+      ...args,
+    ]).then(
+      r => JSON.parse(r.stdout) as { record: number; about: string },
+      (e: { stderr: string }) => JSON.parse(e.stderr) as { error: { code: string } },
+    )
   expect(await command('--look')).toMatchObject({ about: expect.stringContaining('semicolon') as string })
   const { record } = (await command('--by', 'Robot')) as { record: number }
   await open(page, `/records/${record}`)
@@ -136,7 +163,10 @@ test('a file from the command line, and the same bytes again', async ({ person: 
   await open(page, '/')
   await drop(page, 'the-same.csv', readFileSync(path))
   await expect(page).toHaveURL(/\/import$/)
-  await page.getByRole('link', { name: /^Import for Once more/ }).first().click()
+  await page
+    .getByRole('link', { name: /^Import for Once more/ })
+    .first()
+    .click()
   await expect(page).toHaveURL(`/tests/${id}/run`)
   await page.getByLabel('This file is').selectOption({ label: 'a new run of this test' })
   await page.getByRole('button', { name: 'Import', exact: true }).click()

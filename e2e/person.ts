@@ -20,7 +20,9 @@ export { expect }
 
 /** Nuxt has taken the page over: from now on clicks are heard. */
 export async function settled(page: Page): Promise<void> {
-  await page.waitForFunction(() => (window as unknown as { useNuxtApp?: () => { isHydrating: boolean } }).useNuxtApp?.().isHydrating === false)
+  await page.waitForFunction(
+    () => (window as unknown as { useNuxtApp?: () => { isHydrating: boolean } }).useNuxtApp?.().isHydrating === false,
+  )
 }
 
 export async function open(page: Page, path: string): Promise<void> {
@@ -46,7 +48,8 @@ export async function answerLessons(page: Page): Promise<void> {
 }
 
 /** Everything over HTTP: lessons answered, the plan released, readings typed, the rest ticked or overridden, signed by role. */
-export const makeReady = (testId: number): Promise<void> => prepareTest(`http://127.0.0.1:${process.env['E2E_PORT']}`, testId)
+export const makeReady = (testId: number): Promise<void> =>
+  prepareTest(`http://127.0.0.1:${process.env['E2E_PORT']}`, testId)
 
 /** Chooses the first control of every hazard that has none, and releases the plan. */
 export async function releasePlan(page: Page): Promise<void> {

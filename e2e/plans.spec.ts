@@ -2,17 +2,36 @@ import type { APIRequestContext, Page } from '@playwright/test'
 import { enter, expect, open, releasePlan, settled, test } from './person'
 
 /** A solid beam of 2 m, 50 by 40 mm, in aluminium: EI = 18 667 N·m². */
-const BEAM = { section: 'solid', length: 2, width: 0.05, rootHeight: 0.04, tipHeight: 0.04, modulus: 70e9, strength: 250e6, shearStrength: 150e6, density: 2700 }
+const BEAM = {
+  section: 'solid',
+  length: 2,
+  width: 0.05,
+  rootHeight: 0.04,
+  tipHeight: 0.04,
+  modulus: 70e9,
+  strength: 250e6,
+  shearStrength: 150e6,
+  density: 2700,
+}
 
-async function newTest(request: APIRequestContext, family: string, name: string, properties: object = {}): Promise<number> {
-  const post = async (path: string, data: object) => (await (await request.post(path, { data })).json()) as { id: number; revision: { id: number } }
+async function newTest(
+  request: APIRequestContext,
+  family: string,
+  name: string,
+  properties: object = {},
+): Promise<number> {
+  const post = async (path: string, data: object) =>
+    (await (await request.post(path, { data })).json()) as { id: number; revision: { id: number } }
   const campaigns = (await (await request.get('/api/campaigns')).json()) as { id: number; title: string }[]
-  const campaignId = campaigns.find(c => c.title === 'Plans of all kinds')?.id ?? (await post('/api/campaigns', { title: 'Plans of all kinds' })).id
+  const campaignId =
+    campaigns.find(c => c.title === 'Plans of all kinds')?.id ??
+    (await post('/api/campaigns', { title: 'Plans of all kinds' })).id
   const { revision } = await post('/api/articles', { campaignId, name, family, revision: { label: 'A', properties } })
   return (await post(`/api/revisions/${revision.id}/tests`, { title: `${name} test` })).id
 }
 
-const rung = (page: Page, n: number) => page.getByRole('list', { name: /Load ladder/ }).locator(`[data-rung="${n}"] button`)
+const rung = (page: Page, n: number) =>
+  page.getByRole('list', { name: /Load ladder/ }).locator(`[data-rung="${n}"] button`)
 const fact = (page: Page, label: string) => page.locator(`[data-fact="${label}"]`)
 const finding = (page: Page, code: string) => page.locator(`[data-finding="${code}"]`)
 const tab = (page: Page, name: string | RegExp) => page.getByRole('tab', { name }).click()
@@ -28,9 +47,12 @@ async function ladder(page: Page, goal: string, percents: string): Promise<void>
   await dialog.getByRole('button', { name: 'Write the ladder' }).click()
 }
 
-const rowOf = (page: Page, table: string, rung: number) => page.getByRole('region', { name: table }).getByRole('row').nth(rung)
+const rowOf = (page: Page, table: string, rung: number) =>
+  page.getByRole('region', { name: table }).getByRole('row').nth(rung)
 
-test('a beam by bags: order, bending and mass by typing; bags that cannot make the moment are said at once', async ({ person: page }) => {
+test('a beam by bags: order, bending and mass by typing; bags that cannot make the moment are said at once', async ({
+  person: page,
+}) => {
   await open(page, `/tests/${await newTest(page.request, 'static', 'Beam', BEAM)}/plan`)
   await loadedBy(page, 'Bags on a span')
   await enter(page, 'Station 2', '2 m')
@@ -50,7 +72,9 @@ test('a beam by bags: order, bending and mass by typing; bags that cannot make t
 
   // One bag of 30 kg is all that 400 N make.
   await enter(page, 'Mass of a bag', '30 kg')
-  await expect(finding(page, 'bags-moment')).toContainText(/of the bending wanted at the root.*With bags of \d+\.\d+\skg it would be within/)
+  await expect(finding(page, 'bags-moment')).toContainText(
+    /of the bending wanted at the root.*With bags of \d+\.\d+\skg it would be within/,
+  )
   await expect(page.getByRole('button', { name: 'Release', exact: true })).toBeDisabled()
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
@@ -74,7 +98,9 @@ test('a beam by bags: order, bending and mass by typing; bags that cannot make t
   await releasePlan(page)
 })
 
-test('an arm by four stations: forces keep total and moment, a tree of levers has its jack at the centre', async ({ person: page }) => {
+test('an arm by four stations: forces keep total and moment, a tree of levers has its jack at the centre', async ({
+  person: page,
+}) => {
   await open(page, `/tests/${await newTest(page.request, 'static', 'Wing arm', { ...BEAM, rootHeight: 0.06 })}/plan`)
   await loadedBy(page, 'Stations')
   await enter(page, 'Load per length 1', '300 N/m')
@@ -85,7 +111,9 @@ test('an arm by four stations: forces keep total and moment, a tree of levers ha
   // L/3 · (300 + 2·100)/(300 + 100) = 5/6 m; 400 N there make 333 N·m.
   await expect(fact(page, 'Centre of the load')).toHaveText(/833\smm/)
   await expect(fact(page, 'Moment at the start')).toHaveText(/333\sN·m/)
-  const pressures = (await rowOf(page, 'At each rung', 3).getByRole('cell').allTextContents()).slice(2).map(Number.parseFloat)
+  const pressures = (await rowOf(page, 'At each rung', 3).getByRole('cell').allTextContents())
+    .slice(2)
+    .map(Number.parseFloat)
   expect(pressures.reduce((a, b) => a + b, 0) * 1000 * 5e-4).toBeCloseTo(400, 0)
   await page.getByLabel('Brought in by').selectOption({ label: 'Lever tree' })
   await expect(page.getByRole('img', { name: '4 stations on a tree of levers' })).toContainText('Jack')
@@ -130,7 +158,9 @@ test('a panel under a bladder: a target typed as pressure, and what restrained e
   await expect(page.getByRole('alert').first()).toContainText('This must be a load (N) or the bladder’s pressure (Pa).')
 })
 
-test('a vessel: gas and water side by side; no release while nothing is done about the energy', async ({ person: page }) => {
+test('a vessel: gas and water side by side; no release while nothing is done about the energy', async ({
+  person: page,
+}) => {
   await open(page, `/tests/${await newTest(page.request, 'burst', 'Vessel')}/plan`)
   await enter(page, 'Volume', '20 L')
   await enter(page, 'Radius', '150 mm')
@@ -172,10 +202,20 @@ test('a drop: typed as a velocity, with the stroke and the samples it needs', as
   await expect(finding(page, 'stroke-too-short')).toBeVisible()
 })
 
-test('a torque rig: the article is made the weakest part; the plan is released, changed by a new version, and made ready on a tablet', async ({ person: page }) => {
+test('a torque rig: the article is made the weakest part; the plan is released, changed by a new version, and made ready on a tablet', async ({
+  person: page,
+}) => {
   const id = await newTest(page.request, 'torque', 'Half shaft')
   await open(page, `/tests/${id}/plan`)
-  for (const [label, text] of [['Part 1', 'Half shaft'], ['Capacity 1', '2100 N·m'], ['Own torque over input 1', '3'], ['Part 2', 'Input pin'], ['Capacity 2', '600 N·m'], ['Own torque over input 2', '1']] as const) await enter(page, label, text)
+  for (const [label, text] of [
+    ['Part 1', 'Half shaft'],
+    ['Capacity 1', '2100 N·m'],
+    ['Own torque over input 1', '3'],
+    ['Part 2', 'Input pin'],
+    ['Capacity 2', '600 N·m'],
+    ['Own torque over input 2', '1'],
+  ] as const)
+    await enter(page, label, text)
   await ladder(page, '900 N·m', '50; 100')
   // Seen from the shaft the pin carries 600 · 3 = 1800 N·m.
   await expect(fact(page, 'Weakest of the rig')).toHaveText(/1800\sN·m/)
@@ -211,14 +251,19 @@ test('a torque rig: the article is made the weakest part; the plan is released, 
   // The scan-down list is walked with keys.
   await page.getByRole('button', { name: 'List' }).click()
   await expect(page.getByRole('button', { name: 'Tick off: Torque: mount' })).toBeVisible()
-  await page.getByRole('button', { name: /^Sign as Ada|^Sign: Signed by the test lead/ }).first().click()
+  await page
+    .getByRole('button', { name: /^Sign as Ada|^Sign: Signed by the test lead/ })
+    .first()
+    .click()
   await expect(page.getByRole('alert')).toContainText('Signing comes last')
   await page.getByRole('link', { name: 'Sheets to print' }).click()
   await expect(page.getByRole('heading', { name: 'The whole test' })).toBeVisible()
   await expect(page.locator('[data-sheet]')).toHaveCount(3)
 })
 
-test('a plan starts from a template or an earlier one, and another’s saving is not overwritten', async ({ person: page }) => {
+test('a plan starts from a template or an earlier one, and another’s saving is not overwritten', async ({
+  person: page,
+}) => {
   const id = await newTest(page.request, 'static', 'Template beam', BEAM)
   await open(page, `/tests/${id}/plan`)
   await expect(page.getByText('saved', { exact: true })).toBeVisible()
@@ -227,20 +272,57 @@ test('a plan starts from a template or an earlier one, and another’s saving is
   await expect(page.getByLabel('How the load is brought in')).toHaveValue('stations')
   await expect(page.getByText('saved', { exact: true })).toBeVisible()
   // Somebody else saves meanwhile.
-  const { test: theirs } = (await (await page.request.get(`/api/tests/${id}`)).json()) as { test: { plan: object; planEdit: number } }
-  await page.request.put(`/api/tests/${id}/plan`, { data: { plan: { ...theirs.plan, rate: { value: 77, unit: 'Hz' } }, edit: theirs.planEdit } })
+  const { test: theirs } = (await (await page.request.get(`/api/tests/${id}`)).json()) as {
+    test: { plan: object; planEdit: number }
+  }
+  await page.request.put(`/api/tests/${id}/plan`, {
+    data: { plan: { ...theirs.plan, rate: { value: 77, unit: 'Hz' } }, edit: theirs.planEdit },
+  })
   await enter(page, 'Sample rate', '50 Hz')
   await expect(page.getByText(/Somebody else has changed this plan/)).toBeVisible()
   await page.getByRole('button', { name: 'Take theirs' }).click()
   await expect(page.getByLabel('Sample rate')).toHaveValue('77 Hz')
 })
 
-test('channels from the catalogue: a rosette with its principal strains, a sensor used twice, a forecast that cannot decide', async ({ person: page }) => {
+test('channels from the catalogue: a rosette with its principal strains, a sensor used twice, a forecast that cannot decide', async ({
+  person: page,
+}) => {
   const id = await newTest(page.request, 'static', 'Forecast beam', BEAM)
-  const sensors = [{ name: 'Cell, 500 kN', kind: 'force', fullScale: { value: 500, unit: 'kN' }, linearity: { value: 0.5, unit: '%' } }, { name: 'Cell, 6 kN', kind: 'force', fullScale: { value: 6, unit: 'kN' }, linearity: { value: 0.05, unit: '%' } }, { name: 'Wire, forecast', kind: 'length', fullScale: { value: 500, unit: 'mm' }, linearity: { value: 0.1, unit: '%' } }]
+  const sensors = [
+    {
+      name: 'Cell, 500 kN',
+      kind: 'force',
+      fullScale: { value: 500, unit: 'kN' },
+      linearity: { value: 0.5, unit: '%' },
+    },
+    { name: 'Cell, 6 kN', kind: 'force', fullScale: { value: 6, unit: 'kN' }, linearity: { value: 0.05, unit: '%' } },
+    {
+      name: 'Wire, forecast',
+      kind: 'length',
+      fullScale: { value: 500, unit: 'mm' },
+      linearity: { value: 0.1, unit: '%' },
+    },
+  ]
   await page.request.post('/api/registers/sensor', { data: { creates: sensors } })
-  const { article, campaign } = (await (await page.request.get(`/api/tests/${id}`)).json()) as { article: { id: number }; campaign: { id: number } }
-  await page.request.post('/api/registers/limit', { data: { campaignId: campaign.id, creates: [{ articleId: article.id, name: 'Carries', quantity: 'maxLoad', comparator: 'atLeast', level: 'ultimate', entered: { value: 1.6, unit: 'kN' } }] } })
+  const { article, campaign } = (await (await page.request.get(`/api/tests/${id}`)).json()) as {
+    article: { id: number }
+    campaign: { id: number }
+  }
+  await page.request.post('/api/registers/limit', {
+    data: {
+      campaignId: campaign.id,
+      creates: [
+        {
+          articleId: article.id,
+          name: 'Carries',
+          quantity: 'maxLoad',
+          comparator: 'atLeast',
+          level: 'ultimate',
+          entered: { value: 1.6, unit: 'kN' },
+        },
+      ],
+    },
+  })
   await open(page, `/tests/${id}/plan`)
   await tab(page, /^Channels/)
   await page.getByLabel('From the catalogue').selectOption({ label: 'Strain rosette (3 channels)' })
@@ -260,6 +342,9 @@ test('channels from the catalogue: a rosette with its principal strains, a senso
   // ± 0.5 % of 500 kN is ±2.9 kN at k = 2: wider than the room there is.
   await expect(row).toContainText('cannot tell pass from fail')
   await expect(row).toContainText('Cell, 6 kN can')
-  await row.getByText(/^Cell, 6 kN can/).getByRole('button', { name: 'Use it' }).click()
+  await row
+    .getByText(/^Cell, 6 kN can/)
+    .getByRole('button', { name: 'Use it' })
+    .click()
   await expect(row).toContainText('can tell pass from fail')
 })

@@ -2,13 +2,23 @@ import { join } from 'node:path'
 import { loadDemo } from '../demo/load'
 import { expect, open, test } from './person'
 
-test('a record: strips over one time axis, flags, a selection with its numbers and spectrum, CSV of it', async ({ person: page, baseURL }) => {
+test('a record: strips over one time axis, flags, a selection with its numbers and spectrum, CSV of it', async ({
+  person: page,
+  baseURL,
+}) => {
   const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
-  const [campaign] = ((await (await page.request.get('/api/campaigns')).json()) as { slug: string; articles: { revisions: { tests: { id: number }[] }[] }[] }[]).filter(c => c.slug === slug)
+  const [campaign] = (
+    (await (await page.request.get('/api/campaigns')).json()) as {
+      slug: string
+      articles: { revisions: { tests: { id: number }[] }[] }[]
+    }[]
+  ).filter(c => c.slug === slug)
   await open(page, `/tests/${campaign!.articles[0]!.revisions[1]!.tests[0]!.id}/reduce`)
   await page.getByRole('link', { name: 'Look at the record' }).click()
   await expect(page.getByRole('img', { name: /over time/ })).toHaveCount(4)
-  await expect(page.getByRole('region', { name: 'Channel list' }).getByRole('checkbox', { checked: true })).toHaveCount(4)
+  await expect(page.getByRole('region', { name: 'Channel list' }).getByRole('checkbox', { checked: true })).toHaveCount(
+    4,
+  )
 
   const plot = page.getByRole('application')
   const box = (await plot.boundingBox())!
@@ -21,12 +31,17 @@ test('a record: strips over one time axis, flags, a selection with its numbers a
   await expect(rows.first()).toContainText('kN')
   const n = Number(await rows.first().getByRole('cell').nth(1).textContent())
   expect(n).toBeGreaterThan(100)
-  const csv = await (await page.request.get((await page.getByRole('link', { name: 'Selection as CSV' }).getAttribute('href'))!)).text()
+  const csv = await (
+    await page.request.get((await page.getByRole('link', { name: 'Selection as CSV' }).getAttribute('href'))!)
+  ).text()
   const lines = csv.trim().split('\n')
   expect(lines[0]).toMatch(/^t \[s\],.*\[N\]/)
   expect(lines.length - 1).toBe(n)
   const mean = lines.slice(1).reduce((s, l) => s + Number(l.split(',')[1]), 0) / n
-  expect(parseFloat((await rows.first().getByRole('cell').nth(2).textContent())!.replace('−', '-'))).toBeCloseTo(mean / 1000, 3)
+  expect(parseFloat((await rows.first().getByRole('cell').nth(2).textContent())!.replace('−', '-'))).toBeCloseTo(
+    mean / 1000,
+    3,
+  )
   await page.getByRole('button', { name: 'Spectrum' }).click()
   await expect(page.getByRole('img', { name: /density/ }).first()).toBeVisible()
   await page.getByRole('button', { name: 'Let go' }).click()

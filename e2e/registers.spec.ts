@@ -3,12 +3,28 @@ import type { Page } from '@playwright/test'
 import { loadDemo } from '../demo/load'
 import { expect, open, test } from './person'
 
-const PIXEL = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
+const PIXEL = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+  'base64',
+)
 let slug = ''
 
-interface Row { id: number; version: number; [key: string]: unknown }
-const campaignOf = async (page: Page) => ((await (await page.request.get(`/api/campaigns/${slug}`)).json()) as { id: number; articles: { id: number; name: string; revisions: { label: string; tests: { id: number; title: string }[] }[] }[] })
-const rowsOf = async (page: Page, register: string) => ((await (await page.request.get(`/api/registers/${register}?campaignId=${(await campaignOf(page)).id}`)).json()) as { rows: Row[] }).rows
+interface Row {
+  id: number
+  version: number
+  [key: string]: unknown
+}
+const campaignOf = async (page: Page) =>
+  (await (await page.request.get(`/api/campaigns/${slug}`)).json()) as {
+    id: number
+    articles: { id: number; name: string; revisions: { label: string; tests: { id: number; title: string }[] }[] }[]
+  }
+const rowsOf = async (page: Page, register: string) =>
+  (
+    (await (await page.request.get(`/api/registers/${register}?campaignId=${(await campaignOf(page)).id}`)).json()) as {
+      rows: Row[]
+    }
+  ).rows
 const newRow = (page: Page, key: string) => page.locator(`tr[data-row="new"] td[data-key="${key}"]`)
 const note = (page: Page) => page.getByTestId('done')
 
@@ -16,7 +32,9 @@ test.beforeAll(async ({ baseURL }) => {
   slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
 })
 
-test('a limit typed as “14 mm” into the sheet, pasted ones with a broken row, undo, and a reload', async ({ person: page }) => {
+test('a limit typed as “14 mm” into the sheet, pasted ones with a broken row, undo, and a reload', async ({
+  person: page,
+}) => {
   await open(page, `/campaigns/${slug}/limit`)
   const grid = page.getByRole('grid', { name: 'Limits' })
   const before = await grid.getByRole('row').count()
@@ -41,7 +59,9 @@ test('a limit typed as “14 mm” into the sheet, pasted ones with a broken row
     await page.keyboard.press('Enter')
     await expect(grid.getByRole('row')).toHaveCount(before + 1)
     await expect(note(page)).toContainText('New limit “Deflection at design load”')
-    expect((await rowsOf(page, 'limit')).find(r => JSON.stringify(r['entered']) === '{"value":14,"unit":"mm"}')).toMatchObject({ comparator: 'atMost', factor: 1 })
+    expect(
+      (await rowsOf(page, 'limit')).find(r => JSON.stringify(r['entered']) === '{"value":14,"unit":"mm"}'),
+    ).toMatchObject({ comparator: 'atMost', factor: 1 })
   })
 
   await test.step('pasted from a spreadsheet: a broken row is named, mended in place, and nothing is half saved', async () => {
@@ -49,7 +69,9 @@ test('a limit typed as “14 mm” into the sheet, pasted ones with a broken row
     await page.evaluate(text => {
       const data = new DataTransfer()
       data.setData('text/plain', text)
-      document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+      document.activeElement!.dispatchEvent(
+        new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+      )
     }, 'Article\tResult\tLimit\tMust be\tValue\tSource\nHanger arm\tStiffness\tStiff\tat least\t35 N/mm\tsheet\nHanger arm\tStiffness\tStiffer\tat least\t38 mm\tsheet\n')
     const dialog = page.getByRole('dialog')
     await expect(dialog.getByRole('alert')).toContainText('Row 3, Value: “mm” is not a unit of stiffness')
@@ -73,9 +95,13 @@ test('a limit typed as “14 mm” into the sheet, pasted ones with a broken row
   })
 
   await test.step('out as CSV, back in as it was', async () => {
-    const csv = await (await page.request.get((await page.getByRole('link', { name: 'CSV' }).getAttribute('href'))!)).text()
+    const csv = await (
+      await page.request.get((await page.getByRole('link', { name: 'CSV' }).getAttribute('href'))!)
+    ).text()
     expect(csv).toContain('Hanger arm,Deflection at design load,Service deflection,at most,82 mm,Service,1')
-    await page.getByLabel('Import limits').setInputFiles({ name: 'limits.csv', mimeType: 'text/csv', buffer: Buffer.from(csv.replace('82 mm', '83 mm')) })
+    await page
+      .getByLabel('Import limits')
+      .setInputFiles({ name: 'limits.csv', mimeType: 'text/csv', buffer: Buffer.from(csv.replace('82 mm', '83 mm')) })
     await page.getByRole('dialog').getByRole('button', { name: /^Take/ }).click()
     await expect(page.getByRole('gridcell', { name: '83 mm' })).toBeVisible()
   })
@@ -86,9 +112,13 @@ test('a limit typed as “14 mm” into the sheet, pasted ones with a broken row
     await page.getByRole('button', { name: 'Cancel' }).click()
     const b = (await campaignOf(page)).articles[0]!.revisions[1]!.tests[0]!.id
     await open(page, `/tests/${b}/judge`)
-    await expect(page.getByText(/Service deflection is open again: the limit was 82\.00.mm and is 83\.00.mm/)).toBeVisible()
+    await expect(
+      page.getByText(/Service deflection is open again: the limit was 82\.00.mm and is 83\.00.mm/),
+    ).toBeVisible()
     await page.keyboard.press('Control+Z')
-    await expect(page.getByText(/Service deflection is open again: the limit was 82\.00.mm and is 83\.00.mm/)).toBeHidden()
+    await expect(
+      page.getByText(/Service deflection is open again: the limit was 82\.00.mm and is 83\.00.mm/),
+    ).toBeHidden()
   })
 })
 
@@ -98,7 +128,13 @@ test('two people save the same limit: the later is told, and nothing is lost', a
   const dialog = page.getByRole('dialog')
   await dialog.getByLabel('Source').fill('Mine')
   const row = (await rowsOf(page, 'limit')).find(r => r['name'] === 'Permanent set')!
-  await page.request.post('/api/registers/limit', { headers: { 'x-hypomet-person': 'Jonte' }, data: { campaignId: (await campaignOf(page)).id, changes: [{ id: row.id, version: row.version, values: { source: 'Theirs' } }] } })
+  await page.request.post('/api/registers/limit', {
+    headers: { 'x-hypomet-person': 'Jonte' },
+    data: {
+      campaignId: (await campaignOf(page)).id,
+      changes: [{ id: row.id, version: row.version, values: { source: 'Theirs' } }],
+    },
+  })
   await dialog.getByRole('button', { name: 'Save' }).click()
   await expect(dialog.getByRole('alert')).toContainText('Jonte saved this limit before you (Source)')
   await expect(dialog.getByText('Now saved by the other: Theirs')).toBeVisible()
@@ -106,7 +142,9 @@ test('two people save the same limit: the later is told, and nothing is lost', a
   await expect(page.getByRole('gridcell', { name: 'Mine', exact: true })).toBeVisible()
 })
 
-test('revisions compared, edited, and none its own ancestor; a photo is kept with its thumbnail', async ({ person: page }) => {
+test('revisions compared, edited, and none its own ancestor; a photo is kept with its thumbnail', async ({
+  person: page,
+}) => {
   const arm = (await campaignOf(page)).articles[0]!
   await open(page, `/articles/${arm.id}`)
   const compare = page.getByRole('region', { name: 'Compare two revisions' })
@@ -139,8 +177,12 @@ test('revisions compared, edited, and none its own ancestor; a photo is kept wit
   expect([file.headers()['content-type'], (await file.body()).equals(PIXEL)]).toEqual(['image/png', true])
 })
 
-test('a lesson fires on a plan, wants an answer before the run, and counts where it helped', async ({ person: page }) => {
-  const planned = (await campaignOf(page)).articles[0]!.revisions[1]!.tests.find(t => t.title.startsWith('Proof load'))!.id
+test('a lesson fires on a plan, wants an answer before the run, and counts where it helped', async ({
+  person: page,
+}) => {
+  const planned = (await campaignOf(page)).articles[0]!.revisions[1]!.tests.find(t =>
+    t.title.startsWith('Proof load'),
+  )!.id
   await open(page, `/tests/${planned}/plan`)
   await page.getByRole('link', { name: 'Lessons', exact: true }).click()
   await page.getByRole('button', { name: 'New lesson' }).click()
@@ -173,9 +215,18 @@ test('a lesson fires on a plan, wants an answer before the run, and counts where
   await expect(page.getByRole('option', { name: /Carriage brakes off/ })).toBeVisible()
 })
 
-test('a supplier’s constant is replaced: what was sized from it is listed, moves, and comes back by undo', async ({ person: page }) => {
-  const planned = (await campaignOf(page)).articles[0]!.revisions[1]!.tests.find(t => t.title.startsWith('Proof load'))!.id
-  const expected = async () => ((await (await page.request.get(`/api/tests/${planned}`)).json()) as { view: { predictions: { quantity: string; value: number }[] } }).view.predictions.find(p => p.quantity === 'stiffness')!.value
+test('a supplier’s constant is replaced: what was sized from it is listed, moves, and comes back by undo', async ({
+  person: page,
+}) => {
+  const planned = (await campaignOf(page)).articles[0]!.revisions[1]!.tests.find(t =>
+    t.title.startsWith('Proof load'),
+  )!.id
+  const expected = async () =>
+    (
+      (await (await page.request.get(`/api/tests/${planned}`)).json()) as {
+        view: { predictions: { quantity: string; value: number }[] }
+      }
+    ).view.predictions.find(p => p.quantity === 'stiffness')!.value
   const before = await expected()
   await open(page, `/campaigns/${slug}/constant`)
   await page.getByRole('button', { name: 'Replace Modulus of Hanger laminate' }).click()
@@ -198,7 +249,9 @@ test('what others use stays, and says who; predictions of a run stand', async ({
   await open(page, '/people')
   await page.getByRole('button', { name: 'Open Silje Brandt' }).click()
   await page.getByRole('dialog').getByRole('button', { name: 'Remove' }).click()
-  await expect(page.getByRole('alert')).toContainText('owns the action “Can the mould take a cap of 4 mm without a new core?”')
+  await expect(page.getByRole('alert')).toContainText(
+    'owns the action “Can the mould take a cap of 4 mm without a new core?”',
+  )
   await open(page, `/campaigns/${slug}/prediction`)
   await page.getByRole('button', { name: 'New prediction' }).click()
   const dialog = page.getByRole('dialog')
@@ -210,21 +263,36 @@ test('what others use stays, and says who; predictions of a run stand', async ({
   await dialog.getByLabel(/^Load over deflection: paste/).fill('Deflection\tLoad\nmm\tkN\n0\t0\n40\t1,5\n88\t3,2\n')
   await dialog.getByRole('button', { name: 'Add prediction' }).click()
   await expect(dialog).toBeHidden()
-  expect((await rowsOf(page, 'prediction')).find(r => r['source'] === 'Pasted model')!['curve']).toEqual({ x: [0, 0.04, 0.088], y: [0, 1500, 3200] })
+  expect((await rowsOf(page, 'prediction')).find(r => r['source'] === 'Pasted model')!['curve']).toEqual({
+    x: [0, 0.04, 0.088],
+    y: [0, 1500, 3200],
+  })
   const locked = (await rowsOf(page, 'prediction')).find(r => r['source'] === 'Shell model, clamped ideally')!
-  const answer = await page.request.post('/api/registers/prediction', { data: { campaignId: (await campaignOf(page)).id, changes: [{ id: locked.id, version: locked.version, values: { source: 'Better' } }] } })
+  const answer = await page.request.post('/api/registers/prediction', {
+    data: {
+      campaignId: (await campaignOf(page)).id,
+      changes: [{ id: locked.id, version: locked.version, values: { source: 'Better' } }],
+    },
+  })
   expect(((await answer.json()) as { data: { code: string } }).data.code).toBe('locked')
 })
 
-test('the schedule: a circle is refused where it is typed, a bar dragged is booked, and undo takes the booking back', async ({ person: page }) => {
+test('the schedule: a circle is refused where it is typed, a bar dragged is booked, and undo takes the booking back', async ({
+  person: page,
+}) => {
   await open(page, `/campaigns/${slug}/schedule`)
   await expect(page.getByText(/% likely by the due date/)).toBeVisible()
   await expect(page.getByText(/What sets the end: Pod drops in the valley → Season report/)).toBeVisible()
-  const cell = page.locator('tr', { has: page.getByRole('gridcell', { name: 'Arm C: mould and lay-up', exact: true }) }).locator('td[data-key="after"]').first()
+  const cell = page
+    .locator('tr', { has: page.getByRole('gridcell', { name: 'Arm C: mould and lay-up', exact: true }) })
+    .locator('td[data-key="after"]')
+    .first()
   await cell.click()
   await page.keyboard.type('Season report')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('alert')).toContainText('These would wait for one another: Arm C: mould and lay-up → Season report → Arm C: ladder to ultimate → Arm C: gauges → Arm C: mould and lay-up.')
+  await expect(page.getByRole('alert')).toContainText(
+    'These would wait for one another: Arm C: mould and lay-up → Season report → Arm C: ladder to ultimate → Arm C: gauges → Arm C: mould and lay-up.',
+  )
   await page.keyboard.press('Escape')
 
   const bar = page.locator('[data-task="Winch shafts, eight of them"]')
@@ -233,11 +301,16 @@ test('the schedule: a circle is refused where it is typed, a bar dragged is book
   await page.mouse.down()
   await page.mouse.move(box.x + 120, box.y + 8, { steps: 5 })
   await page.mouse.up()
-  const booked = page.locator('tr', { has: page.getByRole('gridcell', { name: 'Winch shafts, eight of them', exact: true }) }).locator('td[data-key="on"]').first()
+  const booked = page
+    .locator('tr', { has: page.getByRole('gridcell', { name: 'Winch shafts, eight of them', exact: true }) })
+    .locator('td[data-key="on"]')
+    .first()
   await expect(booked).toHaveText(/20\d\d$/)
   await expect.poll(async () => (await bar.boundingBox())!.x).toBeGreaterThan(box.x + 50)
   await page.keyboard.press('Control+Z')
   await expect(booked).toHaveText('')
-  const calendar = await (await page.request.get((await page.getByRole('link', { name: 'Calendar file' }).getAttribute('href'))!)).text()
+  const calendar = await (
+    await page.request.get((await page.getByRole('link', { name: 'Calendar file' }).getAttribute('href'))!)
+  ).text()
   expect(calendar).toContain('SUMMARY:Season report')
 })

@@ -74,9 +74,14 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
   })
 })
 
-test('the panel on its bladder: a go by name, a rule that holds, a shouted reading, an unplanned load, an abort with its reason', async ({ person: page, baseURL }) => {
+test('the panel on its bladder: a go by name, a rule that holds, a shouted reading, an unplanned load, an abort with its reason', async ({
+  person: page,
+  baseURL,
+}) => {
   await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
-  const campaigns = (await (await page.request.get('/api/campaigns')).json()) as { articles: { name: string; revisions: { tests: { id: number }[] }[] }[] }[]
+  const campaigns = (await (await page.request.get('/api/campaigns')).json()) as {
+    articles: { name: string; revisions: { tests: { id: number }[] }[] }[]
+  }[]
   const id = campaigns.at(-1)!.articles.find(a => a.name === 'Cargo floor panel')!.revisions[0]!.tests[0]!.id
   await open(page, `/tests/${id}/run`)
   // Rehearsed first: the mid-span gauge dies, somebody marks it, and the debrief says so. The record stays empty.
@@ -90,7 +95,10 @@ test('the panel on its bladder: a go by name, a rule that holds, a shouted readi
   await expect(page.getByText(/^Rung 3 of 9/)).toBeVisible({ timeout: 20_000 })
   await page.keyboard.press('m')
   await page.keyboard.press('x')
-  await expect(page.locator('[data-debrief]')).toContainText(/Mid-span goes dead.*Ada, after \d+\.\d s \(mark\).*noticed/, { timeout: 20_000 })
+  await expect(page.locator('[data-debrief]')).toContainText(
+    /Mid-span goes dead.*Ada, after \d+\.\d s \(mark\).*noticed/,
+    { timeout: 20_000 },
+  )
   await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toHaveCount(0)
 
   await page.getByRole('region', { name: 'Start a run' }).getByLabel('Pace').selectOption('20')
@@ -102,7 +110,10 @@ test('the panel on its bladder: a go by name, a rule that holds, a shouted readi
   await expect(page.getByText('call-out: as shouted')).toBeVisible()
 
   // Somebody else has taken the controls: going on is theirs, holding and aborting anybody's.
-  await page.request.post(`/api/runs/${((await (await page.request.get(`/api/tests/${id}`)).json()) as { runs: { id: number }[] }).runs[0]!.id}/command`, { data: { command: 'take' }, headers: { 'x-hypomet-person': 'Bo' } })
+  await page.request.post(
+    `/api/runs/${((await (await page.request.get(`/api/tests/${id}`)).json()) as { runs: { id: number }[] }).runs[0]!.id}/command`,
+    { data: { command: 'take' }, headers: { 'x-hypomet-person': 'Bo' } },
+  )
   await expect(page.getByTestId('controller')).toHaveText('Bo')
   await page.keyboard.press('g')
   await expect(page.getByRole('alert')).toContainText('Bo has the controls')

@@ -1,6 +1,8 @@
 import { enter, expect, open, test } from './person'
 
-test('the quick answer: a worksheet by typing, refusals at their fields, drawing with stop, a logger’s file', async ({ person: page }) => {
+test('the quick answer: a worksheet by typing, refusals at their fields, drawing with stop, a logger’s file', async ({
+  person: page,
+}) => {
   await test.step('stored energy, with units as typed', async () => {
     await open(page, '/worksheets')
     await page.getByRole('searchbox', { name: 'Find a calculation' }).fill('stored')
@@ -36,8 +38,17 @@ test('the quick answer: a worksheet by typing, refusals at their fields, drawing
 
   await test.step('a spectrum of a file', async () => {
     await open(page, '/worksheets/signal-welch')
-    const rows = Array.from({ length: 4096 }, (_, i) => `${i / 512},${(3 * Math.sin(2 * Math.PI * 40 * (i / 512))).toFixed(6)}`)
-    await page.getByLabel(/Choose or drop/).setInputFiles({ name: 'shake.csv', mimeType: 'text/csv', buffer: Buffer.from(['t,x', 's,m/s2', ...rows].join('\n')) })
+    const rows = Array.from(
+      { length: 4096 },
+      (_, i) => `${i / 512},${(3 * Math.sin(2 * Math.PI * 40 * (i / 512))).toFixed(6)}`,
+    )
+    await page
+      .getByLabel(/Choose or drop/)
+      .setInputFiles({
+        name: 'shake.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(['t,x', 's,m/s2', ...rows].join('\n')),
+      })
     await enter(page, 'Samples a segment', '512')
     // A sine of amplitude 3 has an rms of 3/√2.
     await expect(page.getByText(/^2\.121\sm\/s²$/).first()).toBeVisible()

@@ -3,7 +3,10 @@ import { writeFileSync } from 'node:fs'
 import { compileKernels } from './compile-kernels.mjs'
 
 const bytes = await compileKernels()
-writeFileSync('core/src/kernels/binary.ts', `/** Made by scripts/build-kernels.mjs from kernels.as; a test compiles it again and compares. */
+writeFileSync(
+  'core/src/kernels/binary.ts',
+  `/** Made by scripts/build-kernels.mjs from kernels.as; a test compiles it again and compares. */
 export const BINARY = '${Buffer.from(bytes).toString('base64')}'
-`)
+`,
+)
 console.log(`${bytes.length} bytes`)

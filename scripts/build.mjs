@@ -5,5 +5,13 @@ import { must } from './ensure.mjs'
 
 must('npx', ['nuxt', 'build'])
 must('node', ['scripts/build-cli.mjs'])
-await build({ entryPoints: ['demo/load.ts'], outfile: '.output/demo/load.mjs', bundle: true, platform: 'node', target: 'node20', format: 'esm', logLevel: 'warning' })
+await build({
+  entryPoints: ['demo/load.ts'],
+  outfile: '.output/demo/load.mjs',
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  logLevel: 'warning',
+})
 writeFileSync('.output/hypomet-built', '')

@@ -5,7 +5,10 @@ import { join } from 'node:path'
 
 /** Runs a command in the foreground; ends this process if it fails. */
 export function must(command, args, env = {}) {
-  const { status } = spawnSync(command, args, { stdio: 'inherit', env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1', ...env } })
+  const { status } = spawnSync(command, args, {
+    stdio: 'inherit',
+    env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1', ...env },
+  })
   if (status !== 0) process.exit(status ?? 1)
 }
 
@@ -16,7 +19,17 @@ export function ensurePackages() {
   must('npm', ['ci'])
 }
 
-const SOURCES = ['app', 'server', 'core/src', 'cli/src', 'demo', 'build-tools', 'public', 'nuxt.config.ts', 'package-lock.json']
+const SOURCES = [
+  'app',
+  'server',
+  'core/src',
+  'cli/src',
+  'demo',
+  'build-tools',
+  'public',
+  'nuxt.config.ts',
+  'package-lock.json',
+]
 
 function newest(path) {
   if (!existsSync(path)) return 0

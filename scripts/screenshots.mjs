@@ -12,7 +12,18 @@ const { loadDemo, prepareTest } = await import('../.output/demo/load.mjs')
 const folder = mkdtempSync(join(tmpdir(), 'hypomet-shots-'))
 const { base, server } = await serve({ database: `file:${join(folder, 'hypomet.db')}`, usualPort: 4599 })
 const slug = await loadDemo(base, join('demo', 'data'))
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+})
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' })
 await context.addCookies([{ name: 'hypomet-person', value: 'Mara%20Lindqvist', url: base }])
 const page = await context.newPage()
@@ -33,7 +44,9 @@ await page.locator('tr[data-row="new"] td').first().click()
 await page.evaluate(text => {
   const data = new DataTransfer()
   data.setData('text/plain', text)
-  document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+  document.activeElement.dispatchEvent(
+    new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+  )
 }, 'Article\tResult\tLimit\tMust be\tValue\tSource\nHanger arm\tStiffness\tStiff enough\tat least\t35 N/mm\tSway sheet\nHaul strop\tStiffness\tNot too soft\tat least\t38 mm\tSway sheet\n')
 await shot('limits')
 await page.goto(`${base}/campaigns/${slug}/constant`, { waitUntil: 'networkidle' })
@@ -58,7 +71,10 @@ await page.goto(`${base}/targets/5`, { waitUntil: 'networkidle' })
 await page.getByText('They part by more than').waitFor()
 await shot('targets')
 await page.goto(`${base}/records/2`, { waitUntil: 'networkidle' })
-await page.getByRole('img', { name: /over time/ }).first().waitFor()
+await page
+  .getByRole('img', { name: /over time/ })
+  .first()
+  .waitFor()
 await page.mouse.move(660, 300)
 await page.mouse.down()
 await page.mouse.move(840, 300, { steps: 4 })
@@ -73,9 +89,16 @@ await page.locator('[data-candidate="caps-webs"]').getByRole('button', { name: '
 await page.getByRole('button', { name: 'Make revision C' }).click()
 // What is planned and what is being made ready, of other kinds of test.
 const { articles } = await (await fetch(`${base}/api/campaigns/${slug}`)).json()
-const testOf = name => articles.find(a => a.name === name).revisions.flatMap(r => r.tests).at(-1).id
+const testOf = name =>
+  articles
+    .find(a => a.name === name)
+    .revisions.flatMap(r => r.tests)
+    .at(-1).id
 await at(`/tests/${testOf('Service platform beam')}/plan`, 'plan')
-await at(`/tests/${articles[0].revisions.flatMap(r => r.tests).find(t => t.title.startsWith('Proof load')).id}/ready`, 'ready')
+await at(
+  `/tests/${articles[0].revisions.flatMap(r => r.tests).find(t => t.title.startsWith('Proof load')).id}/ready`,
+  'ready',
+)
 await page.goto(`${base}/tests/${testOf('Cargo floor panel')}/run`, { waitUntil: 'networkidle' })
 await page.getByLabel('Logger file').setInputFiles(join('demo', 'data', 'hanger-arm-b.csv'))
 await page.getByText(/semicolon-separated/).waitFor()

@@ -9,7 +9,16 @@ import { parseArgs } from 'node:util'
  *   node scripts/send.mjs table.csv --to growing.csv            to a file that grows
  * --rate lines a second (10) · --port (5025) · --garbage 0.02 of the lines spoilt · --drop 30 hangs up after so many seconds, once
  */
-const { values, positionals } = parseArgs({ allowPositionals: true, options: { rate: { type: 'string', default: '10' }, port: { type: 'string', default: '5025' }, to: { type: 'string' }, garbage: { type: 'string', default: '0' }, drop: { type: 'string' } } })
+const { values, positionals } = parseArgs({
+  allowPositionals: true,
+  options: {
+    rate: { type: 'string', default: '10' },
+    port: { type: 'string', default: '5025' },
+    to: { type: 'string' },
+    garbage: { type: 'string', default: '0' },
+    drop: { type: 'string' },
+  },
+})
 if (!positionals[0]) {
   console.error('Which table? node scripts/send.mjs demo/data/hanger-arm-b.csv')
   process.exit(1)
@@ -42,7 +51,9 @@ if (values.to) {
     sockets.add(s)
     s.on('close', () => sockets.delete(s)).on('error', () => {})
     s.write(head)
-  }).listen(Number(values.port), '127.0.0.1', () => console.log(`${rows.length} lines to whoever connects to 127.0.0.1:${values.port}, ${values.rate} a second`))
+  }).listen(Number(values.port), '127.0.0.1', () =>
+    console.log(`${rows.length} lines to whoever connects to 127.0.0.1:${values.port}, ${values.rate} a second`),
+  )
 }
 setInterval(send, 1000 / Number(values.rate))
 if (values.drop) setTimeout(() => sockets.forEach(s => s.destroy()), 1000 * Number(values.drop))

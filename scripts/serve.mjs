@@ -2,9 +2,13 @@
 import { spawn } from 'node:child_process'
 import { createServer } from 'node:net'
 
-const isFree = port => new Promise(resolve => {
-  const probe = createServer().once('error', () => resolve(false)).once('listening', () => probe.close(() => resolve(true))).listen(port, '127.0.0.1')
-})
+const isFree = port =>
+  new Promise(resolve => {
+    const probe = createServer()
+      .once('error', () => resolve(false))
+      .once('listening', () => probe.close(() => resolve(true)))
+      .listen(port, '127.0.0.1')
+  })
 
 /** A wanted port that is taken is an error; the usual one gives way to the next that is free. */
 async function choosePort(wanted, usual) {

@@ -6,5 +6,8 @@ ensurePackages()
 ensureBuild()
 const { serve } = await import('./serve.mjs')
 const folder = process.env.HYPOMET_FOLDER ?? 'data'
-const { base } = await serve({ database: process.env.HYPOMET_DB ?? `file:${join(folder, 'hypomet.db')}`, usualPort: 4500 })
+const { base } = await serve({
+  database: process.env.HYPOMET_DB ?? `file:${join(folder, 'hypomet.db')}`,
+  usualPort: 4500,
+})
 console.log(`\nHypomet is at ${base}, its data in ${folder}/\nStop with Ctrl C.`)

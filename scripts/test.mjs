@@ -6,7 +6,8 @@ ensurePackages()
 if (!process.env.CHROMIUM_PATH && !existsSync('/usr/bin/chromium')) {
   console.log('Installing Chromium for the browser tests …')
   const asRoot = process.getuid?.() === 0 ? [] : ['sudo']
-  const apt = (...args) => must(asRoot[0] ?? 'apt-get', asRoot.length > 0 ? ['apt-get', ...args] : args, { DEBIAN_FRONTEND: 'noninteractive' })
+  const apt = (...args) =>
+    must(asRoot[0] ?? 'apt-get', asRoot.length > 0 ? ['apt-get', ...args] : args, { DEBIAN_FRONTEND: 'noninteractive' })
   apt('update', '-qq')
   apt('install', '-y', '-qq', '--no-install-recommends', 'chromium')
 }

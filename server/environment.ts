@@ -2,7 +2,10 @@ import * as z from 'zod'
 
 const environment = z.object({
   /** Where the database is: a file, or a libSQL server's address. */
-  HYPOMET_DB: z.string().regex(/^(file|libsql|https?|wss?):/, 'HYPOMET_DB begins with file:, libsql:, http: or ws:.').default('file:./data/hypomet.db'),
+  HYPOMET_DB: z
+    .string()
+    .regex(/^(file|libsql|https?|wss?):/, 'HYPOMET_DB begins with file:, libsql:, http: or ws:.')
+    .default('file:./data/hypomet.db'),
   NITRO_HOST: z.string().optional(),
   HOST: z.string().optional(),
 })

@@ -10,10 +10,20 @@ const settings = computed(() => ({ ...props.carried.settings, ...own.value }))
 const output = shallowRef<MethodOutput | null>(null)
 const { problem, run } = useAction()
 const { calculate } = useCalculator()
-const renew = useDebounceFn(async () => { output.value = (await run(() => calculate({ calc: props.carried.calc, settings: JSON.parse(JSON.stringify(settings.value)) as Record<string, unknown> }))) ?? null }, 150)
+const renew = useDebounceFn(async () => {
+  output.value =
+    (await run(() =>
+      calculate({
+        calc: props.carried.calc,
+        settings: JSON.parse(JSON.stringify(settings.value)) as Record<string, unknown>,
+      }),
+    )) ?? null
+}, 150)
 onMounted(() => watch(settings, renew, { immediate: true }))
 /** What the map shows already is not listed point by point. */
-const shown = computed(() => (output.value && props.carried.calc === 'descent-plan' ? { ...output.value, tables: {} } : output.value))
+const shown = computed(() =>
+  output.value && props.carried.calc === 'descent-plan' ? { ...output.value, tables: {} } : output.value,
+)
 const landed = computed(() => {
   const [east, north] = [props.results['landingEast']?.value, props.results['landingNorth']?.value]
   return east == null || north == null ? null : { east, north }
@@ -27,12 +37,26 @@ function toWorksheet(): void {
 <template>
   <div class="grid gap-3 lg:grid-cols-[22rem_1fr]" :data-carried="carried.calc">
     <div class="space-y-2">
-      <SettingsField :model-value="settings" :field="form" path="settings" :prefer="prefer" :problem="problem" hide-label @update:model-value="own = ($event as Record<string, unknown>)" />
+      <SettingsField
+        :model-value="settings"
+        :field="form"
+        path="settings"
+        :prefer="prefer"
+        :problem="problem"
+        hide-label
+        @update:model-value="own = $event as Record<string, unknown>"
+      />
       <button type="button" class="button text-xs" @click="toWorksheet">To its worksheet</button>
     </div>
     <div class="min-w-0 space-y-2">
-      <LandingMap v-if="carried.calc === 'descent-plan' && output" :output="output" :settings="settings" :prefer="prefer" :landed="landed" />
-       <MethodResults v-if="shown" :output="shown" :prefer="prefer" :name="carried.calc" />
+      <LandingMap
+        v-if="carried.calc === 'descent-plan' && output"
+        :output="output"
+        :settings="settings"
+        :prefer="prefer"
+        :landed="landed"
+      />
+      <MethodResults v-if="shown" :output="shown" :prefer="prefer" :name="carried.calc" />
       <p v-else class="text-sm text-quiet">{{ problem ? problem.message : 'Calculating …' }}</p>
     </div>
   </div>

@@ -8,19 +8,31 @@ const refused = ref('')
 const text = computed(() => {
   const columns = Object.entries((props.modelValue ?? {}) as Record<string, number[]>)
   const length = Math.max(0, ...columns.map(([, v]) => v.length))
-  return [columns.map(([name]) => name).join('\t'), ...Array.from({ length }, (_, i) => columns.map(([, v]) => v[i] ?? '').join('\t'))].join('\n')
+  return [
+    columns.map(([name]) => name).join('\t'),
+    ...Array.from({ length }, (_, i) => columns.map(([, v]) => v[i] ?? '').join('\t')),
+  ].join('\n')
 })
 
 function take(typed: string): void {
   refused.value = ''
-  const lines = typed.split(/\r?\n/).filter(l => l.trim() !== '').map(l => l.split(/[\t;]|,\s+|\s{2,}| /).map(c => c.trim()).filter(Boolean))
+  const lines = typed
+    .split(/\r?\n/)
+    .filter(l => l.trim() !== '')
+    .map(l =>
+      l
+        .split(/[\t;]|,\s+|\s{2,}| /)
+        .map(c => c.trim())
+        .filter(Boolean),
+    )
   const [names, ...rows] = lines
   if (!names) return void emit('update:modelValue', null)
   const columns: Record<string, number[]> = Object.fromEntries(names.map(n => [n, []]))
   for (const [r, row] of rows.entries())
     for (const [c, name] of names.entries()) {
       const value = Number(row[c]?.replace(',', '.'))
-      if (row[c] === undefined || !Number.isFinite(value)) return void (refused.value = `Row ${r + 2}, column “${name}”: “${row[c] ?? ''}” is not a number.`)
+      if (row[c] === undefined || !Number.isFinite(value))
+        return void (refused.value = `Row ${r + 2}, column “${name}”: “${row[c] ?? ''}” is not a number.`)
       columns[name]!.push(value)
     }
   emit('update:modelValue', columns)
@@ -32,7 +44,15 @@ const complaint = computed(() => refused.value || props.problem || '')
 <template>
   <div>
     <label :for="id" class="label">{{ label }}: paste columns with their names on top</label>
-    <textarea :id="id" v-model="typed" class="field font-mono text-xs" rows="6" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(typed)" />
+    <textarea
+      :id="id"
+      v-model="typed"
+      class="field font-mono text-xs"
+      rows="6"
+      spellcheck="false"
+      :aria-invalid="complaint !== ''"
+      @change="take(typed)"
+    />
     <p v-if="complaint" class="problem">{{ complaint }}</p>
   </div>
 </template>

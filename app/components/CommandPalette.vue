@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import {
+  Combobox,
+  ComboboxInput,
+  ComboboxOption,
+  ComboboxOptions,
+  Dialog,
+  DialogPanel,
+  DialogTitle,
+} from '@headlessui/vue'
 import { Search } from '@lucide/vue'
 import { calcList, registers } from '@hypomet/core'
 import type { CampaignList, Hit } from '~/types/api'
@@ -43,13 +51,25 @@ const targets = computed<Target[]>(() => [
   { key: 'worksheets', name: 'Worksheets', where: 'every calculation on its own', to: '/worksheets' },
   ...campaigns.value.flatMap(c => [
     { key: `c${c.id}`, name: c.title, where: 'campaign', to: `/campaigns/${c.slug}` },
-    ...(['limit', 'prediction', 'constant', 'action', 'test'] as const).map(r => ({ key: `c${c.id}${r}`, name: `${registers[r]!.many}`, where: `of ${c.title}`, to: `/campaigns/${c.slug}/${r}` })),
+    ...(['limit', 'prediction', 'constant', 'action', 'test'] as const).map(r => ({
+      key: `c${c.id}${r}`,
+      name: `${registers[r]!.many}`,
+      where: `of ${c.title}`,
+      to: `/campaigns/${c.slug}/${r}`,
+    })),
     ...c.articles.flatMap(a => [
       { key: `a${a.id}`, name: a.name, where: `article of ${c.title}`, to: `/articles/${a.id}` },
-      ...a.revisions.flatMap(r => r.tests.flatMap(t => [
-        ...stages.map(s => ({ key: `t${t.id}${s}`, name: `${a.name} ${r.label} · ${s}`, where: t.title, to: `/tests/${t.id}/${s}` })),
-        { key: `t${t.id}report`, name: `${a.name} ${r.label} · report`, where: t.title, to: `/reports/${t.id}` },
-      ])),
+      ...a.revisions.flatMap(r =>
+        r.tests.flatMap(t => [
+          ...stages.map(s => ({
+            key: `t${t.id}${s}`,
+            name: `${a.name} ${r.label} · ${s}`,
+            where: t.title,
+            to: `/tests/${t.id}/${s}`,
+          })),
+          { key: `t${t.id}report`, name: `${a.name} ${r.label} · report`, where: t.title, to: `/reports/${t.id}` },
+        ]),
+      ),
     ]),
   ]),
   ...calcList.map(c => ({ key: `w${c.id}`, name: c.title, where: 'worksheet', to: `/worksheets/${c.id}` })),
@@ -59,7 +79,10 @@ const found = computed(() => {
   const screens = targets.value.filter(t => parts.every(p => `${t.name} ${t.where}`.toLowerCase().includes(p)))
   const byName = screens.filter(t => parts.every(p => t.name.toLowerCase().includes(p))).slice(0, 8)
   const rest = screens.filter(t => !byName.includes(t))
-  return [...byName, ...hits.value.map(h => ({ ...h, key: `hit${h.key}` })), ...rest].slice(0, byName.length + hits.value.length > 12 ? 24 : 14)
+  return [...byName, ...hits.value.map(h => ({ ...h, key: `hit${h.key}` })), ...rest].slice(
+    0,
+    byName.length + hits.value.length > 12 ? 24 : 14,
+  )
 })
 
 function go(target: Target | null): void {
@@ -78,11 +101,20 @@ function go(target: Target | null): void {
         <Combobox :model-value="null" nullable @update:model-value="go">
           <div class="flex items-center gap-2 border-b border-line px-3">
             <Search class="size-4 text-quiet" aria-hidden="true" />
-            <ComboboxInput class="w-full bg-transparent py-3 outline-none" placeholder="Campaign, article, limit, sensor, lesson, channel …" aria-label="Go to" autocomplete="off" @change="words = $event.target.value" />
+            <ComboboxInput
+              class="w-full bg-transparent py-3 outline-none"
+              placeholder="Campaign, article, limit, sensor, lesson, channel …"
+              aria-label="Go to"
+              autocomplete="off"
+              @change="words = $event.target.value"
+            />
           </div>
           <ComboboxOptions static class="max-h-96 overflow-y-auto py-1">
             <ComboboxOption v-for="t in found" :key="t.key" v-slot="{ active }" :value="t" as="template">
-              <li :class="['flex items-baseline justify-between gap-4 px-3 py-1.5', active ? 'bg-accent-soft' : '']"><span class="font-medium">{{ t.name }}</span><span class="truncate text-xs text-quiet">{{ t.where }}</span></li>
+              <li :class="['flex items-baseline justify-between gap-4 px-3 py-1.5', active ? 'bg-accent-soft' : '']">
+                <span class="font-medium">{{ t.name }}</span
+                ><span class="truncate text-xs text-quiet">{{ t.where }}</span>
+              </li>
             </ComboboxOption>
             <li v-if="found.length === 0" class="px-3 py-2 text-sm text-quiet">Nothing by that name.</li>
           </ComboboxOptions>

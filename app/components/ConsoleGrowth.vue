@@ -17,9 +17,15 @@ const figure = computed<Figure>(() => {
   const line = estimate && x.length > 1 ? [Math.min(...x), Math.max(...x)] : []
   const intercept = estimate ? growth.at(-1)! - share * x.at(-1)! : 0
   return {
-    x: { label: 'Growth over share of the load', kind: kind.value }, y: { label: labelOf(onset.value?.role ?? view.value.read.role), kind: kind.value },
+    x: { label: 'Growth over share of the load', kind: kind.value },
+    y: { label: labelOf(onset.value?.role ?? view.value.read.role), kind: kind.value },
     lines: [],
-    series: [{ name: 'Measured', style: 'points', x, y: growth }, ...(line.length > 0 ? [{ name: 'Slope: critical load', style: 'fit' as const, x: line, y: line.map(v => intercept + share * v) }] : [])],
+    series: [
+      { name: 'Measured', style: 'points', x, y: growth },
+      ...(line.length > 0
+        ? [{ name: 'Slope: critical load', style: 'fit' as const, x: line, y: line.map(v => intercept + share * v) }]
+        : []),
+    ],
   }
 })
 const words = computed(() => {
@@ -32,6 +38,13 @@ const words = computed(() => {
 <template>
   <div class="flex min-h-0 flex-1 flex-col">
     <p class="text-sm" data-testid="onset">{{ words }}</p>
-    <FigureChart :figure="figure" :prefer="units.prefer.value" name="growth" height="100%" live class="flex min-h-0 flex-1 flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1" />
+    <FigureChart
+      :figure="figure"
+      :prefer="units.prefer.value"
+      name="growth"
+      height="100%"
+      live
+      class="flex min-h-0 flex-1 flex-col [&>div:last-of-type]:min-h-0 [&>div:last-of-type]:flex-1"
+    />
   </div>
 </template>

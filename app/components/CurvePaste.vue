@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { isHypometError, preferredUnit, readCurve, type CurveOutline, type HypometError, type PredictedCurve, type UnitPreference } from '@hypomet/core'
+import {
+  isHypometError,
+  preferredUnit,
+  readCurve,
+  type CurveOutline,
+  type HypometError,
+  type PredictedCurve,
+  type UnitPreference,
+} from '@hypomet/core'
 
 /** Two columns pasted or from a file, as a curve. */
 const props = defineProps<{ outline: CurveOutline; prefer: UnitPreference }>()
@@ -28,9 +36,27 @@ const unit = (axis: CurveOutline['x']) => preferredUnit(axis.kind, { prefer: pro
 
 <template>
   <div @dragover.prevent @drop.prevent.stop="take($event.dataTransfer?.files[0])">
-    <label :for="id" class="label">{{ outline.title }}: paste two columns, {{ outline.x.label.toLowerCase() }} ({{ unit(outline.x) }}) and {{ outline.y.label.toLowerCase() }} ({{ unit(outline.y) }}); a line with names or units may stand on top</label>
-    <textarea :id="id" v-model="text" class="field font-mono text-xs" rows="4" spellcheck="false" :aria-invalid="problem !== null" />
-    <div class="flex items-center gap-2"><label class="button text-xs">From a file<input type="file" class="sr-only" accept=".csv,.txt,.tsv" @change="take(($event.target as HTMLInputElement).files?.[0])"></label><span v-if="curve" class="text-xs text-quiet">{{ curve.x.length }} points</span></div>
+    <label :for="id" class="label"
+      >{{ outline.title }}: paste two columns, {{ outline.x.label.toLowerCase() }} ({{ unit(outline.x) }}) and
+      {{ outline.y.label.toLowerCase() }} ({{ unit(outline.y) }}); a line with names or units may stand on top</label
+    >
+    <textarea
+      :id="id"
+      v-model="text"
+      class="field font-mono text-xs"
+      rows="4"
+      spellcheck="false"
+      :aria-invalid="problem !== null"
+    />
+    <div class="flex items-center gap-2">
+      <label class="button text-xs"
+        >From a file<input
+          type="file"
+          class="sr-only"
+          accept=".csv,.txt,.tsv"
+          @change="take(($event.target as HTMLInputElement).files?.[0])" /></label
+      ><span v-if="curve" class="text-xs text-quiet">{{ curve.x.length }} points</span>
+    </div>
     <ProblemNote class="mt-1" :problem="problem" />
   </div>
 </template>

@@ -3,7 +3,12 @@ import { isHypometError, type HypometError } from '@hypomet/core'
 import type { DerivedStrip, RecordChannel } from '~/types/api'
 
 /** An expression over a record's channels, checked and drawn while it is typed, and kept as a channel. */
-const props = defineProps<{ datasetId: number; channels: RecordChannel[]; view: { from: number; to: number }; width: number }>()
+const props = defineProps<{
+  datasetId: number
+  channels: RecordChannel[]
+  view: { from: number; to: number }
+  width: number
+}>()
 const emit = defineEmits<{ drawn: [strip: DerivedStrip | null]; kept: [id: number] }>()
 const api = useApi()
 const expression = ref('')
@@ -19,7 +24,12 @@ async function ask(keep: boolean): Promise<DerivedStrip | null> {
     return null
   }
   try {
-    const strip = await api.post<DerivedStrip>(`/api/datasets/${props.datasetId}/derived`, { expression: expression.value, width: Math.max(200, Math.round(props.width)), ...props.view, name: keep ? name.value : null })
+    const strip = await api.post<DerivedStrip>(`/api/datasets/${props.datasetId}/derived`, {
+      expression: expression.value,
+      width: Math.max(200, Math.round(props.width)),
+      ...props.view,
+      name: keep ? name.value : null,
+    })
     if (mine === asked) problem.value = null
     return strip
   } catch (e) {
@@ -42,7 +52,9 @@ async function keep(): Promise<void> {
   emit('kept', strip.id)
 }
 /** The place that a refusal names, under the expression. */
-const caret = computed(() => (problem.value?.place.column ? `${' '.repeat(Number(problem.value.place.column) - 1)}▲` : ''))
+const caret = computed(() =>
+  problem.value?.place.column ? `${' '.repeat(Number(problem.value.place.column) - 1)}▲` : '',
+)
 const field = useTemplateRef<HTMLInputElement>('field')
 function insert(symbol: string): void {
   const at = field.value?.selectionStart ?? expression.value.length
@@ -57,13 +69,54 @@ function insert(symbol: string): void {
     <form class="grid grid-cols-[1fr_11rem_auto] items-start gap-2" @submit.prevent="keep">
       <div>
         <label class="sr-only" for="derived-expression">Expression</label>
-        <input id="derived-expression" ref="field" v-model="expression" class="field font-mono text-sm" spellcheck="false" autocomplete="off" placeholder="(vg1 + vg2)/2 - frame" :aria-invalid="problem !== null" aria-describedby="derived-note">
-        <div id="derived-note" aria-live="polite"><template v-if="problem"><pre v-if="caret" class="m-0 pl-2 font-mono text-sm leading-none text-fail" aria-hidden="true">{{ caret }}</pre><p class="problem">{{ problem.message }}</p></template><p v-else-if="unit !== null" class="mt-0.5 text-xs text-quiet">in {{ unit === '1' ? 'plain numbers' : unit }}, drawn below</p></div>
+        <input
+          id="derived-expression"
+          ref="field"
+          v-model="expression"
+          class="field font-mono text-sm"
+          spellcheck="false"
+          autocomplete="off"
+          placeholder="(vg1 + vg2)/2 - frame"
+          :aria-invalid="problem !== null"
+          aria-describedby="derived-note"
+        />
+        <div id="derived-note" aria-live="polite">
+          <template v-if="problem">
+            <pre v-if="caret" class="m-0 pl-2 font-mono text-sm leading-none text-fail" aria-hidden="true">{{
+              caret
+            }}</pre>
+            <p class="problem">{{ problem.message }}</p></template
+          >
+          <p v-else-if="unit !== null" class="mt-0.5 text-xs text-quiet">
+            in {{ unit === '1' ? 'plain numbers' : unit }}, drawn below
+          </p>
+        </div>
       </div>
-      <div><label class="sr-only" for="derived-name">Name of the new channel</label><input id="derived-name" v-model.trim="name" class="field" placeholder="name to keep it by" autocomplete="off"></div>
+      <div>
+        <label class="sr-only" for="derived-name">Name of the new channel</label
+        ><input
+          id="derived-name"
+          v-model.trim="name"
+          class="field"
+          placeholder="name to keep it by"
+          autocomplete="off"
+        />
+      </div>
       <button class="button-main" :disabled="name === '' || problem !== null || expression.trim() === ''">Keep</button>
     </form>
-    <p class="mt-2 flex flex-wrap items-center gap-1 text-xs text-quiet">Channels: <button v-for="c in channels.slice(0, 24)" :key="c.id" type="button" class="button px-1 py-0 font-mono text-xs" @click="insert(c.symbol)">{{ c.symbol }}</button><span v-if="channels.length > 24">and {{ channels.length - 24 }} more</span></p>
-    <p class="mt-1 text-xs text-quiet">+ − * / ^ and mean, diff, abs, min, max, sqrt, sin, cos, deriv, integ, lowpass(channel, cutoff in Hz).</p>
+    <p class="mt-2 flex flex-wrap items-center gap-1 text-xs text-quiet">
+      Channels:
+      <button
+        v-for="c in channels.slice(0, 24)"
+        :key="c.id"
+        type="button"
+        class="button px-1 py-0 font-mono text-xs"
+        @click="insert(c.symbol)"
+      >
+        {{ c.symbol }}</button><span v-if="channels.length > 24">and {{ channels.length - 24 }} more</span>
+    </p>
+    <p class="mt-1 text-xs text-quiet">
+      + − * / ^ and mean, diff, abs, min, max, sqrt, sin, cos, deriv, integ, lowpass(channel, cutoff in Hz).
+    </p>
   </section>
 </template>

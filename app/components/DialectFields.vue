@@ -9,7 +9,13 @@ export interface Said {
 }
 const props = defineProps<{ preview: FilePreview['preview'] }>()
 const emit = defineEmits<{ said: [what: Said] }>()
-const delimiters = [{ value: '\t', label: 'tab' }, { value: ';', label: 'semicolon' }, { value: ',', label: 'comma' }, { value: '|', label: 'bar' }, { value: ' ', label: 'blanks' }]
+const delimiters = [
+  { value: '\t', label: 'tab' },
+  { value: ';', label: 'semicolon' },
+  { value: ',', label: 'comma' },
+  { value: '|', label: 'bar' },
+  { value: ' ', label: 'blanks' },
+]
 const row = useTyped(() => String(props.preview.headerRow ?? ''))
 const line = computed(() => (/^\d+$/.test(row.value.trim()) ? Number(row.value) : null))
 function sayRow(): void {
@@ -21,9 +27,36 @@ function sayRow(): void {
 <template>
   <div class="flex flex-wrap items-end gap-3">
     <template v-if="preview.delimiter !== undefined">
-      <label><span class="label">Columns apart by</span><select class="field" :value="preview.delimiter" @change="emit('said', { delimiter: ($event.target as HTMLSelectElement).value })"><option v-for="d in delimiters" :key="d.value" :value="d.value">{{ d.label }}</option></select></label>
-      <label><span class="label">Header in line (0: none)</span><input v-model="row" class="field w-24" inputmode="numeric" :aria-invalid="line === null" @change="sayRow"><span v-if="line === null" class="problem block">The number of a line, or 0.</span></label>
+      <label
+        ><span class="label">Columns apart by</span
+        ><select
+          class="field"
+          :value="preview.delimiter"
+          @change="emit('said', { delimiter: ($event.target as HTMLSelectElement).value })"
+        >
+          <option v-for="d in delimiters" :key="d.value" :value="d.value">{{ d.label }}</option>
+        </select></label
+      >
+      <label
+        ><span class="label">Header in line (0: none)</span
+        ><input
+          v-model="row"
+          class="field w-24"
+          inputmode="numeric"
+          :aria-invalid="line === null"
+          @change="sayRow"
+        /><span v-if="line === null" class="problem block">The number of a line, or 0.</span></label
+      >
     </template>
-    <label v-if="(preview.sheets?.length ?? 0) > 1"><span class="label">Sheet</span><select class="field" :value="preview.sheet" @change="emit('said', { sheet: ($event.target as HTMLSelectElement).value })"><option v-for="s in preview.sheets" :key="s" :value="s">{{ s }}</option></select></label>
+    <label v-if="(preview.sheets?.length ?? 0) > 1"
+      ><span class="label">Sheet</span
+      ><select
+        class="field"
+        :value="preview.sheet"
+        @change="emit('said', { sheet: ($event.target as HTMLSelectElement).value })"
+      >
+        <option v-for="s in preview.sheets" :key="s" :value="s">{{ s }}</option>
+      </select></label
+    >
   </div>
 </template>

@@ -6,8 +6,12 @@ import { FACT_GROUPS, readFact, writeFact, type Fact } from '@hypomet/core'
 const facts = defineModel<Fact[]>({ required: true })
 defineProps<{ names: string[]; problem?: { index: number; message: string } | null }>()
 const id = useId()
-const set = (i: number, change: Partial<Fact>) => { facts.value = facts.value.with(i, { ...facts.value[i]!, ...change }) }
-const add = () => { facts.value = [...facts.value, { group: 'Other', name: '', value: '' }] }
+const set = (i: number, change: Partial<Fact>) => {
+  facts.value = facts.value.with(i, { ...facts.value[i]!, ...change })
+}
+const add = () => {
+  facts.value = [...facts.value, { group: 'Other', name: '', value: '' }]
+}
 </script>
 
 <template>
@@ -16,13 +20,43 @@ const add = () => { facts.value = [...facts.value, { group: 'Other', name: '', v
     <datalist :id="id"><option v-for="n in names" :key="n" :value="n" /></datalist>
     <div v-for="(f, i) in facts" :key="i" class="mb-1">
       <div class="grid grid-cols-[8rem_1fr_1fr_auto] gap-1">
-        <select class="field" :value="f.group" :aria-label="`Group of property ${i + 1}`" @change="set(i, { group: ($event.target as HTMLSelectElement).value })"><option v-for="g in FACT_GROUPS" :key="g" :value="g">{{ g }}</option></select>
-        <input class="field" :value="f.name" :list="id" :aria-label="`Name of property ${i + 1}`" placeholder="Fillet radius" @change="set(i, { name: ($event.target as HTMLInputElement).value })">
-        <input class="field" :value="writeFact(f.value)" :aria-label="`Value of property ${i + 1}`" placeholder="3 mm" :aria-invalid="problem?.index === i" @change="set(i, { value: readFact(($event.target as HTMLInputElement).value) })">
-        <button type="button" class="button px-1.5" :aria-label="`Remove property ${i + 1}`" @click="facts = facts.toSpliced(i, 1)"><X class="size-3.5" aria-hidden="true" /></button>
+        <select
+          class="field"
+          :value="f.group"
+          :aria-label="`Group of property ${i + 1}`"
+          @change="set(i, { group: ($event.target as HTMLSelectElement).value })"
+        >
+          <option v-for="g in FACT_GROUPS" :key="g" :value="g">{{ g }}</option>
+        </select>
+        <input
+          class="field"
+          :value="f.name"
+          :list="id"
+          :aria-label="`Name of property ${i + 1}`"
+          placeholder="Fillet radius"
+          @change="set(i, { name: ($event.target as HTMLInputElement).value })"
+        />
+        <input
+          class="field"
+          :value="writeFact(f.value)"
+          :aria-label="`Value of property ${i + 1}`"
+          placeholder="3 mm"
+          :aria-invalid="problem?.index === i"
+          @change="set(i, { value: readFact(($event.target as HTMLInputElement).value) })"
+        />
+        <button
+          type="button"
+          class="button px-1.5"
+          :aria-label="`Remove property ${i + 1}`"
+          @click="facts = facts.toSpliced(i, 1)"
+        >
+          <X class="size-3.5" aria-hidden="true" />
+        </button>
       </div>
       <p v-if="problem?.index === i" class="problem">{{ problem.message }}</p>
     </div>
-    <button type="button" class="button text-xs" @click="add"><Plus class="size-3.5" aria-hidden="true" />Add a property</button>
+    <button type="button" class="button text-xs" @click="add">
+      <Plus class="size-3.5" aria-hidden="true" />Add a property
+    </button>
   </fieldset>
 </template>

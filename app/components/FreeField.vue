@@ -21,7 +21,15 @@ const complaint = computed(() => refused.value || props.problem || '')
 <template>
   <div>
     <label :for="id" class="label">{{ label }} (JSON)</label>
-    <textarea :id="id" v-model="typed" class="field font-mono text-xs" rows="3" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(typed)" />
+    <textarea
+      :id="id"
+      v-model="typed"
+      class="field font-mono text-xs"
+      rows="3"
+      spellcheck="false"
+      :aria-invalid="complaint !== ''"
+      @change="take(typed)"
+    />
     <p v-if="complaint" class="problem">{{ complaint }}</p>
   </div>
 </template>

@@ -4,9 +4,17 @@ import { writeCell, type Register, type RegisterContext, type Row } from '@hypom
 /** Who changed what of a row, newest first. */
 const props = defineProps<{ register: Register; id: number; version: number; context: RegisterContext }>()
 const api = useApi()
-interface Entry { id: number; at: string; who: string; what: string; changes: { key: string; title: string; before: unknown; after: unknown }[] }
+interface Entry {
+  id: number
+  at: string
+  who: string
+  what: string
+  changes: { key: string; title: string; before: unknown; after: unknown }[]
+}
 const entries = ref<Entry[]>([])
-const read = async () => { entries.value = await api.get<Entry[]>(`/api/registers/${props.register.id}/history?id=${props.id}`) }
+const read = async () => {
+  entries.value = await api.get<Entry[]>(`/api/registers/${props.register.id}/history?id=${props.id}`)
+}
 watch(() => [props.id, props.version], read)
 onMounted(read)
 function text(key: string, value: unknown): string {
@@ -14,15 +22,26 @@ function text(key: string, value: unknown): string {
   const written = writeCell(f, value, { [key]: value } as Row, props.context)
   return written.length > 80 ? `${written.slice(0, 79)}…` : written || '(empty)'
 }
-const words: Record<string, string> = { create: 'made it', change: 'changed it', remove: 'removed it', undo: 'undid a change', replace: 'replaced it' }
+const words: Record<string, string> = {
+  create: 'made it',
+  change: 'changed it',
+  remove: 'removed it',
+  undo: 'undid a change',
+  replace: 'replaced it',
+}
 </script>
 
 <template>
   <section v-if="entries.length > 0">
     <h2 class="mb-1">History</h2>
     <ol class="max-h-48 space-y-1 overflow-y-auto text-xs" tabindex="0" aria-label="History">
-      <li v-for="e in entries" :key="e.id"><span class="font-medium">{{ e.who }}</span> {{ words[e.what] ?? e.what }}, <span class="text-quiet">{{ moment(e.at) }}</span>
-        <span v-for="c in e.changes" :key="c.key" class="block pl-3">{{ c.title }}: <span class="text-quiet line-through">{{ text(c.key, c.before) }}</span> → {{ text(c.key, c.after) }}</span>
+      <li v-for="e in entries" :key="e.id">
+        <span class="font-medium">{{ e.who }}</span> {{ words[e.what] ?? e.what }},
+        <span class="text-quiet">{{ moment(e.at) }}</span>
+        <span v-for="c in e.changes" :key="c.key" class="block pl-3"
+          >{{ c.title }}: <span class="text-quiet line-through">{{ text(c.key, c.before) }}</span> →
+          {{ text(c.key, c.after) }}</span
+        >
       </li>
     </ol>
   </section>

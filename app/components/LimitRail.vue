@@ -35,7 +35,9 @@ const span = computed(() => {
 })
 const x = (v: number) => Math.max(1, Math.min(WIDTH - 1, ((v - from.value) / span.value) * WIDTH))
 const wall = computed(() => x(props.limit))
-const barred = computed(() => (props.comparator === 'atMost' ? { x: wall.value, width: WIDTH - wall.value } : { x: 0, width: wall.value }))
+const barred = computed(() =>
+  props.comparator === 'atMost' ? { x: wall.value, width: WIDTH - wall.value } : { x: 0, width: wall.value },
+)
 const ink = computed(() => ({ pass: 'var(--pass)', undecided: 'var(--open)', fail: 'var(--fail)' })[props.verdict])
 const interval = computed(() => (typeof props.result?.bound === 'object' ? props.result.bound.interval : null))
 const arrow = computed(() => (props.result?.bound === 'atLeast' ? 1 : props.result?.bound === 'atMost' ? -1 : 0))
@@ -43,33 +45,105 @@ const arrow = computed(() => (props.result?.bound === 'atLeast' ? 1 : props.resu
 const described = computed(() => {
   const { result, comparator, limit, verdict, label } = props
   const side = comparator === 'atMost' ? 'at most' : 'at least'
-  if (!result || result.value === null) return `${label}: no value, limit ${side} ${props.show(limit)}${props.untested ? props.predicted ? `, ${props.show(props.predicted.value)} predicted` : '' : `, ${verdict}`}`
+  if (!result || result.value === null)
+    return `${label}: no value, limit ${side} ${props.show(limit)}${props.untested ? (props.predicted ? `, ${props.show(props.predicted.value)} predicted` : '') : `, ${verdict}`}`
   const bound = result.bound === 'atLeast' ? 'at least ' : result.bound === 'atMost' ? 'at most ' : ''
   return `${label}: ${bound}${props.show(result.value)}${U.value > 0 ? ` plus or minus ${props.show(U.value)}` : ''}, limit ${side} ${props.show(limit)}, ${verdict}`
 })
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" class="h-6 w-full min-w-24 overflow-visible" role="img" :aria-label="described" :data-verdict="untested ? undefined : verdict">
+  <svg
+    :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
+    preserveAspectRatio="none"
+    class="h-6 w-full min-w-24 overflow-visible"
+    role="img"
+    :aria-label="described"
+    :data-verdict="untested ? undefined : verdict"
+  >
     <defs>
-      <pattern :id="id + 'barred'" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="1" height="5" fill="var(--line)" /></pattern>
-      <pattern :id="id + 'open'" width="4" height="4" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)"><rect width="1.6" height="4" :fill="ink" /></pattern>
+      <pattern :id="id + 'barred'" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <rect width="1" height="5" fill="var(--line)" />
+      </pattern>
+      <pattern :id="id + 'open'" width="4" height="4" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
+        <rect width="1.6" height="4" :fill="ink" />
+      </pattern>
     </defs>
     <rect x="0" y="5" :width="WIDTH" height="16" rx="2" fill="var(--sunk)" />
     <rect data-part="barred" :x="barred.x" y="5" :width="barred.width" height="16" :fill="`url(#${id}barred)`" />
-    <line v-if="predicted" data-part="predicted" :x1="x(predicted.value)" :x2="x(predicted.value)" y1="3" y2="23" stroke="var(--predicted)" stroke-width="1.5" stroke-dasharray="2 2" vector-effect="non-scaling-stroke" />
+    <line
+      v-if="predicted"
+      data-part="predicted"
+      :x1="x(predicted.value)"
+      :x2="x(predicted.value)"
+      y1="3"
+      y2="23"
+      stroke="var(--predicted)"
+      stroke-width="1.5"
+      stroke-dasharray="2 2"
+      vector-effect="non-scaling-stroke"
+    />
     <template v-if="result && result.value !== null">
-      <g v-if="arrow !== 0" data-part="bound" :stroke="ink" fill="none" stroke-width="2" vector-effect="non-scaling-stroke">
-        <path :d="`M${x(result.value)} ${MID} h${arrow * 26} m${-arrow * 6} -4 l${arrow * 6} 4 l${-arrow * 6} 4`" vector-effect="non-scaling-stroke" />
+      <g
+        v-if="arrow !== 0"
+        data-part="bound"
+        :stroke="ink"
+        fill="none"
+        stroke-width="2"
+        vector-effect="non-scaling-stroke"
+      >
+        <path
+          :d="`M${x(result.value)} ${MID} h${arrow * 26} m${-arrow * 6} -4 l${arrow * 6} 4 l${-arrow * 6} 4`"
+          vector-effect="non-scaling-stroke"
+        />
       </g>
-      <path v-if="interval" data-part="interval" :d="`M${x(interval[0]) + 4} 6 h-4 v14 h4 M${x(interval[1]) - 4} 6 h4 v14 h-4`" :stroke="ink" fill="none" stroke-width="2" vector-effect="non-scaling-stroke" />
+      <path
+        v-if="interval"
+        data-part="interval"
+        :d="`M${x(interval[0]) + 4} 6 h-4 v14 h4 M${x(interval[1]) - 4} 6 h4 v14 h-4`"
+        :stroke="ink"
+        fill="none"
+        stroke-width="2"
+        vector-effect="non-scaling-stroke"
+      />
       <g v-if="U > 0" data-part="whisker">
-        <rect v-if="verdict === 'undecided'" :x="x(result.value - U)" y="9" :width="Math.max(2, x(result.value + U) - x(result.value - U))" height="8" :fill="`url(#${id}open)`" />
-        <path :d="`M${x(result.value - U)} ${MID} H${x(result.value + U)} M${x(result.value - U)} 9 v8 M${x(result.value + U)} 9 v8`" :stroke="ink" fill="none" stroke-width="1.5" vector-effect="non-scaling-stroke" />
+        <rect
+          v-if="verdict === 'undecided'"
+          :x="x(result.value - U)"
+          y="9"
+          :width="Math.max(2, x(result.value + U) - x(result.value - U))"
+          height="8"
+          :fill="`url(#${id}open)`"
+        />
+        <path
+          :d="`M${x(result.value - U)} ${MID} H${x(result.value + U)} M${x(result.value - U)} 9 v8 M${x(result.value + U)} 9 v8`"
+          :stroke="ink"
+          fill="none"
+          stroke-width="1.5"
+          vector-effect="non-scaling-stroke"
+        />
       </g>
-      <line data-part="value" :x1="x(result.value)" :x2="x(result.value)" y1="4" y2="22" :stroke="ink" stroke-width="3" vector-effect="non-scaling-stroke" />
+      <line
+        data-part="value"
+        :x1="x(result.value)"
+        :x2="x(result.value)"
+        y1="4"
+        y2="22"
+        :stroke="ink"
+        stroke-width="3"
+        vector-effect="non-scaling-stroke"
+      />
       <path v-if="verdict === 'fail'" data-part="notch" :d="`M${x(result.value) - 4} 3 l4 5 l4 -5 z`" :fill="ink" />
     </template>
-    <line data-part="wall" :x1="wall" :x2="wall" y1="1" y2="24" stroke="var(--ink)" stroke-width="3" vector-effect="non-scaling-stroke" />
+    <line
+      data-part="wall"
+      :x1="wall"
+      :x2="wall"
+      y1="1"
+      y2="24"
+      stroke="var(--ink)"
+      stroke-width="3"
+      vector-effect="non-scaling-stroke"
+    />
   </svg>
 </template>

@@ -7,25 +7,40 @@ import type { Specimen } from '~/types/api'
 const { page, api, family, units } = useTest()
 const specimens = shallowRef<Specimen[]>([])
 onMounted(async () => {
-  if (page.value.reductions.length > 0) specimens.value = await api.get<Specimen[]>(`/api/tests/${page.value.test.id}/specimens`)
+  if (page.value.reductions.length > 0)
+    specimens.value = await api.get<Specimen[]>(`/api/tests/${page.value.test.id}/specimens`)
 })
 const tables = computed(() => {
   const [kept] = page.value.reductions
   if (!kept || page.value.judgement?.validity === 'invalid') return []
   return operatingTables({
-    results: underCause(kept.output.results, page.value.judgement?.cause ?? null, family.value.results), labels: family.value.results, limits: page.value.limits, settings: kept.settings,
-    specimens: specimens.value.filter(s => !s.invalid).map(s => ({ isOwn: s.revision === page.value.revision.label, measure: s.measure, results: s.results })), measure: family.value.set?.measure ?? null,
+    results: underCause(kept.output.results, page.value.judgement?.cause ?? null, family.value.results),
+    labels: family.value.results,
+    limits: page.value.limits,
+    settings: kept.settings,
+    specimens: specimens.value
+      .filter(s => !s.invalid)
+      .map(s => ({ isOwn: s.revision === page.value.revision.label, measure: s.measure, results: s.results })),
+    measure: family.value.set?.measure ?? null,
   })
 })
 /** A column's numbers in one unit. */
-const shown = computed(() => tables.value.map(t => {
-  const columns = t.columns.map((_, k) => {
-    const cells = t.rows.map(r => r[k]!).filter((c): c is Exclude<OperatingCell, string> => typeof c !== 'string')
-    const write = cells[0] ? columnFormatter(cells.map(c => c.value), cells[0].kind, { prefer: units.prefer.value, digits: 3 }) : () => ''
-    return (c: OperatingCell) => (typeof c === 'string' ? c : write(c.value))
-  })
-  return t.rows.map(r => r.map((c, k) => columns[k]!(c)))
-}))
+const shown = computed(() =>
+  tables.value.map(t => {
+    const columns = t.columns.map((_, k) => {
+      const cells = t.rows.map(r => r[k]!).filter((c): c is Exclude<OperatingCell, string> => typeof c !== 'string')
+      const write = cells[0]
+        ? columnFormatter(
+            cells.map(c => c.value),
+            cells[0].kind,
+            { prefer: units.prefer.value, digits: 3 },
+          )
+        : () => ''
+      return (c: OperatingCell) => (typeof c === 'string' ? c : write(c.value))
+    })
+    return t.rows.map(r => r.map((c, k) => columns[k]!(c)))
+  }),
+)
 function save(index: number): void {
   const t = tables.value[index]!
   const cell = (s: string) => (/[",\n]/.test(s) ? `"${s.replaceAll('"', '""')}"` : s)
@@ -40,12 +55,37 @@ function save(index: number): void {
 <template>
   <section v-if="tables.length > 0" class="panel" data-operating>
     <h2 class="mb-1">Operating limits of revision {{ page.revision.label }}, to hand over</h2>
-    <p class="mb-2 text-xs text-caution">Numbers that follow from this test, not a release for service: follow your site’s rules, local codes and licensed practice; this is no substitute for them.</p>
+    <p class="mb-2 text-xs text-caution">
+      Numbers that follow from this test, not a release for service: follow your site’s rules, local codes and licensed
+      practice; this is no substitute for them.
+    </p>
     <div class="grid gap-4 xl:grid-cols-2">
       <div v-for="(t, i) in tables" :key="t.title" class="min-w-0" :data-table="t.title">
-        <div class="flex items-center justify-between gap-2"><h3 class="font-semibold">{{ t.title }}</h3><button type="button" class="button px-1.5 py-0.5 text-xs" :aria-label="`${t.title} as CSV`" @click="save(i)"><Download class="size-3.5" aria-hidden="true" />CSV</button></div>
+        <div class="flex items-center justify-between gap-2">
+          <h3 class="font-semibold">{{ t.title }}</h3>
+          <button type="button" class="button px-1.5 py-0.5 text-xs" :aria-label="`${t.title} as CSV`" @click="save(i)">
+            <Download class="size-3.5" aria-hidden="true" />CSV
+          </button>
+        </div>
         <p class="text-xs text-quiet">{{ t.sentence }}</p>
-        <div class="max-h-64 overflow-auto" tabindex="0" role="region" :aria-label="t.title"><table class="data"><thead><tr><th v-for="(c, k) in t.columns" :key="c" :class="typeof t.rows[0]?.[k] === 'string' ? '' : 'number'">{{ c }}</th></tr></thead><tbody><tr v-for="(r, k) in t.rows" :key="k"><td v-for="(c, m) in r" :key="m" :class="typeof c === 'string' ? '' : 'number'">{{ shown[i]![k]![m] }}</td></tr></tbody></table></div>
+        <div class="max-h-64 overflow-auto" tabindex="0" role="region" :aria-label="t.title">
+          <table class="data">
+            <thead>
+              <tr>
+                <th v-for="(c, k) in t.columns" :key="c" :class="typeof t.rows[0]?.[k] === 'string' ? '' : 'number'">
+                  {{ c }}
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(r, k) in t.rows" :key="k">
+                <td v-for="(c, m) in r" :key="m" :class="typeof c === 'string' ? '' : 'number'">
+                  {{ shown[i]![k]![m] }}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
       </div>
     </div>
   </section>

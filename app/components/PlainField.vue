@@ -9,7 +9,15 @@ const typed = useTyped(() => props.modelValue)
 <template>
   <div>
     <label :for="id" :class="hideLabel ? 'sr-only' : 'label'">{{ label }}</label>
-    <input :id="id" v-model="typed" class="field" autocomplete="off" spellcheck="false" :aria-invalid="!!problem" @change="emit('update:modelValue', typed)">
+    <input
+      :id="id"
+      v-model="typed"
+      class="field"
+      autocomplete="off"
+      spellcheck="false"
+      :aria-invalid="!!problem"
+      @change="emit('update:modelValue', typed)"
+    />
     <p v-if="problem" class="problem">{{ problem }}</p>
   </div>
 </template>

@@ -9,7 +9,14 @@ const family = computed(() => context.value.refs['revision']?.find(r => r.id ===
 const outline = computed(() => outlineOf(family.value)?.curves[String(props.row['quantity'])] ?? null)
 const figure = computed<Figure | null>(() => {
   const curve = props.row['curve'] as PredictedCurve | null
-  return curve && outline.value ? { x: outline.value.x, y: outline.value.y, series: [{ name: String(props.row['source']), style: 'predicted', ...curve }], lines: [] } : null
+  return curve && outline.value
+    ? {
+        x: outline.value.x,
+        y: outline.value.y,
+        series: [{ name: String(props.row['source']), style: 'predicted', ...curve }],
+        lines: [],
+      }
+    : null
 })
 const problem = shallowRef<Awaited<ReturnType<typeof change>>>(null)
 async function take(curve: PredictedCurve): Promise<void> {

@@ -6,16 +6,23 @@ const props = defineProps<{ figure: Figure; predicted: Series[]; prefer: UnitPre
 const units = useUnits(() => 'metric')
 const show = (si: number, kind = props.figure.y.kind) => units.show(si, kind, { digits: 3, prefer: props.prefer })
 /** A difference: the zero of a scale does not count. */
-const apart = (si: number) => units.show(si, props.figure.y.kind, { digits: 3, prefer: props.prefer, ...(props.figure.y.kind === 'temperature' ? { unit: 'K' } : {}) })
+const apart = (si: number) =>
+  units.show(si, props.figure.y.kind, {
+    digits: 3,
+    prefer: props.prefer,
+    ...(props.figure.y.kind === 'temperature' ? { unit: 'K' } : {}),
+  })
 
 type Point = readonly [number, number]
-const pointsOf = (s: Figure['series'][number]): Point[] => s.x.flatMap((x, i) => (x === null || s.y[i] == null ? [] : [[x, s.y[i]!] as const]))
+const pointsOf = (s: Figure['series'][number]): Point[] =>
+  s.x.flatMap((x, i) => (x === null || s.y[i] == null ? [] : [[x, s.y[i]!] as const]))
 /** Up to the largest value, where the curve has not come back yet. */
 function wayUp(points: Point[]): Point[] {
   const top = points.reduce((best, p, i) => (p[1] > points[best]![1] ? i : best), 0)
   return points.slice(0, top + 1)
 }
-const rising = (points: Point[]) => points.toSorted((a, b) => a[0] - b[0]).filter((p, i, list) => i === 0 || p[0] > list[i - 1]![0])
+const rising = (points: Point[]) =>
+  points.toSorted((a, b) => a[0] - b[0]).filter((p, i, list) => i === 0 || p[0] > list[i - 1]![0])
 
 const fits = computed(() => {
   const measured = props.figure.series.find(s => s.style === 'measured')
@@ -29,7 +36,12 @@ const fits = computed(() => {
       const split = (list: Point[]) => ({ x: list.map(p => p[0]), y: list.map(p => p[1]) })
       const r = runCalc({ calc: 'correlate', settings: { model: split(model), test: split(inside) } }).results
       const of = (key: string) => r[key]!.value
-      return [{ name: s.name, words: `bias ${apart(of('bias')!)}, rms ${apart(of('rmse')!)}, R² ${of('r2')?.toFixed(3) ?? '–'}, measured ${of('scale')?.toFixed(3) ?? '–'} times predicted; farthest apart by ${apart(of('maxDeviation')!)} at ${show(of('maxDeviationAt')!, props.figure.x.kind)}` }]
+      return [
+        {
+          name: s.name,
+          words: `bias ${apart(of('bias')!)}, rms ${apart(of('rmse')!)}, R² ${of('r2')?.toFixed(3) ?? '–'}, measured ${of('scale')?.toFixed(3) ?? '–'} times predicted; farthest apart by ${apart(of('maxDeviation')!)} at ${show(of('maxDeviationAt')!, props.figure.x.kind)}`,
+        },
+      ]
     } catch (e) {
       if (!isHypometError(e)) throw e
       return []
@@ -39,5 +51,7 @@ const fits = computed(() => {
 </script>
 
 <template>
-  <p v-for="f in fits" :key="f.name" class="mt-1 text-xs text-quiet"><span class="font-medium text-ink">{{ f.name }}:</span> {{ f.words }}.</p>
+  <p v-for="f in fits" :key="f.name" class="mt-1 text-xs text-quiet">
+    <span class="font-medium text-ink">{{ f.name }}:</span> {{ f.words }}.
+  </p>
 </template>

@@ -1,14 +1,33 @@
 <script setup lang="ts">
-import { inUnit, isHypometError, parseAnyQuantity, parseQuantity, preferredUnit, type Kind, type QuantityInput, type UnitPreference } from '@hypomet/core'
+import {
+  inUnit,
+  isHypometError,
+  parseAnyQuantity,
+  parseQuantity,
+  preferredUnit,
+  type Kind,
+  type QuantityInput,
+  type UnitPreference,
+} from '@hypomet/core'
 
 /** Several quantities typed or pasted, divided by semicolons, spaces after a comma or lines. A unit after the last counts for all. */
-const props = defineProps<{ modelValue: unknown; kind: Kind | 'any'; label: string; prefer: UnitPreference; orOne: boolean; problem?: string | undefined; hideLabel?: boolean }>()
+const props = defineProps<{
+  modelValue: unknown
+  kind: Kind | 'any'
+  label: string
+  prefer: UnitPreference
+  orOne: boolean
+  problem?: string | undefined
+  hideLabel?: boolean
+}>()
 const emit = defineEmits<{ 'update:modelValue': [value: QuantityInput | QuantityInput[] | null] }>()
 
 const id = useId()
 const refused = ref('')
 const text = computed(() => {
-  const list = (Array.isArray(props.modelValue) ? props.modelValue : props.modelValue == null ? [] : [props.modelValue]) as QuantityInput[]
+  const list = (
+    Array.isArray(props.modelValue) ? props.modelValue : props.modelValue == null ? [] : [props.modelValue]
+  ) as QuantityInput[]
   // Plain numbers are SI; they are shown as the field reads them, in its unit.
   const kind = props.kind
   if (kind !== 'any' && kind !== 'ratio' && list.length > 0 && list.every(q => typeof q === 'number')) {
@@ -18,7 +37,11 @@ const text = computed(() => {
   return list.map(q => (typeof q === 'number' ? String(q) : `${q.value} ${q.unit}`.replace(/ 1$/, ''))).join('; ')
 })
 
-const entries = (typed: string): string[] => typed.split(/[;\n\t]+|,\s+/).map(t => t.trim()).filter(Boolean)
+const entries = (typed: string): string[] =>
+  typed
+    .split(/[;\n\t]+|,\s+/)
+    .map(t => t.trim())
+    .filter(Boolean)
 
 function take(typed: string): void {
   refused.value = ''
@@ -26,7 +49,11 @@ function take(typed: string): void {
   try {
     const unit = /[^\d.,eE+\-−\s].*$/.exec(parts.at(-1) ?? '')?.[0]
     const fallback = unit ?? (props.kind === 'any' ? '' : preferredUnit(props.kind, { prefer: props.prefer }))
-    const list = parts.map(p => (props.kind === 'any' ? parseAnyQuantity(/^[\d.,eE+\-−]+$/.test(p) ? `${p} ${fallback}` : p) : plainRatio(parseQuantity(p, props.kind, fallback))))
+    const list = parts.map(p =>
+      props.kind === 'any'
+        ? parseAnyQuantity(/^[\d.,eE+\-−]+$/.test(p) ? `${p} ${fallback}` : p)
+        : plainRatio(parseQuantity(p, props.kind, fallback)),
+    )
     emit('update:modelValue', list.length === 0 ? null : props.orOne && list.length === 1 ? list[0]! : list)
   } catch (e) {
     if (!isHypometError(e)) throw e
@@ -41,7 +68,16 @@ const complaint = computed(() => refused.value || props.problem || '')
 <template>
   <div>
     <label :for="id" :class="hideLabel ? 'sr-only' : 'label'">{{ label }}</label>
-    <textarea :id="id" v-model="typed" class="field" rows="1" placeholder="one; two; three" spellcheck="false" :aria-invalid="complaint !== ''" @change="take(typed)" />
+    <textarea
+      :id="id"
+      v-model="typed"
+      class="field"
+      rows="1"
+      placeholder="one; two; three"
+      spellcheck="false"
+      :aria-invalid="complaint !== ''"
+      @change="take(typed)"
+    />
     <p v-if="complaint" class="problem">{{ complaint }}</p>
   </div>
 </template>

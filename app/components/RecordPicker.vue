@@ -1,10 +1,20 @@
 <script setup lang="ts">
 import { FileUp } from '@lucide/vue'
-import { findUnit, isHypometError, sniffTable, wordsOf, type HypometError, type Role, type Sniffed } from '@hypomet/core'
+import {
+  findUnit,
+  isHypometError,
+  sniffTable,
+  wordsOf,
+  type HypometError,
+  type Role,
+  type Sniffed,
+} from '@hypomet/core'
 
 /** A logger's file read in the browser, and which of its columns is what. */
 const props = defineProps<{ roles: Record<string, Role> }>()
-const emit = defineEmits<{ picked: [record: { bytes: Uint8Array; channels: Record<string, { column: string; unit: string }> } | null] }>()
+const emit = defineEmits<{
+  picked: [record: { bytes: Uint8Array; channels: Record<string, { column: string; unit: string }> } | null]
+}>()
 const file = shallowRef<{ name: string; bytes: Uint8Array; sniffed: Sniffed } | null>(null)
 const mapping = reactive<Record<string, { column: string; unit: string }>>({})
 const problem = shallowRef<HypometError | null>(null)
@@ -27,18 +37,53 @@ async function look(chosen: File | undefined): Promise<void> {
     file.value = null
   }
 }
-const complete = computed(() => named.value.every(([key, role]) => role.optional || (mapping[key]?.column && findUnit(mapping[key].unit, 'gravity'))))
-watch([file, mapping], () => emit('picked', file.value && complete.value ? { bytes: file.value.bytes, channels: Object.fromEntries(Object.entries(mapping).filter(([, m]) => m.column !== '').map(([k, m]) => [k, { ...m }])) } : null))
+const complete = computed(() =>
+  named.value.every(([key, role]) => role.optional || (mapping[key]?.column && findUnit(mapping[key].unit, 'gravity'))),
+)
+watch([file, mapping], () =>
+  emit(
+    'picked',
+    file.value && complete.value
+      ? {
+          bytes: file.value.bytes,
+          channels: Object.fromEntries(
+            Object.entries(mapping)
+              .filter(([, m]) => m.column !== '')
+              .map(([k, m]) => [k, { ...m }]),
+          ),
+        }
+      : null,
+  ),
+)
 </script>
 
 <template>
   <section class="panel space-y-2" @dragover.prevent @drop.prevent="look($event.dataTransfer?.files[0])">
     <h2>Record</h2>
-    <label class="button w-full"><FileUp class="size-4" aria-hidden="true" />{{ file?.name ?? 'Choose or drop a logger’s file' }}<input type="file" class="sr-only" accept=".csv,.txt,.tsv,.dat" @change="look(($event.target as HTMLInputElement).files?.[0])"></label>
+    <label class="button w-full"
+      ><FileUp class="size-4" aria-hidden="true" />{{ file?.name ?? 'Choose or drop a logger’s file'
+      }}<input
+        type="file"
+        class="sr-only"
+        accept=".csv,.txt,.tsv,.dat"
+        @change="look(($event.target as HTMLInputElement).files?.[0])"
+    /></label>
     <ProblemNote :problem="problem" />
     <div v-for="[key, role] in file ? named : []" :key="key" class="grid grid-cols-[1fr_5rem] gap-2">
-      <label><span class="label">{{ role.label || wordsOf(key) }}</span><select v-model="mapping[key]!.column" class="field"><option value="">–</option><option v-for="c in file!.sniffed.columns" :key="c.name" :value="c.name">{{ c.name }}</option></select></label>
-      <label><span class="label">Unit</span><input v-model.lazy.trim="mapping[key]!.unit" class="field" :aria-invalid="!findUnit(mapping[key]!.unit, 'gravity')"></label>
+      <label
+        ><span class="label">{{ role.label || wordsOf(key) }}</span
+        ><select v-model="mapping[key]!.column" class="field">
+          <option value="">–</option>
+          <option v-for="c in file!.sniffed.columns" :key="c.name" :value="c.name">{{ c.name }}</option>
+        </select></label
+      >
+      <label
+        ><span class="label">Unit</span
+        ><input
+          v-model.lazy.trim="mapping[key]!.unit"
+          class="field"
+          :aria-invalid="!findUnit(mapping[key]!.unit, 'gravity')"
+      /></label>
     </div>
   </section>
 </template>

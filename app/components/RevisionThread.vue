@@ -23,11 +23,19 @@ defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: s
     <li v-for="(r, i) in revisions" :key="r.id" class="flex shrink-0 items-stretch">
       <div v-if="i > 0" class="relative w-52 shrink-0 pt-7">
         <span class="absolute inset-x-0 top-4 h-0.5 bg-accent" aria-hidden="true" />
-        <p class="px-3 text-xs leading-snug"><span v-if="r.follows && r.follows !== revisions[i - 1]!.label" class="font-semibold">from {{ r.follows }}: </span>{{ r.changed || 'no change written down' }}</p>
+        <p class="px-3 text-xs leading-snug">
+          <span v-if="r.follows && r.follows !== revisions[i - 1]!.label" class="font-semibold"
+            >from {{ r.follows }}: </span
+          >{{ r.changed || 'no change written down' }}
+        </p>
         <p class="mt-1 px-3 text-xs leading-snug text-quiet">{{ r.why }}</p>
-        <p v-if="r.finding" class="mt-1 px-3 text-xs leading-snug">on <NuxtLink :to="`/tests/${r.finding.testId}/judge`">{{ r.finding.label }}: {{ r.finding.title }}</NuxtLink></p>
+        <p v-if="r.finding" class="mt-1 px-3 text-xs leading-snug">
+          on <NuxtLink :to="`/tests/${r.finding.testId}/judge`">{{ r.finding.label }}: {{ r.finding.title }}</NuxtLink>
+        </p>
       </div>
-      <article :class="['w-72 shrink-0 rounded-lg border bg-panel', r.id === currentId ? 'border-accent' : 'border-line']">
+      <article
+        :class="['w-72 shrink-0 rounded-lg border bg-panel', r.id === currentId ? 'border-accent' : 'border-line']"
+      >
         <header class="flex items-baseline justify-between border-b border-line px-3 py-1.5">
           <h3 class="text-lg font-bold"><span class="sr-only">Revision </span>{{ r.label }}</h3>
           <span class="text-sm text-quiet">{{ r.mass }}</span>
@@ -37,7 +45,10 @@ defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: s
             <NuxtLink :to="`/tests/${t.id}/${t.stage}`" class="font-medium">{{ t.title }}</NuxtLink>
             <p class="text-xs text-quiet">{{ t.words }}</p>
             <ul v-if="t.verdicts.length > 0" class="mt-1 space-y-0.5">
-              <li v-for="v in t.verdicts" :key="v.name" class="flex justify-between text-xs"><span>{{ v.name }}</span><VerdictMark :verdict="v.verdict" /></li>
+              <li v-for="v in t.verdicts" :key="v.name" class="flex justify-between text-xs">
+                <span>{{ v.name }}</span
+                ><VerdictMark :verdict="v.verdict" />
+              </li>
             </ul>
           </li>
         </ul>
@@ -46,8 +57,14 @@ defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: s
       </article>
     </li>
     <li v-if="next" class="flex items-stretch">
-      <div class="relative w-10 shrink-0"><span class="absolute inset-x-0 top-4 border-t-2 border-dashed border-quiet" aria-hidden="true" /></div>
-      <NuxtLink :to="next.to" class="flex w-44 flex-col items-start justify-center rounded-lg border border-dashed border-quiet px-3 text-sm">{{ next.words }}</NuxtLink>
+      <div class="relative w-10 shrink-0">
+        <span class="absolute inset-x-0 top-4 border-t-2 border-dashed border-quiet" aria-hidden="true" />
+      </div>
+      <NuxtLink
+        :to="next.to"
+        class="flex w-44 flex-col items-start justify-center rounded-lg border border-dashed border-quiet px-3 text-sm"
+        >{{ next.words }}</NuxtLink
+      >
     </li>
   </ol>
 </template>

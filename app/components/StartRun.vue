@@ -9,27 +9,55 @@ type Source = keyof typeof SOURCES
 const source = ref<Source>('rig')
 const view = computed(() => page.value.view!)
 const rig = useRigChoice()
-const begin = (body: object) => run(async () => {
-  await api.post(`/api/tests/${page.value.test.id}/runs`, body)
-  await store.refresh()
-})
+const begin = (body: object) =>
+  run(async () => {
+    await api.post(`/api/tests/${page.value.test.id}/runs`, body)
+    await store.refresh()
+  })
 </script>
 
 <template>
   <section class="panel space-y-3" aria-label="Start a run">
     <div class="flex flex-wrap items-center gap-1" role="tablist" aria-label="Where the readings come from">
-      <button v-for="(title, key) in SOURCES" :key="key" type="button" role="tab" :aria-selected="source === key" :class="['rounded px-2 py-1', source === key ? 'bg-accent-soft font-semibold' : 'text-quiet']" @click="source = key">{{ title }}</button>
+      <button
+        v-for="(title, key) in SOURCES"
+        :key="key"
+        type="button"
+        role="tab"
+        :aria-selected="source === key"
+        :class="['rounded px-2 py-1', source === key ? 'bg-accent-soft font-semibold' : 'text-quiet']"
+        @click="source = key"
+      >
+        {{ title }}
+      </button>
     </div>
     <template v-if="source === 'rig'">
-      <p class="text-sm text-quiet">Climbs the ladder of {{ view.rungs.length }} rungs to {{ units.show(view.maxTarget, view.commanded.kind) }}. The article it loads is drawn from the seed: near what is expected, not equal to it. A way to learn the console.</p>
+      <p class="text-sm text-quiet">
+        Climbs the ladder of {{ view.rungs.length }} rungs to {{ units.show(view.maxTarget, view.commanded.kind) }}. The
+        article it loads is drawn from the seed: near what is expected, not equal to it. A way to learn the console.
+      </p>
       <RigChoice :choice="rig" />
-      <button type="button" class="button-main" :disabled="busy" @click="begin({ source: 'rig', ...rig.asked() })"><Play class="size-4" aria-hidden="true" />Start the ladder</button>
+      <button type="button" class="button-main" :disabled="busy" @click="begin({ source: 'rig', ...rig.asked() })">
+        <Play class="size-4" aria-hidden="true" />Start the ladder
+      </button>
     </template>
     <StartStream v-else-if="source === 'stream'" :busy="busy" @begin="begin({ source: 'stream', setUp: $event })" />
     <template v-else>
-      <p class="text-sm text-quiet">Dial gauges and a shouting colleague: type what is shouted, Enter writes it down. A rung counts as reached when it is read. Each reading keeps who, when and what target, and has the uncertainty of its sensor.</p>
-      <p v-if="view.channels.some(c => c.sensorId === null && c.expression === null)" class="text-sm text-open">{{ view.channels.filter(c => c.sensorId === null && c.expression === null).map(c => c.label).join(', ') }}: no sensor in the plan, so the readings will have no uncertainty.</p>
-      <button type="button" class="button-main" :disabled="busy" @click="begin({ source: 'crew' })"><Play class="size-4" aria-hidden="true" />Start the ladder</button>
+      <p class="text-sm text-quiet">
+        Dial gauges and a shouting colleague: type what is shouted, Enter writes it down. A rung counts as reached when
+        it is read. Each reading keeps who, when and what target, and has the uncertainty of its sensor.
+      </p>
+      <p v-if="view.channels.some(c => c.sensorId === null && c.expression === null)" class="text-sm text-open">
+        {{
+          view.channels
+            .filter(c => c.sensorId === null && c.expression === null)
+            .map(c => c.label)
+            .join(', ')
+        }}: no sensor in the plan, so the readings will have no uncertainty.
+      </p>
+      <button type="button" class="button-main" :disabled="busy" @click="begin({ source: 'crew' })">
+        <Play class="size-4" aria-hidden="true" />Start the ladder
+      </button>
     </template>
     <p class="text-xs text-quiet">The first sample locks the predictions.</p>
     <ProblemNote :problem="problem" />

@@ -10,7 +10,19 @@ export interface StripSeries {
   lo: (number | null)[]
   hi: (number | null)[]
 }
-const props = defineProps<{ series: StripSeries[]; from: number; to: number; unit: string; height: number; cursor: number | null; selection: [number, number] | null; flags: number[]; events: number[]; steps: { from: number; to: number }[]; label: string }>()
+const props = defineProps<{
+  series: StripSeries[]
+  from: number
+  to: number
+  unit: string
+  height: number
+  cursor: number | null
+  selection: [number, number] | null
+  flags: number[]
+  events: number[]
+  steps: { from: number; to: number }[]
+  label: string
+}>()
 
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const { width } = useElementSize(canvas)
@@ -99,7 +111,13 @@ function line(g: CanvasRenderingContext2D, at: number, colour: string, dash: num
 }
 
 /** Where there is a pair for every few pixels, bars from minimum to maximum: the same picture, and much quicker than a line. */
-function bars(g: CanvasRenderingContext2D, s: StripSeries, x: (t: number) => number, y: (v: number) => number, colour: string): void {
+function bars(
+  g: CanvasRenderingContext2D,
+  s: StripSeries,
+  x: (t: number) => number,
+  y: (v: number) => number,
+  colour: string,
+): void {
   g.fillStyle = colour
   g.beginPath()
   let [lastTop, lastBottom] = [NaN, NaN]
@@ -123,7 +141,14 @@ function bars(g: CanvasRenderingContext2D, s: StripSeries, x: (t: number) => num
   g.fill()
 }
 
-function envelope(g: CanvasRenderingContext2D, s: StripSeries, x: (t: number) => number, y: (v: number) => number, colour: string, dash: number[]): void {
+function envelope(
+  g: CanvasRenderingContext2D,
+  s: StripSeries,
+  x: (t: number) => number,
+  y: (v: number) => number,
+  colour: string,
+  dash: number[],
+): void {
   g.strokeStyle = colour
   g.lineWidth = 1.2
   g.setLineDash(dash)
@@ -146,7 +171,24 @@ function envelope(g: CanvasRenderingContext2D, s: StripSeries, x: (t: number) =>
   g.setLineDash([])
 }
 
-watch([width, isDark, () => [props.series, props.from, props.to, props.cursor, props.selection, props.flags, props.events, props.steps, props.height]], () => requestAnimationFrame(draw))
+watch(
+  [
+    width,
+    isDark,
+    () => [
+      props.series,
+      props.from,
+      props.to,
+      props.cursor,
+      props.selection,
+      props.flags,
+      props.events,
+      props.steps,
+      props.height,
+    ],
+  ],
+  () => requestAnimationFrame(draw),
+)
 onMounted(() => requestAnimationFrame(draw))
 </script>
 

@@ -5,23 +5,41 @@ const api = useApi()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 const form = reactive({ title: '', revisionId: 0 })
-watch(() => props.open, isOpen => isOpen && Object.assign(form, { title: '', revisionId: props.revisions.at(-1)?.id ?? 0 }), { immediate: true })
+watch(
+  () => props.open,
+  isOpen => isOpen && Object.assign(form, { title: '', revisionId: props.revisions.at(-1)?.id ?? 0 }),
+  { immediate: true },
+)
 
-const create = () => run(async () => {
-  const { id, step } = await api.post<{ id: number; step: string }>(`/api/revisions/${form.revisionId}/tests`, { title: form.title })
-  undo.did(step, `new test “${form.title}”`)
-  emit('close')
-  await navigateTo(`/tests/${id}/plan`)
-})
+const create = () =>
+  run(async () => {
+    const { id, step } = await api.post<{ id: number; step: string }>(`/api/revisions/${form.revisionId}/tests`, {
+      title: form.title,
+    })
+    undo.did(step, `new test “${form.title}”`)
+    emit('close')
+    await navigateTo(`/tests/${id}/plan`)
+  })
 </script>
 
 <template>
   <BaseDialog :open="open" title="New test" @close="emit('close')">
     <form class="space-y-3" @submit.prevent="create">
-      <label class="block"><span class="label">Title</span><input v-model="form.title" class="field" placeholder="Ladder to ultimate load"></label>
-      <label class="block"><span class="label">Revision</span><select v-model="form.revisionId" class="field"><option v-for="r in revisions" :key="r.id" :value="r.id">{{ r.label }}</option></select></label>
+      <label class="block"
+        ><span class="label">Title</span
+        ><input v-model="form.title" class="field" placeholder="Ladder to ultimate load"
+      /></label>
+      <label class="block"
+        ><span class="label">Revision</span
+        ><select v-model="form.revisionId" class="field">
+          <option v-for="r in revisions" :key="r.id" :value="r.id">{{ r.label }}</option>
+        </select></label
+      >
       <ProblemNote :problem="problem" />
-      <div class="flex justify-end gap-2"><button type="button" class="button" @click="emit('close')">Cancel</button><button class="button-main" :disabled="busy">Plan it</button></div>
+      <div class="flex justify-end gap-2">
+        <button type="button" class="button" @click="emit('close')">Cancel</button
+        ><button class="button-main" :disabled="busy">Plan it</button>
+      </div>
     </form>
   </BaseDialog>
 </template>

@@ -17,8 +17,38 @@ const unknown = computed(() => props.candidates.filter(c => c.cost === null).len
   <section class="panel" data-trade>
     <h2 class="mb-1">What counts how much</h2>
     <div class="grid grid-cols-5 gap-4">
-      <label v-for="c in CRITERIA" :key="c.key" class="block"><span class="label flex justify-between gap-1"><span>{{ c.label }}</span><span>{{ total > 0 ? percent((weights[c.key] ?? 0) / total) : '–' }}</span></span><input type="range" min="0" max="10" step="1" class="w-full accent-[var(--accent)]" :value="weights[c.key] ?? 0" :aria-label="`Weight of ${c.label.toLowerCase()}`" @input="weights = { ...weights, [c.key]: Number(($event.target as HTMLInputElement).value) }"></label>
+      <label v-for="c in CRITERIA" :key="c.key" class="block"
+        ><span class="label flex justify-between gap-1"
+          ><span>{{ c.label }}</span
+          ><span>{{ total > 0 ? percent((weights[c.key] ?? 0) / total) : '–' }}</span></span
+        ><input
+          type="range"
+          min="0"
+          max="10"
+          step="1"
+          class="w-full accent-[var(--accent)]"
+          :value="weights[c.key] ?? 0"
+          :aria-label="`Weight of ${c.label.toLowerCase()}`"
+          @input="weights = { ...weights, [c.key]: Number(($event.target as HTMLInputElement).value) }"
+      /></label>
     </div>
-    <p v-if="first" class="mt-2 text-sm"><strong>{{ titleOf(first.id) }}</strong> comes first by these weights, and in {{ percent(first.firstIn) }} of all weightings. <span class="text-quiet">{{ trade.upsetBy ? `“${titleOf(trade.upsetBy.winner)}” would come first were ${labelOf(trade.upsetBy.criterion)} to count ${percent(trade.upsetBy.to)} instead of ${percent(trade.upsetBy.from)}.` : 'No single weight upsets it.' }} {{ unknown === candidates.length ? 'No cost is said yet: it tells them apart by nothing.' : unknown > 0 ? `Of ${unknown} the cost is not said: they count as the dearest.` : '' }}</span></p>
+    <p v-if="first" class="mt-2 text-sm">
+      <strong>{{ titleOf(first.id) }}</strong> comes first by these weights, and in {{ percent(first.firstIn) }} of all
+      weightings.
+      <span class="text-quiet"
+        >{{
+          trade.upsetBy
+            ? `“${titleOf(trade.upsetBy.winner)}” would come first were ${labelOf(trade.upsetBy.criterion)} to count ${percent(trade.upsetBy.to)} instead of ${percent(trade.upsetBy.from)}.`
+            : 'No single weight upsets it.'
+        }}
+        {{
+          unknown === candidates.length
+            ? 'No cost is said yet: it tells them apart by nothing.'
+            : unknown > 0
+              ? `Of ${unknown} the cost is not said: they count as the dearest.`
+              : ''
+        }}</span
+      >
+    </p>
   </section>
 </template>

@@ -7,11 +7,30 @@ import VerdictMark from './VerdictMark.vue'
 
 const show = (si: number) => formatQuantity(si, 'length', { prefer: METRIC, digits: 3 })
 
-function rail(result: Pick<Result, 'value' | 'bound' | 'u' | 'k'>, comparator: 'atMost' | 'atLeast' = 'atMost', limit = 0.082) {
+function rail(
+  result: Pick<Result, 'value' | 'bound' | 'u' | 'k'>,
+  comparator: 'atMost' | 'atLeast' = 'atMost',
+  limit = 0.082,
+) {
   const { verdict } = decide(result, comparator, limit, 'guarded')
-  const w = mount(LimitRail, { props: { label: 'Deflection', limit, comparator, result, verdict, show, predicted: { value: 0.08, u: 0.004, k: 2 } } })
+  const w = mount(LimitRail, {
+    props: {
+      label: 'Deflection',
+      limit,
+      comparator,
+      result,
+      verdict,
+      show,
+      predicted: { value: 0.08, u: 0.004, k: 2 },
+    },
+  })
   const x = (part: string) => Number(w.find(`[data-part="${part}"]`).attributes('x1'))
-  return { w, x, has: (part: string) => w.find(`[data-part="${part}"]`).exists(), label: w.find('svg').attributes('aria-label') }
+  return {
+    w,
+    x,
+    has: (part: string) => w.find(`[data-part="${part}"]`).exists(),
+    label: w.find('svg').attributes('aria-label'),
+  }
 }
 
 describe('limit rail', () => {
@@ -43,13 +62,16 @@ describe('limit rail', () => {
   })
 
   it('bars the side that is beyond the limit', () => {
-    const barred = (c: 'atMost' | 'atLeast') => rail({ value: 0.06, bound: 'exact' }, c).w.find('[data-part="barred"]').attributes()
+    const barred = (c: 'atMost' | 'atLeast') =>
+      rail({ value: 0.06, bound: 'exact' }, c).w.find('[data-part="barred"]').attributes()
     expect(Number(barred('atLeast').x)).toBe(0)
     expect(Number(barred('atMost').x)).toBeGreaterThan(0)
   })
 
   it('stays a rail when there is no value', () => {
-    const w = mount(LimitRail, { props: { label: 'Set', limit: 1, comparator: 'atMost', result: null, verdict: 'undecided', show } })
+    const w = mount(LimitRail, {
+      props: { label: 'Set', limit: 1, comparator: 'atMost', result: null, verdict: 'undecided', show },
+    })
     expect(w.find('[data-part="value"]').exists()).toBe(false)
     expect(w.html()).not.toContain('NaN')
   })
@@ -59,12 +81,23 @@ describe('step ladder', () => {
   const rungs = [
     { target: 0, hold: 24, isZero: true },
     { target: 800, hold: 20, isZero: false, expected: 0.02 },
-    { target: 1600, hold: 20, isZero: false, expected: 0.04, reached: 1590, reading: 0.041, calledBy: 'Ada', decision: 'done' as const },
+    {
+      target: 1600,
+      hold: 20,
+      isZero: false,
+      expected: 0.04,
+      reached: 1590,
+      reading: 0.041,
+      calledBy: 'Ada',
+      decision: 'done' as const,
+    },
   ]
   const props = { rungs, showLoad: (v: number) => `${v} N`, showReading: (v: number) => `${v * 1000} mm` }
 
   it('shows target, hold, what is expected or was read, and who called it', () => {
-    const rows = mount(StepLadder, { props }).findAll('li').map(li => li.text().replace(/\s+/g, ' '))
+    const rows = mount(StepLadder, { props })
+      .findAll('li')
+      .map(li => li.text().replace(/\s+/g, ' '))
     expect(rows[0]).toContain('zero')
     expect(rows[1]).toContain('⋯ 20 mm')
     expect(rows[2]).toMatch(/1600 N.*20 s.*41 mm.*called by Ada/)
@@ -72,7 +105,7 @@ describe('step ladder', () => {
 
   it('draws rungs in proportion to their load, and lets one be chosen only where it may be changed', async () => {
     const plan = mount(StepLadder, { props: { ...props, editable: true } })
-    const widths = plan.findAll('li').map(li => (li.find('span[style]').attributes('style') ?? ''))
+    const widths = plan.findAll('li').map(li => li.find('span[style]').attributes('style') ?? '')
     expect(widths[2]).toContain('100%')
     expect(widths[1]).toContain('50%')
     await plan.findAll('button')[1]!.trigger('click')

@@ -8,14 +8,26 @@ export type ChannelRow = { group: string; size: number; flagged: number } | { ch
 export function placeOf(c: RecordChannel): string {
   if (c.expression !== null) return 'Derived'
   if (c.x !== null) return `x = ${Number(c.x.toPrecision(4))} m`
-  const prefix = /^(.*?)[\s_\-./:#]*\d+(?:\D{0,3})$/.exec((c.name || c.role).replace(/\s*[[(][^\])]*[\])]\s*$/, ''))?.[1]?.trim()
+  const prefix = /^(.*?)[\s_\-./:#]*\d+(?:\D{0,3})$/
+    .exec((c.name || c.role).replace(/\s*[[(][^\])]*[\])]\s*$/, ''))?.[1]
+    ?.trim()
   return prefix || 'No place given'
 }
 
 /** Channels under headings, the headings in the order in which they first come. */
-export function grouped(channels: RecordChannel[], by: Grouping, kindName: (c: RecordChannel) => string, records: RecordPage['records'], closed: ReadonlySet<string>): ChannelRow[] {
+export function grouped(
+  channels: RecordChannel[],
+  by: Grouping,
+  kindName: (c: RecordChannel) => string,
+  records: RecordPage['records'],
+  closed: ReadonlySet<string>,
+): ChannelRow[] {
   if (by === 'none') return channels.map(channel => ({ channel }))
-  const of = { kind: kindName, place: placeOf, logger: (c: RecordChannel) => records.find(r => r.id === c.datasetId)?.name ?? '' }[by]
+  const of = {
+    kind: kindName,
+    place: placeOf,
+    logger: (c: RecordChannel) => records.find(r => r.id === c.datasetId)?.name ?? '',
+  }[by]
   const groups = new Map<string, RecordChannel[]>()
   for (const c of channels) {
     const name = of(c)
@@ -23,5 +35,8 @@ export function grouped(channels: RecordChannel[], by: Grouping, kindName: (c: R
     if (known) known.push(c)
     else groups.set(name, [c])
   }
-  return [...groups].flatMap(([group, list]) => [{ group, size: list.length, flagged: list.filter(c => (c.health?.length ?? 0) > 0).length }, ...(closed.has(group) ? [] : list.map(channel => ({ channel })))])
+  return [...groups].flatMap(([group, list]) => [
+    { group, size: list.length, flagged: list.filter(c => (c.health?.length ?? 0) > 0).length },
+    ...(closed.has(group) ? [] : list.map(channel => ({ channel }))),
+  ])
 }

@@ -24,17 +24,38 @@ export function curvesOf(tests: readonly Compared[], figure: string): ComparedCu
     const name = `${isOne ? '' : `${t.article} `}${t.revision} · ${t.title}`
     // Of one test in a revision its curves need no more than that.
     const short = tests.some(x => x !== t && x.revisionId === t.revisionId) ? name : t.revision
-    return drawn.map((s, i) => ({ key: `${t.id}:${i}`, name: drawn.length > 1 ? `${short} · ${s.name}` : name, testId: t.id, series: s }))
+    return drawn.map((s, i) => ({
+      key: `${t.id}:${i}`,
+      name: drawn.length > 1 ? `${short} · ${s.name}` : name,
+      testId: t.id,
+      series: s,
+    }))
   })
 }
 
-export const axesOf = (tests: readonly Compared[], figure: string): { x: Axis; y: Axis } | null => (t => (t ? { x: t.figures[figure]!.x, y: t.figures[figure]!.y } : null))(tests.find(t => t.figures[figure]))
+export const axesOf = (tests: readonly Compared[], figure: string): { x: Axis; y: Axis } | null =>
+  (t => (t ? { x: t.figures[figure]!.x, y: t.figures[figure]!.y } : null))(tests.find(t => t.figures[figure]))
 
-export const overlayOf = (axes: { x: Axis; y: Axis }, curves: readonly ComparedCurve[]): Figure => ({ ...axes, lines: [], series: curves.map((c, i) => ({ ...c.series, name: c.name, style: c.series.style === 'points' ? 'points' : 'measured', of: i })) })
+export const overlayOf = (axes: { x: Axis; y: Axis }, curves: readonly ComparedCurve[]): Figure => ({
+  ...axes,
+  lines: [],
+  series: curves.map((c, i) => ({
+    ...c.series,
+    name: c.name,
+    style: c.series.style === 'points' ? 'points' : 'measured',
+    of: i,
+  })),
+})
 
 /** Each curve with the one that it is held against: of the same name in the first test – a channel before and after –, else the first of all. */
-export function pairsOf(curves: readonly ComparedCurve[], base: ComparedCurve): { curve: ComparedCurve; against: ComparedCurve }[] {
+export function pairsOf(
+  curves: readonly ComparedCurve[],
+  base: ComparedCurve,
+): { curve: ComparedCurve; against: ComparedCurve }[] {
   const others = curves.filter(c => c.testId !== base.testId)
   if (others.length === 0) return curves.filter(c => c !== base).map(curve => ({ curve, against: base }))
-  return others.map(curve => ({ curve, against: curves.find(c => c.testId === base.testId && c.series.name === curve.series.name) ?? base }))
+  return others.map(curve => ({
+    curve,
+    against: curves.find(c => c.testId === base.testId && c.series.name === curve.series.name) ?? base,
+  }))
 }

@@ -22,14 +22,28 @@ type Preview = FilePreview['preview']
 
 /** A first mapping, as guessed; channels that the record has already are left out. */
 export function guessedMapping(preview: Preview, held: readonly string[]): Record<string, MappedColumn> {
-  return Object.fromEntries(preview.planned.filter(p => p.role === 't' || !held.includes(p.role)).map(p => [p.role, { column: preview.guess[p.role]?.column ?? '', unit: preview.guess[p.role]?.unit ?? '', calibration: {}, ...(p.kind === 'text' ? { isText: true } : {}), ...(p.optional ? { isOptional: true } : {}) }]))
+  return Object.fromEntries(
+    preview.planned
+      .filter(p => p.role === 't' || !held.includes(p.role))
+      .map(p => [
+        p.role,
+        {
+          column: preview.guess[p.role]?.column ?? '',
+          unit: preview.guess[p.role]?.unit ?? '',
+          calibration: {},
+          ...(p.kind === 'text' ? { isText: true } : {}),
+          ...(p.optional ? { isOptional: true } : {}),
+        },
+      ]),
+  )
 }
 
 export const isUnitKnown = (unit: string): boolean => unit === '' || findUnit(unit, 'gravity') !== null
 
 /** What is still wrong with a mapping, in words; empty where it can be imported. */
 export function mappingProblem(mapping: Record<string, MappedColumn>, rate: number): string {
-  if (mapping['t']?.column === '' && !mapping['t'].isOptional && !(rate > 0)) return 'Choose the column of time, or give the rate at which the file was sampled.'
+  if (mapping['t']?.column === '' && !mapping['t'].isOptional && !(rate > 0))
+    return 'Choose the column of time, or give the rate at which the file was sampled.'
   const used = Object.values(mapping).filter(m => m.column !== '')
   const unclear = used.find(m => !m.isText && (m.unit === '' || !isUnitKnown(m.unit)))
   if (unclear) return `Give the unit of “${unclear.column}”.`
@@ -39,4 +53,12 @@ export function mappingProblem(mapping: Record<string, MappedColumn>, rate: numb
 }
 
 /** As the server takes it. */
-export const channelsToSend = (mapping: Record<string, MappedColumn>) => Object.fromEntries(Object.entries(mapping).filter(([, m]) => m.column !== '').map(([role, { column, unit, calibration, isText }]) => [role, isText ? { column } : { column, unit, ...calibration }]))
+export const channelsToSend = (mapping: Record<string, MappedColumn>) =>
+  Object.fromEntries(
+    Object.entries(mapping)
+      .filter(([, m]) => m.column !== '')
+      .map(([role, { column, unit, calibration, isText }]) => [
+        role,
+        isText ? { column } : { column, unit, ...calibration },
+      ]),
+  )

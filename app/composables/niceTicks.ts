@@ -6,7 +6,10 @@ export function niceTicks(from: number, to: number, wanted: number): { step: num
   const power = 10 ** Math.floor(Math.log10(rough))
   const step = [1, 2, 5, 10].map(m => m * power).find(s => s >= rough * 0.999)!
   const first = Math.ceil(from / step - 1e-9)
-  return { step, values: Array.from({ length: Math.max(0, Math.floor(to / step + 1e-9) - first + 1) }, (_, i) => (first + i) * step) }
+  return {
+    step,
+    values: Array.from({ length: Math.max(0, Math.floor(to / step + 1e-9) - first + 1) }, (_, i) => (first + i) * step),
+  }
 }
 
 /** A tick's text: no more decimals than its step has. */

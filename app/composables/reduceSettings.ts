@@ -1,4 +1,11 @@
-import { isHypometError, parseSettings, planSchemaOf, type AnyFamily, type CarriedOn, type MethodOutput } from '@hypomet/core'
+import {
+  isHypometError,
+  parseSettings,
+  planSchemaOf,
+  type AnyFamily,
+  type CarriedOn,
+  type MethodOutput,
+} from '@hypomet/core'
 
 /** Settings with a number at a path like “holds.1.0”, nothing given changed. */
 export function settingsAt(settings: Record<string, unknown>, path: string, x: number): Record<string, unknown> {
@@ -12,7 +19,12 @@ export function settingsAt(settings: Record<string, unknown>, path: string, x: n
 }
 
 /** Calculations that go on from the results; none while settings do not hold together. */
-export function carriedOnFrom(family: AnyFamily, output: MethodOutput, settings: Record<string, unknown>, plan: unknown): CarriedOn[] {
+export function carriedOnFrom(
+  family: AnyFamily,
+  output: MethodOutput,
+  settings: Record<string, unknown>,
+  plan: unknown,
+): CarriedOn[] {
   if (!family.carryOn) return []
   try {
     const read = planSchemaOf(family.id).safeParse(plan ?? {})
@@ -28,7 +40,8 @@ const SAME = 1e-9
 
 /** Whether two outputs say the same. */
 export function isSame(a: unknown, b: unknown): boolean {
-  if (typeof a === 'number' && typeof b === 'number') return a === b || Math.abs(a - b) <= SAME * Math.max(Math.abs(a), Math.abs(b))
+  if (typeof a === 'number' && typeof b === 'number')
+    return a === b || Math.abs(a - b) <= SAME * Math.max(Math.abs(a), Math.abs(b))
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b
   const [x, y] = [a as Record<string, unknown>, b as Record<string, unknown>]
   const keys = Object.keys(x)

@@ -1,4 +1,14 @@
-import { checkRow, HypometError, isHypometError, readCell, writeCell, type Field, type Register, type RegisterContext, type Row } from '@hypomet/core'
+import {
+  checkRow,
+  HypometError,
+  isHypometError,
+  readCell,
+  writeCell,
+  type Field,
+  type Register,
+  type RegisterContext,
+  type Row,
+} from '@hypomet/core'
 
 export type Texts = Record<string, string>
 
@@ -6,14 +16,20 @@ export type Texts = Record<string, string>
 export const formFields = (register: Register): Field[] => register.fields.filter(f => f.type !== 'data')
 
 /** A row as the texts of its fields. */
-export const textsOf = (register: Register, row: Row, context: RegisterContext): Texts => Object.fromEntries(formFields(register).map(f => [f.key, writeCell(f, row[f.key], row, context)]))
+export const textsOf = (register: Register, row: Row, context: RegisterContext): Texts =>
+  Object.fromEntries(formFields(register).map(f => [f.key, writeCell(f, row[f.key], row, context)]))
 
 /**
  * Texts as values, field by field, and every refusal at its place.
  *
  * @param base  what the row holds beyond the texts
  */
-export function readTexts(register: Register, texts: Texts, base: Row, context: RegisterContext): { row: Row; problems: Record<string, string> } {
+export function readTexts(
+  register: Register,
+  texts: Texts,
+  base: Row,
+  context: RegisterContext,
+): { row: Row; problems: Record<string, string> } {
   const row: Row = { ...base }
   const problems: Record<string, string> = {}
   for (const f of formFields(register)) {

@@ -5,7 +5,11 @@ import { StripRing } from './stripRing'
 /** A canvas that remembers what was filled, in what colour. */
 function canvas() {
   const filled: { colour: string; x: number; y: number; width: number; height: number }[] = []
-  const g = { fillStyle: '', fillRect: (x: number, y: number, width: number, height: number) => filled.push({ colour: g.fillStyle, x, y, width, height }) }
+  const g = {
+    fillStyle: '',
+    fillRect: (x: number, y: number, width: number, height: number) =>
+      filled.push({ colour: g.fillStyle, x, y, width, height }),
+  }
   return { filled, g: g as unknown as CanvasRenderingContext2D, take: () => filled.splice(0) }
 }
 

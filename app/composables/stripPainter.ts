@@ -33,7 +33,13 @@ export class StripPainter {
   private readonly scales = new Map<StripBox, Scale>()
   private drawn = 0
 
-  constructor(private readonly g: CanvasRenderingContext2D, private readonly ring: StripRing, private boxes: readonly StripBox[], private readonly window: number, private readonly ink: StripInk) {}
+  constructor(
+    private readonly g: CanvasRenderingContext2D,
+    private readonly ring: StripRing,
+    private boxes: readonly StripBox[],
+    private readonly window: number,
+    private readonly ink: StripInk,
+  ) {}
 
   /** Everything anew. */
   all(): void {
@@ -68,10 +74,11 @@ export class StripPainter {
   private fits(box: StripBox): boolean {
     const scale = this.scales.get(box)
     if (!scale) return false
-    for (let n = this.drawn; n < this.ring.count; n++) for (const s of box.series) {
-      const [lo, hi] = [this.ring.lo[s]![n % this.ring.length]!, this.ring.hi[s]![n % this.ring.length]!]
-      if (lo < scale.low || hi > scale.high) return false
-    }
+    for (let n = this.drawn; n < this.ring.count; n++)
+      for (const s of box.series) {
+        const [lo, hi] = [this.ring.lo[s]![n % this.ring.length]!, this.ring.hi[s]![n % this.ring.length]!]
+        if (lo < scale.low || hi > scale.high) return false
+      }
     return true
   }
 
@@ -82,10 +89,11 @@ export class StripPainter {
     if (ring.count === 0) return
     const from = this.first()
     let [low, high] = [Infinity, -Infinity]
-    for (let n = from; n < ring.count; n++) for (const s of box.series) {
-      low = Math.min(low, nanTo(ring.lo[s]![n % ring.length]!, Infinity))
-      high = Math.max(high, nanTo(ring.hi[s]![n % ring.length]!, -Infinity))
-    }
+    for (let n = from; n < ring.count; n++)
+      for (const s of box.series) {
+        low = Math.min(low, nanTo(ring.lo[s]![n % ring.length]!, Infinity))
+        high = Math.max(high, nanTo(ring.hi[s]![n % ring.length]!, -Infinity))
+      }
     if (low > high) [low, high] = [0, 1]
     // Room to grow into, so that a rising reading is not drawn anew at every frame.
     const room = (high - low) * 0.25 || Math.abs(high) * 0.05 || 1e-9

@@ -5,7 +5,9 @@ export async function thumbnailOf(file: File): Promise<Blob | null> {
   try {
     if (file.type.startsWith('image/')) return await drawn(await createImageBitmap(file))
     if (file.type === 'application/pdf') return await firstPage(new Uint8Array(await file.arrayBuffer()))
-  } catch { /* a damaged picture is kept without one */ }
+  } catch {
+    /* a damaged picture is kept without one */
+  }
   return null
 }
 
@@ -36,4 +38,5 @@ function sized(width: number, height: number): HTMLCanvasElement {
   return canvas
 }
 
-const asBlob = (canvas: HTMLCanvasElement): Promise<Blob | null> => new Promise(resolve => canvas.toBlob(resolve, 'image/jpeg', 0.8))
+const asBlob = (canvas: HTMLCanvasElement): Promise<Blob | null> =>
+  new Promise(resolve => canvas.toBlob(resolve, 'image/jpeg', 0.8))

@@ -2,7 +2,9 @@ import type { TypedSchema } from 'vee-validate'
 import type { z } from 'zod'
 
 /** vee-validate 4 has no adapter for Zod 4: this is one. */
-export function typedSchema<S extends z.ZodType>(schema: S): TypedSchema<z.input<S> & Record<string, unknown>, z.output<S> & Record<string, unknown>> {
+export function typedSchema<S extends z.ZodType>(
+  schema: S,
+): TypedSchema<z.input<S> & Record<string, unknown>, z.output<S> & Record<string, unknown>> {
   const adapter = {
     __type: 'VVTypedSchema',
     async parse(values: unknown) {

@@ -1,4 +1,12 @@
-import { isHypometError, type Advice, type Candidate, type HypometError, type SizingInput, type SizingRulesInput, type Sizes } from '@hypomet/core'
+import {
+  isHypometError,
+  type Advice,
+  type Candidate,
+  type HypometError,
+  type SizingInput,
+  type SizingRulesInput,
+  type Sizes,
+} from '@hypomet/core'
 import type { AdviseAsk, AdviseHeard } from '~/workers/advise.worker'
 import { useWorkerCalls } from './useWorkerCalls'
 
@@ -13,7 +21,10 @@ export function useAdvice(testId: number) {
   const chosen = shallowRef<Candidate | null>(null)
   const problem = shallowRef<HypometError | null>(null)
   const busy = ref(false)
-  const { ask } = useWorkerCalls<Question, AdviseHeard>(() => new Worker(new URL('../workers/advise.worker.ts', import.meta.url), { type: 'module' }), 'The sizing broke off; this is a fault of Hypomet.')
+  const { ask } = useWorkerCalls<Question, AdviseHeard>(
+    () => new Worker(new URL('../workers/advise.worker.ts', import.meta.url), { type: 'module' }),
+    'The sizing broke off; this is a fault of Hypomet.',
+  )
 
   async function caught(work: () => Promise<void>): Promise<void> {
     try {
@@ -26,13 +37,16 @@ export function useAdvice(testId: number) {
   }
 
   /** Fetches what is sized from; it is sized by the rules that stand. */
-  const load = (from: 'test' | 'revision', rules: SizingRulesInput | null) => caught(async () => {
-    busy.value = true
-    const got = await api.get<{ input: SizingInput; specimens: number }>(`/api/tests/${testId}/sizing?from=${from}`)
-    input.value = got.input
-    specimens.value = got.specimens
-    await size(rules ?? got.input.rules)
-  }).finally(() => { busy.value = false })
+  const load = (from: 'test' | 'revision', rules: SizingRulesInput | null) =>
+    caught(async () => {
+      busy.value = true
+      const got = await api.get<{ input: SizingInput; specimens: number }>(`/api/tests/${testId}/sizing?from=${from}`)
+      input.value = got.input
+      specimens.value = got.specimens
+      await size(rules ?? got.input.rules)
+    }).finally(() => {
+      busy.value = false
+    })
 
   async function size(rules: SizingRulesInput): Promise<void> {
     if (!input.value) return

@@ -4,9 +4,18 @@ import { usePerson } from './usePerson'
 /** Calls the server as the person at the keyboard; refusals come back as errors of the house. */
 export function useApi() {
   const person = usePerson()
-  async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown, headers: Record<string, string> = {}): Promise<T> {
+  async function call<T>(
+    method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<T> {
     try {
-      return (await $fetch<unknown>(path, { method, headers: { 'x-hypomet-person': encodeURIComponent(person.value), ...headers }, ...(body === undefined ? {} : { body: body as Record<string, unknown> }) })) as T
+      return (await $fetch<unknown>(path, {
+        method,
+        headers: { 'x-hypomet-person': encodeURIComponent(person.value), ...headers },
+        ...(body === undefined ? {} : { body: body as Record<string, unknown> }),
+      })) as T
     } catch (e) {
       throw asHypometError(e)
     }
@@ -16,7 +25,11 @@ export function useApi() {
     post: <T>(path: string, body: unknown = {}) => call<T>('POST', path, body),
     put: <T>(path: string, body: unknown) => call<T>('PUT', path, body),
     remove: <T>(path: string) => call<T>('DELETE', path),
-    upload: <T>(path: string, file: File) => call<T>('POST', path, file, { 'content-type': 'application/octet-stream', 'x-file-name': encodeURIComponent(file.name) }),
+    upload: <T>(path: string, file: File) =>
+      call<T>('POST', path, file, {
+        'content-type': 'application/octet-stream',
+        'x-file-name': encodeURIComponent(file.name),
+      }),
   }
 }
 

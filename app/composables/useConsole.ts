@@ -1,7 +1,12 @@
 import { columnFormatter, outlineOf, planningOf, type LiveFlagCode } from '@hypomet/core'
 import type { LiveView } from './useLiveRun'
 
-const FLAG_WORDS: Record<LiveFlagCode, string> = { still: 'stands still', silent: 'no number', noisy: 'noisy', jumped: 'jumped' }
+const FLAG_WORDS: Record<LiveFlagCode, string> = {
+  still: 'stands still',
+  silent: 'no number',
+  noisy: 'noisy',
+  jumped: 'jumped',
+}
 
 export interface ConsoleChannel {
   role: string
@@ -22,40 +27,96 @@ export function useConsole(live: LiveView) {
   const labelOf = (role: string) => view.value.channels.find(c => c.role === role)?.label ?? role
   const isOneReading = computed(() => view.value.read.role === view.value.commanded.role)
   /** Decimals by the largest that can come: at zero load the display does not dance with the noise. */
-  const showLoad = computed(() => columnFormatter([view.value.maxTarget], view.value.commanded.kind, { prefer: units.prefer.value, digits: 3 }))
-  const showReading = computed(() => columnFormatter([view.value.maxTarget * view.value.expectedSlope || view.value.channels.find(c => c.role === view.value.read.role)?.fullScale || 1], view.value.read.kind, { prefer: units.prefer.value, digits: 4 }))
-  const zero = computed(() => ({ commanded: live.now.value?.zeros[view.value.commanded.role] ?? 0, read: live.now.value?.zeros[view.value.read.role] ?? 0 }))
+  const showLoad = computed(() =>
+    columnFormatter([view.value.maxTarget], view.value.commanded.kind, { prefer: units.prefer.value, digits: 3 }),
+  )
+  const showReading = computed(() =>
+    columnFormatter(
+      [
+        view.value.maxTarget * view.value.expectedSlope ||
+          view.value.channels.find(c => c.role === view.value.read.role)?.fullScale ||
+          1,
+      ],
+      view.value.read.kind,
+      { prefer: units.prefer.value, digits: 4 },
+    ),
+  )
+  const zero = computed(() => ({
+    commanded: live.now.value?.zeros[view.value.commanded.role] ?? 0,
+    read: live.now.value?.zeros[view.value.read.role] ?? 0,
+  }))
   const load = computed(() => live.now.value?.latest[view.value.commanded.role] ?? 0)
   const reading = computed(() => live.now.value?.latest[view.value.read.role] ?? 0)
   const rung = computed(() => live.state.value?.rung ?? 0)
   const phase = computed(() => live.state.value?.phase ?? 'hold')
-  const target = computed(() => (phase.value === 'unloading' ? 0 : view.value.rungs[rung.value]?.target ?? 0))
+  const target = computed(() => (phase.value === 'unloading' ? 0 : (view.value.rungs[rung.value]?.target ?? 0)))
   const next = computed(() => view.value.rungs[rung.value + 1] ?? null)
 
   /** The limit that the reading against the ladder is held against: the first of the kind's results that reads it. */
   const governing = computed(() => {
     const { readBy } = planningOf(page.value.test.family)
     const results = Object.keys(outlineOf(page.value.test.family)!.results)
-    return page.value.limits.filter(l => readBy[l.quantity] === view.value.read.role).toSorted((a, b) => results.indexOf(a.quantity) - results.indexOf(b.quantity))[0] ?? null
+    return (
+      page.value.limits
+        .filter(l => readBy[l.quantity] === view.value.read.role)
+        .toSorted((a, b) => results.indexOf(a.quantity) - results.indexOf(b.quantity))[0] ?? null
+    )
   })
 
   /** Pairs of which a rule has said that they part. */
-  const parted = computed(() => new Set(live.events.value.flatMap(e => (e.kind === 'watch' && e.role?.includes(' ') ? e.role.split(' ') : []))))
-  const channels = computed(() => view.value.channels.filter(c => c.expression === null).map((c): ConsoleChannel => {
-    const now = live.now.value
-    const reading = now?.latest[c.role] ?? null
-    // One unit and as many decimals as its largest wants: a number that is read does not change its unit.
-    const show = columnFormatter([c.expectedPeak ?? c.fullScale ?? reading ?? 0], c.kind, { prefer: units.prefer.value, digits: 4 })
-    const twin = c.twin ? view.value.channels.find(o => o.role === c.twin) : undefined
-    const other = twin ? now?.latest[twin.role] ?? null : null
-    return {
-      role: c.role, label: c.label, text: show(reading), used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null,
-      flag: [...(now?.health[c.role] ?? []).map(f => FLAG_WORDS[f]), ...(parted.value.has(c.role) ? ['parted from its twin'] : [])].join(', '),
-      twin: twin ? { role: twin.role, label: twin.label, apart: reading === null || other === null ? '–' : show(reading - other) } : null,
-    }
-  }))
+  const parted = computed(
+    () =>
+      new Set(live.events.value.flatMap(e => (e.kind === 'watch' && e.role?.includes(' ') ? e.role.split(' ') : []))),
+  )
+  const channels = computed(() =>
+    view.value.channels
+      .filter(c => c.expression === null)
+      .map((c): ConsoleChannel => {
+        const now = live.now.value
+        const reading = now?.latest[c.role] ?? null
+        // One unit and as many decimals as its largest wants: a number that is read does not change its unit.
+        const show = columnFormatter([c.expectedPeak ?? c.fullScale ?? reading ?? 0], c.kind, {
+          prefer: units.prefer.value,
+          digits: 4,
+        })
+        const twin = c.twin ? view.value.channels.find(o => o.role === c.twin) : undefined
+        const other = twin ? (now?.latest[twin.role] ?? null) : null
+        return {
+          role: c.role,
+          label: c.label,
+          text: show(reading),
+          used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null,
+          flag: [
+            ...(now?.health[c.role] ?? []).map(f => FLAG_WORDS[f]),
+            ...(parted.value.has(c.role) ? ['parted from its twin'] : []),
+          ].join(', '),
+          twin: twin
+            ? {
+                role: twin.role,
+                label: twin.label,
+                apart: reading === null || other === null ? '–' : show(reading - other),
+              }
+            : null,
+        }
+      }),
+  )
 
-  return { view, labelOf, isOneReading, showLoad, showReading, zero, load, reading, rung, phase, target, next, governing, channels }
+  return {
+    view,
+    labelOf,
+    isOneReading,
+    showLoad,
+    showReading,
+    zero,
+    load,
+    reading,
+    rung,
+    phase,
+    target,
+    next,
+    governing,
+    channels,
+  }
 }
 
 export type ConsoleView = ReturnType<typeof useConsole>

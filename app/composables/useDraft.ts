@@ -25,6 +25,13 @@ export function useDraft<T>(key: () => string, state: Ref<T>, version: Ref<numbe
     sessionStorage.removeItem(at())
     restored.value = false
   }
-  watch(state, value => (isTouched() ? sessionStorage.setItem(at(), JSON.stringify({ version: version.value, value } satisfies Kept<T>)) : sessionStorage.removeItem(at())), { deep: true })
+  watch(
+    state,
+    value =>
+      isTouched()
+        ? sessionStorage.setItem(at(), JSON.stringify({ version: version.value, value } satisfies Kept<T>))
+        : sessionStorage.removeItem(at()),
+    { deep: true },
+  )
   return { restored, restore, clear }
 }

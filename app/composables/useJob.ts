@@ -19,7 +19,8 @@ export function useJob() {
         const state = await api.get<JobState<T>>(`/api/jobs/${jobId}`)
         doing.value = { job: jobId, share: state.progress, text: state.doing }
         if (state.status === 'done') return state.result as T
-        if (state.status !== 'running') throw new HypometError(state.error!.code, state.error!.message, state.error!.place)
+        if (state.status !== 'running')
+          throw new HypometError(state.error!.code, state.error!.message, state.error!.place)
         await new Promise(resolve => setTimeout(resolve, interval))
       }
     } finally {

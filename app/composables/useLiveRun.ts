@@ -53,7 +53,8 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
       if (isHistory) points[key] = [...frame[key]]
       else points[key].push(...frame[key])
     }
-    if (points.t.length > MOST_POINTS) for (const key of ['t', 'commanded', 'read'] as const) points[key] = points[key].filter((_, i) => i % 2 === 0)
+    if (points.t.length > MOST_POINTS)
+      for (const key of ['t', 'commanded', 'read'] as const) points[key] = points[key].filter((_, i) => i % 2 === 0)
     if (isHistory || performance.now() - shown > CURVE_EVERY) {
       shown = performance.now()
       curve.value = { ...points }
@@ -106,4 +107,9 @@ export type LiveView = ReturnType<typeof useLiveRun>
 
 /** What a person can see of a change: clocks to a tenth of a second. */
 const changed = (a: LiveFrame['state'] | null, b: LiveFrame['state']): boolean =>
-  a === null || a.phase !== b.phase || a.rung !== b.rung || a.end !== b.end || Math.floor(4 * a.elapsed) !== Math.floor(4 * b.elapsed) || Math.ceil(a.countdown ?? -1) !== Math.ceil(b.countdown ?? -1)
+  a === null ||
+  a.phase !== b.phase ||
+  a.rung !== b.rung ||
+  a.end !== b.end ||
+  Math.floor(4 * a.elapsed) !== Math.floor(4 * b.elapsed) ||
+  Math.ceil(a.countdown ?? -1) !== Math.ceil(b.countdown ?? -1)

@@ -1,4 +1,14 @@
-import { HypometError, isHypometError, planProblems, viewPlanOf, type ChannelView, type PlanView, type QuantityInput, type SensorSpecification, type ViewedPlan } from '@hypomet/core'
+import {
+  HypometError,
+  isHypometError,
+  planProblems,
+  viewPlanOf,
+  type ChannelView,
+  type PlanView,
+  type QuantityInput,
+  type SensorSpecification,
+  type ViewedPlan,
+} from '@hypomet/core'
 
 export interface ChannelDraft {
   role: string
@@ -47,13 +57,22 @@ export function usePlanDraft(initial: PlanDraft) {
   const fixed = computed(() => page.value.runs.length > 0 || page.value.test.planState === 'released')
   const draft = ref<PlanDraft>(copyOf(initial))
   const history = useRefHistory(draft, { deep: true, capacity: 200 })
-  const sensors = computed<Record<number, SensorSpecification>>(() => Object.fromEntries(page.value.sensors.map(s => [s.id, s.si])))
+  const sensors = computed<Record<number, SensorSpecification>>(() =>
+    Object.fromEntries(page.value.sensors.map(s => [s.id, s.si])),
+  )
   const { problem: saveProblem, run } = useAction()
 
   const checked = computed((): { viewed: ViewedPlan | null; problems: HypometError[] } => {
     const { family } = page.value.test
     try {
-      return { viewed: viewPlanOf(family, draft.value, page.value.revision.properties, sensors.value, { prefer: units.prefer.value, expectedPlaces: expectedPlaces.value, predicted: page.value.predictions.map(({ quantity, value }) => ({ quantity, value })) }), problems: [] }
+      return {
+        viewed: viewPlanOf(family, draft.value, page.value.revision.properties, sensors.value, {
+          prefer: units.prefer.value,
+          expectedPlaces: expectedPlaces.value,
+          predicted: page.value.predictions.map(({ quantity, value }) => ({ quantity, value })),
+        }),
+        problems: [],
+      }
     } catch (e) {
       if (!isHypometError(e)) throw e
       const all = planProblems(family, draft.value)
@@ -61,7 +80,13 @@ export function usePlanDraft(initial: PlanDraft) {
     }
   })
   const viewed = shallowRef<ViewedPlan | null>(null)
-  watch(checked, c => { if (c.viewed) viewed.value = c.viewed }, { immediate: true })
+  watch(
+    checked,
+    c => {
+      if (c.viewed) viewed.value = c.viewed
+    },
+    { immediate: true },
+  )
   const view = computed<PlanView | null>(() => viewed.value?.view ?? null)
   const problems = computed(() => checked.value.problems)
   const problemAt = (path: string) => problems.value.find(p => p.place.path === path)?.message
@@ -69,28 +94,39 @@ export function usePlanDraft(initial: PlanDraft) {
   const saved = ref(true)
   let edit = page.value.test.planEdit
   const kept = `hypomet-plan-${page.value.test.id}`
-  const save = useDebounceFn(() => run(async () => {
-    if (!checked.value.viewed || fixed.value) return
-    const text = JSON.stringify(draft.value)
-    ;({ edit } = await api.put<{ edit: number }>(`/api/tests/${page.value.test.id}/plan`, { plan: draft.value, edit }))
-    if (text === JSON.stringify(draft.value)) {
-      saved.value = true
-      sessionStorage.removeItem(kept)
-    }
-    await store.refresh()
-  }), 400)
+  const save = useDebounceFn(
+    () =>
+      run(async () => {
+        if (!checked.value.viewed || fixed.value) return
+        const text = JSON.stringify(draft.value)
+        ;({ edit } = await api.put<{ edit: number }>(`/api/tests/${page.value.test.id}/plan`, {
+          plan: draft.value,
+          edit,
+        }))
+        if (text === JSON.stringify(draft.value)) {
+          saved.value = true
+          sessionStorage.removeItem(kept)
+        }
+        await store.refresh()
+      }),
+    400,
+  )
   onMounted(() => {
     const unsaved = fixed.value ? null : sessionStorage.getItem(kept)
     if (unsaved) draft.value = JSON.parse(unsaved) as PlanDraft
     // A first plan is one from the start: its checklist is there without an edit.
     else if (page.value.test.plan === null) void save()
   })
-  watch(draft, () => {
-    if (fixed.value) return
-    sessionStorage.setItem(kept, JSON.stringify(draft.value))
-    saved.value = false
-    void save()
-  }, { deep: true })
+  watch(
+    draft,
+    () => {
+      if (fixed.value) return
+      sessionStorage.setItem(kept, JSON.stringify(draft.value))
+      saved.value = false
+      void save()
+    },
+    { deep: true },
+  )
 
   /** Takes what somebody else saved meanwhile. */
   function takeTheirs(): void {
@@ -99,5 +135,17 @@ export function usePlanDraft(initial: PlanDraft) {
     draft.value = copyOf(page.value.test.plan as PlanDraft)
   }
 
-  return { draft, viewed, view, problems, problemAt, history, saved, saveProblem, fixed, takeTheirs, editCount: () => edit }
+  return {
+    draft,
+    viewed,
+    view,
+    problems,
+    problemAt,
+    history,
+    saved,
+    saveProblem,
+    fixed,
+    takeTheirs,
+    editCount: () => edit,
+  }
 }

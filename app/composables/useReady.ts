@@ -21,24 +21,39 @@ export function useReady() {
   const { busy, problem, run } = useAction()
   const items = computed(() => page.value.ready)
   const list = computed(() => items.value.filter((i): i is ReadyTick => i.group !== 'Lessons'))
-  const groups = computed(() => READY_GROUPS.map(group => ({ group, items: list.value.filter(i => i.group === group) })).filter(g => g.items.length > 0))
+  const groups = computed(() =>
+    READY_GROUPS.map(group => ({ group, items: list.value.filter(i => i.group === group) })).filter(
+      g => g.items.length > 0,
+    ),
+  )
   const open = computed(() => items.value.filter(isOpenItem).length)
   const rows = computed((): GaugeRow[] => {
     const gauges = list.value.filter(i => i.gauge)
     return [...new Set(gauges.map(i => i.gauge!.role))].map(role => {
       const channel = page.value.view?.channels.find(c => c.role === role)
-      return { role, label: channel?.label ?? role, place: channel?.place ?? '', sensor: page.value.sensors.find(s => s.id === channel?.sensorId)?.name ?? 'no sensor', cells: gauges.filter(i => i.gauge!.role === role) }
+      return {
+        role,
+        label: channel?.label ?? role,
+        place: channel?.place ?? '',
+        sensor: page.value.sensors.find(s => s.id === channel?.sensorId)?.name ?? 'no sensor',
+        cells: gauges.filter(i => i.gauge!.role === role),
+      }
     })
   })
   /** Gauges that go through the same stages stand in one grid. */
   const grids = computed(() => {
     const stages = (r: GaugeRow) => r.cells.map(c => c.gauge!.label).join('|')
-    return [...new Set(rows.value.map(stages))].map(key => ({ key, stages: key.split('|'), rows: rows.value.filter(r => stages(r) === key) }))
+    return [...new Set(rows.value.map(stages))].map(key => ({
+      key,
+      stages: key.split('|'),
+      rows: rows.value.filter(r => stages(r) === key),
+    }))
   })
-  const mark = (key: string, state: 'open' | 'done' | 'overridden', more: { reason?: string; reading?: string } = {}) => run(async () => {
-    const answer = await api.put<{ state: string }>(`/api/tests/${page.value.test.id}/ready`, { key, state, ...more })
-    await store.refresh()
-    return answer.state
-  })
+  const mark = (key: string, state: 'open' | 'done' | 'overridden', more: { reason?: string; reading?: string } = {}) =>
+    run(async () => {
+      const answer = await api.put<{ state: string }>(`/api/tests/${page.value.test.id}/ready`, { key, state, ...more })
+      await store.refresh()
+      return answer.state
+    })
   return { items, list, groups, open, rows, grids, mark, busy, problem }
 }

@@ -14,7 +14,10 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
   const problem = shallowRef<HypometError | null>(null)
   const busy = ref(false)
   let onServer = false
-  const { ask } = useWorkerCalls<Question, ReducerHeard>(() => new Worker(new URL('../workers/reducer.worker.ts', import.meta.url), { type: 'module' }), 'The reduction broke off; this is a fault of Hypomet.')
+  const { ask } = useWorkerCalls<Question, ReducerHeard>(
+    () => new Worker(new URL('../workers/reducer.worker.ts', import.meta.url), { type: 'module' }),
+    'The reduction broke off; this is a fault of Hypomet.',
+  )
 
   /** Fetches the record; what its plan and it propose comes back. */
   async function load(): Promise<Record<string, unknown>> {
@@ -28,15 +31,24 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
     const packed = await response.arrayBuffer()
     // Plans and views are reactive; a message takes plain data.
     const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value ?? null)) as T
-    const heard = await ask({ what: 'load', packed, family: test.family, plan: plain(test.plan()), view: plain(test.view()) }, { transfer: [packed] })
+    const heard = await ask(
+      { what: 'load', packed, family: test.family, plan: plain(test.plan()), view: plain(test.view()) },
+      { transfer: [packed] },
+    )
     return 'settings' in heard ? heard.settings : {}
   }
 
   async function reduceOnce(settings: Record<string, unknown>, shown: string[] | null, quick: boolean): Promise<void> {
     try {
-      if (onServer) reduced.value = await api.post<ReducedRecord>(`/api/tests/${test.id}/reduce`, { settings, keep: false })
+      if (onServer)
+        reduced.value = await api.post<ReducedRecord>(`/api/tests/${test.id}/reduce`, { settings, keep: false })
       else {
-        const heard = await ask({ what: 'reduce', settings: JSON.parse(JSON.stringify(settings)) as Record<string, unknown>, shown, quick })
+        const heard = await ask({
+          what: 'reduce',
+          settings: JSON.parse(JSON.stringify(settings)) as Record<string, unknown>,
+          shown,
+          quick,
+        })
         if ('reduced' in heard) reduced.value = { ...heard.reduced, figures: { ...heard.reduced.figures } }
       }
       problem.value = null

@@ -1,4 +1,14 @@
-import { HypometError, isHypometError, METRIC, registers, type RefOption, type Register, type RegisterContext, type Row, type UnitPreference } from '@hypomet/core'
+import {
+  HypometError,
+  isHypometError,
+  METRIC,
+  registers,
+  type RefOption,
+  type Register,
+  type RegisterContext,
+  type Row,
+  type UnitPreference,
+} from '@hypomet/core'
 
 export type RegisterRow = Row & { id: number; version: number; fixed?: boolean }
 
@@ -9,20 +19,32 @@ export interface RowChange {
 }
 
 /** The rows of a register, and writing them: one step each, that can be undone. */
-export async function useRegister(id: string, campaignId: number | null = null, prefer: MaybeRefOrGetter<UnitPreference> = METRIC) {
+export async function useRegister(
+  id: string,
+  campaignId: number | null = null,
+  prefer: MaybeRefOrGetter<UnitPreference> = METRIC,
+) {
   const register = registers[id] as Register
   const api = useApi()
   const undo = useUndoStore()
   const query = campaignId === null ? '' : `?campaignId=${campaignId}`
   const path = `/api/registers/${id}`
-  const { data, refresh } = await useAsyncData(`register-${id}-${campaignId}`, () => api.get<{ rows: RegisterRow[]; refs: Record<string, RefOption[]> }>(path + query))
-  watch(() => undo.changes, () => refresh())
+  const { data, refresh } = await useAsyncData(`register-${id}-${campaignId}`, () =>
+    api.get<{ rows: RegisterRow[]; refs: Record<string, RefOption[]> }>(path + query),
+  )
+  watch(
+    () => undo.changes,
+    () => refresh(),
+  )
   const rows = computed(() => data.value?.rows ?? [])
   const context = computed<RegisterContext>(() => ({ refs: data.value?.refs ?? {}, prefer: toValue(prefer) }))
   const nameOf = (row: Row) => String(row[register.name] ?? '')
 
   /** All of it or nothing. @returns the refusal, or null */
-  async function write(batch: { creates?: Row[]; changes?: RowChange[]; removes?: { id: number; version: number }[] }, what: string): Promise<HypometError | null> {
+  async function write(
+    batch: { creates?: Row[]; changes?: RowChange[]; removes?: { id: number; version: number }[] },
+    what: string,
+  ): Promise<HypometError | null> {
     try {
       const { step } = await api.post<{ step: string }>(path, { campaignId, ...batch })
       undo.did(step, what)
@@ -37,10 +59,17 @@ export async function useRegister(id: string, campaignId: number | null = null, 
   }
   const one = register.one.toLowerCase()
   return {
-    register, rows, context, refresh, write, nameOf,
+    register,
+    rows,
+    context,
+    refresh,
+    write,
+    nameOf,
     create: (values: Row) => write({ creates: [values] }, `new ${one} “${nameOf(values)}”`),
-    change: (row: RegisterRow, values: Row, version = row.version) => write({ changes: [{ id: row.id, version, values }] }, `${one} “${nameOf({ ...row, ...values })}” changed`),
-    remove: (row: RegisterRow) => write({ removes: [{ id: row.id, version: row.version }] }, `${one} “${nameOf(row)}” removed`),
+    change: (row: RegisterRow, values: Row, version = row.version) =>
+      write({ changes: [{ id: row.id, version, values }] }, `${one} “${nameOf({ ...row, ...values })}” changed`),
+    remove: (row: RegisterRow) =>
+      write({ removes: [{ id: row.id, version: row.version }] }, `${one} “${nameOf(row)}” removed`),
     exportHref: (format: 'csv' | 'json') => `${path}/export${query}${query ? '&' : '?'}format=${format}`,
   }
 }

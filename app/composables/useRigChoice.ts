@@ -10,7 +10,9 @@ export function useRigChoice(surpriseAtFirst: 'drawn' | 'none' = 'none') {
   const channels = computed(() => view.value.channels.filter(c => c.expression === null))
   const role = ref(channels.value.at(-1)?.role ?? '')
   const after = ref(Math.round(view.value.duration / 2))
-  const ofChannel = computed(() => surprise.value !== 'drawn' && surprise.value !== 'none' && FAULT_KINDS[surprise.value].of === 'channel')
+  const ofChannel = computed(
+    () => surprise.value !== 'drawn' && surprise.value !== 'none' && FAULT_KINDS[surprise.value].of === 'channel',
+  )
 
   function faults(): Fault[] | 'drawn' {
     const kind = surprise.value

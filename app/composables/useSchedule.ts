@@ -1,4 +1,11 @@
-import { isHypometError, scheduleSetup, type HypometError, type MethodOutput, type Row, type ScheduleFrame } from '@hypomet/core'
+import {
+  isHypometError,
+  scheduleSetup,
+  type HypometError,
+  type MethodOutput,
+  type Row,
+  type ScheduleFrame,
+} from '@hypomet/core'
 
 export interface PlacedTask {
   name: string
@@ -34,7 +41,14 @@ export function useSchedule(tasks: () => readonly Row[], frame: () => ScheduleFr
   onMounted(() => watch([tasks, frame], place, { immediate: true }))
   const placed = computed<PlacedTask[]>(() => {
     const c = output.value?.tables['tasks']?.columns as Record<string, (string | number)[]> | undefined
-    return c ? c['id']!.map((name, i) => ({ name: String(name), startDate: String(c['startDate']![i]), finishDate: String(c['finishDate']![i]), critical: c['critical']![i] === 1 })) : []
+    return c
+      ? c['id']!.map((name, i) => ({
+          name: String(name),
+          startDate: String(c['startDate']![i]),
+          finishDate: String(c['finishDate']![i]),
+          critical: c['critical']![i] === 1,
+        }))
+      : []
   })
   const months = computed(() => {
     const c = output.value?.tables['costByMonth']?.columns as Record<string, (string | number)[]> | undefined

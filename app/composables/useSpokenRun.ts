@@ -14,16 +14,18 @@ export function useSpokenRun(live: LiveView, { showLoad, phase, target }: Consol
     if (now === 'unloading') speech.say('Unloading', true)
   })
   watch(left, seconds => {
-    if (seconds === 10 || (seconds > 0 && seconds <= 3)) speech.say(seconds === 10 ? 'Ten seconds of baseline, then load' : String(seconds), seconds <= 3)
+    if (seconds === 10 || (seconds > 0 && seconds <= 3))
+      speech.say(seconds === 10 ? 'Ten seconds of baseline, then load' : String(seconds), seconds <= 3)
     if (seconds === 0) speech.say('Load', true)
   })
   let heard = -1
   watch(live.events, list => {
     // What had happened before is not told again.
-    if (heard >= 0) for (const e of list.slice(heard)) {
-      if (e.kind === 'rung reached') speech.say(`${spoken(target.value)} on`)
-      else if (URGENT.has(e.kind)) speech.say(e.note.replace(/ \(.*\)$/, '') || e.kind, true)
-    }
+    if (heard >= 0)
+      for (const e of list.slice(heard)) {
+        if (e.kind === 'rung reached') speech.say(`${spoken(target.value)} on`)
+        else if (URGENT.has(e.kind)) speech.say(e.note.replace(/ \(.*\)$/, '') || e.kind, true)
+      }
     heard = list.length
   })
   return speech

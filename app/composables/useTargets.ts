@@ -16,20 +16,26 @@ export async function useTargets(datasetId: number) {
   const t = columns['t']!
   const units = Object.fromEntries(head.roles.filter(r => r !== 't' && !r.startsWith('gauge:')).map(r => [r, 'm']))
   const targets = markRaw(targetsOf(columns, units))
-  const fixture = ref<string[]>(targets.map(p => p.name).filter(n => /^(bracket|clamp|fix|frame|jig|ref|base)/i.test(n)))
+  const fixture = ref<string[]>(
+    targets.map(p => p.name).filter(n => /^(bracket|clamp|fix|frame|jig|ref|base)/i.test(n)),
+  )
   const rest = ref(Math.max(1, Math.round(0.02 * t.length)))
   const component = ref<Displacement>('w')
   const problem = shallowRef<HypometError | null>(null)
   const field = shallowRef<TargetField | null>(null)
-  watch([fixture, rest], () => {
-    try {
-      field.value = targetField(targets, [0, rest.value], fixture.value)
-      problem.value = null
-    } catch (e) {
-      if (!(e instanceof HypometError)) throw e
-      problem.value = e
-    }
-  }, { immediate: true })
+  watch(
+    [fixture, rest],
+    () => {
+      try {
+        field.value = targetField(targets, [0, rest.value], fixture.value)
+        problem.value = null
+      } catch (e) {
+        if (!(e instanceof HypometError)) throw e
+        problem.value = e
+      }
+    },
+    { immediate: true },
+  )
   const at = ref(field.value ? farthestTime(field.value) : 0)
   const valueOf = (k: number, i: number): number => {
     const f = field.value!

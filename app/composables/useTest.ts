@@ -21,5 +21,17 @@ export function useTest() {
     const series = said.map(c => ({ name: `Predicted: ${c.source}`, style: 'predicted' as const, ...c.curve }))
     return own ? [{ name: 'Predicted', style: 'predicted', ...own }, ...series] : series
   }
-  return { store, page, known, family, outline, predictedCurves, expectedPlaces: places, units, resultKind, resultLabel, api: useApi() }
+  return {
+    store,
+    page,
+    known,
+    family,
+    outline,
+    predictedCurves,
+    expectedPlaces: places,
+    units,
+    resultKind,
+    resultLabel,
+    api: useApi(),
+  }
 }

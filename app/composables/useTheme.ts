@@ -6,5 +6,12 @@ export function useTheme() {
   const systemDark = usePreferredDark()
   const isDark = computed(() => (chosen.value === 'system' ? systemDark.value : chosen.value === 'dark'))
   const attribute = computed(() => (isDark.value ? 'dark' : 'light'))
-  return { chosen, isDark, attribute, toggle: () => { chosen.value = isDark.value ? 'light' : 'dark' } }
+  return {
+    chosen,
+    isDark,
+    attribute,
+    toggle: () => {
+      chosen.value = isDark.value ? 'light' : 'dark'
+    },
+  }
 }

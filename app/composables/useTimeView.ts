@@ -16,6 +16,10 @@ export function useTimeView(whole: () => TimeView) {
     const { from, to } = view.value
     show(around - (around - from) * factor, around + (to - around) * factor)
   }
-  const pan = (share: number) => show(view.value.from + share * (view.value.to - view.value.from), view.value.to + share * (view.value.to - view.value.from))
+  const pan = (share: number) =>
+    show(
+      view.value.from + share * (view.value.to - view.value.from),
+      view.value.to + share * (view.value.to - view.value.from),
+    )
   return { view, show, zoom, pan, all: () => show(whole().from, whole().to) }
 }

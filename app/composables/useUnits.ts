@@ -1,27 +1,53 @@
-import { formatQuantity, fromUnit, inUnit, readableUnit, IMPERIAL, METRIC, parseQuantity, preferredUnit, type FormatOptions, type Kind, type QuantityInput, type Result } from '@hypomet/core'
+import {
+  formatQuantity,
+  fromUnit,
+  inUnit,
+  readableUnit,
+  IMPERIAL,
+  METRIC,
+  parseQuantity,
+  preferredUnit,
+  type FormatOptions,
+  type Kind,
+  type QuantityInput,
+  type Result,
+} from '@hypomet/core'
 
 /** Formatting in a campaign's units: the one place where numbers become text. */
 export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
   const prefer = computed(() => (toValue(system) === 'imperial' ? IMPERIAL : METRIC))
-  const entered = (q: QuantityInput, kind: Kind) => (typeof q === 'number' ? formatQuantity(q, kind, { prefer: prefer.value }) : `${q.value}\u202f${q.unit}`)
+  const entered = (q: QuantityInput, kind: Kind) =>
+    typeof q === 'number' ? formatQuantity(q, kind, { prefer: prefer.value }) : `${q.value}\u202f${q.unit}`
   return {
     prefer,
     unit: (kind: Kind) => preferredUnit(kind, { prefer: prefer.value }),
     /** As a field holds it: in the campaign's unit for its size. */
-    input: (si: number, kind: Kind): QuantityInput => (unit => (unit === '1' ? Number(si.toPrecision(8)) : { value: Number(inUnit(si, kind, unit).toPrecision(8)), unit }))(readableUnit(si, kind, { prefer: prefer.value })),
+    input: (si: number, kind: Kind): QuantityInput =>
+      (unit =>
+        unit === '1' ? Number(si.toPrecision(8)) : { value: Number(inUnit(si, kind, unit).toPrecision(8)), unit })(
+        readableUnit(si, kind, { prefer: prefer.value }),
+      ),
     parse: (text: string, kind: Kind) => parseQuantity(text, kind, preferredUnit(kind, { prefer: prefer.value })),
     si: (q: QuantityInput, kind: Kind) => (typeof q === 'number' ? q : fromUnit(q.value, kind, q.unit)),
-    show: (si: number | null | undefined, kind: Kind, o: FormatOptions = {}) => formatQuantity(si, kind, { prefer: prefer.value, ...o }),
+    show: (si: number | null | undefined, kind: Kind, o: FormatOptions = {}) =>
+      formatQuantity(si, kind, { prefer: prefer.value, ...o }),
     /** A number as it was entered, with its own unit. */
     entered,
     /** “≥ 3.2 kN × 1.5”: a limit as it was entered, with the factor that is asked on top of it. */
-    limit: (l: { comparator: 'atLeast' | 'atMost'; entered: QuantityInput; factor: number }, kind: Kind) => `${l.comparator === 'atMost' ? '≤' : '≥'} ${entered(l.entered, kind)}${l.factor === 1 ? '' : ` ${l.comparator === 'atMost' ? '/' : '×'} ${l.factor}`}`,
+    limit: (l: { comparator: 'atLeast' | 'atMost'; entered: QuantityInput; factor: number }, kind: Kind) =>
+      `${l.comparator === 'atMost' ? '≤' : '≥'} ${entered(l.entered, kind)}${l.factor === 1 ? '' : ` ${l.comparator === 'atMost' ? '/' : '×'} ${l.factor}`}`,
     /** A difference: the zero of a scale does not count. */
-    difference: (si: number, kind: Kind, U: number | null = null) => formatQuantity(si, kind, { prefer: prefer.value, ...(kind === 'temperature' ? { unit: 'K' } : {}), ...(U === null ? { digits: 3 } : { U }) }),
+    difference: (si: number, kind: Kind, U: number | null = null) =>
+      formatQuantity(si, kind, {
+        prefer: prefer.value,
+        ...(kind === 'temperature' ? { unit: 'K' } : {}),
+        ...(U === null ? { digits: 3 } : { U }),
+      }),
     /** A result with its bound and expanded uncertainty. */
     result: (r: Pick<Result, 'value' | 'bound' | 'u' | 'k'> | undefined, kind: Kind, unit?: string) => {
       if (!r || r.value === null) return '–'
-      if (typeof r.bound === 'object') return `${formatQuantity(r.bound.interval[0], kind, { prefer: prefer.value, digits: 3, ...(unit ? { unit } : {}) })} … ${formatQuantity(r.bound.interval[1], kind, { prefer: prefer.value, digits: 3, ...(unit ? { unit } : {}) })}`
+      if (typeof r.bound === 'object')
+        return `${formatQuantity(r.bound.interval[0], kind, { prefer: prefer.value, digits: 3, ...(unit ? { unit } : {}) })} … ${formatQuantity(r.bound.interval[1], kind, { prefer: prefer.value, digits: 3, ...(unit ? { unit } : {}) })}`
       const U = r.u === undefined ? null : r.u * (r.k ?? 2)
       const text = formatQuantity(r.value, kind, { prefer: prefer.value, U, ...(unit ? { unit } : {}) })
       return r.bound === 'atLeast' ? `≥ ${text}` : r.bound === 'atMost' ? `≤ ${text}` : text

@@ -1,6 +1,10 @@
 import { HypometError, type Place } from '@hypomet/core'
 
-interface Refusal { code: string; message: string; place: Place }
+interface Refusal {
+  code: string
+  message: string
+  place: Place
+}
 type Answer = { id: number } & ({ progress: number } | { refusal: Refusal } | object)
 
 /**
@@ -13,7 +17,10 @@ type Answer = { id: number } & ({ progress: number } | { refusal: Refusal } | ob
 export function useWorkerCalls<Ask extends object, Heard>(make: () => Worker, broken: string) {
   let worker: Worker | null = null
   let last = 0
-  const waiting = new Map<number, { resolve: (heard: Heard) => void; reject: (e: Error) => void; progress?: ((share: number) => void) | undefined }>()
+  const waiting = new Map<
+    number,
+    { resolve: (heard: Heard) => void; reject: (e: Error) => void; progress?: ((share: number) => void) | undefined }
+  >()
 
   function started(): Worker {
     if (worker) return worker
@@ -22,14 +29,18 @@ export function useWorkerCalls<Ask extends object, Heard>(make: () => Worker, br
       const asked = waiting.get(data.id)
       if ('progress' in data) return asked?.progress?.(data.progress)
       waiting.delete(data.id)
-      if ('refusal' in data) asked?.reject(new HypometError(data.refusal.code, data.refusal.message, data.refusal.place))
+      if ('refusal' in data)
+        asked?.reject(new HypometError(data.refusal.code, data.refusal.message, data.refusal.place))
       else asked?.resolve(data as Heard)
     }
     worker.onerror = () => stop('worker', broken)
     return worker
   }
 
-  function ask(question: Ask, { transfer = [], progress }: { transfer?: Transferable[]; progress?: (share: number) => void } = {}): Promise<Heard> {
+  function ask(
+    question: Ask,
+    { transfer = [], progress }: { transfer?: Transferable[]; progress?: (share: number) => void } = {},
+  ): Promise<Heard> {
     const id = ++last
     return new Promise((resolve, reject) => {
       waiting.set(id, { resolve, reject, progress })

@@ -14,7 +14,9 @@ useEventListener('drop', (e: DragEvent) => {
   if (e.defaultPrevented || !file) return
   e.preventDefault()
   dropped.value = file
-  const test = [route.path, ...trail.value.map(t => t.to ?? '')].map(path => /^\/tests\/(\d+)/.exec(path)?.[1]).find(Boolean)
+  const test = [route.path, ...trail.value.map(t => t.to ?? '')]
+    .map(path => /^\/tests\/(\d+)/.exec(path)?.[1])
+    .find(Boolean)
   void navigateTo(test ? `/tests/${test}/run` : '/import')
 })
 const undo = useUndoStore()

@@ -6,5 +6,7 @@ useHead({ title: 'People · Hypomet' })
 </script>
 
 <template>
-  <main class="mx-auto w-full max-w-5xl flex-1 p-4"><RegisterBook id="person" :about="registerWords['person']!" /></main>
+  <main class="mx-auto w-full max-w-5xl flex-1 p-4">
+    <RegisterBook id="person" :about="registerWords['person']!" />
+  </main>
 </template>

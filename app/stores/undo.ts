@@ -55,7 +55,19 @@ export const useUndoStore = defineStore('undo', () => {
 
   // Keys that come quickly are taken one after the other.
   let queue = Promise.resolve()
-  const turn = (from: Ref<Step[]>, to: Ref<Step[]>, word: string) => (queue = queue.then(() => turnLast(from, to, word)))
+  const turn = (from: Ref<Step[]>, to: Ref<Step[]>, word: string) =>
+    (queue = queue.then(() => turnLast(from, to, word)))
 
-  return { done, undone, said, changes, busy, problem, restore, did, undo: () => turn(done, undone, 'Undone'), redo: () => turn(undone, done, 'Done again') }
+  return {
+    done,
+    undone,
+    said,
+    changes,
+    busy,
+    problem,
+    restore,
+    did,
+    undo: () => turn(done, undone, 'Undone'),
+    redo: () => turn(undone, done, 'Done again'),
+  }
 })

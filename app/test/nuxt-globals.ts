@@ -4,4 +4,9 @@ import { isTyping } from '../composables/isTyping'
 
 /** What Nuxt imports by itself, for components mounted on their own. */
 export const went: string[] = []
-Object.assign(globalThis, vue, { onKeyStroke, isTyping, navigateTo: (to: string) => went.push(to), useRouter: () => ({ currentRoute: { value: { params: { id: '7' } } } }) })
+Object.assign(globalThis, vue, {
+  onKeyStroke,
+  isTyping,
+  navigateTo: (to: string) => went.push(to),
+  useRouter: () => ({ currentRoute: { value: { params: { id: '7' } } } }),
+})

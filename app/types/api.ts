@@ -25,7 +25,13 @@ export type Compared = Awaited<ReturnType<typeof comparedOf>>[number]
 export type Learning = Awaited<ReturnType<typeof learningOf>>
 export type Comparable = Awaited<ReturnType<typeof comparable>>[number]
 export type SensorRow = Awaited<ReturnType<typeof listSensors>>[number]
-export type FilePreview = { fileName: string; size: number; sha256: string; preview: ReturnType<typeof previewFile>; known: Awaited<ReturnType<typeof sameBytes>> }
+export type FilePreview = {
+  fileName: string
+  size: number
+  sha256: string
+  preview: ReturnType<typeof previewFile>
+  known: Awaited<ReturnType<typeof sameBytes>>
+}
 export type FiringRow = TestPage['firings'][number]
 export type StageState = TestPage['stages'][number]
 export type RecordPage = Awaited<ReturnType<typeof recordPage>>

@@ -1,8 +1,20 @@
-import { advise, chosenCandidate, isHypometError, sizingOf, type Advice, type Candidate, type Place, type SizingInput, type Sizes } from '@hypomet/core'
+import {
+  advise,
+  chosenCandidate,
+  isHypometError,
+  sizingOf,
+  type Advice,
+  type Candidate,
+  type Place,
+  type SizingInput,
+  type Sizes,
+} from '@hypomet/core'
 
 /** What is sized from is sent once, and again when a rule changes; then sizes as often as a slider moves. */
 export type AdviseAsk = { id: number } & ({ what: 'advise'; input: SizingInput } | { what: 'at'; sizes: Sizes })
-export type AdviseHeard = { id: number } & ({ advice: Advice } | { candidate: Candidate } | { refusal: { code: string; message: string; place: Place } })
+export type AdviseHeard = { id: number } & (
+  { advice: Advice } | { candidate: Candidate } | { refusal: { code: string; message: string; place: Place } }
+)
 
 let held: ReturnType<typeof sizingOf> | null = null
 const tell = (heard: AdviseHeard) => self.postMessage(heard)

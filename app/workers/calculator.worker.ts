@@ -1,8 +1,23 @@
-import { isHypometError, runCalc, runMonteCarlo, type MethodOutput, type Place, type SampledOutput, type Setup } from '@hypomet/core'
+import {
+  isHypometError,
+  runCalc,
+  runMonteCarlo,
+  type MethodOutput,
+  type Place,
+  type SampledOutput,
+  type Setup,
+} from '@hypomet/core'
 
 /** What the page asks, and what it hears: progress now and then, then a result or a refusal. */
-export type Ask = { id: number } & ({ what: 'calculate'; setup: Setup; bytes: Uint8Array | null } | { what: 'draw'; setup: Setup; draws: number; seed: number })
-export type Heard = { id: number } & ({ progress: number } | { result: MethodOutput | SampledOutput } | { refusal: { code: string; message: string; place: Place } })
+export type Ask = { id: number } & (
+  | { what: 'calculate'; setup: Setup; bytes: Uint8Array | null }
+  | { what: 'draw'; setup: Setup; draws: number; seed: number }
+)
+export type Heard = { id: number } & (
+  | { progress: number }
+  | { result: MethodOutput | SampledOutput }
+  | { refusal: { code: string; message: string; place: Place } }
+)
 
 const tell = (heard: Heard) => self.postMessage(heard)
 

@@ -1,7 +1,13 @@
 import { explain, isHypometError, type Explanation, type Explanations, type Place } from '@hypomet/core'
 
-export interface ExplainAsk { id: number; data: { x: number[]; y: number[] }; explanations: Explanation[] }
-export type ExplainHeard = { id: number } & ({ found: Explanations } | { progress: number } | { refusal: { code: string; message: string; place: Place } })
+export interface ExplainAsk {
+  id: number
+  data: { x: number[]; y: number[] }
+  explanations: Explanation[]
+}
+export type ExplainHeard = { id: number } & (
+  { found: Explanations } | { progress: number } | { refusal: { code: string; message: string; place: Place } }
+)
 
 const tell = (heard: ExplainHeard) => self.postMessage(heard)
 

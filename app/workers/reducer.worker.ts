@@ -1,4 +1,14 @@
-import { isHypometError, proposeFor, reduceRecord, type MethodOutput, type Place, type PlanView, type ReducedRecord, type SensorSpecification, type StoredRecord } from '@hypomet/core'
+import {
+  isHypometError,
+  proposeFor,
+  reduceRecord,
+  type MethodOutput,
+  type Place,
+  type PlanView,
+  type ReducedRecord,
+  type SensorSpecification,
+  type StoredRecord,
+} from '@hypomet/core'
 import { unpackRecord } from '../composables/unpackRecord'
 
 /** A record is sent once; then settings as often as a person changes them. */
@@ -8,7 +18,11 @@ export type ReducerAsk = { id: number } & (
   /** Without figures named all are drawn. Quick: uncertainties go along with their values until something rests. */
   | { what: 'reduce'; settings: Record<string, unknown>; shown: string[] | null; quick: boolean }
 )
-export type ReducerHeard = { id: number } & ({ settings: Record<string, unknown> } | { reduced: ReducedRecord } | { refusal: { code: string; message: string; place: Place } })
+export type ReducerHeard = { id: number } & (
+  | { settings: Record<string, unknown> }
+  | { reduced: ReducedRecord }
+  | { refusal: { code: string; message: string; place: Place } }
+)
 
 interface Head {
   rows: number
@@ -21,7 +35,14 @@ interface Head {
   outcome: string
 }
 
-let held: { family: string; record: StoredRecord; plan: unknown; view: PlanView | null; sensors: Head['sensors']; outcome: string } | null = null
+let held: {
+  family: string
+  record: StoredRecord
+  plan: unknown
+  view: PlanView | null
+  sensors: Head['sensors']
+  outcome: string
+} | null = null
 
 let last: MethodOutput['results'] = {}
 
@@ -32,11 +53,24 @@ self.onmessage = ({ data }: MessageEvent<ReducerAsk>) => {
   try {
     if (data.what === 'load') {
       const { head, record } = unpack(data.packed)
-      held = { family: data.family, record, plan: data.plan, view: data.view, sensors: head.sensors, outcome: head.outcome }
+      held = {
+        family: data.family,
+        record,
+        plan: data.plan,
+        view: data.view,
+        sensors: head.sensors,
+        outcome: head.outcome,
+      }
     }
     if (!held) return
     if (data.what === 'reduce') {
-      const reduced = reduceRecord(held.family, held.record, data.settings, data.quick ? { ...held, sensors: {} } : held, data.shown ?? undefined)
+      const reduced = reduceRecord(
+        held.family,
+        held.record,
+        data.settings,
+        data.quick ? { ...held, sensors: {} } : held,
+        data.shown ?? undefined,
+      )
       if (data.quick) carryUncertainty(reduced.output.results)
       else last = reduced.output.results
       return tell({ id, reduced })
@@ -53,7 +87,10 @@ function carryUncertainty(results: MethodOutput['results']): void {
   for (const [key, r] of Object.entries(results)) {
     const before = last[key]
     if (r.u !== undefined || before?.u === undefined || !before.value || r.value === null) continue
-    Object.assign(r, { u: Math.abs((before.u * r.value) / before.value), ...(before.k === undefined ? {} : { k: before.k }) })
+    Object.assign(r, {
+      u: Math.abs((before.u * r.value) / before.value),
+      ...(before.k === undefined ? {} : { k: before.k }),
+    })
   }
 }
 

@@ -6,9 +6,19 @@ import { parseArgs } from 'node:util'
 import { HypometError } from '@hypomet/core'
 
 const OPTIONS = {
-  test: { type: 'string' }, server: { type: 'string' }, by: { type: 'string' }, channels: { type: 'string' }, end: { type: 'string' },
-  joins: { type: 'boolean' }, clock: { type: 'string' }, rate: { type: 'string' }, delimiter: { type: 'string' }, 'header-row': { type: 'string' }, sheet: { type: 'string' },
-  again: { type: 'boolean' }, look: { type: 'boolean' },
+  test: { type: 'string' },
+  server: { type: 'string' },
+  by: { type: 'string' },
+  channels: { type: 'string' },
+  end: { type: 'string' },
+  joins: { type: 'boolean' },
+  clock: { type: 'string' },
+  rate: { type: 'string' },
+  delimiter: { type: 'string' },
+  'header-row': { type: 'string' },
+  sheet: { type: 'string' },
+  again: { type: 'boolean' },
+  look: { type: 'boolean' },
 } as const
 
 export const IMPORT_USAGE = `  hypomet import file --test N                a logger's file into a running Hypomet
@@ -34,22 +44,69 @@ interface Preview {
 export async function importFile(rest: string[], say: (progress: string) => void = () => {}): Promise<string> {
   const { values: o, positionals } = parsed(rest)
   const path = positionals[0]
-  if (path === undefined || o.test === undefined) throw new HypometError('usage', `A file and --test are needed.\n${IMPORT_USAGE}`, { path: 'args' })
+  if (path === undefined || o.test === undefined)
+    throw new HypometError('usage', `A file and --test are needed.\n${IMPORT_USAGE}`, { path: 'args' })
   const base = (o.server ?? process.env['HYPOMET_SERVER'] ?? 'http://127.0.0.1:4500').replace(/\/$/, '')
   const call = caller(base, o.by ?? process.env['USER'] ?? 'command line')
   const fileName = basename(path)
-  if (!statSync(path, { throwIfNoEntry: false })?.isFile()) throw new HypometError('file-missing', `“${path}” cannot be read.`, { path: 'args', file: path })
-  const said = { ...(o.delimiter === undefined ? {} : { delimiter: o.delimiter }), ...(o['header-row'] === undefined ? {} : { headerRow: number(o['header-row'], 'header-row') }), ...(o.sheet === undefined ? {} : { sheet: o.sheet }) }
-  const sent = await call<{ sha256: string; preview: Preview; known: { title: string }[] }>('POST', `/api/tests/${o.test}/files`, Readable.toWeb(createReadStream(path)), { 'content-type': 'application/octet-stream', 'x-file-name': encodeURIComponent(fileName) })
-  const preview = Object.keys(said).length === 0 ? sent.preview : (await call<{ preview: Preview }>('POST', `/api/tests/${o.test}/look`, { sha256: sent.sha256, ...said })).preview
-  if (o.look) return print({ file: fileName, sha256: sent.sha256, about: preview.about, columns: preview.columns.map(({ name, unit, isNumeric }) => ({ name, unit, isNumeric })), channels: preview.guess })
-  if (sent.known.length > 0 && !o.again) throw new HypometError('known-bytes', `The same bytes were imported before: ${sent.known.map(k => k.title).join(', ')}. With --again they are imported again.`, { file: fileName })
-  const channels = o.channels === undefined ? preview.guess : (JSON.parse(readFileSync(o.channels, 'utf8')) as Preview['guess'])
-  const reading = { ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }), ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }), ...said, ...(o.rate === undefined ? {} : { rate: number(o.rate, 'rate') }) }
+  if (!statSync(path, { throwIfNoEntry: false })?.isFile())
+    throw new HypometError('file-missing', `“${path}” cannot be read.`, { path: 'args', file: path })
+  const said = {
+    ...(o.delimiter === undefined ? {} : { delimiter: o.delimiter }),
+    ...(o['header-row'] === undefined ? {} : { headerRow: number(o['header-row'], 'header-row') }),
+    ...(o.sheet === undefined ? {} : { sheet: o.sheet }),
+  }
+  const sent = await call<{ sha256: string; preview: Preview; known: { title: string }[] }>(
+    'POST',
+    `/api/tests/${o.test}/files`,
+    Readable.toWeb(createReadStream(path)),
+    { 'content-type': 'application/octet-stream', 'x-file-name': encodeURIComponent(fileName) },
+  )
+  const preview =
+    Object.keys(said).length === 0
+      ? sent.preview
+      : (await call<{ preview: Preview }>('POST', `/api/tests/${o.test}/look`, { sha256: sent.sha256, ...said }))
+          .preview
+  if (o.look)
+    return print({
+      file: fileName,
+      sha256: sent.sha256,
+      about: preview.about,
+      columns: preview.columns.map(({ name, unit, isNumeric }) => ({ name, unit, isNumeric })),
+      channels: preview.guess,
+    })
+  if (sent.known.length > 0 && !o.again)
+    throw new HypometError(
+      'known-bytes',
+      `The same bytes were imported before: ${sent.known.map(k => k.title).join(', ')}. With --again they are imported again.`,
+      { file: fileName },
+    )
+  const channels =
+    o.channels === undefined ? preview.guess : (JSON.parse(readFileSync(o.channels, 'utf8')) as Preview['guess'])
+  const reading = {
+    ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }),
+    ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }),
+    ...said,
+    ...(o.rate === undefined ? {} : { rate: number(o.rate, 'rate') }),
+  }
   const joins = o.joins ? await mainRecord(call, o.test) : null
-  const { jobId } = await call<{ jobId: number }>('POST', `/api/tests/${o.test}/imports`, { sha256: sent.sha256, fileName, channels, reading, end: o.end ?? 'ladder done', joins, clockOffset: o.clock === undefined ? 0 : number(o.clock, 'clock') })
+  const { jobId } = await call<{ jobId: number }>('POST', `/api/tests/${o.test}/imports`, {
+    sha256: sent.sha256,
+    fileName,
+    channels,
+    reading,
+    end: o.end ?? 'ladder done',
+    joins,
+    clockOffset: o.clock === undefined ? 0 : number(o.clock, 'clock'),
+  })
   for (;;) {
-    const job = await call<{ status: string; progress: number; doing: string; result: { datasetId: number } | null; error: { code: string; message: string; place: object } | null }>('GET', `/api/jobs/${jobId}`)
+    const job = await call<{
+      status: string
+      progress: number
+      doing: string
+      result: { datasetId: number } | null
+      error: { code: string; message: string; place: object } | null
+    }>('GET', `/api/jobs/${jobId}`)
     if (job.status === 'done') return print({ test: Number(o.test), record: job.result!.datasetId, channels })
     if (job.status !== 'running') throw new HypometError(job.error!.code, job.error!.message, job.error!.place)
     say(`${Math.round(job.progress * 100)} % ${job.doing}`)
@@ -83,10 +140,23 @@ async function mainRecord(call: Call, test: string): Promise<number> {
 }
 
 function caller(base: string, by: string) {
-  return async <T>(method: 'GET' | 'POST', path: string, body?: object, headers: Record<string, string> = { 'content-type': 'application/json' }): Promise<T> => {
+  return async <T>(
+    method: 'GET' | 'POST',
+    path: string,
+    body?: object,
+    headers: Record<string, string> = { 'content-type': 'application/json' },
+  ): Promise<T> => {
     const isStream = body instanceof ReadableStream
-    const response = await fetch(base + path, { method, headers: { 'x-hypomet-person': encodeURIComponent(by), ...headers }, ...(body === undefined ? {} : { body: isStream ? body : JSON.stringify(body) }), ...(isStream ? { duplex: 'half' } : {}) } as RequestInit).catch(() => null)
-    if (!response) throw new HypometError('unreachable', `No Hypomet answers at ${base}; start it, or name it by --server.`, { path: 'args' })
+    const response = await fetch(base + path, {
+      method,
+      headers: { 'x-hypomet-person': encodeURIComponent(by), ...headers },
+      ...(body === undefined ? {} : { body: isStream ? body : JSON.stringify(body) }),
+      ...(isStream ? { duplex: 'half' } : {}),
+    } as RequestInit).catch(() => null)
+    if (!response)
+      throw new HypometError('unreachable', `No Hypomet answers at ${base}; start it, or name it by --server.`, {
+        path: 'args',
+      })
     const answer = (await response.json()) as T & { message?: string; data?: { code?: string } }
     if (response.ok) return answer
     const { code = 'refused', ...place } = answer.data ?? {}

@@ -18,12 +18,21 @@ function answer(line: string) {
     const { id, args } = batchLine.parse(JSON.parse(line))
     return { id, ...run(args) }
   } catch {
-    return { id: null, exit: 2, stdout: '', stderr: JSON.stringify({ error: { code: 'usage', path: 'args', message: 'A batch line is {"id", "args"}.' } }) + '\n' }
+    return {
+      id: null,
+      exit: 2,
+      stdout: '',
+      stderr:
+        JSON.stringify({ error: { code: 'usage', path: 'args', message: 'A batch line is {"id", "args"}.' } }) + '\n',
+    }
   }
 }
 
 const imported = (rest: string[]): Promise<Outcome> =>
-  importFile(rest, progress => process.stderr.isTTY && process.stderr.write(`\r${progress}\u001b[K`)).then(stdout => ({ exit: 0, stdout, stderr: process.stderr.isTTY ? '\n' : '' }), refused)
+  importFile(rest, progress => process.stderr.isTTY && process.stderr.write(`\r${progress}\u001b[K`)).then(
+    stdout => ({ exit: 0, stdout, stderr: process.stderr.isTTY ? '\n' : '' }),
+    refused,
+  )
 
 const args = process.argv.slice(2)
 if (args[0] === 'batch') await batch()

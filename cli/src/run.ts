@@ -1,6 +1,16 @@
 import { readFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
-import { calcList, calcs, HypometError, isHypometError, familyList, families, runCalc, runReduce, type Setup } from '@hypomet/core'
+import {
+  calcList,
+  calcs,
+  HypometError,
+  isHypometError,
+  familyList,
+  families,
+  runCalc,
+  runReduce,
+  type Setup,
+} from '@hypomet/core'
 import * as z from 'zod'
 import { IMPORT_USAGE } from './import'
 
@@ -30,7 +40,13 @@ export function run(args: string[]): Outcome {
 export function refused(e: unknown): Outcome {
   if (!isHypometError(e)) throw e
   const { path, row, column } = e.place
-  const error = { code: e.code, path: path ?? '', message: e.message, ...(row ? { row } : {}), ...(column ? { column } : {}) }
+  const error = {
+    code: e.code,
+    path: path ?? '',
+    message: e.message,
+    ...(row ? { row } : {}),
+    ...(column ? { column } : {}),
+  }
   return { exit: 2, stdout: '', stderr: JSON.stringify({ error }) + '\n' }
 }
 
@@ -38,12 +54,17 @@ function dispatch(args: string[]): string {
   const [command, ...rest] = args
   const { values, positionals } = parseOptions(rest)
   switch (command) {
-    case 'reduce': return print(runReduce(readSetup(positionals[0]), values.data === undefined ? null : readBytes(values.data)))
-    case 'calc': return print(runCalc(readSetup(positionals[0]), values.data === undefined ? null : readBytes(values.data)))
-    case 'methods': return positionals[0] === undefined ? listMethods() : describeMethod(positionals[0])
+    case 'reduce':
+      return print(runReduce(readSetup(positionals[0]), values.data === undefined ? null : readBytes(values.data)))
+    case 'calc':
+      return print(runCalc(readSetup(positionals[0]), values.data === undefined ? null : readBytes(values.data)))
+    case 'methods':
+      return positionals[0] === undefined ? listMethods() : describeMethod(positionals[0])
     case undefined:
-    case '--help': return USAGE
-    default: throw new HypometError('usage', `There is no command “${command}”. ${USAGE}`, { path: 'args' })
+    case '--help':
+      return USAGE
+    default:
+      throw new HypometError('usage', `There is no command “${command}”. ${USAGE}`, { path: 'args' })
   }
 }
 
@@ -77,7 +98,13 @@ function readBytes(path: string): Uint8Array {
 }
 
 function listMethods(): string {
-  const line = (m: { id: string; title: string; purpose: string; version: string }, kind: string) => ({ name: m.id, kind, title: m.title, purpose: m.purpose, version: m.version })
+  const line = (m: { id: string; title: string; purpose: string; version: string }, kind: string) => ({
+    name: m.id,
+    kind,
+    title: m.title,
+    purpose: m.purpose,
+    version: m.version,
+  })
   return print([...familyList.map(f => line(f, 'family')), ...calcList.map(c => line(c, 'calc'))])
 }
 
@@ -90,7 +117,11 @@ function describeMethod(name: string): string {
   const properties: Record<string, unknown> = { [kind]: { const: method.id }, settings }
   const required = [kind, 'settings']
   if (method.roles) {
-    const entry = { type: 'object', required: ['column'], properties: { column: { type: 'string' }, unit: { type: 'string' }, scale: { type: 'number', default: 1 } } }
+    const entry = {
+      type: 'object',
+      required: ['column'],
+      properties: { column: { type: 'string' }, unit: { type: 'string' }, scale: { type: 'number', default: 1 } },
+    }
     const named = Object.entries(method.roles).filter(([role]) => role !== '*')
     properties['channels'] = {
       type: 'object',
@@ -100,5 +131,12 @@ function describeMethod(name: string): string {
     }
     required.push('channels')
   }
-  return print({ $schema: 'https://json-schema.org/draft/2020-12/schema', title: method.title, description: method.purpose, type: 'object', properties, required })
+  return print({
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    title: method.title,
+    description: method.purpose,
+    type: 'object',
+    properties,
+    required,
+  })
 }

@@ -69,11 +69,31 @@ export { barWaves } from './families/bar/specimen'
 export { strainOf as couponStrain } from './families/coupon/specimen'
 export { simulateMap } from './families/flow/specimen'
 export { impedanceOf, pistonAt } from './families/transducer/specimen'
-export { farthestTime, shapeAt, stretchBetween, targetField, targetsOf, targetsOfRows, type FieldShape, type Target, type TargetField } from './targets/targets'
+export {
+  farthestTime,
+  shapeAt,
+  stretchBetween,
+  targetField,
+  targetsOf,
+  targetsOfRows,
+  type FieldShape,
+  type Target,
+  type TargetField,
+} from './targets/targets'
 export type { RigBlock } from './rig/block'
 export { debrief, type DebriefEvent, type DebriefRow } from './rig/debrief'
 export { drawFaults, FAULT_KINDS, faultWords, type Fault, type FaultKind } from './rig/faults'
-export { commandLadder, startLadder, stepLadder, targetOf, type Ladder, type LadderState, type RigCommand, type RigEnd, type RigPhase } from './rig/ladder'
+export {
+  commandLadder,
+  startLadder,
+  stepLadder,
+  targetOf,
+  type Ladder,
+  type LadderState,
+  type RigCommand,
+  type RigEnd,
+  type RigPhase,
+} from './rig/ladder'
 export { LineStream, type StreamColumn, type StreamLayout, type StreamTrouble } from './rig/lineStream'
 export { LiveHealth, type LiveFlag, type LiveFlagCode } from './rig/liveHealth'
 export { OnsetEstimator, type OnsetEstimate } from './rig/onset'
@@ -89,7 +109,13 @@ export * from './register/field'
 export * from './register/register'
 export * from './register/all'
 export { CONVENTION_CHOICES, kindOfLimit, LIMIT_LEVELS, limitRegister, limitWall } from './register/limits'
-export { kindOfPrediction, PREDICTION_METHODS, predictedValue, predictionRegister, type PredictedCurve } from './register/predictions'
+export {
+  kindOfPrediction,
+  PREDICTION_METHODS,
+  predictedValue,
+  predictionRegister,
+  type PredictedCurve,
+} from './register/predictions'
 export { constantRegister, MATERIAL_PROPERTIES, siOfConstant } from './register/constants'
 export { campaignMoney, type CampaignMoney } from './register/money'
 export { actionRegister } from './register/actions'
@@ -102,9 +128,25 @@ export { articleRegister, campaignRegister, revisionRegister, testRegister } fro
 export { checkFacts, FACT_GROUPS, readFact, writeFact, type Fact } from './register/facts'
 export { limitsOfRevision, lineage } from './judge/inherit'
 export { trialsOfHistory, type TrialsOfHistory } from './compare/trialsOfHistory'
-export { differenceOf, factorHistory, stepBetween, type FactorHistory, type FactorSummary, type HistoryRevision, type HistoryStep } from './compare/factorHistory'
+export {
+  differenceOf,
+  factorHistory,
+  stepBetween,
+  type FactorHistory,
+  type FactorSummary,
+  type HistoryRevision,
+  type HistoryStep,
+} from './compare/factorHistory'
 export { readCurve } from './register/curve'
-export { adviseRevision, candidateOf, checkSizingRules, revisionWith, sizingOf, type RevisionTested, type SizingInput } from './advise/ofFamily'
+export {
+  adviseRevision,
+  candidateOf,
+  checkSizingRules,
+  revisionWith,
+  sizingOf,
+  type RevisionTested,
+  type SizingInput,
+} from './advise/ofFamily'
 export { advise, chosenCandidate, type Advice, type Reserve } from './advise/advise'
 export type { Candidate, Change, Path } from './advise/candidates'
 export { predictionsAt, type Dimension as SizingDimension, type LawInUse, type Sizes } from './advise/model'

@@ -7,7 +7,10 @@ import { calcs, isHypometError, families, runCalc, runReduce, type MethodOutput,
 const FOLDER = process.env['HYPOMET_REFERENCE'] ?? join(import.meta.dirname, '../../../shared/reference')
 
 interface Expected {
-  results?: Record<string, { value: number | null; unit: string; rtol: number; atol: number; bound?: unknown; u?: number }>
+  results?: Record<
+    string,
+    { value: number | null; unit: string; rtol: number; atol: number; bound?: unknown; u?: number }
+  >
   tables?: Record<string, Record<string, unknown>[]>
   warnings?: string[]
   error?: { exit: number; code: string; path?: string }
@@ -15,7 +18,8 @@ interface Expected {
 
 type Tolerance = number | Record<string, number>
 
-const tolerance = (t: Tolerance | undefined, column: string): number => (typeof t === 'object' ? t[column] ?? t['*'] ?? 0 : t ?? 0)
+const tolerance = (t: Tolerance | undefined, column: string): number =>
+  typeof t === 'object' ? (t[column] ?? t['*'] ?? 0) : (t ?? 0)
 
 function agrees(got: unknown, want: unknown, rtol: number, atol: number): boolean {
   if (typeof want !== 'number' || typeof got !== 'number') return got === want
@@ -26,47 +30,68 @@ function misses(output: MethodOutput, expected: Expected): string[] {
   const found: string[] = []
   for (const [key, want] of Object.entries(expected.results ?? {})) {
     const got = output.results[key]
-    if (!got || got.unit !== want.unit || !agrees(got.value, want.value, want.rtol, want.atol)) found.push(`${key}: ${JSON.stringify(got)} for ${want.value} ${want.unit}`)
-    else if (want.bound !== undefined && JSON.stringify(got.bound) !== JSON.stringify(want.bound)) found.push(`${key}: bound ${JSON.stringify(got.bound)}`)
-    else if (want.u !== undefined && !agrees(got.u, want.u, want.rtol, want.atol)) found.push(`${key}: u ${got.u} for ${want.u}`)
+    if (!got || got.unit !== want.unit || !agrees(got.value, want.value, want.rtol, want.atol))
+      found.push(`${key}: ${JSON.stringify(got)} for ${want.value} ${want.unit}`)
+    else if (want.bound !== undefined && JSON.stringify(got.bound) !== JSON.stringify(want.bound))
+      found.push(`${key}: bound ${JSON.stringify(got.bound)}`)
+    else if (want.u !== undefined && !agrees(got.u, want.u, want.rtol, want.atol))
+      found.push(`${key}: u ${got.u} for ${want.u}`)
   }
   for (const [name, rows] of Object.entries(expected.tables ?? {})) {
     const columns = output.tables[name]?.columns ?? {}
     const rowCount = Object.values(columns)[0]?.length ?? 0
-    if (rows.length > 0 && rows.every(r => r['rowIndex'] === undefined) && rowCount !== rows.length) found.push(`${name}: ${rowCount} rows for ${rows.length}`)
+    if (rows.length > 0 && rows.every(r => r['rowIndex'] === undefined) && rowCount !== rows.length)
+      found.push(`${name}: ${rowCount} rows for ${rows.length}`)
     rows.forEach((row, i) => {
-      const { rowIndex, rtol, atol, ...cells } = row as Record<string, unknown> & { rowIndex?: number; rtol?: Tolerance; atol?: Tolerance }
+      const { rowIndex, rtol, atol, ...cells } = row as Record<string, unknown> & {
+        rowIndex?: number
+        rtol?: Tolerance
+        atol?: Tolerance
+      }
       for (const [column, want] of Object.entries(cells)) {
         const got = columns[column]?.[rowIndex ?? i]
-        if (!agrees(got, want, tolerance(rtol, column), tolerance(atol, column))) found.push(`${name}[${rowIndex ?? i}].${column}: ${String(got)} for ${String(want)}`)
+        if (!agrees(got, want, tolerance(rtol, column), tolerance(atol, column)))
+          found.push(`${name}[${rowIndex ?? i}].${column}: ${String(got)} for ${String(want)}`)
       }
     })
   }
-  for (const code of expected.warnings ?? []) if (!output.warnings.some(w => w.code === code)) found.push(`warning ${code} is missing`)
+  for (const code of expected.warnings ?? [])
+    if (!output.warnings.some(w => w.code === code)) found.push(`warning ${code} is missing`)
   return found
 }
 
 const readJson = <T>(path: string): T => JSON.parse(readFileSync(path, 'utf8')) as T
-const cases = existsSync(FOLDER) ? readdirSync(FOLDER).filter(c => existsSync(join(FOLDER, c, 'setup.json'))).sort() : []
-const registered = (s: Setup) => (typeof s.family === 'string' ? s.family in families : typeof s.calc === 'string' && s.calc in calcs)
+const cases = existsSync(FOLDER)
+  ? readdirSync(FOLDER)
+      .filter(c => existsSync(join(FOLDER, c, 'setup.json')))
+      .sort()
+  : []
+const registered = (s: Setup) =>
+  typeof s.family === 'string' ? s.family in families : typeof s.calc === 'string' && s.calc in calcs
 const open = cases.filter(c => registered(readJson<Setup>(join(FOLDER, c, 'setup.json'))))
 
-describe.runIf(cases.length > 0)(`reference cases: ${open.length} of ${cases.length} (the others wait for their methods)`, () => {
-  it.each(open)('%s', name => {
-    const at = (file: string) => join(FOLDER, name, file)
-    const setup = readJson<Setup>(at('setup.json'))
-    const expected = readJson<Expected>(at('expected.json'))
-    const data = existsSync(at('data.csv')) ? readFileSync(at('data.csv')) : null
-    const run = () => (setup.family ? runReduce(setup, data) : runCalc(setup, data))
-    if (!expected.error) return expect(misses(run(), expected)).toEqual([])
-    try {
-      run()
-    } catch (e) {
-      if (!isHypometError(e)) throw e
-      return expect({ code: e.code, path: e.place.path }).toMatchObject({ code: expected.error.code, ...(expected.error.path ? { path: expected.error.path } : {}) })
-    }
-    expect.unreachable(`expected error ${expected.error.code}`)
-  })
+describe.runIf(cases.length > 0)(
+  `reference cases: ${open.length} of ${cases.length} (the others wait for their methods)`,
+  () => {
+    it.each(open)('%s', name => {
+      const at = (file: string) => join(FOLDER, name, file)
+      const setup = readJson<Setup>(at('setup.json'))
+      const expected = readJson<Expected>(at('expected.json'))
+      const data = existsSync(at('data.csv')) ? readFileSync(at('data.csv')) : null
+      const run = () => (setup.family ? runReduce(setup, data) : runCalc(setup, data))
+      if (!expected.error) return expect(misses(run(), expected)).toEqual([])
+      try {
+        run()
+      } catch (e) {
+        if (!isHypometError(e)) throw e
+        return expect({ code: e.code, path: e.place.path }).toMatchObject({
+          code: expected.error.code,
+          ...(expected.error.path ? { path: expected.error.path } : {}),
+        })
+      }
+      expect.unreachable(`expected error ${expected.error.code}`)
+    })
 
-  it('finds at least the methods of the first slice', () => expect(open.length).toBeGreaterThanOrEqual(6))
-})
+    it('finds at least the methods of the first slice', () => expect(open.length).toBeGreaterThanOrEqual(6))
+  },
+)

@@ -48,11 +48,68 @@ import { torque } from './families/torque/index'
 import { transducer } from './families/transducer/index'
 import { vibration } from './families/vibration/index'
 
-const byId = <T extends { id: string }>(list: T[]): Record<string, T | undefined> => Object.fromEntries(list.map(m => [m.id, m]))
+const byId = <T extends { id: string }>(list: T[]): Record<string, T | undefined> =>
+  Object.fromEntries(list.map(m => [m.id, m]))
 
-export const familyList = [staticLoad, pull, burst, crush, drop, descent, flow, spin, thermal, torque, vibration, buckling, bar, transducer, coupon] as unknown as AnyFamily[]
+export const familyList = [
+  staticLoad,
+  pull,
+  burst,
+  crush,
+  drop,
+  descent,
+  flow,
+  spin,
+  thermal,
+  torque,
+  vibration,
+  buckling,
+  bar,
+  transducer,
+  coupon,
+] as unknown as AnyFamily[]
 /** The registry forgets which calculation's settings are whose; each gets back what its own schema parsed. */
-export const calcList = [beam, storedEnergy, bladder, bagPlan, stationPlan, endPull, gLimit, scaleBurst, creepLife, crushSize, crushTune, dropPlan, descentPlan, barSpecimen, similitude, driveChain, vibrationSpec, sweepRate, massProperties, knockdown, fieldWaves, trialMatrix, tankPlan, elementProperties, camera, dataVolume, materialIndex, schedule, correlate, hypotheses, signalButterworth, signalChannelClass, signalWelch, signalShockResponse, signalLag, signalSteps, toleranceFactor, uncertainty, estimate] as unknown as Calculation[]
+export const calcList = [
+  beam,
+  storedEnergy,
+  bladder,
+  bagPlan,
+  stationPlan,
+  endPull,
+  gLimit,
+  scaleBurst,
+  creepLife,
+  crushSize,
+  crushTune,
+  dropPlan,
+  descentPlan,
+  barSpecimen,
+  similitude,
+  driveChain,
+  vibrationSpec,
+  sweepRate,
+  massProperties,
+  knockdown,
+  fieldWaves,
+  trialMatrix,
+  tankPlan,
+  elementProperties,
+  camera,
+  dataVolume,
+  materialIndex,
+  schedule,
+  correlate,
+  hypotheses,
+  signalButterworth,
+  signalChannelClass,
+  signalWelch,
+  signalShockResponse,
+  signalLag,
+  signalSteps,
+  toleranceFactor,
+  uncertainty,
+  estimate,
+] as unknown as Calculation[]
 
 export const families = byId(familyList)
 export const calcs = byId(calcList)

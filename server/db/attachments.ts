@@ -11,7 +11,19 @@ import { attachment } from './schema'
 export const MOST_ATTACHED = 25 * 1024 ** 2
 const MOST_THUMBNAIL = 200 * 1024
 
-const about = { id: attachment.id, entity: attachment.entity, entityId: attachment.entityId, tag: attachment.tag, sha256: attachment.sha256, name: attachment.name, mime: attachment.mime, size: attachment.size, by: attachment.by, createdAt: attachment.createdAt, removedAt: attachment.removedAt }
+const about = {
+  id: attachment.id,
+  entity: attachment.entity,
+  entityId: attachment.entityId,
+  tag: attachment.tag,
+  sha256: attachment.sha256,
+  name: attachment.name,
+  mime: attachment.mime,
+  size: attachment.size,
+  by: attachment.by,
+  createdAt: attachment.createdAt,
+  removedAt: attachment.removedAt,
+}
 
 /** What a file is by its first bytes; a name or a header may say anything. */
 export function mimeOf(head: Uint8Array): string {
@@ -24,12 +36,30 @@ export function mimeOf(head: Uint8Array): string {
 }
 
 /** Keeps a file, already stored under its hash, with a row of a register. */
-export function attach(database: Database, by: string, to: { entity: string; id: number; tag?: string | undefined }, file: { sha256: string; size: number; name: string; head: Uint8Array }) {
+export function attach(
+  database: Database,
+  by: string,
+  to: { entity: string; id: number; tag?: string | undefined },
+  file: { sha256: string; size: number; name: string; head: Uint8Array },
+) {
   return database.write(async db => {
     if (!(await storedOf(db, keeperOf(to.entity), to.id))) throw notFound(to.entity, to.id)
     if (file.size === 0) throw new HypometError('empty-file', 'The file is empty.')
     const step = randomUUID()
-    const [made] = await db.insert(attachment).values({ entity: to.entity, entityId: to.id, tag: to.tag ?? '', sha256: file.sha256, name: file.name, size: file.size, mime: mimeOf(file.head), by, createdAt: new Date().toISOString() }).returning(about)
+    const [made] = await db
+      .insert(attachment)
+      .values({
+        entity: to.entity,
+        entityId: to.id,
+        tag: to.tag ?? '',
+        sha256: file.sha256,
+        name: file.name,
+        size: file.size,
+        mime: mimeOf(file.head),
+        by,
+        createdAt: new Date().toISOString(),
+      })
+      .returning(about)
     await record(db, { who: by, what: 'attach', entity: 'attachment', entityId: made!.id, after: made, step })
     return { ...made!, step }
   })
@@ -37,8 +67,15 @@ export function attach(database: Database, by: string, to: { entity: string; id:
 
 /** The thumbnail that the browser drew of it. */
 export function keepThumbnail(database: Database, id: number, bytes: Uint8Array) {
-  if (bytes.length > MOST_THUMBNAIL || !mimeOf(bytes).startsWith('image/')) throw new HypometError('setting-range', 'A thumbnail is a picture of at most 200 kB.')
-  return database.write(async db => void (await db.update(attachment).set({ thumbnail: Buffer.from(bytes) }).where(eq(attachment.id, id))))
+  if (bytes.length > MOST_THUMBNAIL || !mimeOf(bytes).startsWith('image/'))
+    throw new HypometError('setting-range', 'A thumbnail is a picture of at most 200 kB.')
+  return database.write(
+    async db =>
+      void (await db
+        .update(attachment)
+        .set({ thumbnail: Buffer.from(bytes) })
+        .where(eq(attachment.id, id))),
+  )
 }
 
 export function removeAttachment(database: Database, by: string, id: number) {
@@ -64,12 +101,19 @@ export async function thumbnailOf(db: Db, id: number): Promise<Uint8Array> {
 }
 
 export async function attachmentsOf(db: Db, entity: string, entityId: number) {
-  const rows = await db.select({ ...about, thumbnail: attachment.thumbnail }).from(attachment).where(and(eq(attachment.entity, entity), eq(attachment.entityId, entityId), isNull(attachment.removedAt))).orderBy(asc(attachment.id))
+  const rows = await db
+    .select({ ...about, thumbnail: attachment.thumbnail })
+    .from(attachment)
+    .where(and(eq(attachment.entity, entity), eq(attachment.entityId, entityId), isNull(attachment.removedAt)))
+    .orderBy(asc(attachment.id))
   return rows.map(({ thumbnail, ...r }) => ({ ...r, hasThumbnail: thumbnail !== null }))
 }
 
 /** Tags of the pictures that a test has. */
 export async function photosOf(db: Db, testId: number): Promise<string[]> {
-  const rows = await db.selectDistinct({ tag: attachment.tag }).from(attachment).where(and(eq(attachment.entity, 'test'), eq(attachment.entityId, testId), isNull(attachment.removedAt)))
+  const rows = await db
+    .selectDistinct({ tag: attachment.tag })
+    .from(attachment)
+    .where(and(eq(attachment.entity, 'test'), eq(attachment.entityId, testId), isNull(attachment.removedAt)))
   return rows.map(r => r.tag).filter(Boolean)
 }

@@ -14,8 +14,26 @@ export interface AuditEntry {
   step?: string
 }
 
-const hashOf = (previousHash: string, at: string, e: Omit<AuditEntry, 'step'> & { step?: string | undefined }): string =>
-  createHash('sha256').update(JSON.stringify([previousHash, at, e.who, e.what, e.entity, e.entityId, e.before ?? null, e.after ?? null, ...(e.step ? [e.step] : [])])).digest('hex')
+const hashOf = (
+  previousHash: string,
+  at: string,
+  e: Omit<AuditEntry, 'step'> & { step?: string | undefined },
+): string =>
+  createHash('sha256')
+    .update(
+      JSON.stringify([
+        previousHash,
+        at,
+        e.who,
+        e.what,
+        e.entity,
+        e.entityId,
+        e.before ?? null,
+        e.after ?? null,
+        ...(e.step ? [e.step] : []),
+      ]),
+    )
+    .digest('hex')
 
 /** Adds an entry chained to the last one; to be called inside the transaction that makes the change. */
 export async function record(db: Db, entry: AuditEntry): Promise<void> {
@@ -29,7 +47,8 @@ export async function record(db: Db, entry: AuditEntry): Promise<void> {
 export async function firstBreak(db: Db): Promise<number | null> {
   let previousHash = ''
   for (const e of await db.select().from(audit).orderBy(audit.id)) {
-    if (e.previousHash !== previousHash || e.hash !== hashOf(previousHash, e.at, { ...e, step: e.step ?? undefined })) return e.id
+    if (e.previousHash !== previousHash || e.hash !== hashOf(previousHash, e.at, { ...e, step: e.step ?? undefined }))
+      return e.id
     previousHash = e.hash
   }
   return null

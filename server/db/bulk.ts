@@ -26,7 +26,21 @@ export async function storeChunks(client: Client, rows: ChunkRow[], last: InStat
     const statements: InStatement[] = []
     for (let i = 0; i < some.length; i += ROWS_A_STATEMENT) {
       const part = some.slice(i, i + ROWS_A_STATEMENT)
-      statements.push({ sql: `INSERT INTO chunk (${COLUMNS}) VALUES ${marks(part.length)}`, args: part.flatMap(r => [r.channelId, r.seq, r.start, r.count, r.gaps, r.min, r.max, r.mean, r.data, r.extremes]) })
+      statements.push({
+        sql: `INSERT INTO chunk (${COLUMNS}) VALUES ${marks(part.length)}`,
+        args: part.flatMap(r => [
+          r.channelId,
+          r.seq,
+          r.start,
+          r.count,
+          r.gaps,
+          r.min,
+          r.max,
+          r.mean,
+          r.data,
+          r.extremes,
+        ]),
+      })
     }
     if (from + ROWS_A_TRANSACTION >= rows.length) statements.push(last)
     await client.batch(statements, 'write')
@@ -40,9 +54,13 @@ export interface StoredChannel {
 
 /** Samples of several channels in SI, by their ids. */
 export async function readChannels(client: Client, channels: StoredChannel[]): Promise<Map<number, Float64Array>> {
-  const { rows } = await client.execute({ sql: `SELECT channel_id, count, data FROM chunk WHERE channel_id IN (${channels.map(() => '?').join(',')}) ORDER BY channel_id, seq`, args: channels.map(c => c.id) })
+  const { rows } = await client.execute({
+    sql: `SELECT channel_id, count, data FROM chunk WHERE channel_id IN (${channels.map(() => '?').join(',')}) ORDER BY channel_id, seq`,
+    args: channels.map(c => c.id),
+  })
   const parts = new Map<number, Float64Array[]>(channels.map(c => [c.id, []]))
-  for (const row of rows) parts.get(row[0] as number)!.push(decodeChunk(new Uint8Array(row[2] as ArrayBuffer), row[1] as number))
+  for (const row of rows)
+    parts.get(row[0] as number)!.push(decodeChunk(new Uint8Array(row[2] as ArrayBuffer), row[1] as number))
   return new Map(channels.map(c => [c.id, converted(joined(parts.get(c.id)!), c.conversion)]))
 }
 
@@ -59,10 +77,25 @@ export function joined(parts: Float64Array[]): Float64Array {
 }
 
 /** What channels span, for lists that need not read them. */
-export async function storeExtents(client: Client, extents: { id: number; min: number | null; max: number | null; gaps: number }[]): Promise<void> {
-  for (let i = 0; i < extents.length; i += ROWS_A_TRANSACTION) await client.batch(extents.slice(i, i + ROWS_A_TRANSACTION).map(e => ({ sql: 'UPDATE channel SET min = ?, max = ?, gaps = ? WHERE id = ?', args: [e.min, e.max, e.gaps, e.id] })), 'write')
+export async function storeExtents(
+  client: Client,
+  extents: { id: number; min: number | null; max: number | null; gaps: number }[],
+): Promise<void> {
+  for (let i = 0; i < extents.length; i += ROWS_A_TRANSACTION)
+    await client.batch(
+      extents
+        .slice(i, i + ROWS_A_TRANSACTION)
+        .map(e => ({
+          sql: 'UPDATE channel SET min = ?, max = ?, gaps = ? WHERE id = ?',
+          args: [e.min, e.max, e.gaps, e.id],
+        })),
+      'write',
+    )
 }
 
 export async function storeHealth(client: Client, found: { id: number; health: HealthFlag[] }[]): Promise<void> {
-  await client.batch(found.map(f => ({ sql: 'UPDATE channel SET health = ? WHERE id = ?', args: [JSON.stringify(f.health), f.id] })), 'write')
+  await client.batch(
+    found.map(f => ({ sql: 'UPDATE channel SET health = ? WHERE id = ?', args: [JSON.stringify(f.health), f.id] })),
+    'write',
+  )
 }

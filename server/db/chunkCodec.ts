@@ -10,7 +10,12 @@ export function encodeChunk(values: Float64Array): Buffer {
   const counted = inCounts(values)
   if (counted) return Buffer.concat([Buffer.from([COUNTS, counted.decimals]), counted.packed])
   const planes = planesOfFloats(values)
-  return Buffer.concat([Buffer.from([FLOATS, 0]), brotliCompressSync(planes, { params: { [constants.BROTLI_PARAM_QUALITY]: 1, [constants.BROTLI_PARAM_SIZE_HINT]: planes.length } })])
+  return Buffer.concat([
+    Buffer.from([FLOATS, 0]),
+    brotliCompressSync(planes, {
+      params: { [constants.BROTLI_PARAM_QUALITY]: 1, [constants.BROTLI_PARAM_SIZE_HINT]: planes.length },
+    }),
+  ])
 }
 
 const [FLOATS, COUNTS] = [0, 1]
@@ -21,7 +26,8 @@ export function decodeChunk(data: Uint8Array, count: number): Float64Array {
   const planes = brotliDecompressSync(data.subarray(2))
   const values = new Float64Array(count)
   const bytes = new Uint8Array(values.buffer)
-  for (let plane = 0; plane < 8; plane++) for (let i = 0, from = plane * count; i < count; i++) bytes[8 * i + plane] = planes[from + i]!
+  for (let plane = 0; plane < 8; plane++)
+    for (let i = 0, from = plane * count; i < count; i++) bytes[8 * i + plane] = planes[from + i]!
   return values
 }
 
@@ -42,7 +48,8 @@ function decimalsOf(values: Float64Array): number {
   let decimals = 0
   for (let i = 0; i < values.length && i < GLANCE; i++) {
     const v = values[i]!
-    while (decimals <= MOST_DECIMALS && !Number.isNaN(v) && Math.round(v * TEN[decimals]!) / TEN[decimals]! !== v) decimals++
+    while (decimals <= MOST_DECIMALS && !Number.isNaN(v) && Math.round(v * TEN[decimals]!) / TEN[decimals]! !== v)
+      decimals++
   }
   return decimals
 }
@@ -51,6 +58,7 @@ function planesOfFloats(values: Float64Array): Uint8Array {
   const n = values.length
   const bytes = new Uint8Array(values.buffer, values.byteOffset, values.byteLength)
   const planes = new Uint8Array(8 * n)
-  for (let plane = 0; plane < 8; plane++) for (let i = 0, to = plane * n; i < n; i++) planes[to + i] = bytes[8 * i + plane]!
+  for (let plane = 0; plane < 8; plane++)
+    for (let i = 0, to = plane * n; i < n; i++) planes[to + i] = bytes[8 * i + plane]!
   return planes
 }

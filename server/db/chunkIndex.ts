@@ -17,7 +17,10 @@ class Recent<V> {
   private readonly kept = new Map<number, V>()
   private size = 0
 
-  constructor(private readonly most: number, private readonly sizeOf: (v: V) => number) {}
+  constructor(
+    private readonly most: number,
+    private readonly sizeOf: (v: V) => number,
+  ) {}
 
   get(key: number): V | undefined {
     const found = this.kept.get(key)
@@ -52,7 +55,10 @@ const caches = new WeakMap<Db, { index: Recent<ChunkEntry[]>; outline: Recent<Fl
 function cacheOf(db: Db) {
   const known = caches.get(db)
   if (known) return known
-  const made = { index: new Recent<ChunkEntry[]>(MOST_ENTRIES, e => e.length), outline: new Recent<Float64Array>(MOST_PAIRS, p => p.length / 2) }
+  const made = {
+    index: new Recent<ChunkEntry[]>(MOST_ENTRIES, e => e.length),
+    outline: new Recent<Float64Array>(MOST_PAIRS, p => p.length / 2),
+  }
   caches.set(db, made)
   return made
 }
@@ -71,7 +77,11 @@ export async function chunkIndex(db: Db, channelId: number): Promise<ChunkEntry[
   const { index } = cacheOf(db)
   const known = index.get(channelId)
   if (known) return known
-  const found = await db.select({ seq: chunk.seq, start: chunk.start, count: chunk.count, min: chunk.min, max: chunk.max }).from(chunk).where(eq(chunk.channelId, channelId)).orderBy(asc(chunk.seq))
+  const found = await db
+    .select({ seq: chunk.seq, start: chunk.start, count: chunk.count, min: chunk.min, max: chunk.max })
+    .from(chunk)
+    .where(eq(chunk.channelId, channelId))
+    .orderBy(asc(chunk.seq))
   index.set(channelId, found)
   return found
 }
@@ -81,7 +91,11 @@ export async function channelOutline(db: Db, channelId: number): Promise<Float64
   const { outline } = cacheOf(db)
   const known = outline.get(channelId)
   if (known) return known
-  const rows = await db.select({ count: chunk.count, extremes: chunk.extremes }).from(chunk).where(eq(chunk.channelId, channelId)).orderBy(asc(chunk.seq))
+  const rows = await db
+    .select({ count: chunk.count, extremes: chunk.extremes })
+    .from(chunk)
+    .where(eq(chunk.channelId, channelId))
+    .orderBy(asc(chunk.seq))
   const pairs = joined(rows.map(extremesOf))
   outline.set(channelId, pairs)
   return pairs

@@ -17,7 +17,14 @@ const BUSY_TIMEOUT_MS = 10_000
 export async function openConnection(url: string, o: { readOnly?: boolean } = {}): Promise<Connection> {
   if (url.startsWith('file:')) mkdirSync(dirname(url.slice('file:'.length)), { recursive: true })
   const client = createClient({ url, concurrency: 1, timeout: BUSY_TIMEOUT_MS })
-  const settings = [`page_size=${PAGE_SIZE}`, 'journal_mode=WAL', 'synchronous=NORMAL', `busy_timeout=${BUSY_TIMEOUT_MS}`, 'foreign_keys=ON', ...(o.readOnly ? ['query_only=ON'] : [])]
+  const settings = [
+    `page_size=${PAGE_SIZE}`,
+    'journal_mode=WAL',
+    'synchronous=NORMAL',
+    `busy_timeout=${BUSY_TIMEOUT_MS}`,
+    'foreign_keys=ON',
+    ...(o.readOnly ? ['query_only=ON'] : []),
+  ]
   for (const s of settings) await client.execute(`PRAGMA ${s}`)
   return drizzle(client, { schema })
 }
@@ -29,7 +36,11 @@ export async function openConnection(url: string, o: { readOnly?: boolean } = {}
 export class Database {
   private queue: Promise<unknown> = Promise.resolve()
 
-  private constructor(readonly url: string, private readonly writer: Connection, private readonly reader: Connection) {}
+  private constructor(
+    readonly url: string,
+    private readonly writer: Connection,
+    private readonly reader: Connection,
+  ) {}
 
   static async open(url: string): Promise<Database> {
     const writer = await openConnection(url)
@@ -46,7 +57,14 @@ export class Database {
   private async inTransaction<T>(change: (db: Db) => Promise<T>): Promise<T> {
     let first: unknown
     try {
-      return await this.writer.transaction(db => change(db).catch((e: unknown) => { first = e; throw e }), { behavior: 'immediate' })
+      return await this.writer.transaction(
+        db =>
+          change(db).catch((e: unknown) => {
+            first = e
+            throw e
+          }),
+        { behavior: 'immediate' },
+      )
     } catch (e) {
       // A full disk ends the transaction by itself; that it cannot be undone once more is not the news.
       throw first ?? e

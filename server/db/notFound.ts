@@ -1,3 +1,4 @@
 import { HypometError } from '@hypomet/core'
 
-export const notFound = (what: string, which: string | number): HypometError => new HypometError('not-found', `There is no ${what} ${which}.`)
+export const notFound = (what: string, which: string | number): HypometError =>
+  new HypometError('not-found', `There is no ${what} ${which}.`)

@@ -29,12 +29,20 @@ export async function readTogether(db: Db, datasetId: number): Promise<StoredTab
 
 /** A record as reductions read it. */
 export async function storedRecord(db: Db, datasetId: number, name: string): Promise<StoredRecord> {
-  const [clock] = await db.select({ name: channel.name }).from(channel).where(and(eq(channel.datasetId, datasetId), eq(channel.role, 't')))
+  const [clock] = await db
+    .select({ name: channel.name })
+    .from(channel)
+    .where(and(eq(channel.datasetId, datasetId), eq(channel.role, 't')))
   return { ...(await readTogether(db, datasetId)), hasClock: clock?.name !== ROWS_CLOCK, name }
 }
 
 /** Samples of a channel on the main record's clock. */
-export async function onMainClock(db: Db, c: typeof channel.$inferSelect, main: number, t: Float64Array): Promise<Float64Array> {
+export async function onMainClock(
+  db: Db,
+  c: typeof channel.$inferSelect,
+  main: number,
+  t: Float64Array,
+): Promise<Float64Array> {
   const y = await samplesOf(db, c)
   return c.datasetId === main ? y : resample(await samplesOf(db, await clockOf(db, c.datasetId)), y, t, 'linear')
 }

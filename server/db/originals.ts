@@ -36,7 +36,11 @@ export class Originals {
     try {
       for await (const bytes of parts) {
         size += bytes.length
-        if (size > most) throw new HypometError('too-large', `Files of up to ${most >= 1024 ** 3 ? `${Math.round(most / 1024 ** 3)} GB` : `${Math.round(most / 1024 ** 2)} MB`} are taken.`)
+        if (size > most)
+          throw new HypometError(
+            'too-large',
+            `Files of up to ${most >= 1024 ** 3 ? `${Math.round(most / 1024 ** 3)} GB` : `${Math.round(most / 1024 ** 2)} MB`} are taken.`,
+          )
         hash.update(bytes)
         await file.write(bytes)
       }

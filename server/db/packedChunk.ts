@@ -18,7 +18,15 @@ export const EXTREMES_OF = OUTLINE_OF
 export function packChunk(values: Float64Array): PackedChunk {
   const { pairs, min, max, sum, count } = outline(values)
   const extremes = encodeChunk(pairs)
-  return { count: values.length, gaps: values.length - count, min: count > 0 ? min : null, max: count > 0 ? max : null, mean: count > 0 ? sum / count : null, data: encodeChunk(values), extremes }
+  return {
+    count: values.length,
+    gaps: values.length - count,
+    min: count > 0 ? min : null,
+    max: count > 0 ? max : null,
+    mean: count > 0 ? sum / count : null,
+    data: encodeChunk(values),
+    extremes,
+  }
 }
 
 /** Pairs of minimum and maximum, in turn; they are stored as all minima, then all maxima, for each alone changes little. */
@@ -53,12 +61,25 @@ export function packColumns(columns: Float64Array[]): PackedColumns {
     bytes.set(extremes, (at += data.length))
     at += extremes.length
   }
-  return { count: columns[0]?.length ?? 0, bytes, sizes, sums: Float64Array.from(chunks.flatMap(c => [c.gaps, c.min ?? NaN, c.max ?? NaN, c.mean ?? NaN])) }
+  return {
+    count: columns[0]?.length ?? 0,
+    bytes,
+    sizes,
+    sums: Float64Array.from(chunks.flatMap(c => [c.gaps, c.min ?? NaN, c.max ?? NaN, c.mean ?? NaN])),
+  }
 }
 
 export function chunksOf({ count, bytes, sizes, sums }: PackedColumns): PackedChunk[] {
   let at = 0
   const take = (length: number) => Buffer.from(bytes.buffer, bytes.byteOffset + (at += length) - length, length)
   const found = (v: number) => (Number.isNaN(v) ? null : v)
-  return Array.from({ length: sizes.length / 2 }, (_, i) => ({ count, gaps: sums[4 * i]!, min: found(sums[4 * i + 1]!), max: found(sums[4 * i + 2]!), mean: found(sums[4 * i + 3]!), data: take(sizes[2 * i]!), extremes: take(sizes[2 * i + 1]!) }))
+  return Array.from({ length: sizes.length / 2 }, (_, i) => ({
+    count,
+    gaps: sums[4 * i]!,
+    min: found(sums[4 * i + 1]!),
+    max: found(sums[4 * i + 2]!),
+    mean: found(sums[4 * i + 3]!),
+    data: take(sizes[2 * i]!),
+    extremes: take(sizes[2 * i + 1]!),
+  }))
 }

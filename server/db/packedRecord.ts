@@ -7,10 +7,14 @@ const MOST_NUMBERS = 16_000_000
  * A record for a browser: four bytes with the length of a JSON head, the head, and the columns as Float64 on a multiple of
  * eight. @throws HypometError `too-large`
  */
-export function packRecord({ columns, units, labels, hasClock, name }: StoredRecord, more: Record<string, unknown>): Buffer {
+export function packRecord(
+  { columns, units, labels, hasClock, name }: StoredRecord,
+  more: Record<string, unknown>,
+): Buffer {
   const roles = Object.keys(columns)
   const rows = columns['t']?.length ?? 0
-  if (rows * roles.length > MOST_NUMBERS) throw new HypometError('too-large', 'This record is reduced on the server: it is too long to be sent.')
+  if (rows * roles.length > MOST_NUMBERS)
+    throw new HypometError('too-large', 'This record is reduced on the server: it is too long to be sent.')
   const head = Buffer.from(JSON.stringify({ rows, roles, units, labels, hasClock, name, ...more }))
   const from = 8 * Math.ceil((4 + head.length) / 8)
   const packed = Buffer.alloc(from + 8 * rows * roles.length)

@@ -16,7 +16,10 @@ export function pinNote(database: Database, by: string, runId: number, { t, note
     const [found] = await db.select().from(run).where(eq(run.id, runId))
     if (!found) throw notFound('run', runId)
     if (found.status === 'running') throw new HypometError('still-running', 'The run goes on: mark it on the console.')
-    const [made] = await db.insert(runEvent).values({ runId, t, kind: 'note', note, by, at: new Date().toISOString() }).returning()
+    const [made] = await db
+      .insert(runEvent)
+      .values({ runId, t, kind: 'note', note, by, at: new Date().toISOString() })
+      .returning()
     await record(db, { who: by, what: 'pin note', entity: 'run', entityId: runId, after: made })
     return made!
   })

@@ -6,7 +6,9 @@ import { at, id, json, version, words } from './schemaColumns'
 /** Numbers that things are sized from. One that was replaced stays, and names what took its place. */
 export const constant = sqliteTable('constant', {
   id: id(),
-  campaignId: integer('campaign_id').notNull().references(() => campaign.id),
+  campaignId: integer('campaign_id')
+    .notNull()
+    .references(() => campaign.id),
   subject: text('subject').notNull(),
   property: text('property').notNull(),
   entered: json<QuantityInput>('entered').notNull(),
@@ -34,7 +36,9 @@ export const person = sqliteTable('person', {
 
 export const action = sqliteTable('action', {
   id: id(),
-  campaignId: integer('campaign_id').notNull().references(() => campaign.id),
+  campaignId: integer('campaign_id')
+    .notNull()
+    .references(() => campaign.id),
   question: text('question').notNull(),
   ownerId: integer('owner_id').references(() => person.id),
   due: at('due'),
@@ -63,22 +67,32 @@ export const lesson = sqliteTable('lesson', {
 })
 
 /** A lesson that fired on the plan of a test, why, and how it was answered. */
-export const firing = sqliteTable('firing', {
-  id: id(),
-  lessonId: integer('lesson_id').notNull().references(() => lesson.id),
-  testId: integer('test_id').notNull().references(() => test.id),
-  reasons: words('reasons'),
-  answer: text('answer', { enum: ['applied', 'does-not-apply', 'risk-accepted'] }),
-  reason: text('reason').notNull().default(''),
-  by: text('by').notNull().default(''),
-  answeredAt: at('answered_at'),
-  version: version(),
-  createdAt: at('created_at').notNull(),
-}, t => [uniqueIndex('firing_once').on(t.lessonId, t.testId)])
+export const firing = sqliteTable(
+  'firing',
+  {
+    id: id(),
+    lessonId: integer('lesson_id')
+      .notNull()
+      .references(() => lesson.id),
+    testId: integer('test_id')
+      .notNull()
+      .references(() => test.id),
+    reasons: words('reasons'),
+    answer: text('answer', { enum: ['applied', 'does-not-apply', 'risk-accepted'] }),
+    reason: text('reason').notNull().default(''),
+    by: text('by').notNull().default(''),
+    answeredAt: at('answered_at'),
+    version: version(),
+    createdAt: at('created_at').notNull(),
+  },
+  t => [uniqueIndex('firing_once').on(t.lessonId, t.testId)],
+)
 
 export const task = sqliteTable('task', {
   id: id(),
-  campaignId: integer('campaign_id').notNull().references(() => campaign.id),
+  campaignId: integer('campaign_id')
+    .notNull()
+    .references(() => campaign.id),
   name: text('name').notNull(),
   /** Working days: most likely, at best, at worst. */
   days: real('days').notNull(),
@@ -95,18 +109,22 @@ export const task = sqliteTable('task', {
 })
 
 /** A file that belongs to something: its bytes lie with the originals, its thumbnail here. */
-export const attachment = sqliteTable('attachment', {
-  id: id(),
-  entity: text('entity').notNull(),
-  entityId: integer('entity_id').notNull(),
-  /** What it shows, where that is asked for. */
-  tag: text('tag').notNull().default(''),
-  sha256: text('sha256').notNull(),
-  name: text('name').notNull(),
-  mime: text('mime').notNull(),
-  size: integer('size').notNull(),
-  thumbnail: blob('thumbnail', { mode: 'buffer' }),
-  by: text('by').notNull(),
-  createdAt: at('created_at').notNull(),
-  removedAt: at('removed_at'),
-}, t => [index('attachment_of').on(t.entity, t.entityId)])
+export const attachment = sqliteTable(
+  'attachment',
+  {
+    id: id(),
+    entity: text('entity').notNull(),
+    entityId: integer('entity_id').notNull(),
+    /** What it shows, where that is asked for. */
+    tag: text('tag').notNull().default(''),
+    sha256: text('sha256').notNull(),
+    name: text('name').notNull(),
+    mime: text('mime').notNull(),
+    size: integer('size').notNull(),
+    thumbnail: blob('thumbnail', { mode: 'buffer' }),
+    by: text('by').notNull(),
+    createdAt: at('created_at').notNull(),
+    removedAt: at('removed_at'),
+  },
+  t => [index('attachment_of').on(t.entity, t.entityId)],
+)

@@ -1,4 +1,14 @@
-import { expectedPlaces, IMPERIAL, isHypometError, METRIC, viewPlanOf, type PlanOptions, type PlanView, type SensorSpecification, type ViewedPlan } from '@hypomet/core'
+import {
+  expectedPlaces,
+  IMPERIAL,
+  isHypometError,
+  METRIC,
+  viewPlanOf,
+  type PlanOptions,
+  type PlanView,
+  type SensorSpecification,
+  type ViewedPlan,
+} from '@hypomet/core'
 import { and, desc, eq, isNull } from 'drizzle-orm'
 import type { Db } from './client'
 import { mainRecord } from './clocks'
@@ -25,25 +35,66 @@ export interface Common {
   limits: (typeof limit.$inferSelect)[]
 }
 
-export const commonOf = async (db: Db): Promise<Common> => ({ sensors: await listSensors(db), readings: await readingsOf(db), limits: await db.select().from(limit) })
+export const commonOf = async (db: Db): Promise<Common> => ({
+  sensors: await listSensors(db),
+  readings: await readingsOf(db),
+  limits: await db.select().from(limit),
+})
 
 /** The plan as its kind of test sees it, or null while there is none that holds together. */
-export async function viewedPlanOf(db: Db, testId: number, common?: Pick<Common, 'sensors'>): Promise<ViewedPlan | null> {
-  const [found] = await db.select({ family: test.family, plan: test.plan, properties: revision.properties, revisionId: revision.id, system: campaign.system }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).innerJoin(campaign, eq(campaign.id, article.campaignId)).where(eq(test.id, testId))
+export async function viewedPlanOf(
+  db: Db,
+  testId: number,
+  common?: Pick<Common, 'sensors'>,
+): Promise<ViewedPlan | null> {
+  const [found] = await db
+    .select({
+      family: test.family,
+      plan: test.plan,
+      properties: revision.properties,
+      revisionId: revision.id,
+      system: campaign.system,
+    })
+    .from(test)
+    .innerJoin(revision, eq(revision.id, test.revisionId))
+    .innerJoin(article, eq(article.id, revision.articleId))
+    .innerJoin(campaign, eq(campaign.id, article.campaignId))
+    .where(eq(test.id, testId))
   if (!found?.plan) return null
   const used = new Set(((found.plan['channels'] ?? []) as { sensorId?: number | null }[]).map(c => c.sensorId))
-  const sensors = Object.fromEntries((common?.sensors ?? (await listSensors(db))).filter(s => used.has(s.id)).map(s => [s.id, s.si]))
-  const said = await db.select({ place: prediction.place, source: prediction.source, quantity: prediction.quantity, value: prediction.value }).from(prediction).where(and(eq(prediction.revisionId, found.revisionId), isNull(prediction.testId)))
-  return viewed(found.family, found.plan, found.properties, sensors, { prefer: found.system === 'imperial' ? IMPERIAL : METRIC, expectedPlaces: expectedPlaces(said), predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])) })
+  const sensors = Object.fromEntries(
+    (common?.sensors ?? (await listSensors(db))).filter(s => used.has(s.id)).map(s => [s.id, s.si]),
+  )
+  const said = await db
+    .select({
+      place: prediction.place,
+      source: prediction.source,
+      quantity: prediction.quantity,
+      value: prediction.value,
+    })
+    .from(prediction)
+    .where(and(eq(prediction.revisionId, found.revisionId), isNull(prediction.testId)))
+  return viewed(found.family, found.plan, found.properties, sensors, {
+    prefer: found.system === 'imperial' ? IMPERIAL : METRIC,
+    expectedPlaces: expectedPlaces(said),
+    predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])),
+  })
 }
 
-export const planViewOf = async (db: Db, testId: number, common?: Pick<Common, 'sensors'>): Promise<PlanView | null> => (await viewedPlanOf(db, testId, common))?.view ?? null
+export const planViewOf = async (db: Db, testId: number, common?: Pick<Common, 'sensors'>): Promise<PlanView | null> =>
+  (await viewedPlanOf(db, testId, common))?.view ?? null
 
 const MOST_VIEWS = 300
 const views = new Map<string, ViewedPlan | null>()
 
 /** The same plan of the same article on the same sensors is calculated once. */
-function viewed(family: string, plan: Record<string, unknown>, properties: Record<string, unknown>, sensors: Record<number, SensorSpecification>, options: PlanOptions): ViewedPlan | null {
+function viewed(
+  family: string,
+  plan: Record<string, unknown>,
+  properties: Record<string, unknown>,
+  sensors: Record<number, SensorSpecification>,
+  options: PlanOptions,
+): ViewedPlan | null {
   const key = JSON.stringify([family, plan, properties, sensors, options])
   const known = views.get(key)
   if (known !== undefined) return known
@@ -67,30 +118,73 @@ function holdsTogether<T>(make: () => T): T | null {
 export async function stageStates(db: Db, testId: number, given?: Common): Promise<StageState[]> {
   const common = given ?? (await commonOf(db))
   const view = await planViewOf(db, testId, common)
-  const [planned] = await db.select({ state: test.planState, number: test.planNumber }).from(test).where(eq(test.id, testId))
+  const [planned] = await db
+    .select({ state: test.planState, number: test.planNumber })
+    .from(test)
+    .where(eq(test.id, testId))
   const ready = await readyItemsOf(db, testId, new Date().toISOString().slice(0, 10), common)
   const open = ready.filter(i => i.state === 'open' || i.state === 'failed').length
   const overridden = ready.filter(i => i.state === 'overridden').length
   const [lastRun] = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id)).limit(1)
   const data = await mainRecord(db, testId)
-  const [reduced] = await db.select({ id: reduction.id, output: reduction.output }).from(reduction).where(eq(reduction.testId, testId)).orderBy(desc(reduction.id)).limit(1)
-  const [judged] = await db.select().from(judgement).where(eq(judgement.testId, testId)).orderBy(desc(judgement.id)).limit(1)
+  const [reduced] = await db
+    .select({ id: reduction.id, output: reduction.output })
+    .from(reduction)
+    .where(eq(reduction.testId, testId))
+    .orderBy(desc(reduction.id))
+    .limit(1)
+  const [judged] = await db
+    .select()
+    .from(judgement)
+    .where(eq(judgement.testId, testId))
+    .orderBy(desc(judgement.id))
+    .limit(1)
   const reopened = judged ? standingVerdicts(judged.verdicts, common.limits).filter(v => !v.stands).length : 0
   const next = reduced ? await revisionAfter(db, testId) : null
   const count = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`
   return [
     planState(view, planned),
-    { stage: 'ready', words: !view ? 'waits for the plan' : open > 0 ? `${open} of ${ready.length} open` : overridden > 0 ? `${overridden} overridden` : 'all checked', state: !view ? 'todo' : open > 0 ? 'open' : 'done' },
+    {
+      stage: 'ready',
+      words: !view
+        ? 'waits for the plan'
+        : open > 0
+          ? `${open} of ${ready.length} open`
+          : overridden > 0
+            ? `${overridden} overridden`
+            : 'all checked',
+      state: !view ? 'todo' : open > 0 ? 'open' : 'done',
+    },
     { stage: 'run', words: runWords(lastRun), state: data ? 'done' : lastRun ? 'open' : 'todo' },
-    { stage: 'reduce', words: reduced ? count(Object.keys(reduced.output.results).length, 'result') : data ? 'data waits' : 'no data yet', state: reduced ? 'done' : data ? 'open' : 'todo' },
-    { stage: 'judge', words: judgeWords(judged, reduced, reopened), state: judged && judged.reductionId === reduced?.id && reopened === 0 ? 'done' : reduced ? 'open' : 'todo' },
-    { stage: 'change', words: next ? `revision ${next.label} follows` : reduced ? 'nothing chosen' : 'waits for results', state: next ? 'done' : judged ? 'open' : 'todo' },
+    {
+      stage: 'reduce',
+      words: reduced
+        ? count(Object.keys(reduced.output.results).length, 'result')
+        : data
+          ? 'data waits'
+          : 'no data yet',
+      state: reduced ? 'done' : data ? 'open' : 'todo',
+    },
+    {
+      stage: 'judge',
+      words: judgeWords(judged, reduced, reopened),
+      state: judged && judged.reductionId === reduced?.id && reopened === 0 ? 'done' : reduced ? 'open' : 'todo',
+    },
+    {
+      stage: 'change',
+      words: next ? `revision ${next.label} follows` : reduced ? 'nothing chosen' : 'waits for results',
+      state: next ? 'done' : judged ? 'open' : 'todo',
+    },
   ]
 }
 
-function planState(view: PlanView | null, planned: { state: 'draft' | 'released'; number: number } | undefined): StageState {
+function planState(
+  view: PlanView | null,
+  planned: { state: 'draft' | 'released'; number: number } | undefined,
+): StageState {
   if (!view) return { stage: 'plan', words: 'no plan yet', state: 'todo' }
-  if (planned?.state === 'released') return { stage: 'plan', words: `${view.rungs.length} rungs, version ${planned.number}`, state: 'done' }
+  if (planned?.state === 'released')
+    return { stage: 'plan', words: `${view.rungs.length} rungs, version ${planned.number}`, state: 'done' }
   const stops = view.findings.filter(f => f.severity === 'stop').length
   return { stage: 'plan', words: stops > 0 ? `draft, ${stops} to mend` : 'draft, to be released', state: 'open' }
 }
@@ -99,15 +193,21 @@ function runWords(r: typeof run.$inferSelect | undefined): string {
   if (!r) return 'not run'
   if (r.status === 'running') return 'running now'
   if (r.status === 'interrupted') return 'interrupted'
-  return r.source === 'file' ? 'file imported' : r.end ?? 'closed'
+  return r.source === 'file' ? 'file imported' : (r.end ?? 'closed')
 }
 
-function judgeWords(judged: typeof judgement.$inferSelect | undefined, reduced: Pick<typeof reduction.$inferSelect, 'id'> | undefined, reopened: number): string {
+function judgeWords(
+  judged: typeof judgement.$inferSelect | undefined,
+  reduced: Pick<typeof reduction.$inferSelect, 'id'> | undefined,
+  reopened: number,
+): string {
   if (!reduced) return 'waits for results'
   if (!judged) return 'not judged'
   if (judged.reductionId !== reduced.id) return 'results are newer'
   if (reopened > 0) return `${reopened} reopened: a limit changed`
-  const counted = (['fail', 'undecided', 'pass'] as const).map(v => ({ v, n: judged.verdicts.filter(x => x.verdict === v).length })).filter(c => c.n > 0)
+  const counted = (['fail', 'undecided', 'pass'] as const)
+    .map(v => ({ v, n: judged.verdicts.filter(x => x.verdict === v).length }))
+    .filter(c => c.n > 0)
   return counted.map(c => `${c.n} ${c.v}`).join(', ') || 'no limits'
 }
 

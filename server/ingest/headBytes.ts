@@ -4,9 +4,11 @@ import { HypometError } from '@hypomet/core'
 /** Text of a file's first bytes, as they came: unpacked as far as they go, turned from UTF-16. @throws HypometError `not-text` */
 export function headText(bytes: Uint8Array): Uint8Array {
   const plain = bytes[0] === 0x1f && bytes[1] === 0x8b ? unpacked(bytes) : bytes
-  const wide = plain[0] === 0xff && plain[1] === 0xfe ? 'utf-16le' : plain[0] === 0xfe && plain[1] === 0xff ? 'utf-16be' : null
+  const wide =
+    plain[0] === 0xff && plain[1] === 0xfe ? 'utf-16le' : plain[0] === 0xfe && plain[1] === 0xff ? 'utf-16be' : null
   if (wide) return new TextEncoder().encode(new TextDecoder(wide).decode(plain.subarray(0, plain.length & ~1)))
-  if (plain.subarray(0, 4096).includes(0)) throw new HypometError('not-text', 'This file is not text; a table of numbers with column names is wanted.')
+  if (plain.subarray(0, 4096).includes(0))
+    throw new HypometError('not-text', 'This file is not text; a table of numbers with column names is wanted.')
   return plain
 }
 

@@ -12,34 +12,66 @@ const MOST_BYTES = 1024 ** 3
 
 export async function columnsOf(path: string, format: BinaryFormat, sheet?: string) {
   const { size } = await stat(path)
-  if (size > MOST_BYTES) throw new HypometError('too-large', 'Files of this kind are read up to 1 GB; export it as text, which may be of any length.')
+  if (size > MOST_BYTES)
+    throw new HypometError(
+      'too-large',
+      'Files of this kind are read up to 1 GB; export it as text, which may be of any length.',
+    )
   return readColumns(await readFile(path), format, sheet)
 }
 
 /** Reads a file that is not text into a dataset, channel by channel; one that is left half done begins again. */
-export async function importColumns({ db, progress, check }: Pick<ImportTools, 'db' | 'progress' | 'check'>, p: TextImport, format: BinaryFormat): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
+export async function importColumns(
+  { db, progress, check }: Pick<ImportTools, 'db' | 'progress' | 'check'>,
+  p: TextImport,
+  format: BinaryFormat,
+): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
   const reading = p.reading ?? {}
   assertClock(p.mappings, reading.rate)
   const { columns } = await columnsOf(p.path, format, reading.sheet)
   const names = columns.map(c => c.name)
-  for (const m of p.mappings) if (!names.includes(m.column)) throw new HypometError('missing-column', `There is no column “${m.column}” (for ${m.role}) in this file.`, { path: `channels.${m.role}.column`, column: m.column })
-  const made = fileColumns(names, columns.map(c => unitOfColumn(c.name, c.unit, reading)), new Map(p.mappings.map(m => [names.indexOf(m.column), m.role])), p.mappings, p.channels)
+  for (const m of p.mappings)
+    if (!names.includes(m.column))
+      throw new HypometError('missing-column', `There is no column “${m.column}” (for ${m.role}) in this file.`, {
+        path: `channels.${m.role}.column`,
+        column: m.column,
+      })
+  const made = fileColumns(
+    names,
+    columns.map(c => unitOfColumn(c.name, c.unit, reading)),
+    new Map(p.mappings.map(m => [names.indexOf(m.column), m.role])),
+    p.mappings,
+    p.channels,
+  )
   const clock: ClockState = { last: null, added: 0, repairs: [] }
   const rows = columns[0]!.values.length
   if (rows < 3) throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
-  if (!p.mappings.some(m => m.role === 't')) await db.transaction(async tx => writeSamples(tx, await addChannel(tx, clockChannel(p.datasetId)), ticks(0, rows, reading.rate!)))
+  if (!p.mappings.some(m => m.role === 't'))
+    await db.transaction(async tx =>
+      writeSamples(tx, await addChannel(tx, clockChannel(p.datasetId)), ticks(0, rows, reading.rate!)),
+    )
   for (const [i, c] of made.entries()) {
     check()
     progress(0.1 + (0.9 * i) / made.length, `storing ${c.name}`)
     const { values } = columns[i]!
     const hasNumbers = values.some(v => !Number.isNaN(v))
-    if (!hasNumbers && c.mapping) throw new HypometError('no-data', `Column “${c.name}” (for ${c.role}) holds no number.`, { path: `channels.${c.role}.column`, column: c.name })
+    if (!hasNumbers && c.mapping)
+      throw new HypometError('no-data', `Column “${c.name}” (for ${c.role}) holds no number.`, {
+        path: `channels.${c.role}.column`,
+        column: c.name,
+      })
     if (!hasNumbers) continue
     if (c.role === 't') {
       const wrong = orderClock(values, clock, c.unit!.divide / c.unit!.multiply)
-      if (wrong !== null) throw new HypometError('time-order', `Time does not rise at its ${wrong + 1}th value.`, { row: wrong + 1, column: c.name })
+      if (wrong !== null)
+        throw new HypometError('time-order', `Time does not rise at its ${wrong + 1}th value.`, {
+          row: wrong + 1,
+          column: c.name,
+        })
     }
-    await db.transaction(async tx => writeSamples(tx, await addChannel(tx, channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null)), values))
+    await db.transaction(async tx =>
+      writeSamples(tx, await addChannel(tx, channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null)), values),
+    )
   }
   return { rows, warnings: clockNotes(clock.repairs) }
 }

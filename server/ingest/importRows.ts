@@ -10,24 +10,58 @@ import type { TextImport } from './importText'
 const MOST_BYTES = 64 * 1024 ** 2
 
 /** Reads rows that need no clock, or that hold words: read whole, words kept as numbers with what they stand for. */
-export async function importRows(db: Connection, p: TextImport, format: BinaryFormat | null): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
+export async function importRows(
+  db: Connection,
+  p: TextImport,
+  format: BinaryFormat | null,
+): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
   if (format) throw new HypometError('not-text', 'Rows with words are read from text: save the sheet as CSV.')
   const bytes = headText(await readFile(p.path))
   if (bytes.length > MOST_BYTES) throw new HypometError('too-large', 'Rows with words are read up to 64 MB.')
-  const plain: ColumnMapping[] = p.mappings.map(m => ({ ...m, scale: 1, unit: m.unit && { ...m.unit, shift: 0, multiply: 1, divide: 1 } }))
+  const plain: ColumnMapping[] = p.mappings.map(m => ({
+    ...m,
+    scale: 1,
+    unit: m.unit && { ...m.unit, shift: 0, multiply: 1, divide: 1 },
+  }))
   const raw = readTable(bytes, plain)
   const count = raw.rows.length
   await db.transaction(async tx => {
-    if (!raw.numbers['t']) await writeSamples(tx, await addChannel(tx, rowsChannel(p.datasetId)), Float64Array.from({ length: count }, (_, i) => i + 1))
+    if (!raw.numbers['t'])
+      await writeSamples(
+        tx,
+        await addChannel(tx, rowsChannel(p.datasetId)),
+        Float64Array.from({ length: count }, (_, i) => i + 1),
+      )
     for (const { role, column, unit, scale } of p.mappings) {
       if (!unit) {
         const labels = [...new Set(raw.text[role]!)]
-        await writeSamples(tx, await addChannel(tx, { datasetId: p.datasetId, role, name: column, used: true, unit: '', labels }), Float64Array.from(raw.text[role]!, w => labels.indexOf(w)))
+        await writeSamples(
+          tx,
+          await addChannel(tx, { datasetId: p.datasetId, role, name: column, used: true, unit: '', labels }),
+          Float64Array.from(raw.text[role]!, w => labels.indexOf(w)),
+        )
         continue
       }
       const { offset, table } = p.channels?.[role] ?? {}
-      const conversion: Conversion = { ...(table ? { table } : {}), scale, ...(offset ? { offset } : {}), shift: unit.shift, multiply: unit.multiply, divide: unit.divide }
-      const made = role === 't' ? { ...clockChannel(p.datasetId), name: column } : { datasetId: p.datasetId, role, name: column, used: true, unit: siUnitOf(unit.dimension), sensorId: p.sensorOf[role] ?? null }
+      const conversion: Conversion = {
+        ...(table ? { table } : {}),
+        scale,
+        ...(offset ? { offset } : {}),
+        shift: unit.shift,
+        multiply: unit.multiply,
+        divide: unit.divide,
+      }
+      const made =
+        role === 't'
+          ? { ...clockChannel(p.datasetId), name: column }
+          : {
+              datasetId: p.datasetId,
+              role,
+              name: column,
+              used: true,
+              unit: siUnitOf(unit.dimension),
+              sensorId: p.sensorOf[role] ?? null,
+            }
       await writeSamples(tx, await addChannel(tx, { ...made, conversion }), raw.numbers[role]!)
     }
   })

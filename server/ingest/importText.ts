@@ -1,11 +1,30 @@
-import { HypometError, lineOfRow, orderClock, readHead, readStamp, unitSaid, type ColumnMapping, type RowLayout, type TableHead } from '@hypomet/core'
+import {
+  HypometError,
+  lineOfRow,
+  orderClock,
+  readHead,
+  readStamp,
+  unitSaid,
+  type ColumnMapping,
+  type RowLayout,
+  type TableHead,
+} from '@hypomet/core'
 import { and, eq, gte, inArray } from 'drizzle-orm'
 import { storeChunks, storeExtents } from '../db/bulk'
 import type { Connection, Db } from '../db/client'
 import { chunksOf, packChunk } from '../db/packedChunk'
 import { addChannels } from '../db/samples'
 import { channel, chunk, dataset } from '../db/schema'
-import { assertClock, CLOCK, channelOf, clockChannel, clockNotes, fileColumns, ticks, type FileColumn } from './fileColumns'
+import {
+  assertClock,
+  CLOCK,
+  channelOf,
+  clockChannel,
+  clockNotes,
+  fileColumns,
+  ticks,
+  type FileColumn,
+} from './fileColumns'
 import type { ParseAnswer, ParsePool } from './parseBlock'
 import { unitOfColumn, type FileReading, type ImportChannel } from './reading'
 import type { ImportState } from './state'
@@ -35,14 +54,24 @@ const MOST_COLUMNS = 20_000
  * Reads a delimited file into a dataset, block by block: parsed and packed on other threads, stored in order, each block
  * with the place where the next begins. What is stored when the process dies is where a later call goes on.
  */
-export async function importText(tools: ImportTools, p: TextImport): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
+export async function importText(
+  tools: ImportTools,
+  p: TextImport,
+): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
   const { db, progress } = tools
   const reading = p.reading ?? {}
   assertClock(p.mappings, reading.rate)
   const isBlank = reading.delimiter === ' '
   const head = readHead(await textHead(p.path, HEAD, isBlank), p.mappings, reading)
-  if (head.width > MOST_COLUMNS) throw new HypometError('too-large', `The file has ${head.width} columns; up to ${MOST_COLUMNS} are read.`)
-  const columns = fileColumns(head.names, head.names.map((name, i) => unitOfColumn(name, unitSaid(name, head.units[i] ?? ''), reading)), new Map([...head.columnOf].map(([role, at]) => [at, role])), p.mappings, p.channels)
+  if (head.width > MOST_COLUMNS)
+    throw new HypometError('too-large', `The file has ${head.width} columns; up to ${MOST_COLUMNS} are read.`)
+  const columns = fileColumns(
+    head.names,
+    head.names.map((name, i) => unitOfColumn(name, unitSaid(name, head.units[i] ?? ''), reading)),
+    new Map([...head.columnOf].map(([role, at]) => [at, role])),
+    p.mappings,
+    p.channels,
+  )
   const inFile = columns.findIndex(c => c.role === 't')
   if (inFile < 0) columns.push(CLOCK)
   const timeSlot = inFile < 0 ? columns.length - 1 : inFile
@@ -50,28 +79,51 @@ export async function importText(tools: ImportTools, p: TextImport): Promise<{ r
   if (stamp) columns[inFile]!.unit = CLOCK.unit
   const channelIds = await channelsFor(db, p, columns)
   let state = await resumed(db, p.datasetId, channelIds, columns.length)
-  const pool = tools.parsers({ delimiter: head.delimiter, width: head.width, slots: Int32Array.from({ length: head.width }, (_, i) => i), ...(stamp ? { stamps: { slot: inFile, base: stamp.whole } } : {}) }, inFile)
+  const pool = tools.parsers(
+    {
+      delimiter: head.delimiter,
+      width: head.width,
+      slots: Int32Array.from({ length: head.width }, (_, i) => i),
+      ...(stamp ? { stamps: { slot: inFile, base: stamp.whole } } : {}),
+    },
+    inFile,
+  )
   /** Blocks that have been stored and may be filled again. */
   const spare: Uint8Array<ArrayBuffer>[] = []
   try {
     for await (const { answer, offset, line, share } of parsedInOrder(pool, p.path, head, state, { spare, isBlank })) {
       tools.check()
-      state = await stored(db, p.datasetId, channelIds, columns, timeSlot, reading.rate, answer, { ...state, offset, line })
+      state = await stored(db, p.datasetId, channelIds, columns, timeSlot, reading.rate, answer, {
+        ...state,
+        offset,
+        line,
+      })
       if (spare.length < pool.width) spare.push(answer.request.bytes)
       progress(0.02 + 0.9 * share, `${state.rows.toLocaleString('en')} rows`)
     }
   } finally {
     await pool.close()
   }
-  const stamped = stamp ? [{ code: 'clock-stamps', message: `Time counts from the full second of the first stamp, ${head.first[inFile]}.` }] : []
-  return finished(db, p, columns, channelIds, state, { headerRow: head.headerRow, warnings: [...head.warnings, ...stamped] })
+  const stamped = stamp
+    ? [{ code: 'clock-stamps', message: `Time counts from the full second of the first stamp, ${head.first[inFile]}.` }]
+    : []
+  return finished(db, p, columns, channelIds, state, {
+    headerRow: head.headerRow,
+    warnings: [...head.warnings, ...stamped],
+  })
 }
 
 async function channelsFor(db: Db, p: TextImport, columns: FileColumn[]): Promise<number[]> {
-  const known = await db.select({ id: channel.id }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(channel.id)
+  const known = await db
+    .select({ id: channel.id })
+    .from(channel)
+    .where(eq(channel.datasetId, p.datasetId))
+    .orderBy(channel.id)
   if (known.length === columns.length) return known.map(c => c.id)
   return db.transaction(async tx => {
-    const made = columns.map(c => (c === CLOCK ? clockChannel(p.datasetId) : channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null)))
+    const made = columns.map(c =>
+      c === CLOCK ? clockChannel(p.datasetId) : channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null),
+    )
     return addChannels(tx, made)
   })
 }
@@ -79,7 +131,18 @@ async function channelsFor(db: Db, p: TextImport, columns: FileColumn[]): Promis
 /** Where an earlier attempt stopped; chunks of a block that was not complete are taken away. */
 async function resumed(db: Db, datasetId: number, channelIds: number[], columns: number): Promise<ImportState> {
   const [row] = await db.select({ state: dataset.importState }).from(dataset).where(eq(dataset.id, datasetId))
-  const state = row?.state ?? { offset: 0, line: 1, seq: 0, rows: 0, numbers: Array.from({ length: columns }, () => 0), min: Array.from({ length: columns }, () => null), max: Array.from({ length: columns }, () => null), bad: [], short: null, clock: { last: null, added: 0, repairs: [] } }
+  const state = row?.state ?? {
+    offset: 0,
+    line: 1,
+    seq: 0,
+    rows: 0,
+    numbers: Array.from({ length: columns }, () => 0),
+    min: Array.from({ length: columns }, () => null),
+    max: Array.from({ length: columns }, () => null),
+    bad: [],
+    short: null,
+    clock: { last: null, added: 0, repairs: [] },
+  }
   await db.delete(chunk).where(and(inArray(chunk.channelId, channelIds), gte(chunk.seq, state.seq)))
   return state
 }
@@ -97,12 +160,18 @@ interface ParsedText {
 }
 
 /** Blocks parsed several at a time, handed on in the file's order. */
-async function* parsedInOrder(pool: ParsePool, path: string, head: TableHead, state: ImportState, o: { spare: Uint8Array<ArrayBuffer>[]; isBlank: boolean }): AsyncGenerator<ParsedText> {
+async function* parsedInOrder(
+  pool: ParsePool,
+  path: string,
+  head: TableHead,
+  state: ImportState,
+  o: { spare: Uint8Array<ArrayBuffer>[]; isBlank: boolean },
+): AsyncGenerator<ParsedText> {
   const size = Math.min(LARGEST_BLOCK, Math.max(SMALLEST_BLOCK, head.width * 8 * ROWS_WANTED))
   const underway: Promise<ParsedText>[] = []
   let line = state.line
   const isFresh = state.offset === 0
-  let passing = isFresh ? head.firstRow ?? Infinity : 0
+  let passing = isFresh ? (head.firstRow ?? Infinity) : 0
   for await (const block of textBlocks(path, size, { from: state.offset, ...o })) {
     const lines = linesIn(block.bytes, block.length)
     let { bytes, length } = block
@@ -117,7 +186,9 @@ async function* parsedInOrder(pool: ParsePool, path: string, head: TableHead, st
     }
     line += lines
     const after = line
-    const answered = pool.parse({ bytes, length, firstLine }).then(answer => ({ answer, offset: block.offset, line: after, share: block.share }))
+    const answered = pool
+      .parse({ bytes, length, firstLine })
+      .then(answer => ({ answer, offset: block.offset, line: after, share: block.share }))
     answered.catch(() => undefined)
     underway.push(answered)
     if (underway.length >= pool.width) yield await underway.shift()!
@@ -144,44 +215,96 @@ function startOfLine(bytes: Uint8Array, length: number, lines: number): number {
   return length
 }
 
-async function stored(db: Connection, datasetId: number, channelIds: number[], columns: FileColumn[], timeSlot: number, rate: number | undefined, answer: ParseAnswer, before: ImportState): Promise<ImportState> {
-  if (before.short && answer.firstRow !== null) throw new HypometError('ragged-row', `Row ${before.short.row} breaks off after ${before.short.has} cells, and further rows follow.`, { row: before.short.row })
+async function stored(
+  db: Connection,
+  datasetId: number,
+  channelIds: number[],
+  columns: FileColumn[],
+  timeSlot: number,
+  rate: number | undefined,
+  answer: ParseAnswer,
+  before: ImportState,
+): Promise<ImportState> {
+  if (before.short && answer.firstRow !== null)
+    throw new HypometError(
+      'ragged-row',
+      `Row ${before.short.row} breaks off after ${before.short.has} cells, and further rows follow.`,
+      { row: before.short.row },
+    )
   const clock = { ...before.clock, repairs: [...before.clock.repairs] }
   const { unit, name } = columns[timeSlot]!
   const time = columns[timeSlot] === CLOCK ? ticks(before.rows, answer.rows, rate!) : answer.time
   const wrong = orderClock(time, clock, unit!.divide / unit!.multiply)
-  if (wrong !== null) throw new HypometError('time-order', `Time does not rise at row ${rowOf(answer, wrong)}.`, { row: rowOf(answer, wrong), column: name })
+  if (wrong !== null)
+    throw new HypometError('time-order', `Time does not rise at row ${rowOf(answer, wrong)}.`, {
+      row: rowOf(answer, wrong),
+      column: name,
+    })
   const packed = chunksOf(answer.packed)
   packed.splice(timeSlot, 0, packChunk(time))
   const next: ImportState = {
-    offset: before.offset, line: before.line, seq: before.seq + (answer.rows > 0 ? 1 : 0), rows: before.rows + answer.rows, clock, short: before.short ?? answer.short,
+    offset: before.offset,
+    line: before.line,
+    seq: before.seq + (answer.rows > 0 ? 1 : 0),
+    rows: before.rows + answer.rows,
+    clock,
+    short: before.short ?? answer.short,
     numbers: before.numbers.map((n, i) => n + (i === timeSlot ? time.length : packed[i]!.count - packed[i]!.gaps)),
-    min: packed.map((p, i) => lesser(before.min[i]!, p.min)), max: packed.map((p, i) => greater(before.max[i]!, p.max)),
+    min: packed.map((p, i) => lesser(before.min[i]!, p.min)),
+    max: packed.map((p, i) => greater(before.max[i]!, p.max)),
     bad: merged(before.bad, answer.bad),
   }
-  const rows = answer.rows === 0 ? [] : packed.map((p, i) => ({ channelId: channelIds[i]!, seq: before.seq, start: before.rows, ...p }))
-  await storeChunks(db.$client, rows, { sql: 'UPDATE dataset SET import_state = ?, rows = ? WHERE id = ?', args: [JSON.stringify(next), next.rows, datasetId] })
+  const rows =
+    answer.rows === 0
+      ? []
+      : packed.map((p, i) => ({ channelId: channelIds[i]!, seq: before.seq, start: before.rows, ...p }))
+  await storeChunks(db.$client, rows, {
+    sql: 'UPDATE dataset SET import_state = ?, rows = ? WHERE id = ?',
+    args: [JSON.stringify(next), next.rows, datasetId],
+  })
   return next
 }
 
 const lesser = (a: number | null, b: number | null) => (a === null ? b : b === null ? a : Math.min(a, b))
 const greater = (a: number | null, b: number | null) => (a === null ? b : b === null ? a : Math.max(a, b))
 
-const rowOf = ({ request }: ParseAnswer, index: number): number => lineOfRow(request.bytes, request.length, request.firstLine, index)
+const rowOf = ({ request }: ParseAnswer, index: number): number =>
+  lineOfRow(request.bytes, request.length, request.firstLine, index)
 
 function merged(a: ImportState['bad'], b: ImportState['bad']): ImportState['bad'] {
   const bySlot = new Map(a.map(x => [x.slot, x]))
-  for (const x of b) bySlot.set(x.slot, { ...x, firstRow: bySlot.get(x.slot)?.firstRow ?? x.firstRow, count: x.count + (bySlot.get(x.slot)?.count ?? 0) })
+  for (const x of b)
+    bySlot.set(x.slot, {
+      ...x,
+      firstRow: bySlot.get(x.slot)?.firstRow ?? x.firstRow,
+      count: x.count + (bySlot.get(x.slot)?.count ?? 0),
+    })
   return [...bySlot.values()]
 }
 
 /** Judges the whole: columns of words are let go, mapped ones must hold numbers. */
-async function finished(db: Connection, p: TextImport, columns: FileColumn[], channelIds: number[], state: ImportState, { headerRow, warnings: warned }: Pick<TableHead, 'headerRow' | 'warnings'>): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
-  if (state.rows === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: headerRow })
+async function finished(
+  db: Connection,
+  p: TextImport,
+  columns: FileColumn[],
+  channelIds: number[],
+  state: ImportState,
+  { headerRow, warnings: warned }: Pick<TableHead, 'headerRow' | 'warnings'>,
+): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
+  if (state.rows === 0)
+    throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: headerRow })
   for (const [i, c] of columns.entries())
-    if (c.mapping?.unit && state.numbers[i] === 0) throw new HypometError('no-data', `Column “${c.name}” (for ${c.role}) holds no number.`, { path: `channels.${c.role}.column`, column: c.name })
-  if (state.rows < 3) throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
-  await storeExtents(db.$client, channelIds.map((id, i) => ({ id, min: state.min[i]!, max: state.max[i]!, gaps: state.rows - state.numbers[i]! })))
+    if (c.mapping?.unit && state.numbers[i] === 0)
+      throw new HypometError('no-data', `Column “${c.name}” (for ${c.role}) holds no number.`, {
+        path: `channels.${c.role}.column`,
+        column: c.name,
+      })
+  if (state.rows < 3)
+    throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
+  await storeExtents(
+    db.$client,
+    channelIds.map((id, i) => ({ id, min: state.min[i]!, max: state.max[i]!, gaps: state.rows - state.numbers[i]! })),
+  )
   const words = channelIds.filter((_, i) => state.numbers[i] === 0)
   if (words.length > 0) {
     await db.delete(chunk).where(inArray(chunk.channelId, words))
@@ -189,8 +312,15 @@ async function finished(db: Connection, p: TextImport, columns: FileColumn[], ch
   }
   const warnings = [
     ...warned,
-    ...state.bad.filter(b => state.numbers[b.slot]! > 0).map(b => ({ code: 'bad-cell', message: `Column “${columns[b.slot]!.name}”: ${b.count} ${b.count === 1 ? 'cell is' : 'cells are'} no number, first in row ${b.firstRow}; taken as gaps.` })),
-    ...(state.short ? [{ code: 'truncated-row', message: `The last row (${state.short.row}) breaks off and is left out.` }] : []),
+    ...state.bad
+      .filter(b => state.numbers[b.slot]! > 0)
+      .map(b => ({
+        code: 'bad-cell',
+        message: `Column “${columns[b.slot]!.name}”: ${b.count} ${b.count === 1 ? 'cell is' : 'cells are'} no number, first in row ${b.firstRow}; taken as gaps.`,
+      })),
+    ...(state.short
+      ? [{ code: 'truncated-row', message: `The last row (${state.short.row}) breaks off and is left out.` }]
+      : []),
     ...clockNotes(state.clock.repairs),
   ]
   return { rows: state.rows, warnings }

@@ -30,7 +30,12 @@ export function blockParser(layout: RowLayout, timeSlot: number): (request: Pars
   const reader = new BlockReader(layout)
   return request => {
     const { columns, ...rest } = reader.read(request.bytes, 0, request.length, request.firstLine)
-    return { ...rest, request, time: columns[timeSlot]?.slice() ?? new Float64Array(0), packed: packColumns(columns.filter((_, slot) => slot !== timeSlot)) }
+    return {
+      ...rest,
+      request,
+      time: columns[timeSlot]?.slice() ?? new Float64Array(0),
+      packed: packColumns(columns.filter((_, slot) => slot !== timeSlot)),
+    }
   }
 }
 

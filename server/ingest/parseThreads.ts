@@ -10,7 +10,8 @@ export function parseThreads(pool: ThreadPool): (layout: RowLayout, timeSlot: nu
     const mine = file
     return {
       width: pool.size + 2,
-      parse: request => pool.ask<ParseAnswer>({ kind: 'parse', file: mine, layout, timeSlot, request }, [request.bytes.buffer]),
+      parse: request =>
+        pool.ask<ParseAnswer>({ kind: 'parse', file: mine, layout, timeSlot, request }, [request.bytes.buffer]),
       close: async () => pool.tell({ kind: 'rest' }),
     }
   }

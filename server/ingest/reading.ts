@@ -29,7 +29,16 @@ export const fileReading = z.object({
   units: z.record(z.string(), z.string()).optional(),
 })
 
-const importChannel = z.object({ column: z.string(), unit: z.string().optional(), scale: number.optional(), offset: number.optional(), table: z.array(z.tuple([number, number])).max(10_000).optional() })
+const importChannel = z.object({
+  column: z.string(),
+  unit: z.string().optional(),
+  scale: number.optional(),
+  offset: number.optional(),
+  table: z
+    .array(z.tuple([number, number]))
+    .max(10_000)
+    .optional(),
+})
 
 export const importChannels = z.record(z.string(), importChannel)
 
@@ -37,14 +46,19 @@ export const importChannels = z.record(z.string(), importChannel)
 export function unitOfColumn(name: string, said: string | null, { units = {} }: FileReading): string | null {
   const own = units[name]
   if (own === undefined) return said
-  if (own !== '' && !findUnit(own, 'gravity')) throw new HypometError('unit-unknown', `“${own}” is not a unit Hypomet knows.`, { path: `reading.units.${name}`, column: name })
+  if (own !== '' && !findUnit(own, 'gravity'))
+    throw new HypometError('unit-unknown', `“${own}” is not a unit Hypomet knows.`, {
+      path: `reading.units.${name}`,
+      column: name,
+    })
   return own === '' ? null : own
 }
 
 /** @throws HypometError `calibration-table`, `setting-range` */
 export function checkImportChannels(channels: Record<string, ImportChannel>): void {
   for (const [role, { table, scale }] of Object.entries(channels)) {
-    if (scale === 0) throw new HypometError('setting-range', 'A scale of nothing leaves nothing.', { path: `channels.${role}.scale` })
+    if (scale === 0)
+      throw new HypometError('setting-range', 'A scale of nothing leaves nothing.', { path: `channels.${role}.scale` })
     if (table) checkCalibration(table, `channels.${role}.table`)
   }
 }

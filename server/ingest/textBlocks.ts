@@ -26,23 +26,37 @@ const GIGABYTE = 2 ** 30
  * @param o.isBlank  whether columns are set apart by blanks; they come as tabs then
  * @throws HypometError `truncated-file`, `too-large`, `line-too-long`
  */
-export async function* textBlocks(path: string, size: number, o: { from?: number; spare?: Uint8Array<ArrayBuffer>[]; isBlank?: boolean } = {}): AsyncGenerator<TextBlock> {
+export async function* textBlocks(
+  path: string,
+  size: number,
+  o: { from?: number; spare?: Uint8Array<ArrayBuffer>[]; isBlank?: boolean } = {},
+): AsyncGenerator<TextBlock> {
   const { from = 0, spare = [], isBlank = false } = o
   const { size: total } = await stat(path)
   const source = createReadStream(path, { highWaterMark: 1 << 20 })
   let [bytes, filled, offset, passed] = [new Uint8Array(size), 0, from, from]
-  const block = (end: number, isLast: boolean): TextBlock => ({ bytes, length: end, offset: (offset += end), isLast, share: total === 0 ? 1 : Math.min(1, source.bytesRead / total) })
+  const block = (end: number, isLast: boolean): TextBlock => ({
+    bytes,
+    length: end,
+    offset: (offset += end),
+    isLast,
+    share: total === 0 ? 1 : Math.min(1, source.bytesRead / total),
+  })
   for await (const piece of isBlank ? tabbed(asText(source, total)) : asText(source, total)) {
     const part = piece.subarray(Math.min(passed, piece.length))
     passed -= piece.length - part.length
-    for (let at = 0; at < part.length; ) {
+    for (let at = 0; at < part.length;) {
       const some = part.subarray(at, at + bytes.length - filled)
       bytes.set(some, filled)
       filled += some.length
       at += some.length
       if (filled < bytes.length) continue
       const end = lastLineEnd(bytes)
-      if (end === 0) throw new HypometError('line-too-long', `A line is longer than ${Math.round(size / 1024 ** 2)} MB; this is no table of numbers.`)
+      if (end === 0)
+        throw new HypometError(
+          'line-too-long',
+          `A line is longer than ${Math.round(size / 1024 ** 2)} MB; this is no table of numbers.`,
+        )
       const rest = bytes.slice(end, filled)
       yield block(end, false)
       bytes = spared(spare, size)
@@ -83,7 +97,8 @@ async function* unpacked(source: AsyncIterable<Uint8Array>, total: number): Asyn
   let out = 0
   void (async () => {
     try {
-      for await (const part of source) if (!gunzip.write(part)) await new Promise(resolve => gunzip.once('drain', resolve))
+      for await (const part of source)
+        if (!gunzip.write(part)) await new Promise(resolve => gunzip.once('drain', resolve))
       gunzip.end()
     } catch (e) {
       gunzip.destroy(e as Error)
@@ -92,19 +107,27 @@ async function* unpacked(source: AsyncIterable<Uint8Array>, total: number): Asyn
   try {
     for await (const part of gunzip as AsyncIterable<Buffer>) {
       out += part.length
-      if (out > GIGABYTE && out > MOST_UNPACKED * total) throw new HypometError('too-large', `This file unpacks to more than ${MOST_UNPACKED} times its size; it is not read further.`)
+      if (out > GIGABYTE && out > MOST_UNPACKED * total)
+        throw new HypometError(
+          'too-large',
+          `This file unpacks to more than ${MOST_UNPACKED} times its size; it is not read further.`,
+        )
       yield part
     }
   } catch (e) {
     if (e instanceof HypometError) throw e
-    throw new HypometError('truncated-file', `The compressed file breaks off or is damaged after ${Math.round(out / 1024)} kB of text.`)
+    throw new HypometError(
+      'truncated-file',
+      `The compressed file breaks off or is damaged after ${Math.round(out / 1024)} kB of text.`,
+    )
   }
 }
 
 /** UTF-16 by its byte order mark becomes UTF-8; all else stays as it is, for numbers are the same in either. */
 async function* recoded(source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
   const [peeked, first] = await headOf(source)
-  const wide = first[0] === 0xff && first[1] === 0xfe ? 'utf-16le' : first[0] === 0xfe && first[1] === 0xff ? 'utf-16be' : null
+  const wide =
+    first[0] === 0xff && first[1] === 0xfe ? 'utf-16le' : first[0] === 0xfe && first[1] === 0xff ? 'utf-16be' : null
   if (!wide) return yield* peeked
   const decoder = new TextDecoder(wide)
   for await (const part of peeked) yield Buffer.from(decoder.decode(part, { stream: true }))

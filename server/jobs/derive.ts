@@ -10,7 +10,14 @@ import { addChannel, clockOf, samplesOf, stripOf, writeSamples } from '../db/sam
 import { channel, chunk } from '../db/schema'
 import type { JobContext } from './handlers'
 
-export const derivePayload = z.object({ datasetId: z.number().int(), expression: z.string().trim().min(1), width: z.number().int().min(10).max(4000), from: z.number(), to: z.number(), keep: z.object({ name: z.string().trim().min(1).max(80), by: z.string() }).nullable() })
+export const derivePayload = z.object({
+  datasetId: z.number().int(),
+  expression: z.string().trim().min(1),
+  width: z.number().int().min(10).max(4000),
+  from: z.number(),
+  to: z.number(),
+  keep: z.object({ name: z.string().trim().min(1).max(80), by: z.string() }).nullable(),
+})
 export type DerivePayload = z.output<typeof derivePayload>
 
 /** A channel derived from others: drawn, and with `keep` stored beside them with the expression it came by. */
@@ -18,14 +25,33 @@ export async function derive({ db }: JobContext, p: DerivePayload) {
   const { main, rows, t } = await channelsTogether(db, p.datasetId)
   const { values, unit } = await computed(db, p.expression, { main, rows, t })
   const { keep } = p
-  const id = keep && (await db.transaction(async tx => {
-    if (rows.some(r => r.role === keep.name)) throw new HypometError('name-taken', `There is a channel “${keep.name}” already.`, { path: 'name' })
-    const made = await addChannel(tx, { datasetId: main, role: keep.name, name: keep.name, used: false, unit, expression: p.expression })
-    await writeSamples(tx, made, values)
-    await tx.update(channel).set({ health: channelHealth(t, values) }).where(eq(channel.id, made))
-    await record(tx, { who: keep.by, what: 'derive', entity: 'channel', entityId: made, after: { name: keep.name, expression: p.expression } })
-    return made
-  }))
+  const id =
+    keep &&
+    (await db.transaction(async tx => {
+      if (rows.some(r => r.role === keep.name))
+        throw new HypometError('name-taken', `There is a channel “${keep.name}” already.`, { path: 'name' })
+      const made = await addChannel(tx, {
+        datasetId: main,
+        role: keep.name,
+        name: keep.name,
+        used: false,
+        unit,
+        expression: p.expression,
+      })
+      await writeSamples(tx, made, values)
+      await tx
+        .update(channel)
+        .set({ health: channelHealth(t, values) })
+        .where(eq(channel.id, made))
+      await record(tx, {
+        who: keep.by,
+        what: 'derive',
+        entity: 'channel',
+        entityId: made,
+        after: { name: keep.name, expression: p.expression },
+      })
+      return made
+    }))
   return { id, unit, ...stripOf(t, values, p.width, p) }
 }
 
@@ -39,16 +65,31 @@ interface Together {
 async function channelsTogether(db: Db, datasetId: number): Promise<Together> {
   const together = await recordsTogether(db, datasetId)
   const main = together[0]!.id
-  const rows = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id))).orderBy(asc(channel.id))
+  const rows = await db
+    .select()
+    .from(channel)
+    .where(
+      inArray(
+        channel.datasetId,
+        together.map(d => d.id),
+      ),
+    )
+    .orderBy(asc(channel.id))
   return { main, rows, t: await samplesOf(db, await clockOf(db, main)) }
 }
 
 async function computed(db: Db, expression: string, { main, rows, t }: Together): Promise<Derived> {
   const symbols = symbolsTogether(rows)
   const named = new Map(rows.flatMap(r => (symbols.has(r.id) ? [[symbols.get(r.id)!, r] as const] : [])))
-  const derived = await deriveChannel(expression, t, Object.fromEntries([...named].map(([symbol, r]) => [symbol, r.unit])), symbol => onMainClock(db, named.get(symbol)!, main, t))
+  const derived = await deriveChannel(
+    expression,
+    t,
+    Object.fromEntries([...named].map(([symbol, r]) => [symbol, r.unit])),
+    symbol => onMainClock(db, named.get(symbol)!, main, t),
+  )
   for (let i = 0; i < derived.values.length; i++) if (!Number.isFinite(derived.values[i]!)) derived.values[i] = NaN
-  if (derived.values.every(Number.isNaN)) throw new HypometError('data-range', 'This has no value anywhere in the record.', { path: 'expression' })
+  if (derived.values.every(Number.isNaN))
+    throw new HypometError('data-range', 'This has no value anywhere in the record.', { path: 'expression' })
   return derived
 }
 
@@ -59,15 +100,21 @@ export async function rederive({ db }: JobContext, { datasetId }: z.output<typeo
   const together = await channelsTogether(db, datasetId)
   const derived = together.rows.filter(c => c.expression !== null)
   for (const c of derived) {
-    const values = await computed(db, c.expression!, together).then(d => d.values, (e: unknown) => {
-      // Two clocks may now have nothing in common: then there is no value, and the channel says so.
-      if (e instanceof HypometError && e.code === 'data-range') return new Float64Array(together.t.length).fill(NaN)
-      throw e
-    })
+    const values = await computed(db, c.expression!, together).then(
+      d => d.values,
+      (e: unknown) => {
+        // Two clocks may now have nothing in common: then there is no value, and the channel says so.
+        if (e instanceof HypometError && e.code === 'data-range') return new Float64Array(together.t.length).fill(NaN)
+        throw e
+      },
+    )
     await db.transaction(async tx => {
       await tx.delete(chunk).where(eq(chunk.channelId, c.id))
       await writeSamples(tx, c.id, values)
-      await tx.update(channel).set({ health: channelHealth(together.t, values) }).where(eq(channel.id, c.id))
+      await tx
+        .update(channel)
+        .set({ health: channelHealth(together.t, values) })
+        .where(eq(channel.id, c.id))
     })
   }
   return derived.map(c => c.id)

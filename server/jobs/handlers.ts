@@ -1,4 +1,16 @@
-import { families, HypometError, proposeFor, reduceRecord, resolveChannels, type HealthOptions, type PlanView, type ReducedRecord, type Role, type RowLayout, type SensorSpecification } from '@hypomet/core'
+import {
+  families,
+  HypometError,
+  proposeFor,
+  reduceRecord,
+  resolveChannels,
+  type HealthOptions,
+  type PlanView,
+  type ReducedRecord,
+  type Role,
+  type RowLayout,
+  type SensorSpecification,
+} from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Connection, Db } from '../db/client'
@@ -36,27 +48,44 @@ export interface JobContext {
 const family = z.string().refine(id => id in families, 'There is no such test family.')
 
 export const importPayload = z.object({
-  datasetId: z.number().int(), sha256: z.string(), fileName: z.string(), family,
+  datasetId: z.number().int(),
+  sha256: z.string(),
+  fileName: z.string(),
+  family,
   channels: importChannels,
   reading: fileReading.default({}),
   sensorOf: z.record(z.string(), z.number().int().nullable()),
   /** What follows when it is done: for whom, and how the test ended. */
-  testId: z.number().int(), by: z.string(), end: z.string(),
+  testId: z.number().int(),
+  by: z.string(),
+  end: z.string(),
   /** What its plan says that a record holds. */
-  roles: z.record(z.string(), z.custom<Role>(r => typeof (r as Role | null)?.label === 'string')).optional(),
+  roles: z
+    .record(
+      z.string(),
+      z.custom<Role>(r => typeof (r as Role | null)?.label === 'string'),
+    )
+    .optional(),
   /** The main record that it joins, and what its clock is set by, s. */
-  joins: z.number().int().nullable().default(null), clockOffset: z.number().default(0),
+  joins: z.number().int().nullable().default(null),
+  clockOffset: z.number().default(0),
 })
 export type ImportPayload = z.input<typeof importPayload>
 
 export const reducePayload = z.object({
-  datasetId: z.number().int(), family,
+  datasetId: z.number().int(),
+  family,
   /** Null asks for a proposal from the plan. */
   settings: z.record(z.string(), z.unknown()).nullable(),
-  plan: z.unknown(), view: z.custom<PlanView | null>(v => typeof v === 'object').default(null), outcome: z.string(),
+  plan: z.unknown(),
+  view: z.custom<PlanView | null>(v => typeof v === 'object').default(null),
+  outcome: z.string(),
   /** What rows go by that say no configuration. */
   name: z.string().default(''),
-  sensors: z.record(z.string(), z.custom<SensorSpecification>(s => typeof (s as SensorSpecification | null)?.fullScale === 'number')),
+  sensors: z.record(
+    z.string(),
+    z.custom<SensorSpecification>(s => typeof (s as SensorSpecification | null)?.fullScale === 'number'),
+  ),
 })
 export type ReducePayload = z.output<typeof reducePayload>
 
@@ -66,24 +95,49 @@ export type Reduced = ReducedRecord
  * Reads a kept original into a dataset. Nothing of it is visible until it is complete. A refusal takes everything with
  * it; a process that dies leaves what a later call goes on from.
  */
-export async function importFile({ db, originals, progress, parsers, check }: JobContext, p: ImportPayload): Promise<{ rows: number }> {
+export async function importFile(
+  { db, originals, progress, parsers, check }: JobContext,
+  p: ImportPayload,
+): Promise<{ rows: number }> {
   try {
     // What one file lacks another may bring; what is read beside the roles is kept with them.
     const roles = p.roles ?? families[p.family]!.roles
     const optional = Object.fromEntries(Object.entries(roles).map(([role, r]) => [role, { ...r, optional: true }]))
-    const mappings = resolveChannels({ '*': { label: 'Any other channel', kind: 'any', optional: true }, ...optional }, p.channels)
+    const mappings = resolveChannels(
+      { '*': { label: 'Any other channel', kind: 'any', optional: true }, ...optional },
+      p.channels,
+    )
     checkImportChannels(p.channels)
     progress(0.01, 'reading the file')
     const path = originals.path(p.sha256)
     const format = formatOf(await firstBytes(path))
-    const input = { datasetId: p.datasetId, path, mappings, channels: p.channels, reading: p.reading ?? {}, sensorOf: p.sensorOf }
+    const input = {
+      datasetId: p.datasetId,
+      path,
+      mappings,
+      channels: p.channels,
+      reading: p.reading ?? {},
+      sensorOf: p.sensorOf,
+    }
     if (format) await db.transaction(tx => deleteSamples(tx, p.datasetId))
-    const isRows = p.reading?.typed === true || mappings.some(m => m.unit === null) || ((!roles['t'] || roles['t'].optional === true) && !mappings.some(m => m.role === 't') && p.reading?.rate === undefined)
-    const { rows, warnings } = isRows ? await importRows(db, { ...input, mappings }, format) : format ? await importColumns({ db, progress, check }, input, format) : await importText({ db, parsers, progress, check }, input)
+    const isRows =
+      p.reading?.typed === true ||
+      mappings.some(m => m.unit === null) ||
+      ((!roles['t'] || roles['t'].optional === true) &&
+        !mappings.some(m => m.role === 't') &&
+        p.reading?.rate === undefined)
+    const { rows, warnings } = isRows
+      ? await importRows(db, { ...input, mappings }, format)
+      : format
+        ? await importColumns({ db, progress, check }, input, format)
+        : await importText({ db, parsers, progress, check }, input)
     const beyond = await beyondCalibration(db, p.datasetId)
     await db.transaction(async tx => {
       if (p.clockOffset) await setClock(tx, p.datasetId, p.clockOffset)
-      await tx.update(dataset).set({ status: 'ready', rows, warnings: [...warnings, ...beyond], importState: null }).where(eq(dataset.id, p.datasetId))
+      await tx
+        .update(dataset)
+        .set({ status: 'ready', rows, warnings: [...warnings, ...beyond], importState: null })
+        .where(eq(dataset.id, p.datasetId))
     })
     return { rows }
   } catch (e) {
@@ -105,23 +159,44 @@ async function firstBytes(path: string): Promise<Uint8Array> {
 
 /** Channels that read what their calibration table does not cover. */
 async function beyondCalibration(db: Db, datasetId: number): Promise<{ code: string; message: string }[]> {
-  const rows = await db.select({ name: channel.name, conversion: channel.conversion, min: channel.min, max: channel.max }).from(channel).where(eq(channel.datasetId, datasetId))
+  const rows = await db
+    .select({ name: channel.name, conversion: channel.conversion, min: channel.min, max: channel.max })
+    .from(channel)
+    .where(eq(channel.datasetId, datasetId))
   return rows.flatMap(({ name, conversion, min, max }) => {
     const table = conversion?.table
     if (!table || min === null || max === null || (min >= table[0]![0] && max <= table.at(-1)![0])) return []
-    return [{ code: 'beyond-calibration', message: `“${name}” reads ${min} to ${max}; its calibration covers ${table[0]![0]} to ${table.at(-1)![0]}. Beyond it the end pieces are carried on.` }]
+    return [
+      {
+        code: 'beyond-calibration',
+        message: `“${name}” reads ${min} to ${max}; its calibration covers ${table[0]![0]} to ${table.at(-1)![0]}. Beyond it the end pieces are carried on.`,
+      },
+    ]
   })
 }
 
 export const previewPayload = z.object({ sha256: z.string(), sheet: z.string().optional() })
 
 /** The columns of a kept file that is not text; null where it is. */
-export async function previewColumns({ originals }: JobContext, { sha256, sheet: wanted }: z.output<typeof previewPayload>) {
+export async function previewColumns(
+  { originals }: JobContext,
+  { sha256, sheet: wanted }: z.output<typeof previewPayload>,
+) {
   const path = originals.path(sha256)
   const format = formatOf(await firstBytes(path))
   if (!format) return null
   const { columns, about, sheet, sheets } = await columnsOf(path, format, wanted)
-  return { about, ...(sheets ? { sheet, sheets } : {}), columns: columns.map(c => ({ name: c.name, unit: c.unit, samples: Array.from(c.values.subarray(0, 4), v => (Number.isNaN(v) ? '' : String(Number(v.toPrecision(6))))), isNumeric: c.values.some(v => !Number.isNaN(v)), isStamps: false })) }
+  return {
+    about,
+    ...(sheets ? { sheet, sheets } : {}),
+    columns: columns.map(c => ({
+      name: c.name,
+      unit: c.unit,
+      samples: Array.from(c.values.subarray(0, 4), v => (Number.isNaN(v) ? '' : String(Number(v.toPrecision(6))))),
+      isNumeric: c.values.some(v => !Number.isNaN(v)),
+      isStamps: false,
+    })),
+  }
 }
 
 /** Takes a half import away; to be called in a transaction. */
@@ -134,17 +209,37 @@ export const healthPayload = z.object({
   datasetId: z.number().int(),
   /** SI, by channel. */
   fullScale: z.record(z.string(), z.number()),
-  options: z.object({ gapShare: z.number().optional(), flatSamples: z.number().int().min(2).optional(), hampelSigma: z.number().positive().optional() }),
+  options: z.object({
+    gapShare: z.number().optional(),
+    flatSamples: z.number().int().min(2).optional(),
+    hampelSigma: z.number().positive().optional(),
+  }),
 })
 export type HealthPayload = z.output<typeof healthPayload>
 
 /** Looks over every channel of a dataset and notes what is wrong. */
-export async function checkHealth(context: JobContext, p: HealthPayload): Promise<{ channels: number; flagged: number }> {
+export async function checkHealth(
+  context: JobContext,
+  p: HealthPayload,
+): Promise<{ channels: number; flagged: number }> {
   const { db, progress, check, lookOver } = context
-  const channels = await db.select({ id: channel.id, role: channel.role, conversion: channel.conversion }).from(channel).where(eq(channel.datasetId, p.datasetId)).orderBy(asc(channel.id))
+  const channels = await db
+    .select({ id: channel.id, role: channel.role, conversion: channel.conversion })
+    .from(channel)
+    .where(eq(channel.datasetId, p.datasetId))
+    .orderBy(asc(channel.id))
   const [data] = await db.select({ rows: dataset.rows }).from(dataset).where(eq(dataset.id, p.datasetId))
   const time = channels.find(c => c.role === 't')!
-  const asked = channels.filter(c => c !== time).map(({ id, conversion, role }) => ({ id, conversion, options: { ...p.options, ...(p.fullScale[role] === undefined ? {} : { fullScale: p.fullScale[role]! }) } as HealthOptions }))
+  const asked = channels
+    .filter(c => c !== time)
+    .map(({ id, conversion, role }) => ({
+      id,
+      conversion,
+      options: {
+        ...p.options,
+        ...(p.fullScale[role] === undefined ? {} : { fullScale: p.fullScale[role]! }),
+      } as HealthOptions,
+    }))
   let [done, flagged] = [0, 0]
   for await (const found of lookOver(time, asked, data?.rows ?? 0)) {
     check()
@@ -168,7 +263,19 @@ export async function proposeForDataset({ db }: JobContext, p: ReducePayload): P
   return proposeFor(p.family, await storedRecord(db, p.datasetId, p.name), p)
 }
 
-export const handlers = { import: importFile, reduce: reduceDataset, propose: proposeForDataset, health: checkHealth, selection: lookAtSelection, preview: previewColumns, derive, pairs: lookAtPairs, align, steps: tableSteps, rederive }
+export const handlers = {
+  import: importFile,
+  reduce: reduceDataset,
+  propose: proposeForDataset,
+  health: checkHealth,
+  selection: lookAtSelection,
+  preview: previewColumns,
+  derive,
+  pairs: lookAtPairs,
+  align,
+  steps: tableSteps,
+  rederive,
+}
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
 export const jobMessage = z.discriminatedUnion('kind', [

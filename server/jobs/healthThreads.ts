@@ -18,14 +18,26 @@ export function lookOverOnThreads(pool: ThreadPool): LookOver {
   let record = 0
   return (time, channels, rows) => {
     const mine = ++record
-    return inSlices(pool, channels, rows, some => pool.ask<FoundHealth>({ kind: 'health', record: mine, time, channels: some }))
+    return inSlices(pool, channels, rows, some =>
+      pool.ask<FoundHealth>({ kind: 'health', record: mine, time, channels: some }),
+    )
   }
 }
 
 /** As many channels at a time as a thread should hold, several slices under way; answers come in order. */
-async function* inSlices<C, A>(pool: ThreadPool, channels: C[], rows: number, ask: (some: C[]) => Promise<A>): AsyncGenerator<A> {
-  const size = Math.max(1, Math.min(MOST_CHANNELS, Math.floor(SAMPLES_AT_A_TIME / Math.max(1, rows)), Math.ceil(channels.length / pool.size)))
-  const slices = Array.from({ length: Math.ceil(channels.length / size) }, (_, i) => channels.slice(i * size, (i + 1) * size))
+async function* inSlices<C, A>(
+  pool: ThreadPool,
+  channels: C[],
+  rows: number,
+  ask: (some: C[]) => Promise<A>,
+): AsyncGenerator<A> {
+  const size = Math.max(
+    1,
+    Math.min(MOST_CHANNELS, Math.floor(SAMPLES_AT_A_TIME / Math.max(1, rows)), Math.ceil(channels.length / pool.size)),
+  )
+  const slices = Array.from({ length: Math.ceil(channels.length / size) }, (_, i) =>
+    channels.slice(i * size, (i + 1) * size),
+  )
   const underway: Promise<A>[] = []
   try {
     while (slices.length > 0 || underway.length > 0) {
@@ -47,7 +59,8 @@ export type MeanOfSteps = (channels: StoredChannel[], spans: StepSpan[], rows: n
 
 /** Step means of channels, a few at a time by a pool's threads. */
 export function meansOnThreads(pool: ThreadPool): MeanOfSteps {
-  return (channels, spans, rows) => inSlices(pool, channels, rows, some => pool.ask<FoundMeans>({ kind: 'means', channels: some, spans }))
+  return (channels, spans, rows) =>
+    inSlices(pool, channels, rows, some => pool.ask<FoundMeans>({ kind: 'means', channels: some, spans }))
 }
 
 export async function meansOfSome(db: Connection, channels: StoredChannel[], spans: StepSpan[]): Promise<FoundMeans> {
@@ -55,9 +68,10 @@ export async function meansOfSome(db: Connection, channels: StoredChannel[], spa
   return channels.map(({ id }) => ({ id, means: Array.from(stepMeans(samples.get(id)!, spans)) }))
 }
 
-export const meansHere = (db: Connection): MeanOfSteps => async function* (channels, spans) {
-  for (const c of channels) yield meansOfSome(db, [c], spans)
-}
+export const meansHere = (db: Connection): MeanOfSteps =>
+  async function* (channels, spans) {
+    for (const c of channels) yield meansOfSome(db, [c], spans)
+  }
 
 /** Looks over some channels of a record, read together. */
 export async function lookOverSome(db: Connection, t: Float64Array, channels: AskedChannel[]): Promise<FoundHealth> {
@@ -65,7 +79,8 @@ export async function lookOverSome(db: Connection, t: Float64Array, channels: As
   return channels.map(({ id, options }) => ({ id, health: channelHealth(t, samples.get(id)!, options) }))
 }
 
-export const lookOverHere = (db: Connection): LookOver => async function* (time, channels) {
-  const t = (await readChannels(db.$client, [time])).get(time.id)!
-  for (const c of channels) yield lookOverSome(db, t, [c])
-}
+export const lookOverHere = (db: Connection): LookOver =>
+  async function* (time, channels) {
+    const t = (await readChannels(db.$client, [time])).get(time.id)!
+    for (const c of channels) yield lookOverSome(db, t, [c])
+  }

@@ -14,13 +14,23 @@ interface Services {
 /** Imports a file as a job; when it is in, it counts as the test's run, and its channels are looked over. */
 export function startImport({ database, jobs }: Services, payload: ImportPayload, known?: number): Promise<number> {
   const then = async () => {
-    const done = await finishImport(database, payload.by, payload.testId, payload.datasetId, payload.end as NewImport['end'])
+    const done = await finishImport(
+      database,
+      payload.by,
+      payload.testId,
+      payload.datasetId,
+      payload.end as NewImport['end'],
+    )
     return { ...done, healthJobId: await startHealth({ database, jobs }, payload.datasetId, {}) }
   }
   return jobs.start('import', payload, { then, ...(known === undefined ? {} : { known }) })
 }
 
-export async function startHealth({ database, jobs }: Services, datasetId: number, options: { gapShare?: number; flatSamples?: number; hampelSigma?: number }): Promise<number> {
+export async function startHealth(
+  { database, jobs }: Services,
+  datasetId: number,
+  options: { gapShare?: number; flatSamples?: number; hampelSigma?: number },
+): Promise<number> {
   return jobs.start('health', { datasetId, options, fullScale: await fullScales(database.read, datasetId) })
 }
 
@@ -31,7 +41,8 @@ export async function goOn(services: Services, discard: (datasetId: number) => P
   const half = new Set(await unfinishedImports(database.read))
   const imports = left.filter(j => j.kind === 'import' && half.has((j.payload as ImportPayload).datasetId))
   await jobs.giveUp(left.filter(j => !imports.includes(j)).map(j => j.id))
-  for (const datasetId of half) if (!imports.some(j => (j.payload as ImportPayload).datasetId === datasetId)) await discard(datasetId)
+  for (const datasetId of half)
+    if (!imports.some(j => (j.payload as ImportPayload).datasetId === datasetId)) await discard(datasetId)
   for (const j of imports) await startImport(services, j.payload as ImportPayload, j.id)
   // Health that was not finished begins again.
   for (const j of left.filter(j => j.kind === 'health')) {

@@ -9,7 +9,12 @@ interface Services {
 }
 
 /** Reduces a test's record with these settings, or with proposed ones, and keeps what comes out. */
-export async function keepReduction({ database, jobs }: Services, by: string, testId: number, settings: Record<string, unknown> | null) {
+export async function keepReduction(
+  { database, jobs }: Services,
+  by: string,
+  testId: number,
+  settings: Record<string, unknown> | null,
+) {
   const { sha256, inputs, ...payload } = await reductionInput(database.read, testId, settings)
   const reduced = await jobs.call('reduce', payload)
   return storeReduction(database, by, testId, { ...payload, sha256, inputs }, reduced)
@@ -21,6 +26,7 @@ export async function keepLikeTwin(services: Services, by: string, testId: numbe
   const { sha256: _, inputs: __, ...payload } = await reductionInput(database.read, testId, null)
   const own = (await keptSettings(database.read, testId)) ?? (await jobs.call('propose', payload))
   const isOwn = (key: string) => families[payload.family]!.ownOfRecord.includes(key)
-  const only = (from: Record<string, unknown>, wanted: boolean) => Object.entries(from).filter(([key]) => isOwn(key) === wanted)
+  const only = (from: Record<string, unknown>, wanted: boolean) =>
+    Object.entries(from).filter(([key]) => isOwn(key) === wanted)
   return keepReduction(services, by, testId, Object.fromEntries([...only(settings, false), ...only(own, true)]))
 }

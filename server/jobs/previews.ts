@@ -9,9 +9,16 @@ import type { JobRunner } from './runner'
 const HEAD = 256 * 1024
 
 /** What a kept file is understood as, with what a person says of it. */
-export async function previewKept({ database, originals, jobs }: { database: Database; originals: Originals; jobs: JobRunner }, testId: number, sha256: string, { sheet, ...said }: FileReading) {
+export async function previewKept(
+  { database, originals, jobs }: { database: Database; originals: Originals; jobs: JobRunner },
+  testId: number,
+  sha256: string,
+  { sheet, ...said }: FileReading,
+) {
   const planned = await plannedChannels(database.read, testId)
   const remembered = await rememberedColumns(database.read, testId)
   const columns = await jobs.call('preview', { sha256, ...(sheet === undefined ? {} : { sheet }) })
-  return columns ? previewOf(columns, planned, remembered) : previewFile(headText(await textHead(originals.path(sha256), HEAD)), planned, remembered, said)
+  return columns
+    ? previewOf(columns, planned, remembered)
+    : previewFile(headText(await textHead(originals.path(sha256), HEAD)), planned, remembered, said)
 }

@@ -39,21 +39,53 @@ export class JobRunner {
   private readonly running = new Map<number, { call: number; lane: Lane; progress: number; doing: string }>()
   private lastCall = 0
 
-  constructor(private readonly database: Database, private readonly spawn: (lane: Lane) => Worker) {}
+  constructor(
+    private readonly database: Database,
+    private readonly spawn: (lane: Lane) => Worker,
+  ) {}
 
-  call<K extends JobKind>(kind: K, payload: PayloadOf<K>, progress: Waiting['progress'] = () => {}): Promise<ResultOf<K>> {
+  call<K extends JobKind>(
+    kind: K,
+    payload: PayloadOf<K>,
+    progress: Waiting['progress'] = () => {},
+  ): Promise<ResultOf<K>> {
     return this.ask(kind, payload, progress).result
   }
 
   /** Starts a job, or goes on with one that an earlier process left. */
-  async start<K extends JobKind>(kind: K, payload: PayloadOf<K>, o: { then?: (result: ResultOf<K>) => Promise<unknown>; known?: number } = {}): Promise<number> {
-    const id = o.known ?? (await this.database.write(async db => (await db.insert(job).values({ kind, status: 'running', payload, createdAt: new Date().toISOString() }).returning({ id: job.id }))[0]!.id))
-    const end = (set: Partial<typeof job.$inferInsert>) => this.database.write(db => db.update(job).set(set).where(eq(job.id, id)))
-    const { call, result } = this.ask(kind, payload, (progress, doing) => Object.assign(this.running.get(id)!, { progress, doing }))
+  async start<K extends JobKind>(
+    kind: K,
+    payload: PayloadOf<K>,
+    o: { then?: (result: ResultOf<K>) => Promise<unknown>; known?: number } = {},
+  ): Promise<number> {
+    const id =
+      o.known ??
+      (await this.database.write(
+        async db =>
+          (
+            await db
+              .insert(job)
+              .values({ kind, status: 'running', payload, createdAt: new Date().toISOString() })
+              .returning({ id: job.id })
+          )[0]!.id,
+      ))
+    const end = (set: Partial<typeof job.$inferInsert>) =>
+      this.database.write(db => db.update(job).set(set).where(eq(job.id, id)))
+    const { call, result } = this.ask(kind, payload, (progress, doing) =>
+      Object.assign(this.running.get(id)!, { progress, doing }),
+    )
     this.running.set(id, { call, lane: laneOf(kind), progress: 0, doing: 'waiting for its turn' })
     void result
       .then(async r => end({ status: 'done', progress: 1, doing: '', result: (await o.then?.(r)) ?? r }))
-      .catch((e: unknown) => end({ status: e instanceof HypometError && e.code === 'cancelled' ? 'cancelled' : 'failed', error: e instanceof HypometError ? { code: e.code, message: e.message, place: { ...e.place } } : { code: 'internal', message: String(e), place: {} } }))
+      .catch((e: unknown) =>
+        end({
+          status: e instanceof HypometError && e.code === 'cancelled' ? 'cancelled' : 'failed',
+          error:
+            e instanceof HypometError
+              ? { code: e.code, message: e.message, place: { ...e.place } }
+              : { code: 'internal', message: String(e), place: {} },
+        }),
+      )
       .finally(() => this.running.delete(id))
     return id
   }
@@ -75,12 +107,20 @@ export class JobRunner {
 
   /** Jobs that an earlier process left behind, by kind; what is not gone on with has failed. */
   async leftBehind() {
-    return this.database.read.select().from(job).where(inArray(job.status, ['waiting', 'running']))
+    return this.database.read
+      .select()
+      .from(job)
+      .where(inArray(job.status, ['waiting', 'running']))
   }
 
   async giveUp(ids: number[]): Promise<void> {
-    const error = { code: 'interrupted', message: 'Hypomet was stopped while this was running; nothing of it was kept. Start it again.', place: {} }
-    if (ids.length > 0) await this.database.write(db => db.update(job).set({ status: 'failed', error }).where(inArray(job.id, ids)))
+    const error = {
+      code: 'interrupted',
+      message: 'Hypomet was stopped while this was running; nothing of it was kept. Start it again.',
+      place: {},
+    }
+    if (ids.length > 0)
+      await this.database.write(db => db.update(job).set({ status: 'failed', error }).where(inArray(job.id, ids)))
   }
 
   /** Ends the threads; what they were at is left for the next process. */
@@ -89,7 +129,11 @@ export class JobRunner {
     await Promise.all([...this.lanes.values()].map(w => w.terminate()))
   }
 
-  private ask<K extends JobKind>(kind: K, payload: PayloadOf<K>, progress: Waiting['progress']): { call: number; result: Promise<ResultOf<K>> } {
+  private ask<K extends JobKind>(
+    kind: K,
+    payload: PayloadOf<K>,
+    progress: Waiting['progress'],
+  ): { call: number; result: Promise<ResultOf<K>> } {
     const call = ++this.lastCall
     const result = new Promise<ResultOf<K>>((resolve, reject) => {
       this.waiting.set(call, { resolve: resolve as (v: unknown) => void, reject, progress })

@@ -4,7 +4,13 @@ import { channelsOf } from '../db/records'
 import { clockOf, samplesOf, spanOf } from '../db/samples'
 import type { JobContext } from './handlers'
 
-export const selectionPayload = z.object({ datasetId: z.number().int(), channels: z.array(z.number().int()).max(64), from: z.number(), to: z.number(), spectrum: z.boolean() })
+export const selectionPayload = z.object({
+  datasetId: z.number().int(),
+  channels: z.array(z.number().int()).max(64),
+  from: z.number(),
+  to: z.number(),
+  spectrum: z.boolean(),
+})
 export type SelectionPayload = z.output<typeof selectionPayload>
 
 export interface Selected {
@@ -39,7 +45,20 @@ export async function lookAtSelection({ db }: JobContext, p: SelectionPayload): 
     const { mean, sd, n } = meanSd(numbers)
     const finite = (v: number) => (Number.isFinite(v) ? v : null)
     const [min, max] = numbers.reduce(([a, b], v) => [Math.min(a, v), Math.max(b, v)], [Infinity, -Infinity])
-    found.push({ channel: c.id, n, mean: finite(mean), sd: finite(sd), min: finite(min!), max: finite(max!), spectrum: p.spectrum ? densityOf(stamps.filter((_, i) => inside(i)), y) : null })
+    found.push({
+      channel: c.id,
+      n,
+      mean: finite(mean),
+      sd: finite(sd),
+      min: finite(min!),
+      max: finite(max!),
+      spectrum: p.spectrum
+        ? densityOf(
+            stamps.filter((_, i) => inside(i)),
+            y,
+          )
+        : null,
+    })
   }
   return found
 }

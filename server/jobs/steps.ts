@@ -9,7 +9,10 @@ import type { JobContext } from './handlers'
 export const stepsPayload = z.object({
   datasetId: z.number().int(),
   /** s */
-  steps: z.array(z.object({ from: z.number(), to: z.number() })).min(1).max(500),
+  steps: z
+    .array(z.object({ from: z.number(), to: z.number() }))
+    .min(1)
+    .max(500),
   /** Channel that the others are set against; null for none. */
   guide: z.number().int().nullable(),
 })
@@ -22,9 +25,21 @@ export interface StepTable {
 }
 
 /** Means of every channel of a record, and of those that join it, over its steps, and how they go with the guide. */
-export async function tableSteps({ db, progress, check, meansOfSteps }: JobContext, p: z.output<typeof stepsPayload>): Promise<StepTable> {
+export async function tableSteps(
+  { db, progress, check, meansOfSteps }: JobContext,
+  p: z.output<typeof stepsPayload>,
+): Promise<StepTable> {
   const together = await recordsTogether(db, p.datasetId)
-  const all = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id))).orderBy(asc(channel.id))
+  const all = await db
+    .select()
+    .from(channel)
+    .where(
+      inArray(
+        channel.datasetId,
+        together.map(d => d.id),
+      ),
+    )
+    .orderBy(asc(channel.id))
   const means = new Map<number, number[]>()
   const wanted = all.filter(c => c.role !== 't')
   for (const d of together) {
@@ -38,10 +53,16 @@ export async function tableSteps({ db, progress, check, meansOfSteps }: JobConte
     }
   }
   const guide = p.guide === null ? null : means.get(p.guide)
-  if (guide === undefined) throw new HypometError('not-found', 'The guide is no channel of this record.', { path: 'guide' })
+  if (guide === undefined)
+    throw new HypometError('not-found', 'The guide is no channel of this record.', { path: 'guide' })
   return {
-    steps: p.steps, guide: p.guide,
-    rows: wanted.map(({ id }) => ({ id, means: means.get(id)!.map(v => (Number.isNaN(v) ? null : v)), ...(guide === null ? { slope: null, nonlinearity: null } : lineOfSteps(means.get(id)!, guide)) })),
+    steps: p.steps,
+    guide: p.guide,
+    rows: wanted.map(({ id }) => ({
+      id,
+      means: means.get(id)!.map(v => (Number.isNaN(v) ? null : v)),
+      ...(guide === null ? { slope: null, nonlinearity: null } : lineOfSteps(means.get(id)!, guide)),
+    })),
   }
 }
 

@@ -19,10 +19,17 @@ const HEAP = 192
 /** Threads that live as long as their owner; each piece of work goes to the one with the least to do. */
 export class ThreadPool {
   private threads: { worker: Worker; busy: number }[] = []
-  private readonly waiting = new Map<number, { resolve(result: unknown): void; reject(e: unknown): void; thread: { busy: number } }>()
+  private readonly waiting = new Map<
+    number,
+    { resolve(result: unknown): void; reject(e: unknown): void; thread: { busy: number } }
+  >()
   private last = 0
 
-  constructor(private readonly script: URL, private readonly workerData: unknown, readonly size: number) {}
+  constructor(
+    private readonly script: URL,
+    private readonly workerData: unknown,
+    readonly size: number,
+  ) {}
 
   ask<T>(message: object, moved: ArrayBuffer[] = []): Promise<T> {
     if (this.threads.length === 0) this.threads = Array.from({ length: this.size }, () => this.started())
@@ -41,7 +48,10 @@ export class ThreadPool {
   }
 
   private started() {
-    const worker = new Worker(this.script, { workerData: this.workerData, resourceLimits: { maxOldGenerationSizeMb: HEAP } })
+    const worker = new Worker(this.script, {
+      workerData: this.workerData,
+      resourceLimits: { maxOldGenerationSizeMb: HEAP },
+    })
     const thread = { worker, busy: 0 }
     worker.on('message', ({ id, outcome }: { id: number; outcome: Outcome }) => {
       const asked = this.waiting.get(id)!

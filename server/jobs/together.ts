@@ -1,4 +1,16 @@
-import { alignClocks, findParting, formatNumber, formatQuantity, IMPERIAL, kindOfSi, METRIC, nameAlone, resample, type HealthFlag, type UnitPreference } from '@hypomet/core'
+import {
+  alignClocks,
+  findParting,
+  formatNumber,
+  formatQuantity,
+  IMPERIAL,
+  kindOfSi,
+  METRIC,
+  nameAlone,
+  resample,
+  type HealthFlag,
+  type UnitPreference,
+} from '@hypomet/core'
 import { eq, inArray } from 'drizzle-orm'
 import * as z from 'zod'
 import { recordsTogether } from '../db/clocks'
@@ -12,10 +24,21 @@ type Channel = typeof channel.$inferSelect
 export const pairsPayload = z.object({ datasetId: z.number().int() })
 
 /** Flags the channels of pairs that part, and takes the flags of those that no longer do. */
-export async function lookAtPairs({ db }: JobContext, { datasetId }: z.output<typeof pairsPayload>): Promise<{ parted: number }> {
+export async function lookAtPairs(
+  { db }: JobContext,
+  { datasetId }: z.output<typeof pairsPayload>,
+): Promise<{ parted: number }> {
   const together = await recordsTogether(db, datasetId)
   const main = together[0]!.id
-  const rows = await db.select().from(channel).where(inArray(channel.datasetId, together.map(d => d.id)))
+  const rows = await db
+    .select()
+    .from(channel)
+    .where(
+      inArray(
+        channel.datasetId,
+        together.map(d => d.id),
+      ),
+    )
   const pairs = await db.select().from(channelPair).where(eq(channelPair.datasetId, main))
   const flags = new Map<number, HealthFlag[]>()
   const prefer = (await systemOf(db, together[0]!.testId)) === 'imperial' ? IMPERIAL : METRIC
@@ -26,19 +49,45 @@ export async function lookAtPairs({ db }: JobContext, { datasetId }: z.output<ty
     const [a, b] = [pair.a, pair.b].map(id => rows.find(c => c.id === id)!) as [Channel, Channel]
     const t = await samplesOf(db, await clockOf(db, a.datasetId))
     const y = await samplesOf(db, b)
-    const other = a.datasetId === b.datasetId ? y : resample(await samplesOf(db, await clockOf(db, b.datasetId)), y, t, 'linear')
-    const found = findParting(t, await samplesOf(db, a), other, { a: pair.tolerance, b: 0 }, guide && guide.datasetId === a.datasetId ? { guide: await samplesOf(db, guide) } : {})
+    const other =
+      a.datasetId === b.datasetId ? y : resample(await samplesOf(db, await clockOf(db, b.datasetId)), y, t, 'linear')
+    const found = findParting(
+      t,
+      await samplesOf(db, a),
+      other,
+      { a: pair.tolerance, b: 0 },
+      guide && guide.datasetId === a.datasetId ? { guide: await samplesOf(db, guide) } : {},
+    )
     if (!found) continue
     parted++
-    const at = found.guide === null || guide === a || guide === b ? '' : ` at ${nameAlone(guide!.name || guide!.role)} ${written(guide!, found.guide, 3, prefer)}`
-    for (const [mine, twin] of [[a, b], [b, a]] as const)
-      flags.set(mine.id, [...(flags.get(mine.id) ?? []), { code: 'parted', message: `Parts from its twin “${nameAlone(twin.name || twin.role)}” by ${written(a, Math.abs(found.difference), 2, prefer)} where ${written(a, pair.tolerance, 2, prefer)} is allowed${at}.`, index: found.index, at: found.time, twin: twin.id }])
+    const at =
+      found.guide === null || guide === a || guide === b
+        ? ''
+        : ` at ${nameAlone(guide!.name || guide!.role)} ${written(guide!, found.guide, 3, prefer)}`
+    for (const [mine, twin] of [
+      [a, b],
+      [b, a],
+    ] as const)
+      flags.set(mine.id, [
+        ...(flags.get(mine.id) ?? []),
+        {
+          code: 'parted',
+          message: `Parts from its twin “${nameAlone(twin.name || twin.role)}” by ${written(a, Math.abs(found.difference), 2, prefer)} where ${written(a, pair.tolerance, 2, prefer)} is allowed${at}.`,
+          index: found.index,
+          at: found.time,
+          twin: twin.id,
+        },
+      ])
   }
   await db.transaction(async tx => {
     for (const c of rows) {
       const others = (c.health ?? []).filter(f => f.code !== 'parted')
       const mine = flags.get(c.id) ?? []
-      if (mine.length > 0 || others.length !== (c.health ?? []).length) await tx.update(channel).set({ health: [...others, ...mine] }).where(eq(channel.id, c.id))
+      if (mine.length > 0 || others.length !== (c.health ?? []).length)
+        await tx
+          .update(channel)
+          .set({ health: [...others, ...mine] })
+          .where(eq(channel.id, c.id))
     }
   })
   return { parted }
@@ -49,16 +98,31 @@ function written(c: Channel, v: number, digits: number, prefer: UnitPreference):
   return kind ? formatQuantity(v, kind, { digits, prefer }) : `${formatNumber(v, digits)} ${c.unit}`.trim()
 }
 
-export const alignPayload = z.object({ datasetId: z.number().int(), a: z.number().int(), b: z.number().int(), most: z.number().positive().max(86_400) })
+export const alignPayload = z.object({
+  datasetId: z.number().int(),
+  a: z.number().int(),
+  b: z.number().int(),
+  most: z.number().positive().max(86_400),
+})
 
 /** How a record's clock must be set so that one of its channels agrees with one of the main record, and what both look like then. */
 export async function align({ db }: JobContext, p: z.output<typeof alignPayload>) {
   const [a, b] = (await channelsOf(db, p.datasetId, [p.a, p.b])) as [Channel, Channel]
   const [d] = await db.select({ offset: dataset.clockOffset }).from(dataset).where(eq(dataset.id, b.datasetId))
-  const read = async (c: Channel) => ({ t: await samplesOf(db, await clockOf(db, c.datasetId)), y: await samplesOf(db, c) })
+  const read = async (c: Channel) => ({
+    t: await samplesOf(db, await clockOf(db, c.datasetId)),
+    y: await samplesOf(db, c),
+  })
   const [one, other] = [await read(a), await read(b)]
   const { offset, ...found } = alignClocks(one, other, p.most)
   const moved = other.t.map(v => v + offset)
   const range = { from: Math.max(one.t[0]!, moved[0]!), to: Math.min(one.t.at(-1)!, moved.at(-1)!) }
-  return { ...found, offset: (d?.offset ?? 0) + offset, moved: offset, ...range, first: stripOf(one.t, one.y, 800, range), second: stripOf(moved, other.y, 800, range) }
+  return {
+    ...found,
+    offset: (d?.offset ?? 0) + offset,
+    moved: offset,
+    ...range,
+    first: stripOf(one.t, one.y, 800, range),
+    second: stripOf(moved, other.y, 800, range),
+  }
 }

@@ -1,4 +1,19 @@
-import { drawFaults, HypometError, planningOf, siUnit, simulatedRigOf, type Fault, type Kind, type PlanView, type RigCommand, type RigState, type SimulatedRig, type SimulatedState, type UnitPreference, type ViewedPlan } from '@hypomet/core'
+import {
+  drawFaults,
+  HypometError,
+  planningOf,
+  siUnit,
+  simulatedRigOf,
+  type Fault,
+  type Kind,
+  type PlanView,
+  type RigCommand,
+  type RigState,
+  type SimulatedRig,
+  type SimulatedState,
+  type UnitPreference,
+  type ViewedPlan,
+} from '@hypomet/core'
 import { and, asc, eq, ne, or } from 'drizzle-orm'
 import { record } from '../db/audit'
 import type { Database, Db } from '../db/client'
@@ -53,7 +68,10 @@ interface Prepared {
 export class RunDesk {
   private readonly live = new Map<number, LiveRun>()
 
-  constructor(private readonly database: Database, private readonly recorder: Recorder = new StoreRecorder(change => database.write(change))) {}
+  constructor(
+    private readonly database: Database,
+    private readonly recorder: Recorder = new StoreRecorder(change => database.write(change)),
+  ) {}
 
   /** Begins a run. @throws HypometError `not-ready`, `no-plan`, `already-running`, and those of the stream's set-up */
   async start(by: string, testId: number, from: StartOf): Promise<number> {
@@ -61,14 +79,37 @@ export class RunDesk {
       await assertReady(db, testId)
       const { viewed, rig, family } = await prepared(db, testId)
       if (from.source === 'stream') layoutOf(from.setUp, viewed.plan, neededOf(family, viewed))
-      const open = await db.select().from(run).where(and(eq(run.testId, testId), ne(run.status, 'closed')))
-      if (open.length > 0) throw new HypometError('already-running', 'A run of this test is still open; close or resume it first.')
+      const open = await db
+        .select()
+        .from(run)
+        .where(and(eq(run.testId, testId), ne(run.status, 'closed')))
+      if (open.length > 0)
+        throw new HypometError('already-running', 'A run of this test is still open; close or resume it first.')
       const at = new Date().toISOString()
       const seed = from.source === 'rig' ? from.seed : 0
-      const groups = from.source === 'rig' ? rig(seed).groups.map(g => ({ rate: g.rate, roles: g.readers.map(r => r.role) })) : [{ rate: viewed.plan.rate, roles: rolesOf(from, viewed) }]
+      const groups =
+        from.source === 'rig'
+          ? rig(seed).groups.map(g => ({ rate: g.rate, roles: g.readers.map(r => r.role) }))
+          : [{ rate: viewed.plan.rate, roles: rolesOf(from, viewed) }]
       const datasetId = await openRecords(db, testId, viewed.view, from, groups)
-      const rigState = from.source === 'rig' ? rig(seed).start(seed, faultsOf(from.faults ?? [], seed, viewed.view)) : null
-      const [made] = await db.insert(run).values({ testId, datasetId, source: from.source, setUp: from.source === 'stream' ? from.setUp : null, controls: by, status: 'running', pace: from.source === 'rig' ? from.pace : 1, seed, rigState, by, startedAt: at }).returning()
+      const rigState =
+        from.source === 'rig' ? rig(seed).start(seed, faultsOf(from.faults ?? [], seed, viewed.view)) : null
+      const [made] = await db
+        .insert(run)
+        .values({
+          testId,
+          datasetId,
+          source: from.source,
+          setUp: from.source === 'stream' ? from.setUp : null,
+          controls: by,
+          status: 'running',
+          pace: from.source === 'rig' ? from.pace : 1,
+          seed,
+          rigState,
+          by,
+          startedAt: at,
+        })
+        .returning()
       await record(db, { who: by, what: 'start run', entity: 'run', entityId: made!.id, after: { testId, ...from } })
       return made!.id
     })
@@ -77,18 +118,42 @@ export class RunDesk {
   }
 
   /** Begins a rehearsal: the ladder on the simulated rig, with surprises. The plan need not be ready, and no record is touched. */
-  async rehearse(by: string, testId: number, { pace, seed, faults }: { pace: number; seed: number; faults: Fault[] | 'drawn' }): Promise<number> {
-    const { viewed: { plan, view }, rig, prefer } = await prepared(this.database.read, testId)
+  async rehearse(
+    by: string,
+    testId: number,
+    { pace, seed, faults }: { pace: number; seed: number; faults: Fault[] | 'drawn' },
+  ): Promise<number> {
+    const {
+      viewed: { plan, view },
+      rig,
+      prefer,
+    } = await prepared(this.database.read, testId)
     const surprises = faultsOf(faults, seed, view)
     const id = await beginRehearsal(this.database, by, { testId, pace, seed, faults: surprises })
     const runId = REHEARSALS_FROM + id
     const simulated = rig(seed)
-    this.keep(runId, new LiveRun({
-      runId, testId, plan, view, pace, prefer, begin: 0, controls: by, recorder: null,
-      groups: simulated.groups.map(g => ({ datasetId: 0, channelIds: [], roles: g.readers.map(r => r.role), stored: 0 })),
-      driver: new SimulatedDriver(simulated, plan.rate, simulated.start(seed, surprises)),
-      ended: what => endRehearsal(this.database, id, what),
-    }))
+    this.keep(
+      runId,
+      new LiveRun({
+        runId,
+        testId,
+        plan,
+        view,
+        pace,
+        prefer,
+        begin: 0,
+        controls: by,
+        recorder: null,
+        groups: simulated.groups.map(g => ({
+          datasetId: 0,
+          channelIds: [],
+          roles: g.readers.map(r => r.role),
+          stored: 0,
+        })),
+        driver: new SimulatedDriver(simulated, plan.rate, simulated.start(seed, surprises)),
+        ended: what => endRehearsal(this.database, id, what),
+      }),
+    )
     return runId
   }
 
@@ -96,11 +161,18 @@ export class RunDesk {
   async resume(by: string, runId: number): Promise<void> {
     await this.database.write(async db => {
       const [r] = await db.select().from(run).where(eq(run.id, runId))
-      if (r?.status !== 'interrupted') throw new HypometError('not-interrupted', 'Only an interrupted run can be resumed.')
-      if (r.source === 'rig' && !('given' in (r.rigState ?? {}))) throw new HypometError('not-resumable', 'This run was begun by an earlier Hypomet, or broke off before its first sample; close it with what was recorded.')
+      if (r?.status !== 'interrupted')
+        throw new HypometError('not-interrupted', 'Only an interrupted run can be resumed.')
+      if (r.source === 'rig' && !('given' in (r.rigState ?? {})))
+        throw new HypometError(
+          'not-resumable',
+          'This run was begun by an earlier Hypomet, or broke off before its first sample; close it with what was recorded.',
+        )
       // Whoever takes it up has the controls.
       await db.update(run).set({ status: 'running', controls: by }).where(eq(run.id, runId))
-      await db.insert(runEvent).values({ runId, t: r.rigState?.t ?? 0, kind: 'resumed after a stop', by, at: new Date().toISOString() })
+      await db
+        .insert(runEvent)
+        .values({ runId, t: r.rigState?.t ?? 0, kind: 'resumed after a stop', by, at: new Date().toISOString() })
       await record(db, { who: by, what: 'resume run', entity: 'run', entityId: runId })
     })
     await this.open(runId)
@@ -109,7 +181,8 @@ export class RunDesk {
   /** Closes an interrupted run with what was recorded. */
   async close(by: string, runId: number): Promise<void> {
     const [r] = await this.database.read.select().from(run).where(eq(run.id, runId))
-    if (r?.status !== 'interrupted') throw new HypometError('not-interrupted', 'Only an interrupted run can be closed by hand.')
+    if (r?.status !== 'interrupted')
+      throw new HypometError('not-interrupted', 'Only an interrupted run can be closed by hand.')
     await this.recorder.close(runId, r.rigState?.end ?? null)
     await this.database.write(db => record(db, { who: by, what: 'close run', entity: 'run', entityId: runId }))
   }
@@ -118,19 +191,31 @@ export class RunDesk {
   command(runId: number, by: string, { command, note, value, to, seconds, readings = {} }: DeskCommand): void {
     const live = this.live.get(runId)
     if (!live) throw new HypometError('not-running', 'This run is not going on.')
-    if (by === UNNAMED && NAMED.has(command)) throw new HypometError('missing-name', 'Say who you are, top right: this goes into the record by name.')
-    if (command === 'deviation' && (value === null || note.trim() === '')) throw new HypometError('missing-reason', 'A deviation needs its size and what was done.', { path: value === null ? 'value' : 'note' })
-    if (command === 'stop' && note.trim() === '') throw new HypometError('missing-reason', 'A stop needs its reason; an abort does not.', { path: 'note' })
+    if (by === UNNAMED && NAMED.has(command))
+      throw new HypometError('missing-name', 'Say who you are, top right: this goes into the record by name.')
+    if (command === 'deviation' && (value === null || note.trim() === ''))
+      throw new HypometError('missing-reason', 'A deviation needs its size and what was done.', {
+        path: value === null ? 'value' : 'note',
+      })
+    if (command === 'stop' && note.trim() === '')
+      throw new HypometError('missing-reason', 'A stop needs its reason; an abort does not.', { path: 'note' })
     switch (command) {
-      case 'call-out': return value === null ? live.note(command, by, note) : live.shout(by, value, note)
+      case 'call-out':
+        return value === null ? live.note(command, by, note) : live.shout(by, value, note)
       case 'mark':
       case 'photo':
-      case 'reason': return live.note(command, by, note)
-      case 'deviation': return live.deviate(by, value!, note)
-      case 'take': return live.passControls(by, by)
-      case 'pass': return live.passControls(by, to)
-      case 'read': return live.read(by, readings)
-      default: return live.command(command, by, note, seconds)
+      case 'reason':
+        return live.note(command, by, note)
+      case 'deviation':
+        return live.deviate(by, value!, note)
+      case 'take':
+        return live.passControls(by, by)
+      case 'pass':
+        return live.passControls(by, to)
+      case 'read':
+        return live.read(by, readings)
+      default:
+        return live.command(command, by, note, seconds)
     }
   }
 
@@ -168,11 +253,22 @@ export class RunDesk {
     const { viewed, rig, prefer } = await prepared(db, r!.testId)
     const { commanded, read } = viewed.view
     const guides = await recordedSoFar(db, r!.datasetId, { roles: ['t', commanded.role, read.role] })
-    const said = (await db.select().from(runEvent).where(eq(runEvent.runId, runId)).orderBy(asc(runEvent.id))) as LiveEvent[]
+    const said = (await db
+      .select()
+      .from(runEvent)
+      .where(eq(runEvent.runId, runId))
+      .orderBy(asc(runEvent.id))) as LiveEvent[]
     const live = new LiveRun({
-      runId, testId: r!.testId, ...viewed, pace: r!.pace, prefer, controls: r!.controls, recorder: this.recorder, groups: await groupsOf(db, r!.datasetId),
+      runId,
+      testId: r!.testId,
+      ...viewed,
+      pace: r!.pace,
+      prefer,
+      controls: r!.controls,
+      recorder: this.recorder,
+      groups: await groupsOf(db, r!.datasetId),
       // A stand-in for a rig stood still meanwhile; a logger and a crew did not.
-      begin: r!.source === 'rig' ? r!.rigState?.t ?? 0 : (Date.now() - Date.parse(r!.startedAt)) / 1000,
+      begin: r!.source === 'rig' ? (r!.rigState?.t ?? 0) : (Date.now() - Date.parse(r!.startedAt)) / 1000,
       driver: await driverOf(db, r!, viewed, rig),
       ended: ({ end }) => this.recorder.close(runId, end),
     })
@@ -189,9 +285,16 @@ export class RunDesk {
 async function prepared(db: Db, testId: number): Promise<Prepared> {
   const [context, viewed] = [await testContext(db, testId), await viewedPlanOf(db, testId)]
   if (!context || !viewed) throw new HypometError('no-plan', 'This test has no plan that holds together yet.')
-  const predicted = (await predictionsOf(db, testId, context.revision.id)).flatMap(p => (p.value === null ? [] : [{ quantity: p.quantity, value: p.value }]))
+  const predicted = (await predictionsOf(db, testId, context.revision.id)).flatMap(p =>
+    p.value === null ? [] : [{ quantity: p.quantity, value: p.value }],
+  )
   const { family } = context.test
-  return { viewed, family, prefer: context.prefer, rig: seed => simulatedRigOf(family, viewed, context.revision.properties, { seed, predicted }) }
+  return {
+    viewed,
+    family,
+    prefer: context.prefer,
+    rig: seed => simulatedRigOf(family, viewed, context.revision.properties, { seed, predicted }),
+  }
 }
 
 /** Drawn, or as chosen, by the plan's own names. @throws HypometError `unknown-channel` */
@@ -199,13 +302,19 @@ function faultsOf(asked: Fault[] | 'drawn', seed: number, view: PlanView): Fault
   if (asked === 'drawn') return drawFaults(seed, view.channels, view.commanded.role, view.duration)
   return asked.map((f, i) => {
     const c = view.channels.find(x => x.role === f.role && x.expression === null)
-    if (!c) throw new HypometError('unknown-channel', `There is no channel “${f.role}” that is read.`, { path: `faults.${i}.role` })
+    if (!c)
+      throw new HypometError('unknown-channel', `There is no channel “${f.role}” that is read.`, {
+        path: `faults.${i}.role`,
+      })
     return { ...f, label: c.label }
   })
 }
 
 /** Channels without which nothing can be followed or reduced. */
-const neededOf = (family: string, { view }: ViewedPlan): string[] => [...new Set([view.commanded.role, ...planningOf(family).needed.map(n => n.role)])].filter(role => view.channels.some(c => c.role === role))
+const neededOf = (family: string, { view }: ViewedPlan): string[] =>
+  [...new Set([view.commanded.role, ...planningOf(family).needed.map(n => n.role)])].filter(role =>
+    view.channels.some(c => c.role === role),
+  )
 
 function rolesOf(from: Exclude<StartOf, { source: 'rig' }>, { view }: ViewedPlan): string[] {
   const read = view.channels.filter(c => c.expression === null).map(c => c.role)
@@ -220,27 +329,69 @@ const nameOf = (from: StartOf): string => {
 }
 
 /** A record for each rate; the others join the plan's own. */
-async function openRecords(db: Db, testId: number, view: PlanView, from: StartOf, groups: readonly { rate: number; roles: string[] }[]): Promise<number> {
+async function openRecords(
+  db: Db,
+  testId: number,
+  view: PlanView,
+  from: StartOf,
+  groups: readonly { rate: number; roles: string[] }[],
+): Promise<number> {
   const createdAt = new Date().toISOString()
   let main: number | null = null
   for (const [i, { rate, roles }] of groups.entries()) {
-    const [data]: { id: number }[] = await db.insert(dataset).values({ testId, source: from.source, name: i === 0 ? nameOf(from) : `${nameOf(from)}, ${rate} Hz`, status: 'recording', warnings: [], joinsId: main, createdAt }).returning({ id: dataset.id })
+    const [data]: { id: number }[] = await db
+      .insert(dataset)
+      .values({
+        testId,
+        source: from.source,
+        name: i === 0 ? nameOf(from) : `${nameOf(from)}, ${rate} Hz`,
+        status: 'recording',
+        warnings: [],
+        joinsId: main,
+        createdAt,
+      })
+      .returning({ id: dataset.id })
     main ??= data!.id
     const channels = roles.map(role => view.channels.find(c => c.role === role)!)
-    await addChannels(db, [{ datasetId: data!.id, role: 't', name: 'Time', unit: 's' }, ...channels.map(c => ({ datasetId: data!.id, role: c.role, name: c.label, unit: siUnit(c.kind as Kind), sensorId: c.sensorId }))])
+    await addChannels(db, [
+      { datasetId: data!.id, role: 't', name: 'Time', unit: 's' },
+      ...channels.map(c => ({
+        datasetId: data!.id,
+        role: c.role,
+        name: c.label,
+        unit: siUnit(c.kind as Kind),
+        sensorId: c.sensorId,
+      })),
+    ])
   }
   return main!
 }
 
 async function groupsOf(db: Db, main: number): Promise<LiveGroup[]> {
-  const records = await db.select({ id: dataset.id }).from(dataset).where(or(eq(dataset.id, main), eq(dataset.joinsId, main))).orderBy(asc(dataset.id))
-  return Promise.all(records.map(async ({ id }) => {
-    const channels = await channelsOf(db, id)
-    return { datasetId: id, channelIds: channels.map(c => c.id), roles: channels.slice(1).map(c => c.role), stored: await recordedLength(db, id) }
-  }))
+  const records = await db
+    .select({ id: dataset.id })
+    .from(dataset)
+    .where(or(eq(dataset.id, main), eq(dataset.joinsId, main)))
+    .orderBy(asc(dataset.id))
+  return Promise.all(
+    records.map(async ({ id }) => {
+      const channels = await channelsOf(db, id)
+      return {
+        datasetId: id,
+        channelIds: channels.map(c => c.id),
+        roles: channels.slice(1).map(c => c.role),
+        stored: await recordedLength(db, id),
+      }
+    }),
+  )
 }
 
-async function driverOf(db: Db, r: typeof run.$inferSelect, { plan, view }: ViewedPlan, rig: Prepared['rig']): Promise<Driver> {
+async function driverOf(
+  db: Db,
+  r: typeof run.$inferSelect,
+  { plan, view }: ViewedPlan,
+  rig: Prepared['rig'],
+): Promise<Driver> {
   if (r.source === 'rig') return new SimulatedDriver(rig(r.seed), plan.rate, r.rigState as SimulatedState)
   const follower = new LadderFollower(plan.rungs, view.commanded.role, view.maxTarget, r.rigState as RigState | null)
   // Nobody knows what went on meanwhile: the ladder stands until somebody has looked.
@@ -248,5 +399,9 @@ async function driverOf(db: Db, r: typeof run.$inferSelect, { plan, view }: View
   if (r.source === 'stream') return new StreamDriver(sourceOf(r.setUp!.where), layoutOf(r.setUp!, plan, []), follower)
   const read = view.channels.filter(c => c.expression === null)
   const soFar = await recordedSoFar(db, r.datasetId)
-  return new CrewDriver(follower, view.commanded.role, Object.fromEntries(read.map(c => [c.role, soFar[c.role]?.at(-1) ?? 0])))
+  return new CrewDriver(
+    follower,
+    view.commanded.role,
+    Object.fromEntries(read.map(c => [c.role, soFar[c.role]?.at(-1) ?? 0])),
+  )
 }

@@ -1,4 +1,17 @@
-import { hasZero, HoldMeans, LiveHealth, OnsetEstimator, project, RungMeans, type LiveFlag, type Plan, type PlanView, type RigBlock, type RigState, type Watcher } from '@hypomet/core'
+import {
+  hasZero,
+  HoldMeans,
+  LiveHealth,
+  OnsetEstimator,
+  project,
+  RungMeans,
+  type LiveFlag,
+  type Plan,
+  type PlanView,
+  type RigBlock,
+  type RigState,
+  type Watcher,
+} from '@hypomet/core'
 import type { LiveNow } from './frame'
 
 const BAND = 0.1
@@ -22,7 +35,11 @@ export class Readout {
   private skipped = 0
   private lastRead = NaN
 
-  constructor(private readonly plan: Plan, private readonly view: PlanView, private readonly isByHand: boolean) {
+  constructor(
+    private readonly plan: Plan,
+    private readonly view: PlanView,
+    private readonly isByHand: boolean,
+  ) {
     const read = view.channels.filter(c => c.expression === null)
     const by = <V>(of: (c: (typeof read)[number]) => V) => Object.fromEntries(read.map(c => [c.role, of(c)]))
     this.health = new LiveHealth({ labels: by(c => c.label), peaks: by(c => c.expectedPeak), rates: by(c => c.rate) })
@@ -50,13 +67,21 @@ export class Readout {
       if (values.length > 0) this.latest[role] = values.at(-1)!
       if (!isZero) continue
       const z = (this.zeros[role] ??= { sum: 0, n: 0 })
-      for (const v of values) if (Number.isFinite(v)) { z.sum += v; z.n++ }
+      for (const v of values)
+        if (Number.isFinite(v)) {
+          z.sum += v
+          z.n++
+        }
     }
     const isHeld = now.phase === 'hold' || now.phase === 'waiting' || now.phase === 'paused'
-    if (isHeld && before.rung === now.rung && now.rung > 0) this.rungs?.add(now.rung, now.elapsed, block.channels, role => this.zeroOf(role))
+    if (isHeld && before.rung === now.rung && now.rung > 0)
+      this.rungs?.add(now.rung, now.elapsed, block.channels, role => this.zeroOf(role))
     this.follow(block, before, now)
     if (this.isByHand) return []
-    return this.health.feed(block, { isZero, quiet: now.phase === 'unloading' || now.phase === 'ended' || now.rung < before.rung })
+    return this.health.feed(block, {
+      isZero,
+      quiet: now.phase === 'unloading' || now.phase === 'ended' || now.rung < before.rung,
+    })
   }
 
   /** Thins what is read against what is commanded, and gathers means and growth. */
@@ -78,39 +103,75 @@ export class Readout {
     }
     if (this.heard.t.length > 2 * MOST_POINTS) {
       this.every *= 2
-      for (const key of ['t', 'commanded', 'read'] as const) this.heard[key] = this.heard[key].filter((_, i) => i % 2 === 0)
+      for (const key of ['t', 'commanded', 'read'] as const)
+        this.heard[key] = this.heard[key].filter((_, i) => i % 2 === 0)
     }
   }
 
   /** What was recorded before this process: zeros from the first rung, the guides thinned, and the means that were reached. */
-  prime(zero: RigBlock, guides: Record<string, Float64Array>, reached: readonly { rung: number; value: number; reading: number }[]): void {
+  prime(
+    zero: RigBlock,
+    guides: Record<string, Float64Array>,
+    reached: readonly { rung: number; value: number; reading: number }[],
+  ): void {
     for (const [role, values] of Object.entries(zero.channels)) {
       const good = values.filter(Number.isFinite)
       this.zeros[role] = { sum: good.reduce((a, b) => a + b, 0), n: good.length }
     }
     const { t = new Float64Array() } = guides
     this.every = Math.max(1, Math.ceil(t.length / MOST_POINTS))
-    const thin = (values: Float64Array | undefined) => Array.from(t.filter((_, i) => i % this.every === 0), (_, i) => values?.[i * this.every] ?? 0)
-    Object.assign(this.heard, { t: thin(t), commanded: thin(guides[this.view.commanded.role]), read: thin(guides[this.view.read.role]) })
-    for (const [role, values] of Object.entries(guides)) if (role !== 't' && values.length > 0) this.latest[role] = values.at(-1)!
+    const thin = (values: Float64Array | undefined) =>
+      Array.from(
+        t.filter((_, i) => i % this.every === 0),
+        (_, i) => values?.[i * this.every] ?? 0,
+      )
+    Object.assign(this.heard, {
+      t: thin(t),
+      commanded: thin(guides[this.view.commanded.role]),
+      read: thin(guides[this.view.read.role]),
+    })
+    for (const [role, values] of Object.entries(guides))
+      if (role !== 't' && values.length > 0) this.latest[role] = values.at(-1)!
     if (zero.t.length > 0) this.holds.add(0, Infinity, 0, 0)
-    for (const r of reached) this.holds.add(r.rung, Infinity, r.value - this.zeroOf(this.view.commanded.role), r.reading - this.zeroOf(this.view.read.role))
+    for (const r of reached)
+      this.holds.add(
+        r.rung,
+        Infinity,
+        r.value - this.zeroOf(this.view.commanded.role),
+        r.reading - this.zeroOf(this.view.read.role),
+      )
   }
 
   now(state: RigState, watcher: Watcher): Omit<LiveNow, 'controller' | 'watching' | 'recorder' | 'latency' | 'source'> {
     const { view } = this
     const finite = (v: number | undefined) => (v === undefined || !Number.isFinite(v) ? null : Number(v.toPrecision(7)))
     const read = view.channels.filter(c => c.expression === null)
-    const at = (load: number) => (view.maxTarget > 0 && view.expectedSlope !== 0 ? project(this.holds.means, load, { slope: view.expectedSlope, band: this.band }, this.U) : null)
+    const at = (load: number) =>
+      view.maxTarget > 0 && view.expectedSlope !== 0
+        ? project(this.holds.means, load, { slope: view.expectedSlope, band: this.band }, this.U)
+        : null
     const next = view.rungs[state.rung + 1]
     const estimates = watcher.estimates()
     const watched = estimates.find(e => e.onset !== null)
     return {
-      latest: Object.fromEntries(read.map(c => [c.role, finite(this.latest[c.role] === undefined ? undefined : this.latest[c.role]! - this.zeroOf(c.role))])),
+      latest: Object.fromEntries(
+        read.map(c => [
+          c.role,
+          finite(this.latest[c.role] === undefined ? undefined : this.latest[c.role]! - this.zeroOf(c.role)),
+        ]),
+      ),
       zeros: { [view.commanded.role]: this.zeroOf(view.commanded.role), [view.read.role]: this.zeroOf(view.read.role) },
-      health: this.health.flags(), holds: this.holds.means, points: this.rungs?.points ?? [],
-      next: next && next.target > 0 ? at(next.target) : null, design: at(view.designTarget),
-      onset: { role: watched?.role ?? view.read.role, growth: this.onset.growth, overLoad: this.onset.overLoad, estimate: watched?.onset ?? this.onset.estimate },
+      health: this.health.flags(),
+      holds: this.holds.means,
+      points: this.rungs?.points ?? [],
+      next: next && next.target > 0 ? at(next.target) : null,
+      design: at(view.designTarget),
+      onset: {
+        role: watched?.role ?? view.read.role,
+        growth: this.onset.growth,
+        overLoad: this.onset.overLoad,
+        estimate: watched?.onset ?? this.onset.estimate,
+      },
       approaches: estimates.flatMap(e => (e.approach ? [{ role: e.role, ...e.approach }] : [])),
     }
   }

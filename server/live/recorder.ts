@@ -68,10 +68,16 @@ export class StoreRecorder implements Recorder {
         this.tails.set(b.datasetId, tail)
         // Said twice, because whoever stored it did not hear that it was: the whole batch is there.
         if (b.start < tail.start + tail.count) return false
-        if (b.start !== tail.start + tail.count) throw new Error(`block of record ${b.datasetId} begins at ${b.start}, not at ${tail.start + tail.count}`)
-        await db.insert(runBlock).values({ datasetId: b.datasetId, start: b.start, count: b.count, data: bytesOf(b.columns) })
+        if (b.start !== tail.start + tail.count)
+          throw new Error(`block of record ${b.datasetId} begins at ${b.start}, not at ${tail.start + tail.count}`)
+        await db
+          .insert(runBlock)
+          .values({ datasetId: b.datasetId, start: b.start, count: b.count, data: bytesOf(b.columns) })
       }
-      if (batch.events.length > 0) await db.insert(runEvent).values(batch.events.map(e => ({ ...e, runId: batch.runId, at: new Date().toISOString() })))
+      if (batch.events.length > 0)
+        await db
+          .insert(runEvent)
+          .values(batch.events.map(e => ({ ...e, runId: batch.runId, at: new Date().toISOString() })))
       await db.update(run).set({ rigState: batch.state, controls: batch.controls }).where(eq(run.id, batch.runId))
       return true
     })
@@ -86,20 +92,35 @@ export class StoreRecorder implements Recorder {
       tail.count += b.count
       if (tail.count < FOLD_AT) continue
       // What was not packed is packed the next time: it is stored all the same.
-      await this.write(db => packSome(db, b.datasetId, tail, FOLD_AT, Math.floor(PACKED_AT_ONCE / FOLD_AT))).catch(() => this.tails.delete(b.datasetId))
+      await this.write(db => packSome(db, b.datasetId, tail, FOLD_AT, Math.floor(PACKED_AT_ONCE / FOLD_AT))).catch(() =>
+        this.tails.delete(b.datasetId),
+      )
     }
   }
 
   async close(runId: number, end: string | null): Promise<void> {
     const records = await this.write(async db => {
       const [r] = await db.select({ datasetId: run.datasetId }).from(run).where(eq(run.id, runId))
-      return db.select({ id: dataset.id, joins: dataset.joinsId }).from(dataset).where(sql`${dataset.id} = ${r!.datasetId} or ${dataset.joinsId} = ${r!.datasetId}`)
+      return db
+        .select({ id: dataset.id, joins: dataset.joinsId })
+        .from(dataset)
+        .where(sql`${dataset.id} = ${r!.datasetId} or ${dataset.joinsId} = ${r!.datasetId}`)
     })
     for (const { id, joins } of records) {
       const { sha256, rows } = await this.finish(id)
-      await this.write(async db => (rows === 0 && joins !== null ? forget(db, id) : void (await db.update(dataset).set({ status: 'ready', sha256, rows }).where(eq(dataset.id, id)))))
+      await this.write(async db =>
+        rows === 0 && joins !== null
+          ? forget(db, id)
+          : void (await db.update(dataset).set({ status: 'ready', sha256, rows }).where(eq(dataset.id, id))),
+      )
     }
-    await this.write(async db => void (await db.update(run).set({ status: 'closed', end: end ?? 'closed early', endedAt: new Date().toISOString() }).where(eq(run.id, runId))))
+    await this.write(
+      async db =>
+        void (await db
+          .update(run)
+          .set({ status: 'closed', end: end ?? 'closed early', endedAt: new Date().toISOString() })
+          .where(eq(run.id, runId))),
+    )
   }
 
   /** Packs what is left, sums up each channel, and hashes what was recorded; others may write between two channels. */
@@ -120,20 +141,53 @@ export class StoreRecorder implements Recorder {
 /** What of a recording lies in blocks only. */
 async function tailOf(db: Db, datasetId: number): Promise<Tail> {
   const channelIds = (await channelsOf(db, datasetId)).map(c => c.id)
-  const ends = await Promise.all(channelIds.map(async id => (await db.select({ n: sum(chunk.count), chunks: count() }).from(chunk).where(eq(chunk.channelId, id)))[0]!))
+  const ends = await Promise.all(
+    channelIds.map(
+      async id =>
+        (
+          await db
+            .select({ n: sum(chunk.count), chunks: count() })
+            .from(chunk)
+            .where(eq(chunk.channelId, id))
+        )[0]!,
+    ),
+  )
   // A fold that was broken off has packed some channels further than others.
   const packedTo = ends.map(e => Number(e.n ?? 0))
   const start = Math.min(...packedTo)
-  const rows = await db.select().from(runBlock).where(and(eq(runBlock.datasetId, datasetId), gte(runBlock.start, start))).orderBy(asc(runBlock.start))
-  const blocks = rows.map(r => ({ datasetId, channelIds, start: r.start, count: r.count, columns: columnsOf(r.data, r.count) }))
-  return { channelIds, start, blocks, count: blocks.reduce((n, b) => n + b.count, 0), packed: packedTo.filter(n => n > start).length, chunks: ends.at(-1)!.chunks }
+  const rows = await db
+    .select()
+    .from(runBlock)
+    .where(and(eq(runBlock.datasetId, datasetId), gte(runBlock.start, start)))
+    .orderBy(asc(runBlock.start))
+  const blocks = rows.map(r => ({
+    datasetId,
+    channelIds,
+    start: r.start,
+    count: r.count,
+    columns: columnsOf(r.data, r.count),
+  }))
+  return {
+    channelIds,
+    start,
+    blocks,
+    count: blocks.reduce((n, b) => n + b.count, 0),
+    packed: packedTo.filter(n => n > start).length,
+    chunks: ends.at(-1)!.chunks,
+  }
 }
 
 /** Packs some channels of the first `n` samples; with the last of them the blocks go. */
 async function packSome(db: Db, datasetId: number, tail: Tail, n: number, most: number): Promise<void> {
   const until = Math.min(tail.channelIds.length, tail.packed + most)
   const rows = []
-  for (let i = tail.packed; i < until; i++) rows.push({ channelId: tail.channelIds[i]!, seq: tail.chunks, start: tail.start, ...packChunk(firstOf(tail, i, n)) })
+  for (let i = tail.packed; i < until; i++)
+    rows.push({
+      channelId: tail.channelIds[i]!,
+      seq: tail.chunks,
+      start: tail.start,
+      ...packChunk(firstOf(tail, i, n)),
+    })
   await insertChunks(db, rows)
   tail.packed = until
   if (until < tail.channelIds.length) return
@@ -180,8 +234,14 @@ function columnsOf(data: Uint8Array, n: number): Float64Array[] {
 
 /** Extremes of a channel from its chunks; its samples go into the hash. */
 async function summed(db: Db, c: typeof channel.$inferSelect, hash: Hash): Promise<number> {
-  const [outline] = await db.select({ min: min(chunk.min), max: max(chunk.max), gaps: sum(chunk.gaps) }).from(chunk).where(eq(chunk.channelId, c.id))
-  await db.update(channel).set({ min: outline!.min, max: outline!.max, gaps: Number(outline!.gaps ?? 0) }).where(eq(channel.id, c.id))
+  const [outline] = await db
+    .select({ min: min(chunk.min), max: max(chunk.max), gaps: sum(chunk.gaps) })
+    .from(chunk)
+    .where(eq(chunk.channelId, c.id))
+  await db
+    .update(channel)
+    .set({ min: outline!.min, max: outline!.max, gaps: Number(outline!.gaps ?? 0) })
+    .where(eq(channel.id, c.id))
   const values = await samplesOf(db, c)
   hash.update(c.role).update(new Uint8Array(values.buffer, values.byteOffset, values.byteLength))
   return values.length
@@ -193,14 +253,26 @@ async function forget(db: Db, datasetId: number): Promise<void> {
 }
 
 /** What a run that goes on, or was broken off, has of some channels so far, up to a number of samples; all of both without. */
-export async function recordedSoFar(db: Db, datasetId: number, { roles, to = Infinity }: { roles?: readonly string[]; to?: number } = {}): Promise<Record<string, Float64Array>> {
+export async function recordedSoFar(
+  db: Db,
+  datasetId: number,
+  { roles, to = Infinity }: { roles?: readonly string[]; to?: number } = {},
+): Promise<Record<string, Float64Array>> {
   const channels = await channelsOf(db, datasetId)
-  const blocks = (await db.select().from(runBlock).where(and(eq(runBlock.datasetId, datasetId), ...(Number.isFinite(to) ? [lt(runBlock.start, to)] : []))).orderBy(asc(runBlock.start))).map(b => ({ start: b.start, columns: columnsOf(b.data, b.count) }))
+  const blocks = (
+    await db
+      .select()
+      .from(runBlock)
+      .where(and(eq(runBlock.datasetId, datasetId), ...(Number.isFinite(to) ? [lt(runBlock.start, to)] : [])))
+      .orderBy(asc(runBlock.start))
+  ).map(b => ({ start: b.start, columns: columnsOf(b.data, b.count) }))
   const found: Record<string, Float64Array> = {}
   for (const [i, c] of channels.entries()) {
     if (roles && !roles.includes(c.role)) continue
     const folded = await samplesOf(db, c, 0, to)
-    const rest = blocks.filter(b => b.start + b.columns[0]!.length > folded.length).map(b => b.columns[i]!.subarray(Math.max(0, folded.length - b.start)))
+    const rest = blocks
+      .filter(b => b.start + b.columns[0]!.length > folded.length)
+      .map(b => b.columns[i]!.subarray(Math.max(0, folded.length - b.start)))
     const all = new Float64Array(folded.length + rest.reduce((n, r) => n + r.length, 0))
     all.set(folded)
     let at = folded.length
@@ -216,9 +288,16 @@ export async function recordedSoFar(db: Db, datasetId: number, { roles, to = Inf
 /** Samples of each channel that are stored, in chunks or in blocks. */
 export async function recordedLength(db: Db, datasetId: number): Promise<number> {
   const [first] = await channelsOf(db, datasetId)
-  const [folded] = await db.select({ n: sum(chunk.count) }).from(chunk).where(eq(chunk.channelId, first!.id))
-  const [last] = await db.select({ end: max(sql<number>`${runBlock.start} + ${runBlock.count}`) }).from(runBlock).where(eq(runBlock.datasetId, datasetId))
+  const [folded] = await db
+    .select({ n: sum(chunk.count) })
+    .from(chunk)
+    .where(eq(chunk.channelId, first!.id))
+  const [last] = await db
+    .select({ end: max(sql<number>`${runBlock.start} + ${runBlock.count}`) })
+    .from(runBlock)
+    .where(eq(runBlock.datasetId, datasetId))
   return Math.max(Number(folded!.n ?? 0), Number(last!.end ?? 0))
 }
 
-export const channelsOf = (db: Db, datasetId: number) => db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))
+export const channelsOf = (db: Db, datasetId: number) =>
+  db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))

@@ -1,4 +1,14 @@
-import { HypometError, Watcher, type LiveFlag, type Plan, type PlanView, type RigBlock, type RigCommand, type RigState, type UnitPreference } from '@hypomet/core'
+import {
+  HypometError,
+  Watcher,
+  type LiveFlag,
+  type Plan,
+  type PlanView,
+  type RigBlock,
+  type RigCommand,
+  type RigState,
+  type UnitPreference,
+} from '@hypomet/core'
 import type { LiveEvent } from '../db/schema'
 import { causesOf } from './causes'
 import type { CrewDriver } from './drivers/crew'
@@ -80,7 +90,16 @@ export class LiveRun {
   constructor(private readonly o: LiveOptions) {
     const { plan, view } = o
     this.readout = new Readout(plan, view, o.driver.isByHand ?? false)
-    this.watcher = new Watcher({ rules: plan.watch, channels: plan.channels, commanded: view.commanded.role, maxTarget: view.maxTarget, prefer: o.prefer, ranges: Object.fromEntries(view.channels.flatMap(c => (c.fullScale === null || c.expression !== null ? [] : [[c.role, c.fullScale]]))) })
+    this.watcher = new Watcher({
+      rules: plan.watch,
+      channels: plan.channels,
+      commanded: view.commanded.role,
+      maxTarget: view.maxTarget,
+      prefer: o.prefer,
+      ranges: Object.fromEntries(
+        view.channels.flatMap(c => (c.fullScale === null || c.expression !== null ? [] : [[c.role, c.fullScale]])),
+      ),
+    })
     this.strips = new Strips(o.groups.flatMap(g => g.roles))
     this.controller = o.controls
     this.stored = o.groups.reduce((n, g) => n + g.stored * g.roles.length, 0)
@@ -96,8 +115,15 @@ export class LiveRun {
   /** Samples of before this process, so that zeros and watch rules know them: all channels on the first rung, and the guides. */
   prime(zero: Record<string, Float64Array>, guides: Record<string, Float64Array>, events: readonly LiveEvent[]): void {
     const { t: times = new Float64Array(), ...rest } = zero
-    const block: RigBlock = { t: Array.from(times), channels: Object.fromEntries(Object.entries(rest).map(([role, v]) => [role, Array.from(v)])) }
-    const reached = events.flatMap(e => (e.kind === 'rung reached' && e.rung !== null && e.value !== null && e.reading !== null ? [{ rung: e.rung, value: e.value, reading: e.reading }] : []))
+    const block: RigBlock = {
+      t: Array.from(times),
+      channels: Object.fromEntries(Object.entries(rest).map(([role, v]) => [role, Array.from(v)])),
+    }
+    const reached = events.flatMap(e =>
+      e.kind === 'rung reached' && e.rung !== null && e.value !== null && e.reading !== null
+        ? [{ rung: e.rung, value: e.value, reading: e.reading }]
+        : [],
+    )
     this.readout.prime(block, guides, reached)
     this.watcher.feed(block, { rung: 0, isHold: true })
     this.events.push(...events)
@@ -117,19 +143,35 @@ export class LiveRun {
 
   /** Anybody may hold, stop or abort; going on is for who has the controls. @throws HypometError `no-controls` */
   command(command: RigCommand, by: string, note = '', seconds?: number): void {
-    if (command === 'resume' || command === 'go' || command === 'count-down' || command === 'reached') this.assertControls(by)
+    if (command === 'resume' || command === 'go' || command === 'count-down' || command === 'reached')
+      this.assertControls(by)
     const before = this.o.driver.state
     this.o.driver.command(command, seconds)
     const { state } = this.o.driver
-    if (state.phase === before.phase && state.end === before.end && state.going === before.going && state.countdown === before.countdown && state.isReached === before.isReached) return
-    this.note(command === 'count-down' ? 'baseline' : command, by, command === 'count-down' ? `${seconds ?? 10} s, then load` : note)
+    if (
+      state.phase === before.phase &&
+      state.end === before.end &&
+      state.going === before.going &&
+      state.countdown === before.countdown &&
+      state.isReached === before.isReached
+    )
+      return
+    this.note(
+      command === 'count-down' ? 'baseline' : command,
+      by,
+      command === 'count-down' ? `${seconds ?? 10} s, then load` : note,
+    )
   }
 
   /** Hands the controls on, or takes them: both are written down. */
   passControls(by: string, to: string): void {
     if (to === this.controller) return
     if (to !== by) this.assertControls(by)
-    this.note(to === by ? 'controls taken' : 'controls passed', by, to === by ? `from ${this.controller || 'nobody'}` : `to ${to}`)
+    this.note(
+      to === by ? 'controls taken' : 'controls passed',
+      by,
+      to === by ? `from ${this.controller || 'nobody'}` : `to ${to}`,
+    )
     this.controller = to
     this.broadcast({ ...this.frame(), now: this.now() })
   }
@@ -142,12 +184,24 @@ export class LiveRun {
   /** What people read with the load on, by role, SI; only where nobody else reads. @throws HypometError `not-by-hand` */
   read(by: string, readings: Record<string, number>): void {
     const driver = this.o.driver as Partial<CrewDriver> & Driver
-    if (!driver.read) throw new HypometError('not-by-hand', 'This run is read by a rig or a logger; shout a reading beside it instead.', { path: 'readings' })
+    if (!driver.read)
+      throw new HypometError(
+        'not-by-hand',
+        'This run is read by a rig or a logger; shout a reading beside it instead.',
+        { path: 'readings' },
+      )
     this.assertControls(by)
     const { commanded, read } = this.o.view
     const target = this.target()
     driver.read(readings, target)
-    this.addEvent({ kind: 'call-out', value: readings[commanded.role] ?? target, reading: readings[read.role] ?? null, note: 'read by hand', by, role: Object.keys(readings).join(' ') })
+    this.addEvent({
+      kind: 'call-out',
+      value: readings[commanded.role] ?? target,
+      reading: readings[read.role] ?? null,
+      note: 'read by hand',
+      by,
+      role: Object.keys(readings).join(' '),
+    })
   }
 
   /** A load that no rung plans, written down with its size before it goes on. SI. */
@@ -163,7 +217,14 @@ export class LiveRun {
   /** A frame without samples: where it stands now. */
   frame(): LiveFrame {
     const { t, rung, phase, elapsed, end, countdown } = this.o.driver.state
-    return { t: [], commanded: [], read: [], state: { t, rung, phase, elapsed, end, countdown }, events: [], closed: false }
+    return {
+      t: [],
+      commanded: [],
+      read: [],
+      state: { t, rung, phase, elapsed, end, countdown },
+      events: [],
+      closed: false,
+    }
   }
 
   async stop(): Promise<void> {
@@ -176,7 +237,11 @@ export class LiveRun {
   }
 
   private assertControls(by: string): void {
-    if (by !== this.controller) throw new HypometError('no-controls', `${this.controller || 'Nobody'} has the controls; take them first, or ask. Anybody may hold or abort.`)
+    if (by !== this.controller)
+      throw new HypometError(
+        'no-controls',
+        `${this.controller || 'Nobody'} has the controls; take them first, or ask. Anybody may hold or abort.`,
+      )
   }
 
   private target(): number {
@@ -209,7 +274,11 @@ export class LiveRun {
   private look(block: RigBlock, before: RigState, arrived: number | null): void {
     const { state } = this.o.driver
     const isHold = state.phase !== 'ramp' && state.phase !== 'unloading' && before.rung === state.rung
-    const crossed = this.watcher.feed(block, { rung: Math.min(before.rung, state.rung), isHold, next: this.o.plan.rungs[state.rung + 1]?.target ?? null })
+    const crossed = this.watcher.feed(block, {
+      rung: Math.min(before.rung, state.rung),
+      isHold,
+      next: this.o.plan.rungs[state.rung + 1]?.target ?? null,
+    })
     for (const c of crossed) {
       if (c.action !== 'warn') this.command(c.action, 'watch rule')
       this.note('watch', 'watch rule', `${c.note} (${this.since(c.t, arrived).toFixed(1)} ms after its sample)`, c.role)
@@ -220,7 +289,11 @@ export class LiveRun {
     const { commanded, read } = this.o.view
     if (!block.channels[commanded.role]) return
     const stride = Math.max(1, Math.ceil(block.t.length / POINTS_A_FRAME))
-    for (let k = block.t.length - 1 - Math.floor((block.t.length - 1) / stride) * stride; k < block.t.length; k += stride) {
+    for (
+      let k = block.t.length - 1 - Math.floor((block.t.length - 1) / stride) * stride;
+      k < block.t.length;
+      k += stride
+    ) {
       this.fresh.t.push(block.t[k]!)
       this.fresh.commanded.push(block.channels[commanded.role]![k]!)
       this.fresh.read.push(block.channels[read.role]?.[k] ?? this.readout.lastOf(read.role) ?? 0)
@@ -245,11 +318,22 @@ export class LiveRun {
   /** ms from a sample, or from when it came in, to now. */
   private since(t: number, arrived: number | null): number {
     const now = performance.now()
-    return Math.max(0, arrived === null ? now - this.begun - ((t + (this.o.driver.lag ?? 0) - this.o.begin) / this.o.pace) * 1000 : now - arrived)
+    return Math.max(
+      0,
+      arrived === null
+        ? now - this.begun - ((t + (this.o.driver.lag ?? 0) - this.o.begin) / this.o.pace) * 1000
+        : now - arrived,
+    )
   }
 
   private hear(s: Said): void {
-    this.addEvent({ kind: s.kind, note: s.note, by: 'stream', ...(s.t === undefined ? {} : { t: s.t }), ...(s.value === undefined ? {} : { value: s.value, reading: null }) })
+    this.addEvent({
+      kind: s.kind,
+      note: s.note,
+      by: 'stream',
+      ...(s.t === undefined ? {} : { t: s.t }),
+      ...(s.value === undefined ? {} : { value: s.value, reading: null }),
+    })
     if (s.hold) this.command('hold', 'stream')
   }
 
@@ -263,16 +347,28 @@ export class LiveRun {
   /** Rungs reached and ends, as the state passes them. */
   private announce(before: RigState): void {
     const { state } = this.o.driver
-    if (state.phase === 'hold' && (before.phase !== 'hold' || before.rung !== state.rung) && before.phase !== 'paused') this.note('rung reached', 'rig')
+    if (state.phase === 'hold' && (before.phase !== 'hold' || before.rung !== state.rung) && before.phase !== 'paused')
+      this.note('rung reached', 'rig')
     if (state.phase === 'waiting' && before.phase !== 'waiting') this.note('waits for a go', 'rig')
-    if (before.countdown !== null && state.countdown === null && state.phase === 'ramp') this.note('load', 'rig', 'after the baseline')
-    if (state.end && state.end !== before.end && state.end !== 'aborted' && state.end !== 'stopped') this.note(state.end, 'rig')
+    if (before.countdown !== null && state.countdown === null && state.phase === 'ramp')
+      this.note('load', 'rig', 'after the baseline')
+    if (state.end && state.end !== before.end && state.end !== 'aborted' && state.end !== 'stopped')
+      this.note(state.end, 'rig')
   }
 
   private addEvent(e: Partial<LiveEvent> & Pick<LiveEvent, 'kind' | 'by'>): void {
     const { commanded, read } = this.o.view
     const { state } = this.o.driver
-    const event: LiveEvent = { t: state.t, rung: state.rung, value: this.readout.lastOf(commanded.role), reading: this.readout.lastOf(read.role), note: '', target: this.target(), role: null, ...e }
+    const event: LiveEvent = {
+      t: state.t,
+      rung: state.rung,
+      value: this.readout.lastOf(commanded.role),
+      reading: this.readout.lastOf(read.role),
+      note: '',
+      target: this.target(),
+      role: null,
+      ...e,
+    }
     this.pending.events.push(event)
     this.events.push(event)
     this.broadcast({ ...this.frame(), events: [event] })
@@ -281,14 +377,23 @@ export class LiveRun {
   private now(): LiveNow {
     const { driver } = this.o
     return {
-      ...this.readout.now(driver.state, this.watcher), controller: this.controller, watching: [...new Set([...this.consoles].map(c => c.who))],
-      recorder: this.recorderState(), latency: this.latency, source: driver.isThere ? 'there' : 'lost',
+      ...this.readout.now(driver.state, this.watcher),
+      controller: this.controller,
+      watching: [...new Set([...this.consoles].map(c => c.who))],
+      recorder: this.recorderState(),
+      latency: this.latency,
+      source: driver.isThere ? 'there' : 'lost',
     }
   }
 
   private recorderState(): RecorderState {
     const waiting = this.pending.samples
-    return { behind: waiting > 0 ? (performance.now() - this.pending.since) / 1000 : 0, stored: this.stored, waiting, problem: this.problem }
+    return {
+      behind: waiting > 0 ? (performance.now() - this.pending.since) / 1000 : 0,
+      stored: this.stored,
+      waiting,
+      problem: this.problem,
+    }
   }
 
   private send(): void {
@@ -297,7 +402,8 @@ export class LiveRun {
     if (!piece && !isFull) return
     const frame: LiveFrame = { ...this.frame(), ...this.fresh, ...(isFull ? { now: this.now() } : {}) }
     this.fresh = { t: [], commanded: [], read: [] }
-    for (const c of this.consoles) c.send(piece && c.roles.length > 0 ? { ...frame, strip: this.strips.of(piece, c.roles) } : frame)
+    for (const c of this.consoles)
+      c.send(piece && c.roles.length > 0 ? { ...frame, strip: this.strips.of(piece, c.roles) } : frame)
   }
 
   private broadcast(frame: LiveFrame): void {
@@ -306,7 +412,9 @@ export class LiveRun {
 
   /** Stores what has come since the last time, with the run's memory, in one transaction; one at a time. */
   private flush(): Promise<void> {
-    return (this.flushing ??= this.storePending().finally(() => { this.flushing = null }))
+    return (this.flushing ??= this.storePending().finally(() => {
+      this.flushing = null
+    }))
   }
 
   private async storePending(): Promise<void> {
@@ -314,16 +422,33 @@ export class LiveRun {
     const sent = this.pending
     if (!recorder || (sent.blocks.length === 0 && sent.events.length === 0)) return
     this.pending = emptyPending()
-    const blocks = this.o.groups.flatMap((g, i) => recorded(g, sent.blocks.filter(b => (b.group ?? 0) === i)))
+    const blocks = this.o.groups.flatMap((g, i) =>
+      recorded(
+        g,
+        sent.blocks.filter(b => (b.group ?? 0) === i),
+      ),
+    )
     try {
-      await recorder.store({ runId, testId, blocks, events: sent.events, state: this.o.driver.state, controls: this.controller })
+      await recorder.store({
+        runId,
+        testId,
+        blocks,
+        events: sent.events,
+        state: this.o.driver.state,
+        controls: this.controller,
+      })
       for (const b of blocks) this.o.groups.find(g => g.datasetId === b.datasetId)!.stored += b.count
       this.stored += sent.samples
       this.mend()
     } catch (e) {
       // Nothing is lost while this process lives: it goes out with the next flush.
       const { blocks: later, events, samples } = this.pending
-      this.pending = { blocks: [...sent.blocks, ...later], events: [...sent.events, ...events], samples: sent.samples + samples, since: sent.since }
+      this.pending = {
+        blocks: [...sent.blocks, ...later],
+        events: [...sent.events, ...events],
+        samples: sent.samples + samples,
+        since: sent.since,
+      }
       this.complain(e as Error)
     }
   }
@@ -334,7 +459,11 @@ export class LiveRun {
     if (this.problem === '') {
       this.problem = isFull ? 'The disk is full' : 'The store does not answer'
       console.error(`Run ${this.o.runId}: a block could not be stored, trying again. ${causesOf(e)}`)
-      this.note('recorder', 'recorder', `${this.problem}: ladder held, what is read is kept in memory until there is room`)
+      this.note(
+        'recorder',
+        'recorder',
+        `${this.problem}: ladder held, what is read is kept in memory until there is room`,
+      )
       this.command('hold', 'recorder')
     }
     if (this.pending.samples > MOST_WAITING && this.o.driver.state.phase !== 'unloading') {
@@ -384,4 +513,3 @@ function recorded(g: LiveGroup, blocks: readonly RigBlock[]): RecordedBlock[] {
   })
   return [{ datasetId: g.datasetId, channelIds: g.channelIds, start: g.stored, count, columns }]
 }
-

@@ -10,11 +10,26 @@ const HOST = 'A host is a name or an address, as in 127.0.0.1:5025.'
 const PORT = 'A port is a whole number from 1 to 65535, after a colon: 127.0.0.1:5025.'
 
 export const streamWhere = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('tcp'), host: z.string().regex(/^[\w.:-]+$/, HOST).max(253, HOST), port: z.number({ error: PORT }).int(PORT).min(1, PORT).max(65_535, PORT) }),
-  z.object({ kind: z.literal('file'), path: z.string().min(1, 'Which file? Give its path on this machine.').max(1000, 'A path has 1000 letters at most.') }),
+  z.object({
+    kind: z.literal('tcp'),
+    host: z
+      .string()
+      .regex(/^[\w.:-]+$/, HOST)
+      .max(253, HOST),
+    port: z.number({ error: PORT }).int(PORT).min(1, PORT).max(65_535, PORT),
+  }),
+  z.object({
+    kind: z.literal('file'),
+    path: z.string().min(1, 'Which file? Give its path on this machine.').max(1000, 'A path has 1000 letters at most.'),
+  }),
 ])
 
-export const streamSetUp = z.object({ where: streamWhere, channels: importChannels, delimiter: z.string().max(1), names: z.array(z.string()).min(1).max(5000) })
+export const streamSetUp = z.object({
+  where: streamWhere,
+  channels: importChannels,
+  delimiter: z.string().max(1),
+  names: z.array(z.string()).min(1).max(5000),
+})
 
 const LOOK_MS = 2500
 const LOOK_BYTES = 64 * 1024
@@ -69,21 +84,34 @@ async function headOfFile(path: string): Promise<Uint8Array> {
 }
 
 /** How lines become samples of the plan's channels. @throws HypometError `missing-column`, `unit-dimension`, `missing-channel` */
-export function layoutOf({ channels, delimiter, names }: StreamSetUp, plan: Plan, needed: readonly string[]): StreamLayout {
+export function layoutOf(
+  { channels, delimiter, names }: StreamSetUp,
+  plan: Plan,
+  needed: readonly string[],
+): StreamLayout {
   checkImportChannels(channels)
   const missing = needed.find(role => !channels[role])
-  if (missing) throw new HypometError('missing-channel', `The stream must bring “${missing}”.`, { path: `channels.${missing}` })
-  const kindOf = (role: string): Kind => (role === 't' ? 'time' : plan.channels.find(c => c.role === role)?.kind ?? 'ratio')
+  if (missing)
+    throw new HypometError('missing-channel', `The stream must bring “${missing}”.`, { path: `channels.${missing}` })
+  const kindOf = (role: string): Kind =>
+    role === 't' ? 'time' : (plan.channels.find(c => c.role === role)?.kind ?? 'ratio')
   const cell = (role: string, entry: ImportChannel) => {
     const index = names.indexOf(entry.column)
-    if (index < 0) throw new HypometError('missing-column', `The stream has no column “${entry.column}”.`, { path: `channels.${role}.column` })
+    if (index < 0)
+      throw new HypometError('missing-column', `The stream has no column “${entry.column}”.`, {
+        path: `channels.${role}.column`,
+      })
     const conversion = conversionOf(entry, kindOf(role), role)
     return { index, toSi: (v: number) => converted(Float64Array.of(v), conversion)[0]! }
   }
   const { t, ...rest } = channels
   return {
-    delimiter: delimiter === ' ' ? '\t' : (delimiter as StreamLayout['delimiter']), blanks: delimiter === ' ', width: names.length, interval: 1 / plan.rate,
-    time: t ? cell('t', t) : null, columns: Object.entries(rest).map(([role, entry]) => ({ role, ...cell(role, entry) })),
+    delimiter: delimiter === ' ' ? '\t' : (delimiter as StreamLayout['delimiter']),
+    blanks: delimiter === ' ',
+    width: names.length,
+    interval: 1 / plan.rate,
+    time: t ? cell('t', t) : null,
+    columns: Object.entries(rest).map(([role, entry]) => ({ role, ...cell(role, entry) })),
   }
 }
 

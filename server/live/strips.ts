@@ -54,10 +54,11 @@ export class Strips {
 
   /** A piece as a console asked for it. */
   of(piece: Piece, roles: readonly string[]): StripPiece {
-    const pick = (from: Float32Array) => roles.map(r => {
-      const v = from[this.index.get(r) ?? -1]
-      return v === undefined || !Number.isFinite(v) ? null : Number(v.toPrecision(5))
-    })
+    const pick = (from: Float32Array) =>
+      roles.map(r => {
+        const v = from[this.index.get(r) ?? -1]
+        return v === undefined || !Number.isFinite(v) ? null : Number(v.toPrecision(5))
+      })
     return { t: Number(piece.t.toFixed(4)), lo: pick(piece.lo), hi: pick(piece.hi) }
   }
 

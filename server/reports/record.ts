@@ -16,18 +16,30 @@ export function exportCsv(db: Db, mainId: number, wanted: Channel[], range: { fr
   return Readable.from(rows(db, mainId, wanted, range))
 }
 
-async function* rows(db: Db, mainId: number, wanted: Channel[], range: { from: number; to: number }): AsyncGenerator<string> {
+async function* rows(
+  db: Db,
+  mainId: number,
+  wanted: Channel[],
+  range: { from: number; to: number },
+): AsyncGenerator<string> {
   // A record of its own that was not asked for lends no clock.
   const own = wanted.some(c => c.datasetId === mainId) ? mainId : wanted[0]!.datasetId
   const time = await clockOf(db, own)
   const { first, end } = await spanOf(db, time, range)
-  yield ['t [s]', ...wanted.map(c => quoted(c.unit ? `${c.name || c.role} [${c.unit}]` : c.name || c.role))].join(',') + '\n'
+  yield (
+    ['t [s]', ...wanted.map(c => quoted(c.unit ? `${c.name || c.role} [${c.unit}]` : c.name || c.role))].join(',') +
+    '\n'
+  )
   for (let at = first; at < end; at += ROWS_AT_A_TIME) {
     const to = Math.min(end, at + ROWS_AT_A_TIME)
     const t = await samplesOf(db, time, at, to)
-    const columns = await Promise.all(wanted.map(c => (c.datasetId === own ? samplesOf(db, c, at, to) : onClock(db, c, t))))
+    const columns = await Promise.all(
+      wanted.map(c => (c.datasetId === own ? samplesOf(db, c, at, to) : onClock(db, c, t))),
+    )
     let text = ''
-    for (let i = 0; i < t.length; i++) if (t[i]! >= range.from && t[i]! <= range.to) text += [t[i]!, ...columns.map(c => (Number.isNaN(c[i]!) ? '' : c[i]!))].join(',') + '\n'
+    for (let i = 0; i < t.length; i++)
+      if (t[i]! >= range.from && t[i]! <= range.to)
+        text += [t[i]!, ...columns.map(c => (Number.isNaN(c[i]!) ? '' : c[i]!))].join(',') + '\n'
     yield text
   }
 }

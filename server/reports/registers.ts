@@ -8,28 +8,64 @@ import { contextOf } from '../db/registers/refs'
 import { article, decision, judgement, revision, test } from '../db/schema'
 
 /** A register as CSV with people's titles, or as JSON with the fields' keys; both are taken back by an import. */
-export async function registerFile(db: Db, registerId: string, campaignId: number | null, format: 'csv' | 'json'): Promise<string> {
+export async function registerFile(
+  db: Db,
+  registerId: string,
+  campaignId: number | null,
+  format: 'csv' | 'json',
+): Promise<string> {
   const { register } = keeperOf(registerId)
   const context = await contextOf(db, register.perCampaign ? campaignId : null)
   const { rows } = await listRows(db, registerId, campaignId)
   if (format === 'csv') return '\ufeff' + Papa.unparse(asTable(register, rows, context), { newline: '\r\n' }) + '\r\n'
-  const named = rows.map(row => ({ id: row.id, ...Object.fromEntries(register.fields.map(f => [f.key, f.type === 'ref' ? context.refs[f.to]?.find(o => o.id === row[f.key])?.label ?? null : row[f.key] ?? null])) }))
+  const named = rows.map(row => ({
+    id: row.id,
+    ...Object.fromEntries(
+      register.fields.map(f => [
+        f.key,
+        f.type === 'ref' ? (context.refs[f.to]?.find(o => o.id === row[f.key])?.label ?? null) : (row[f.key] ?? null),
+      ]),
+    ),
+  }))
   return JSON.stringify({ register: registerId, rows: named }, null, 2) + '\n'
 }
 
 /** Takes such a file back: rows with a number change that row, those without are new. All of it or nothing. */
-export async function importRows(database: Database, by: string, registerId: string, o: { campaignId: number | null; text: string; format: 'csv' | 'json' }): Promise<Done> {
+export async function importRows(
+  database: Database,
+  by: string,
+  registerId: string,
+  o: { campaignId: number | null; text: string; format: 'csv' | 'json' },
+): Promise<Done> {
   const { register } = keeperOf(registerId)
   const context = await contextOf(database.read, register.perCampaign ? o.campaignId : null)
-  const lines = o.format === 'csv' ? Papa.parse<string[]>(o.text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }).data : []
-  const { rows, problems } = o.format === 'csv' ? readRows(register, lines, context) : { rows: jsonRows(o.text, register.fields, context.refs), problems: [] }
+  const lines =
+    o.format === 'csv' ? Papa.parse<string[]>(o.text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }).data : []
+  const { rows, problems } =
+    o.format === 'csv'
+      ? readRows(register, lines, context)
+      : { rows: jsonRows(o.text, register.fields, context.refs), problems: [] }
   const first = problems[0]
-  if (first) throw new HypometError(first.code, `${first.message}${problems.length > 1 ? ` (${problems.length - 1} more rows or cells do not fit either.)` : ''} Nothing was saved.`, { row: first.row, column: first.column })
+  if (first)
+    throw new HypometError(
+      first.code,
+      `${first.message}${problems.length > 1 ? ` (${problems.length - 1} more rows or cells do not fit either.)` : ''} Nothing was saved.`,
+      { row: first.row, column: first.column },
+    )
   const { rows: current } = await listRows(database.read, registerId, o.campaignId)
   const version = new Map(current.map(r => [r.id, r.version]))
   const missing = rows.find(r => r.id !== null && !version.has(r.id))
-  if (missing) throw new HypometError('unknown-reference', `There is no ${register.one.toLowerCase()} no. ${missing.id} here. Leave the number out for a new one.`)
-  return writeRows(database, by, registerId, { campaignId: o.campaignId, creates: rows.filter(r => r.id === null).map(r => r.values), changes: rows.filter(r => r.id !== null).map(r => ({ id: r.id!, version: version.get(r.id!)!, values: r.values })), removes: [] })
+  if (missing)
+    throw new HypometError(
+      'unknown-reference',
+      `There is no ${register.one.toLowerCase()} no. ${missing.id} here. Leave the number out for a new one.`,
+    )
+  return writeRows(database, by, registerId, {
+    campaignId: o.campaignId,
+    creates: rows.filter(r => r.id === null).map(r => r.values),
+    changes: rows.filter(r => r.id !== null).map(r => ({ id: r.id!, version: version.get(r.id!)!, values: r.values })),
+    removes: [],
+  })
 }
 
 function parseJson(text: string): Row[] {
@@ -37,19 +73,34 @@ function parseJson(text: string): Row[] {
     const read = JSON.parse(text) as Row[] | { rows: Row[] }
     const rows = Array.isArray(read) ? read : read.rows
     if (Array.isArray(rows) && rows.every(r => r !== null && typeof r === 'object')) return rows
-  } catch { /* told below */ }
+  } catch {
+    /* told below */
+  }
   throw new HypometError('damaged-file', 'This is not a list of rows in JSON.')
 }
 
-function jsonRows(text: string, fields: readonly { key: string; type: string; to?: string }[], refs: Readonly<Record<string, readonly { id: number; label: string }[]>>) {
+function jsonRows(
+  text: string,
+  fields: readonly { key: string; type: string; to?: string }[],
+  refs: Readonly<Record<string, readonly { id: number; label: string }[]>>,
+) {
   return parseJson(text).map((row, i) => ({
     id: typeof row['id'] === 'number' ? row['id'] : null,
-    values: Object.fromEntries(fields.filter(f => f.key in row).map(f => {
-      if (f.type !== 'ref' || typeof row[f.key] !== 'string') return [f.key, row[f.key]]
-      const found = refs[f.to!]?.find(o => o.label === row[f.key])
-      if (!found) throw new HypometError('unknown-reference', `There is no ${f.to} “${String(row[f.key])}”. Nothing was saved.`, { row: i + 1, path: f.key })
-      return [f.key, found.id]
-    })),
+    values: Object.fromEntries(
+      fields
+        .filter(f => f.key in row)
+        .map(f => {
+          if (f.type !== 'ref' || typeof row[f.key] !== 'string') return [f.key, row[f.key]]
+          const found = refs[f.to!]?.find(o => o.label === row[f.key])
+          if (!found)
+            throw new HypometError(
+              'unknown-reference',
+              `There is no ${f.to} “${String(row[f.key])}”. Nothing was saved.`,
+              { row: i + 1, path: f.key },
+            )
+          return [f.key, found.id]
+        }),
+    ),
   }))
 }
 
@@ -58,9 +109,32 @@ const OF_A_CAMPAIGN = ['article', 'revision', 'limit', 'test', 'prediction', 'co
 /** Everything that hangs on a campaign in its registers, as one JSON file. */
 export async function campaignFile(db: Db, campaignId: number): Promise<string> {
   const { rows } = await listRows(db, 'campaign', null)
-  const parts = await Promise.all(OF_A_CAMPAIGN.map(async r => [r, (JSON.parse(await registerFile(db, r, campaignId, 'json')) as { rows: Row[] }).rows] as const))
-  const tests = (await db.select({ id: test.id }).from(test).innerJoin(revision, eq(revision.id, test.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).where(eq(article.campaignId, campaignId))).map(t => t.id)
-  const judgements = tests.length === 0 ? [] : await db.select().from(judgement).where(inArray(judgement.testId, tests)).orderBy(asc(judgement.id))
-  const decisions = tests.length === 0 ? [] : await db.select().from(decision).where(inArray(decision.testId, tests)).orderBy(asc(decision.id))
-  return JSON.stringify({ campaign: rows.find(r => r.id === campaignId), ...Object.fromEntries(parts), judgements, decisions }, null, 2) + '\n'
+  const parts = await Promise.all(
+    OF_A_CAMPAIGN.map(
+      async r => [r, (JSON.parse(await registerFile(db, r, campaignId, 'json')) as { rows: Row[] }).rows] as const,
+    ),
+  )
+  const tests = (
+    await db
+      .select({ id: test.id })
+      .from(test)
+      .innerJoin(revision, eq(revision.id, test.revisionId))
+      .innerJoin(article, eq(article.id, revision.articleId))
+      .where(eq(article.campaignId, campaignId))
+  ).map(t => t.id)
+  const judgements =
+    tests.length === 0
+      ? []
+      : await db.select().from(judgement).where(inArray(judgement.testId, tests)).orderBy(asc(judgement.id))
+  const decisions =
+    tests.length === 0
+      ? []
+      : await db.select().from(decision).where(inArray(decision.testId, tests)).orderBy(asc(decision.id))
+  return (
+    JSON.stringify(
+      { campaign: rows.find(r => r.id === campaignId), ...Object.fromEntries(parts), judgements, decisions },
+      null,
+      2,
+    ) + '\n'
+  )
 }

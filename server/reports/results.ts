@@ -9,7 +9,12 @@ async function latest(database: Database, testId: number) {
   if (!reduction) throw new HypometError('no-results', 'There are no results to export yet.')
   const standing = page.judgement?.reductionId === reduction.id ? page.judgement.validity : null
   const cause = page.judgement?.cause ?? null
-  return { page, reduction, verdicts: await verdictsFor(database.read, reduction.id, standing, cause), results: underCause(reduction.output.results, cause, families[page.test.family]?.results ?? {}) }
+  return {
+    page,
+    reduction,
+    verdicts: await verdictsFor(database.read, reduction.id, standing, cause),
+    results: underCause(reduction.output.results, cause, families[page.test.family]?.results ?? {}),
+  }
 }
 
 /** Everything a reader needs to recompute: results, tables, settings and the hashes of what went in. SI. */
@@ -17,13 +22,29 @@ export async function resultsJson(database: Database, testId: number) {
   const { page, reduction, verdicts, results } = await latest(database, testId)
   const { campaign, article, revision, test, limits, predictions, judgement } = page
   return {
-    campaign: campaign.title, article: article.name, revision: revision.label, test: test.title,
+    campaign: campaign.title,
+    article: article.name,
+    revision: revision.label,
+    test: test.title,
     ...reduction.output,
     /** Where the judged cause makes bounds of values, as they stand now. */
     standing: results,
-    settings: reduction.settings, inputSha256: reduction.inputSha256, outputSha256: reduction.outputSha256, softwareVersion: reduction.softwareVersion, reducedAt: reduction.createdAt, reducedBy: reduction.by,
-    limits: limits.map(l => ({ name: l.name, quantity: l.quantity, comparator: l.comparator, value: l.value, level: l.level, ...verdicts.find(v => v.limitId === l.id) })),
-    predictions, judgement,
+    settings: reduction.settings,
+    inputSha256: reduction.inputSha256,
+    outputSha256: reduction.outputSha256,
+    softwareVersion: reduction.softwareVersion,
+    reducedAt: reduction.createdAt,
+    reducedBy: reduction.by,
+    limits: limits.map(l => ({
+      name: l.name,
+      quantity: l.quantity,
+      comparator: l.comparator,
+      value: l.value,
+      level: l.level,
+      ...verdicts.find(v => v.limitId === l.id),
+    })),
+    predictions,
+    judgement,
   }
 }
 
@@ -40,7 +61,9 @@ export async function resultsCsv(database: Database, testId: number): Promise<st
     const bound = typeof r.bound === 'object' ? `interval ${r.bound.interval.join(' ')}` : r.bound
     const own = [key, r.value, r.unit, bound, r.u, r.k]
     const limits = page.limits.filter(l => l.quantity === key)
-    return limits.length === 0 ? [[...own, '', '', '', '']] : limits.map(l => [...own, l.name, l.comparator, l.value, verdicts.find(v => v.limitId === l.id)?.verdict])
+    return limits.length === 0
+      ? [[...own, '', '', '', '']]
+      : limits.map(l => [...own, l.name, l.comparator, l.value, verdicts.find(v => v.limitId === l.id)?.verdict])
   })
   return [header, ...rows].map(row => row.map(cell).join(',')).join('\n') + '\n'
 }

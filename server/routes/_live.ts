@@ -14,17 +14,21 @@ const looking = new Map<string, { leave(): void; draw(roles: string[]): void }>(
 export default defineWebSocketHandler({
   upgrade(request) {
     const { headers } = request as { headers: Headers }
-    if (!isLocalRequest('127.0.0.1', headers.get('host') ?? undefined, headers.get('origin') ?? undefined)) return new Response('Hypomet answers this machine only.', { status: 403 })
+    if (!isLocalRequest('127.0.0.1', headers.get('host') ?? undefined, headers.get('origin') ?? undefined))
+      return new Response('Hypomet answers this machine only.', { status: 403 })
   },
   open(peer) {
     const run = runNumber.safeParse(new URL(peer.request.url, 'http://localhost').searchParams.get('run'))
     if (!run.success) return void peer.close(1008, 'no such run')
     try {
-      looking.set(peer.id, useServices().runs.join(run.data, personFrom(peer.request.headers), frame => {
-        const { bufferedAmount } = peer.websocket as { bufferedAmount?: number }
-        if ((bufferedAmount ?? 0) > MOST_BUFFERED) return void peer.close(1013, 'too slow')
-        peer.send(JSON.stringify(frame))
-      }))
+      looking.set(
+        peer.id,
+        useServices().runs.join(run.data, personFrom(peer.request.headers), frame => {
+          const { bufferedAmount } = peer.websocket as { bufferedAmount?: number }
+          if ((bufferedAmount ?? 0) > MOST_BUFFERED) return void peer.close(1013, 'too slow')
+          peer.send(JSON.stringify(frame))
+        }),
+      )
     } catch (e) {
       if (!isHypometError(e)) throw e
       // It ended meanwhile: the page has its record.

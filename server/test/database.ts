@@ -17,7 +17,12 @@ export async function temporaryDatabase() {
   const open = async () => {
     const database = await Database.open(url)
     await migrate(database.client, {
-      journal: () => Promise.resolve(JSON.parse(readFileSync(join(MIGRATIONS, 'meta/_journal.json'), 'utf8')) as { entries: { tag: string; when: number }[] }),
+      journal: () =>
+        Promise.resolve(
+          JSON.parse(readFileSync(join(MIGRATIONS, 'meta/_journal.json'), 'utf8')) as {
+            entries: { tag: string; when: number }[]
+          },
+        ),
       sql: tag => Promise.resolve(readFileSync(join(MIGRATIONS, `${tag}.sql`), 'utf8')),
     })
     return database
@@ -25,7 +30,30 @@ export async function temporaryDatabase() {
   const database = await open()
   const originals = new Originals(join(folder, 'originals'))
   const worker = await openConnection(url)
-  const run = <K extends JobKind>(kind: K, payload: PayloadOf<K>, context: Partial<JobContext> = {}): Promise<ResultOf<K>> =>
-    (handlers[kind] as (c: object, p: unknown) => Promise<ResultOf<K>>)({ db: worker, originals, progress: () => {}, parsers: parsedHere, lookOver: lookOverHere(worker), meansOfSteps: meansHere(worker), check: () => {}, ...context }, payload)
-  return { database, originals, worker, run, reopen: open, close: () => (database.close(), worker.$client.close(), rmSync(folder, { recursive: true, force: true })) }
+  const run = <K extends JobKind>(
+    kind: K,
+    payload: PayloadOf<K>,
+    context: Partial<JobContext> = {},
+  ): Promise<ResultOf<K>> =>
+    (handlers[kind] as (c: object, p: unknown) => Promise<ResultOf<K>>)(
+      {
+        db: worker,
+        originals,
+        progress: () => {},
+        parsers: parsedHere,
+        lookOver: lookOverHere(worker),
+        meansOfSteps: meansHere(worker),
+        check: () => {},
+        ...context,
+      },
+      payload,
+    )
+  return {
+    database,
+    originals,
+    worker,
+    run,
+    reopen: open,
+    close: () => (database.close(), worker.$client.close(), rmSync(folder, { recursive: true, force: true })),
+  }
 }

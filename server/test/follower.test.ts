@@ -2,7 +2,18 @@ import { describe, expect, it } from 'vitest'
 import type { Ladder } from '@hypomet/core'
 import { LadderFollower } from '../live/drivers/follower'
 
-const rung = (target: number, hold: number, decision = false): Ladder['rungs'][number] => ({ target, also: [], hold, ramp: 5, source: 0, cycle: 1, cycles: 1, decision, support: null, note: '' })
+const rung = (target: number, hold: number, decision = false): Ladder['rungs'][number] => ({
+  target,
+  also: [],
+  hold,
+  ramp: 5,
+  source: 0,
+  cycle: 1,
+  cycles: 1,
+  decision,
+  support: null,
+  note: '',
+})
 const RUNGS = [rung(0, 2), rung(500, 3), rung(1000, 3, true), rung(0, 2)]
 
 /** Ten readings a second; the cell reads 40 N too much. */

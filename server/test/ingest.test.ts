@@ -16,11 +16,16 @@ let testId: number
 beforeEach(async () => ({ server, testId } = await readyServer()))
 afterEach(() => server.close())
 
-const CHANNELS = { t: { column: 'Time', unit: 's' }, load: { column: 'Load', unit: 'kN', scale: -1 }, deflection: { column: 'Tip', unit: 'mm' } }
+const CHANNELS = {
+  t: { column: 'Time', unit: 's' },
+  load: { column: 'Load', unit: 'kN', scale: -1 },
+  deflection: { column: 'Tip', unit: 'mm' },
+}
 const utf8 = (text: string) => new TextEncoder().encode(text)
 const utf16 = (text: string) => Uint8Array.from([0xff, 0xfe, ...Buffer.from(text, 'utf16le')])
 const imported = (bytes: Uint8Array) => importBytes(server, testId, bytes, { channels: CHANNELS })
-const rows = (n: number, stamp: (i: number) => string) => Array.from({ length: n }, (_, i) => `${stamp(i)},${(-0.125 * i).toFixed(3)},${(i % 40) / 4},${20 + (i % 3)},on`)
+const rows = (n: number, stamp: (i: number) => string) =>
+  Array.from({ length: n }, (_, i) => `${stamp(i)},${(-0.125 * i).toFixed(3)},${(i % 40) / 4},${20 + (i % 3)},on`)
 const TABLE = ['Job 7', 'Time,Load,Tip,Oil temperature [°C],State', 's,kN,mm,°C,']
 
 describe('an imported file', () => {
@@ -30,8 +35,17 @@ describe('an imported file', () => {
     expect(Object.keys(columns).toSorted()).toEqual(['deflection', 'load', 't'])
     expect(columns['load']!.every((v, i) => v === 0.125 * i * 1000)).toBe(true)
     expect([columns['t']![499], units['load']]).toEqual([49.9, 'N'])
-    const kept = await server.database.read.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(channel.id)
-    expect(kept.map(c => [c.role, c.used])).toEqual([['t', true], ['load', true], ['deflection', true], ['Oil temperature [°C]', false]])
+    const kept = await server.database.read
+      .select()
+      .from(channel)
+      .where(eq(channel.datasetId, datasetId))
+      .orderBy(channel.id)
+    expect(kept.map(c => [c.role, c.used])).toEqual([
+      ['t', true],
+      ['load', true],
+      ['deflection', true],
+      ['Oil temperature [°C]', false],
+    ])
     expect((await readSamples(server.database.read, kept[3]!.id))[1]).toBeCloseTo(294.15, 10)
   })
 
@@ -41,7 +55,9 @@ describe('an imported file', () => {
       const { datasetId } = await imported(bytes)
       const { columns } = await readDataset(server.database.read, datasetId)
       expect([columns['t']![399], columns['load']![8]]).toEqual([86_699, 1000])
-      const [{ warnings }] = (await server.database.read.select().from(dataset).where(eq(dataset.id, datasetId))) as [typeof dataset.$inferSelect]
+      const [{ warnings }] = (await server.database.read.select().from(dataset).where(eq(dataset.id, datasetId))) as [
+        typeof dataset.$inferSelect,
+      ]
       expect(warnings.map(w => w.code)).toEqual(['clock-midnight'])
     }
   })
@@ -50,13 +66,35 @@ describe('an imported file', () => {
     const text = utf8([...TABLE, ...rows(400_000, i => (i / 1000).toFixed(3))].join('\n'))
     const whole = await imported(text)
     const sha256 = await server.originals.keep(text)
-    const { id } = await beginImport(server.database, BY, testId, { sha256, fileName: 'arm.csv', channels: CHANNELS, end: 'ladder done' })
-    const payload = { datasetId: id, sha256, fileName: 'arm.csv', family: 'static', channels: CHANNELS, sensorOf: {}, testId, by: BY, end: 'ladder done' }
+    const { id } = await beginImport(server.database, BY, testId, {
+      sha256,
+      fileName: 'arm.csv',
+      channels: CHANNELS,
+      end: 'ladder done',
+    })
+    const payload = {
+      datasetId: id,
+      sha256,
+      fileName: 'arm.csv',
+      family: 'static',
+      channels: CHANNELS,
+      sensorOf: {},
+      testId,
+      by: BY,
+      end: 'ladder done',
+    }
     let blocks = 0
-    const progress = () => { if (++blocks === 2) throw new Error('power cut') }
+    const progress = () => {
+      if (++blocks === 2) throw new Error('power cut')
+    }
     const mappings = resolveChannels(families['static']!.roles, CHANNELS)
     // Straight, without the handler that would tidy up: a process that dies does not.
-    await expect(importText({ db: server.worker, parsers: parsedHere, check: () => {}, progress }, { datasetId: id, path: server.originals.path(sha256), mappings, sensorOf: {} })).rejects.toThrow('power cut')
+    await expect(
+      importText(
+        { db: server.worker, parsers: parsedHere, check: () => {}, progress },
+        { datasetId: id, path: server.originals.path(sha256), mappings, sensorOf: {} },
+      ),
+    ).rejects.toThrow('power cut')
     const { read } = server.database
     const [half] = await read.select().from(dataset).where(eq(dataset.id, id))
     expect(half!.status).toBe('importing')
@@ -73,7 +111,10 @@ describe('an imported file', () => {
     const { read } = server.database
     const whole = await readStrip(read, datasetId, ['load', 'deflection'], 500)
     expect(whole.t.length).toBeLessThanOrEqual(500)
-    expect([Math.max(...(whole.channels['load']!.max as number[])), Math.min(...(whole.channels['load']!.min as number[]))]).toEqual([0.125 * 299_999 * 1000, 0])
+    expect([
+      Math.max(...(whole.channels['load']!.max as number[])),
+      Math.min(...(whole.channels['load']!.min as number[])),
+    ]).toEqual([0.125 * 299_999 * 1000, 0])
     const part = await readStrip(read, datasetId, ['load'], 500, { from: 100, to: 100.1 })
     expect([part.t[0], part.t.at(-1)]).toEqual([99.999, 100.101])
     const middle = await readStrip(read, datasetId, ['load'], 500, { from: 50, to: 150 })
@@ -83,14 +124,25 @@ describe('an imported file', () => {
 
   it('takes less than half of what single precision would, where the source counts', async () => {
     const { datasetId } = await imported(utf8([...TABLE, ...rows(200_000, i => (i / 1000).toFixed(3))].join('\n')))
-    const stored = await server.database.read.select({ data: chunk.data, extremes: chunk.extremes }).from(chunk).innerJoin(channel, eq(channel.id, chunk.channelId)).where(eq(channel.datasetId, datasetId))
+    const stored = await server.database.read
+      .select({ data: chunk.data, extremes: chunk.extremes })
+      .from(chunk)
+      .innerJoin(channel, eq(channel.id, chunk.channelId))
+      .where(eq(channel.datasetId, datasetId))
     expect(stored.reduce((n, c) => n + c.data.length + c.extremes.length, 0)).toBeLessThan((4 * 4 * 200_000) / 2)
   })
 })
 
 describe('a chunk', () => {
   it('comes back to the bit: counts, gaps, infinities, any double', () => {
-    for (const values of [[1.25, NaN, -3.5, 0], [1e300, -Infinity, 0.1 + 0.2, Math.PI], [2 ** 31, 1], [], [NaN, NaN], Array.from({ length: 1000 }, (_, i) => Math.round(1e6 * Math.sin(i)) / 1e6)].map(v => Float64Array.from(v)))
+    for (const values of [
+      [1.25, NaN, -3.5, 0],
+      [1e300, -Infinity, 0.1 + 0.2, Math.PI],
+      [2 ** 31, 1],
+      [],
+      [NaN, NaN],
+      Array.from({ length: 1000 }, (_, i) => Math.round(1e6 * Math.sin(i)) / 1e6),
+    ].map(v => Float64Array.from(v)))
       expect(decodeChunk(encodeChunk(values), values.length)).toEqual(values)
   })
 })

@@ -25,7 +25,9 @@ describe('a run on the simulated rig', () => {
     desk.join(runId, 'Eve', f => frames.push(f))
     await pause(1500)
     desk.command(runId, 'Ada', { command: 'call-out', note: '', value: null, to: '' })
-    await until(async () => (await database.read.select().from(runEvent).where(eq(runEvent.kind, 'call-out'))).length === 1)
+    await until(
+      async () => (await database.read.select().from(runEvent).where(eq(runEvent.kind, 'call-out'))).length === 1,
+    )
     expect((await testPage(database, testId)).predictions.every(p => p.lockedAt !== null)).toBe(true)
 
     // The process ends here, without a word: only what was flushed counts.
@@ -43,7 +45,9 @@ describe('a run on the simulated rig', () => {
     await until(async () => (await database.read.select().from(run).where(eq(run.id, runId)))[0]!.status === 'closed')
     const page = await testPage(database, testId)
     expect(page.runs[0]).toMatchObject({ status: 'closed', end: 'aborted' })
-    expect(page.runs[0]!.events.map(e => e.kind)).toEqual(expect.arrayContaining(['call-out', 'resumed after a stop', 'abort']))
+    expect(page.runs[0]!.events.map(e => e.kind)).toEqual(
+      expect.arrayContaining(['call-out', 'resumed after a stop', 'abort']),
+    )
     const { columns } = await readDataset(database.read, page.datasets[0]!.id)
     const t = columns['t']!
     expect(t.length).toBe(page.datasets[0]!.rows)
@@ -54,7 +58,9 @@ describe('a run on the simulated rig', () => {
     const { database } = server
     const desk = new RunDesk(database)
     const runId = await desk.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })
-    await expect(desk.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })).rejects.toMatchObject({ code: 'already-running' })
+    await expect(desk.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })).rejects.toMatchObject({
+      code: 'already-running',
+    })
     await pause(4200)
     desk.command(runId, BY, { command: 'hold', note: '', value: null, to: '' })
     await desk.stopAll()
@@ -69,13 +75,18 @@ describe('the console', () => {
   it('waits at a decision rung for whoever has the controls; a watch rule holds on the sample that crossed; deviations have a size', async () => {
     const { database } = server
     const arm = await armWithPlan(database)
-    await savePlan(database, BY, arm.testId, { ...arm.plan, rungs: arm.plan.rungs.map((r, i) => (i === 1 ? { ...r, decision: true } : r)), watch: [{ kind: 'limit', role: 'deflection', value: { value: 30, unit: 'mm' }, action: 'hold' }] })
+    await savePlan(database, BY, arm.testId, {
+      ...arm.plan,
+      rungs: arm.plan.rungs.map((r, i) => (i === 1 ? { ...r, decision: true } : r)),
+      watch: [{ kind: 'limit', role: 'deflection', value: { value: 30, unit: 'mm' }, action: 'hold' }],
+    })
     await makeReady(database, arm.testId)
     const desk = new RunDesk(database)
     const runId = await desk.start('Ada', arm.testId, { source: 'rig', pace: 20, seed: 4 })
     const frames: LiveFrame[] = []
     desk.join(runId, 'Eve', f => frames.push(f))
-    const say = (by: string, command: DeskCommand['command'], more: Partial<DeskCommand> = {}) => desk.command(runId, by, { command, note: '', value: null, to: '', ...more })
+    const say = (by: string, command: DeskCommand['command'], more: Partial<DeskCommand> = {}) =>
+      desk.command(runId, by, { command, note: '', value: null, to: '', ...more })
     await until(() => frames.at(-1)?.state.phase === 'waiting')
     expect(() => say('Bo', 'go')).toThrow(expect.objectContaining({ code: 'no-controls' }) as Error)
     say('Ada', 'pass', { to: 'Bo' })
@@ -86,16 +97,30 @@ describe('the console', () => {
     expect(now().next!.value / (1600 * 2.4e-5)).toBeCloseTo(1, 0)
     say('Bo', 'go')
     await until(() => frames.at(-1)?.state.phase === 'paused')
-    expect(() => say('Bo', 'deviation', { note: 'a spanner' })).toThrow(expect.objectContaining({ code: 'missing-reason', place: { path: 'value' } }) as Error)
+    expect(() => say('Bo', 'deviation', { note: 'a spanner' })).toThrow(
+      expect.objectContaining({ code: 'missing-reason', place: { path: 'value' } }) as Error,
+    )
     say('Cy', 'deviation', { value: 40, note: 'a spanner left on the hook' })
     say('Cy', 'call-out', { value: 0.0314 })
     say('Cy', 'abort')
     say('Cy', 'reason', { note: 'far enough' })
     await until(async () => (await database.read.select().from(run).where(eq(run.id, runId)))[0]!.status === 'closed')
     const events = (await testPage(database, arm.testId)).runs[0]!.events
-    expect(events.filter(e => !['rung reached'].includes(e.kind)).map(e => [e.kind, e.by])).toEqual([['waits for a go', 'rig'], ['controls passed', 'Ada'], ['go', 'Bo'], ['hold', 'watch rule'], ['watch', 'watch rule'], ['deviation', 'Cy'], ['call-out', 'Cy'], ['abort', 'Cy'], ['reason', 'Cy']])
+    expect(events.filter(e => !['rung reached'].includes(e.kind)).map(e => [e.kind, e.by])).toEqual([
+      ['waits for a go', 'rig'],
+      ['controls passed', 'Ada'],
+      ['go', 'Bo'],
+      ['hold', 'watch rule'],
+      ['watch', 'watch rule'],
+      ['deviation', 'Cy'],
+      ['call-out', 'Cy'],
+      ['abort', 'Cy'],
+      ['reason', 'Cy'],
+    ])
     const watched = events.find(e => e.kind === 'watch')!
-    expect(watched.note).toMatch(/Tip deflection reads 30\.\d\smm, beyond 30\.0\smm: ladder held \(\d+\.\d ms after its sample\)/)
+    expect(watched.note).toMatch(
+      /Tip deflection reads 30\.\d\smm, beyond 30\.0\smm: ladder held \(\d+\.\d ms after its sample\)/,
+    )
     expect(events.find(e => e.kind === 'deviation')).toMatchObject({ value: 40, note: 'a spanner left on the hook' })
     expect(events.find(e => e.kind === 'call-out')).toMatchObject({ reading: 0.0314, note: 'as shouted' })
   })
@@ -106,7 +131,10 @@ describe('a rehearsal', () => {
     const { database } = server
     const desk = new RunDesk(database)
     const dead = (at: number) => ({ kind: 'gauge-dies' as const, role: 'strainRoot', label: 'Root cap strain', at })
-    const rehearse = async (faults: Parameters<RunDesk['rehearse']>[2]['faults'], then: (runId: number, frames: LiveFrame[]) => Promise<void>) => {
+    const rehearse = async (
+      faults: Parameters<RunDesk['rehearse']>[2]['faults'],
+      then: (runId: number, frames: LiveFrame[]) => Promise<void>,
+    ) => {
       const runId = await desk.rehearse('Ada', testId, { pace: 20, seed: 4, faults })
       const frames: LiveFrame[] = []
       desk.join(runId, 'Eve', f => frames.push(f))
@@ -125,7 +153,11 @@ describe('a rehearsal', () => {
       expect((await testPage(database, testId)).rehearsals[0]!.debrief).toEqual([])
       desk.command(runId, 'Bo', { command: 'mark', note: 'gauge is dead', value: null, to: '' })
     })
-    expect(seen.debrief[0]).toMatchObject({ words: 'Root cap strain goes dead: its reading stands still', noticed: { by: 'Bo', kind: 'mark' }, missed: false })
+    expect(seen.debrief[0]).toMatchObject({
+      words: 'Root cap strain goes dead: its reading stands still',
+      noticed: { by: 'Bo', kind: 'mark' },
+      missed: false,
+    })
     expect(seen.debrief[0]!.noticed!.after).toBeGreaterThan(19)
     const early = await rehearse([dead(500)], async () => void (await pause(300)))
     expect(early.debrief[0]).toMatchObject({ came: false, missed: false })

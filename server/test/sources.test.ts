@@ -21,7 +21,8 @@ let testId: number
 beforeEach(async () => ({ server, testId } = await readyServer()))
 afterEach(() => server.close())
 
-const say = (desk: RunDesk, runId: number, command: DeskCommand['command'], more: Partial<DeskCommand> = {}) => desk.command(runId, BY, { command, note: '', value: null, to: '', ...more })
+const say = (desk: RunDesk, runId: number, command: DeskCommand['command'], more: Partial<DeskCommand> = {}) =>
+  desk.command(runId, BY, { command, note: '', value: null, to: '', ...more })
 const status = async (runId: number) => (await server.database.read.select().from(run).where(eq(run.id, runId)))[0]!
 const eventsOf = async (runId: number) => server.database.read.select().from(runEvent).where(eq(runEvent.runId, runId))
 
@@ -31,7 +32,16 @@ async function begin(from: StartOf, recorder?: Recorder) {
   const frames: LiveFrame[] = []
   desk.join(runId, 'Eve', f => frames.push(f))
   const now = () => frames.findLast(f => f.now)!.now!
-  return { desk, runId, frames, now, end: async () => { say(desk, runId, 'abort'); await until(async () => (await status(runId)).status === 'closed', 40) } }
+  return {
+    desk,
+    runId,
+    frames,
+    now,
+    end: async () => {
+      say(desk, runId, 'abort')
+      await until(async () => (await status(runId)).status === 'closed', 40)
+    },
+  }
 }
 
 /** A logger that serves lines to whoever connects. */
@@ -46,12 +56,27 @@ async function logger(): Promise<{ port: number; send(text: string): void; hangU
   await new Promise<void>(resolve => listener.listen(0, '127.0.0.1', resolve))
   const { port } = listener.address() as { port: number }
   return {
-    port, send: text => sockets.forEach(s => s.write(text)), hangUp: () => sockets.forEach(s => s.destroy()),
-    close: () => new Promise(resolve => { sockets.forEach(s => s.destroy()); listener.close(() => resolve()) }),
+    port,
+    send: text => sockets.forEach(s => s.write(text)),
+    hangUp: () => sockets.forEach(s => s.destroy()),
+    close: () =>
+      new Promise(resolve => {
+        sockets.forEach(s => s.destroy())
+        listener.close(() => resolve())
+      }),
   }
 }
 
-const setUp = (where: StreamSetUp['where']): StreamSetUp => ({ where, delimiter: ';', names: ['Time [s]', 'Load [kN]', 'Tip [mm]'], channels: { t: { column: 'Time [s]', unit: 's' }, load: { column: 'Load [kN]', unit: 'kN' }, deflection: { column: 'Tip [mm]', unit: 'mm' } } })
+const setUp = (where: StreamSetUp['where']): StreamSetUp => ({
+  where,
+  delimiter: ';',
+  names: ['Time [s]', 'Load [kN]', 'Tip [mm]'],
+  channels: {
+    t: { column: 'Time [s]', unit: 's' },
+    load: { column: 'Load [kN]', unit: 'kN' },
+    deflection: { column: 'Tip [mm]', unit: 'mm' },
+  },
+})
 const line = (i: number, load: number, tip: number) => `${(i / 10).toFixed(1).replace('.', ',')};${load};${tip}\n`
 
 describe('a logger’s live stream', () => {
@@ -59,12 +84,34 @@ describe('a logger’s live stream', () => {
     const { database } = server
     const arm = await armWithPlan(database)
     testId = arm.testId
-    await savePlan(database, BY, testId, { ...arm.plan, rungs: [{ target: { value: 0, unit: 'kN' }, hold: { value: 1, unit: 's' } }, { target: { value: 1, unit: 'kN' }, hold: { value: 30, unit: 's' } }], watch: [{ kind: 'limit', role: 'load', value: { value: 1.5, unit: 'kN' }, action: 'abort' }] })
+    await savePlan(database, BY, testId, {
+      ...arm.plan,
+      rungs: [
+        { target: { value: 0, unit: 'kN' }, hold: { value: 1, unit: 's' } },
+        { target: { value: 1, unit: 'kN' }, hold: { value: 30, unit: 's' } },
+      ],
+      watch: [{ kind: 'limit', role: 'load', value: { value: 1.5, unit: 'kN' }, action: 'abort' }],
+    })
     await makeReady(database, testId)
     const l = await logger()
     try {
-      expect((await refused(new RunDesk(database).start(BY, testId, { source: 'stream', setUp: { ...setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }), channels: { t: { column: 'Time [s]' } } } }))).place.path).toBe('channels.load')
-      const { desk, runId, frames, now } = await begin({ source: 'stream', setUp: setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }) })
+      expect(
+        (
+          await refused(
+            new RunDesk(database).start(BY, testId, {
+              source: 'stream',
+              setUp: {
+                ...setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }),
+                channels: { t: { column: 'Time [s]' } },
+              },
+            }),
+          )
+        ).place.path,
+      ).toBe('channels.load')
+      const { desk, runId, frames, now } = await begin({
+        source: 'stream',
+        setUp: setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }),
+      })
       let i = 0
       const rows = async (n: number, load: number, tip = load * 25) => {
         for (let k = 0; k < n; k++) {
@@ -85,7 +132,10 @@ describe('a logger’s live stream', () => {
       // Somebody leans on it: a load that no rung plans is written down with its size, and the ladder stands.
       await rows(16, 1.32)
       await until(() => frames.at(-1)!.state.phase === 'paused')
-      expect((await until(async () => (await eventsOf(runId)).find(e => e.kind === 'deviation')))!.value).toBeCloseTo(300, 0)
+      expect((await until(async () => (await eventsOf(runId)).find(e => e.kind === 'deviation')))!.value).toBeCloseTo(
+        300,
+        0,
+      )
       say(desk, runId, 'resume')
       await rows(4, 1.02)
       l.hangUp()
@@ -103,9 +153,24 @@ describe('a logger’s live stream', () => {
       await until(async () => (l.send(line((i += 5), 0.02, 1)), (await status(runId)).status === 'closed'), 20)
       const page = await testPage(database, testId)
       expect(page.runs[0]).toMatchObject({ end: 'aborted', source: 'stream' })
-      expect(page.runs[0]!.events.map(e => e.kind)).toEqual(expect.arrayContaining(['garbage', 'repeated-stamp', 'gap', 'rung reached', 'stream lost', 'hold', 'stream back', 'resume', 'watch', 'abort']))
+      expect(page.runs[0]!.events.map(e => e.kind)).toEqual(
+        expect.arrayContaining([
+          'garbage',
+          'repeated-stamp',
+          'gap',
+          'rung reached',
+          'stream lost',
+          'hold',
+          'stream back',
+          'resume',
+          'watch',
+          'abort',
+        ]),
+      )
       const { columns } = await readDataset(database.read, page.datasets[0]!.id)
-      expect(Array.from(columns['load']!).every(v => [20, 1020, 1320, 1600].some(x => Math.abs(v - x) < 1e-6))).toBe(true)
+      expect(Array.from(columns['load']!).every(v => [20, 1020, 1320, 1600].some(x => Math.abs(v - x) < 1e-6))).toBe(
+        true,
+      )
       expect(Array.from(columns['t']!).every((t, k, all) => k === 0 || t > all[k - 1]!)).toBe(true)
     } finally {
       await l.close()
@@ -123,19 +188,26 @@ describe('a logger’s live stream', () => {
     appendFileSync(path, line(2, 0.01, 1) + line(3, 0.01, 1).slice(0, 6))
     await until(() => now().latest['load'] !== null)
     appendFileSync(path, line(3, 0.01, 1).slice(6))
-    await until(async () => (await recordedSoFar(server.database.read, (await status(runId)).datasetId))['load']!.length === 2)
+    await until(
+      async () => (await recordedSoFar(server.database.read, (await status(runId)).datasetId))['load']!.length === 2,
+    )
     expect(now().latest['load']).toBeCloseTo(0, 6)
     say(desk, runId, 'abort')
     await until(() => frames.at(-1)!.state.phase === 'unloading')
     let i = 200
-    await until(async () => (appendFileSync(path, line((i += 10), 0.01, 1)), (await status(runId)).status === 'closed'), 20)
+    await until(
+      async () => (appendFileSync(path, line((i += 10), 0.01, 1)), (await status(runId)).status === 'closed'),
+      20,
+    )
     rmSync(folder, { recursive: true })
     void end
   })
 
   it('that says nothing, or is not there, is refused in words', async () => {
     expect((await refused(lookAtStream({ kind: 'file', path: '/nowhere/at/all.csv' }))).code).toBe('stream-silent')
-    expect((await refused(lookAtStream({ kind: 'tcp', host: '127.0.0.1', port: 1 }))).message).toContain('Nothing answers')
+    expect((await refused(lookAtStream({ kind: 'tcp', host: '127.0.0.1', port: 1 }))).message).toContain(
+      'Nothing answers',
+    )
   })
 })
 
@@ -145,7 +217,11 @@ describe('a crew that reads and shouts', () => {
     const arm = await armWithPlan(database)
     testId = arm.testId
     const load = [0, 0.8, 1.6, 3.2, 0]
-    await savePlan(database, BY, testId, { ...arm.plan, minHold: { value: 1, unit: 's' }, rungs: load.map(value => ({ target: { value, unit: 'kN' }, hold: { value: 1.6, unit: 's' } })) })
+    await savePlan(database, BY, testId, {
+      ...arm.plan,
+      minHold: { value: 1, unit: 's' },
+      rungs: load.map(value => ({ target: { value, unit: 'kN' }, hold: { value: 1.6, unit: 's' } })),
+    })
     await makeReady(database, testId)
     const { desk, runId, frames } = await begin({ source: 'crew' })
     say(desk, runId, 'read', { readings: { deflection: 0.0004, strainRoot: 0 } })
@@ -157,24 +233,48 @@ describe('a crew that reads and shouts', () => {
     await until(async () => (await status(runId)).status === 'closed', 20)
     const calls = (await eventsOf(runId)).filter(e => e.kind === 'call-out')
     expect(calls.map(c => [c.by, c.target, c.note])).toEqual(load.map(kN => [BY, kN * 1000, 'read by hand']))
-    const kept = await reduceAndKeep(server, testId, { zeroStart: [0, 1], zeroEnd: undefined, designLoad: { value: 3.2, unit: 'kN' }, minHold: { value: 1, unit: 's' }, holdTolerance: { value: 25, unit: 'N' }, outcome: 'no-failure' })
+    const kept = await reduceAndKeep(server, testId, {
+      zeroStart: [0, 1],
+      zeroEnd: undefined,
+      designLoad: { value: 3.2, unit: 'kN' },
+      minHold: { value: 1, unit: 's' },
+      holdTolerance: { value: 25, unit: 'N' },
+      outcome: 'no-failure',
+    })
     const { output } = kept
-    expect(output.results['deflectionAtDesign']).toMatchObject({ value: expect.closeTo(3200 * 2.6e-5, 9) as number, k: expect.closeTo(2, 3) as number })
+    expect(output.results['deflectionAtDesign']).toMatchObject({
+      value: expect.closeTo(3200 * 2.6e-5, 9) as number,
+      k: expect.closeTo(2, 3) as number,
+    })
     expect(output.results['deflectionAtDesign']!.u).toBeGreaterThan(0)
     expect(output.results['stiffness']!.value).toBeCloseTo(1 / 2.6e-5, 0)
   })
 
   it('a rig that reads by itself takes no readings by hand', async () => {
     const { desk, runId, end } = await begin({ source: 'rig', pace: 20, seed: 2 })
-    expect(() => say(desk, runId, 'read', { readings: { deflection: 1 } })).toThrow(expect.objectContaining({ code: 'not-by-hand' }) as Error)
+    expect(() => say(desk, runId, 'read', { readings: { deflection: 1 } })).toThrow(
+      expect.objectContaining({ code: 'not-by-hand' }) as Error,
+    )
     await end()
   })
 })
 
 describe('the recorder', () => {
   const batch = (datasetId: number, channelIds: number[], runId: number, start: number, n: number): Batch => ({
-    runId, testId, controls: BY, events: [], state: { t: start + n } as Batch['state'],
-    blocks: [{ datasetId, channelIds, start, count: n, columns: channelIds.map((_, c) => Float64Array.from({ length: n }, (_, i) => 1000 * c + start + i)) }],
+    runId,
+    testId,
+    controls: BY,
+    events: [],
+    state: { t: start + n } as Batch['state'],
+    blocks: [
+      {
+        datasetId,
+        channelIds,
+        start,
+        count: n,
+        columns: channelIds.map((_, c) => Float64Array.from({ length: n }, (_, i) => 1000 * c + start + i)),
+      },
+    ],
   })
 
   it('folds blocks into chunks as they come; broken off anywhere, and told a block twice, it has each sample once', async () => {
@@ -183,12 +283,26 @@ describe('the recorder', () => {
     await until(async () => (await database.read.select({ n: count() }).from(runBlock))[0]!.n > 0)
     await desk.stopAll()
     // A record of 40 channels beside it, at a rate that fills chunks.
-    const [made] = await database.write(db => db.insert(dataset).values({ testId, source: 'rig', name: 'wide', status: 'recording', warnings: [], createdAt: '' }).returning())
-    const ids = await database.write(async db => Promise.all(['t', ...Array.from({ length: 40 }, (_, i) => `c${i}`)].map(async role => (await db.insert(channel).values({ datasetId: made!.id, role, unit: '1' }).returning())[0]!.id)))
+    const [made] = await database.write(db =>
+      db
+        .insert(dataset)
+        .values({ testId, source: 'rig', name: 'wide', status: 'recording', warnings: [], createdAt: '' })
+        .returning(),
+    )
+    const ids = await database.write(async db =>
+      Promise.all(
+        ['t', ...Array.from({ length: 40 }, (_, i) => `c${i}`)].map(
+          async role => (await db.insert(channel).values({ datasetId: made!.id, role, unit: '1' }).returning())[0]!.id,
+        ),
+      ),
+    )
     let recorder = new StoreRecorder(change => database.write(change))
     const whole = async () => {
       const soFar = await recordedSoFar(database.read, made!.id)
-      return ['t', 'c0', 'c39'].map((role, k) => { const v = soFar[role]!; return v.every((x, i) => x === 1000 * [0, 1, 40][k]! + i) ? v.length : -1 })
+      return ['t', 'c0', 'c39'].map((role, k) => {
+        const v = soFar[role]!
+        return v.every((x, i) => x === 1000 * [0, 1, 40][k]! + i) ? v.length : -1
+      })
     }
     for (let start = 0; start < 45_000; start += 1500) {
       await recorder.store(batch(made!.id, ids, runId, start, 1500))
@@ -201,9 +315,15 @@ describe('the recorder', () => {
     expect(folded).toBeGreaterThanOrEqual(1)
     await database.write(db => db.update(run).set({ datasetId: made!.id }).where(eq(run.id, runId)))
     await recorder.close(runId, null)
-    expect((await database.read.select({ n: count() }).from(runBlock).where(eq(runBlock.datasetId, made!.id)))[0]!.n).toBe(0)
+    expect(
+      (await database.read.select({ n: count() }).from(runBlock).where(eq(runBlock.datasetId, made!.id)))[0]!.n,
+    ).toBe(0)
     expect(await whole()).toEqual([45_000, 45_000, 45_000])
-    expect((await database.read.select().from(channel).where(eq(channel.id, ids[40]!)))[0]).toMatchObject({ min: 40_000, max: 40_000 + 44_999, gaps: 0 })
+    expect((await database.read.select().from(channel).where(eq(channel.id, ids[40]!)))[0]).toMatchObject({
+      min: 40_000,
+      max: 40_000 + 44_999,
+      gaps: 0,
+    })
   })
 
   it('a full disk holds the ladder and says so; what was read meanwhile is stored when there is room', async () => {
@@ -221,7 +341,10 @@ describe('the recorder', () => {
     await until(() => now().recorder.problem === '' && now().recorder.behind < 0.6)
     expect(now().recorder.stored).toBeGreaterThan(0)
     await end()
-    expect((await eventsOf(runId)).filter(e => e.kind === 'recorder').map(e => e.note)).toEqual([expect.stringContaining('ladder held'), 'storing again; nothing was lost'])
+    expect((await eventsOf(runId)).filter(e => e.kind === 'recorder').map(e => e.note)).toEqual([
+      expect.stringContaining('ladder held'),
+      'storing again; nothing was lost',
+    ])
     const { columns } = await readDataset(database.read, (await status(runId)).datasetId)
     // Every tenth of a second of the rig's clock is there.
     expect(Array.from(columns['t']!).every((t, i) => Math.abs(t - i / 10) < 1e-9)).toBe(true)
@@ -234,7 +357,14 @@ describe('channels of other rates', () => {
     const { database } = server
     const arm = await armWithPlan(database)
     testId = arm.testId
-    await savePlan(database, BY, testId, { ...arm.plan, channels: [...arm.plan.channels, { role: 'air', label: 'Air', kind: 'temperature', rateClass: 'slow', sensorId: null }, { role: 'knock', label: 'Knock', kind: 'acceleration', rateClass: 'vibration', sensorId: null }] })
+    await savePlan(database, BY, testId, {
+      ...arm.plan,
+      channels: [
+        ...arm.plan.channels,
+        { role: 'air', label: 'Air', kind: 'temperature', rateClass: 'slow', sensorId: null },
+        { role: 'knock', label: 'Knock', kind: 'acceleration', rateClass: 'vibration', sensorId: null },
+      ],
+    })
     await makeReady(database, testId)
     const { runId, frames, now, end } = await begin({ source: 'rig', pace: 1, seed: 2 })
     await until(() => frames.at(-1)!.state.t > 3)
@@ -243,7 +373,10 @@ describe('channels of other rates', () => {
     const records = await database.read.select().from(dataset).where(eq(dataset.testId, testId))
     const main = records.find(r => r.id === 0) ?? records.find(r => r.joinsId === null)!
     const rate = (rows: number) => Math.round(rows / (main.rows / 10))
-    expect(records.filter(r => r.joinsId === main.id).map(r => [rate(r.rows), r.status])).toEqual([[1, 'ready'], [5000, 'ready']])
+    expect(records.filter(r => r.joinsId === main.id).map(r => [rate(r.rows), r.status])).toEqual([
+      [1, 'ready'],
+      [5000, 'ready'],
+    ])
     expect((await status(runId)).status).toBe('closed')
   })
 })
@@ -251,11 +384,26 @@ describe('channels of other rates', () => {
 describe('nonsense at the start', () => {
   it('is answered in words, at its place', async () => {
     const said = (body: object) => startBody.safeParse(body).error!.issues.map(i => `${i.path.join('.')}: ${i.message}`)
-    const stream = (where: object) => said({ source: 'stream', setUp: { where, channels: {}, delimiter: ',', names: ['t'] } })
-    expect(stream({ kind: 'tcp', host: 'nonsense', port: null })).toEqual([expect.stringMatching(/^setUp\.where\.port: A port is a whole number/)])
+    const stream = (where: object) =>
+      said({ source: 'stream', setUp: { where, channels: {}, delimiter: ',', names: ['t'] } })
+    expect(stream({ kind: 'tcp', host: 'nonsense', port: null })).toEqual([
+      expect.stringMatching(/^setUp\.where\.port: A port is a whole number/),
+    ])
     expect(stream({ kind: 'file', path: '' })).toEqual(['setUp.where.path: Which file? Give its path on this machine.'])
     expect(said({ source: 'rig', pace: 5, seed: '' })).toEqual(['seed: A seed is a whole number.'])
-    expect(said({ source: 'rig', pace: 5, seed: 1, faults: [{ kind: 'slips', role: 'load', at: '' }] })).toEqual([expect.stringMatching(/^faults\.0\.at: A surprise comes/)])
-    expect((await refused(new RunDesk(server.database).rehearse(BY, testId, { pace: 5, seed: 1, faults: [{ kind: 'slips', role: 'nose', label: '', at: 3 }] }))).place.path).toBe('faults.0.role')
+    expect(said({ source: 'rig', pace: 5, seed: 1, faults: [{ kind: 'slips', role: 'load', at: '' }] })).toEqual([
+      expect.stringMatching(/^faults\.0\.at: A surprise comes/),
+    ])
+    expect(
+      (
+        await refused(
+          new RunDesk(server.database).rehearse(BY, testId, {
+            pace: 5,
+            seed: 1,
+            faults: [{ kind: 'slips', role: 'nose', label: '', at: 3 }],
+          }),
+        )
+      ).place.path,
+    ).toBe('faults.0.role')
   })
 })

@@ -11,7 +11,16 @@ import { writeRows } from '../db/registers/book'
 import { specimensOf } from '../db/specimens'
 import { targetRecord } from '../db/targets'
 import { createTest } from '../db/tests'
-import { BY, demoFile, importBytes, makeReady, reduceAndKeep, reduceLikeTwin, refused, type TestServer } from './campaign'
+import {
+  BY,
+  demoFile,
+  importBytes,
+  makeReady,
+  reduceAndKeep,
+  reduceLikeTwin,
+  refused,
+  type TestServer,
+} from './campaign'
 import { temporaryDatabase } from './database'
 
 let server: TestServer
@@ -19,20 +28,57 @@ let sensorIds: Record<string, number>
 let campaignId: number
 beforeEach(async () => {
   server = await temporaryDatabase()
-  campaignId = (await createCampaign(server.database, BY, { title: 'Strops', purpose: '', due: null, budget: null, currency: 'EUR', system: 'metric', rule: 'guarded', convention: 'margin-of-safety' })).id
-  const rows = Object.values(sensors).map(s => { const { calibratedDaysAgo: _, ...row } = s as typeof s & { calibratedDaysAgo?: number }; return row })
-  const { ids } = await writeRows(server.database, BY, 'sensor', { campaignId, creates: rows, changes: [], removes: [] })
+  campaignId = (
+    await createCampaign(server.database, BY, {
+      title: 'Strops',
+      purpose: '',
+      due: null,
+      budget: null,
+      currency: 'EUR',
+      system: 'metric',
+      rule: 'guarded',
+      convention: 'margin-of-safety',
+    })
+  ).id
+  const rows = Object.values(sensors).map(s => {
+    const { calibratedDaysAgo: _, ...row } = s as typeof s & { calibratedDaysAgo?: number }
+    return row
+  })
+  const { ids } = await writeRows(server.database, BY, 'sensor', {
+    campaignId,
+    creates: rows,
+    changes: [],
+    removes: [],
+  })
   sensorIds = Object.fromEntries(Object.keys(sensors).map((key, i) => [key, ids[i]!]))
 })
 afterEach(() => server.close())
 
 /** Tests of the demo, ready to be run, all of one article. */
 async function ready(family: string, titles: string[]): Promise<number[]> {
-  const made = await createArticle(server.database, BY, campaignId, { name: 'Article', family, note: '', features: [], revision: { label: 'A', changed: '', why: '', mass: null, parentId: null, properties: {}, facts: [], constants: {} } })
+  const made = await createArticle(server.database, BY, campaignId, {
+    name: 'Article',
+    family,
+    note: '',
+    features: [],
+    revision: {
+      label: 'A',
+      changed: '',
+      why: '',
+      mass: null,
+      parentId: null,
+      properties: {},
+      facts: [],
+      constants: {},
+    },
+  })
   const ids: number[] = []
   for (const title of titles) {
     const { plan } = demo.specimens.find(s => s.title === title)!
-    const { id } = await createTest(server.database, BY, made.revision.id, { title, plan: { ...plan, channels: plan.channels.map(({ sensor, ...c }) => ({ ...c, sensorId: sensorIds[sensor]! })) } })
+    const { id } = await createTest(server.database, BY, made.revision.id, {
+      title,
+      plan: { ...plan, channels: plan.channels.map(({ sensor, ...c }) => ({ ...c, sensorId: sensorIds[sensor]! })) },
+    })
     await makeReady(server.database, id)
     ids.push(id)
   }
@@ -48,7 +94,12 @@ describe('specimens of one article', () => {
       await importBytes(server, id, fileOf(titles[i]!), { end: 'article broke' })
       await reduceAndKeep(server, id)
     }
-    const { settings } = await reduceAndKeep(server, first, { referenceStrength: 38_000, gaugeFullScale: 60_000, gaugeAccuracy: 0.001, zeroStart: [0, 5] })
+    const { settings } = await reduceAndKeep(server, first, {
+      referenceStrength: 38_000,
+      gaugeFullScale: 60_000,
+      gaugeAccuracy: 0.001,
+      zeroStart: [0, 5],
+    })
     const { database } = server
     expect((await twinsOf(database.read, first)).map(t => t.id)).toEqual([clipped, called])
     for (const id of [clipped, called]) await reduceLikeTwin(server, id, settings)
@@ -72,10 +123,17 @@ describe('rows with words and without a clock', () => {
     expect(config!.labels).toEqual(['Stock', 'Wide bowl', 'Filled turn'])
     const { output } = await reduceAndKeep(server, id)
     expect(output.tables['configs']!.columns['config']).toEqual(['Stock', 'Wide bowl', 'Filled turn'])
-    expect(output.results['meanFlow']!.value).toBeCloseTo(output.tables['configs']!.columns['meanFlow']![2] as number, 12)
+    expect(output.results['meanFlow']!.value).toBeCloseTo(
+      output.tables['configs']!.columns['meanFlow']![2] as number,
+      12,
+    )
     const packed = packRecord(await storedRecord(read, datasetId, 'A'), {})
     const length = packed.readUInt32LE(0)
-    const head = JSON.parse(packed.subarray(4, 4 + length).toString()) as { rows: number; roles: string[]; hasClock: boolean }
+    const head = JSON.parse(packed.subarray(4, 4 + length).toString()) as {
+      rows: number
+      roles: string[]
+      hasClock: boolean
+    }
     expect([head.rows, head.hasClock]).toEqual([18, false])
     const lift = 8 * Math.ceil((4 + length) / 8) + 8 * head.rows * head.roles.indexOf('lift')
     expect([packed.readDoubleLE(lift + 8), packed.readDoubleLE(lift + 16)]).toEqual([0.002, 0.004])
@@ -83,10 +141,22 @@ describe('rows with words and without a clock', () => {
 
   it('that break off or hold no number are refused at their place, and nothing of them stays', async () => {
     const [id] = (await ready('flow', ['Bench: stock and wide bowl'])) as [number]
-    const channels = { config: { column: 'Runner' }, lift: { column: 'Lift', unit: 'mm' }, flow: { column: 'Flow', unit: 'cfm' }, drop: { column: 'Drop', unit: 'inH2O' } }
-    const give = (lines: string[]) => importBytes(server, id, new TextEncoder().encode(['Runner,Lift,Flow,Drop', ...lines].join('\n')), { channels })
-    expect(await refused(give(['Stock,2,56,40', 'Stock,4,99', 'Stock,6,136,40']))).toMatchObject({ code: 'ragged-row', place: { row: 3 } })
-    expect(await refused(give(['Stock,two,56,40', 'Stock,four,99,40']))).toMatchObject({ code: 'no-data', place: { path: 'channels.lift.column' } })
+    const channels = {
+      config: { column: 'Runner' },
+      lift: { column: 'Lift', unit: 'mm' },
+      flow: { column: 'Flow', unit: 'cfm' },
+      drop: { column: 'Drop', unit: 'inH2O' },
+    }
+    const give = (lines: string[]) =>
+      importBytes(server, id, new TextEncoder().encode(['Runner,Lift,Flow,Drop', ...lines].join('\n')), { channels })
+    expect(await refused(give(['Stock,2,56,40', 'Stock,4,99', 'Stock,6,136,40']))).toMatchObject({
+      code: 'ragged-row',
+      place: { row: 3 },
+    })
+    expect(await refused(give(['Stock,two,56,40', 'Stock,four,99,40']))).toMatchObject({
+      code: 'no-data',
+      place: { path: 'channels.lift.column' },
+    })
     expect(await server.database.read.select().from(dataset)).toEqual([])
   })
 })
@@ -94,11 +164,21 @@ describe('rows with words and without a clock', () => {
 describe('files of benches and laboratories', () => {
   /** Article, file and what it was made with: by the test's title, its result and how far it may be off. */
   const TRUTHS: [family: string, title: string, result: string, truth: number, within: number][] = [
-    ['buckling', 'Pressed until it buckles', 'peakForce', 341_000, 0.01], ['buckling', 'Pressed until it buckles', 'southwellForce', 362_000, 0.01], ['buckling', 'Pressed until it buckles', 'waveNumber', 6, 0],
-    ['spin', 'Set-points up to 90 %', 'maxThrust', 104 * 0.81, 0.02], ['thermal', 'Full power, closed housing', 'timeConstant', 470, 0.01], ['thermal', 'Full power, lid vented: ten minutes', 'steadyTemperature', 295.15 + 55, 0.005],
-    ['torque', 'Shaft S4 to break', 'ultimateTorque', 2204, 0.01], ['vibration', 'Survey after the shake', 'firstFrequency', 29.7, 0.01], ['bar', 'Frame 1', 'meanRate', 1546, 0.05],
-    ['transducer', 'Element, bare', 'C0', 2.4e-9, 0.005], ['transducer', 'Element, bare', 'coupling', 0.5, 0.005], ['transducer', 'Beam at 40 kHz', 'maxSidelobe', -17.6, 0.03],
-    ['coupon', 'Six in tension', 'modulusMean', 57.4e9, 0.03], ['coupon', 'Six in bearing', 'outliers', 1, 0], ['coupon', 'Five in shear', 'n', 5, 0],
+    ['buckling', 'Pressed until it buckles', 'peakForce', 341_000, 0.01],
+    ['buckling', 'Pressed until it buckles', 'southwellForce', 362_000, 0.01],
+    ['buckling', 'Pressed until it buckles', 'waveNumber', 6, 0],
+    ['spin', 'Set-points up to 90 %', 'maxThrust', 104 * 0.81, 0.02],
+    ['thermal', 'Full power, closed housing', 'timeConstant', 470, 0.01],
+    ['thermal', 'Full power, lid vented: ten minutes', 'steadyTemperature', 295.15 + 55, 0.005],
+    ['torque', 'Shaft S4 to break', 'ultimateTorque', 2204, 0.01],
+    ['vibration', 'Survey after the shake', 'firstFrequency', 29.7, 0.01],
+    ['bar', 'Frame 1', 'meanRate', 1546, 0.05],
+    ['transducer', 'Element, bare', 'C0', 2.4e-9, 0.005],
+    ['transducer', 'Element, bare', 'coupling', 0.5, 0.005],
+    ['transducer', 'Beam at 40 kHz', 'maxSidelobe', -17.6, 0.03],
+    ['coupon', 'Six in tension', 'modulusMean', 57.4e9, 0.03],
+    ['coupon', 'Six in bearing', 'outliers', 1, 0],
+    ['coupon', 'Five in shear', 'n', 5, 0],
   ]
   const titles = [...new Set(TRUTHS.map(([family, title]) => `${family}:${title}`))]
 
@@ -107,7 +187,12 @@ describe('files of benches and laboratories', () => {
     const [id] = (await ready(family, [title])) as [number]
     await importBytes(server, id, fileOf(title), { end: demo.specimens.find(s => s.title === title)!.end })
     const { output } = await reduceAndKeep(server, id)
-    for (const [, of, key, truth, within] of TRUTHS) if (of === title) expect(Math.abs(output.results[key]!.value! - truth), `${key} is ${output.results[key]!.value}`).toBeLessThanOrEqual(within * Math.abs(truth))
+    for (const [, of, key, truth, within] of TRUTHS)
+      if (of === title)
+        expect(
+          Math.abs(output.results[key]!.value! - truth),
+          `${key} is ${output.results[key]!.value}`,
+        ).toBeLessThanOrEqual(within * Math.abs(truth))
   })
 
   it('are compared with their like alone: a set in shear is none of tension', async () => {
@@ -125,8 +210,15 @@ describe('image targets', () => {
   it('come out of wide columns with the gauges of the record they join, on their own times', async () => {
     const [id] = (await ready('torque', ['Shaft S1 to break'])) as [number]
     const main = await importBytes(server, id, fileOf('Shaft S1 to break'))
-    const frames = [0, 1, 2, 3].map(t => [t, ...['F1', 'F2', 'F3', 'A'].flatMap((_, k) => [k * 100, (k % 2) * 50, t * k])].join(','))
-    const file = Buffer.from(['Time [s],' + ['F1', 'F2', 'F3', 'A'].flatMap(n => ['x', 'y', 'z'].map(a => `${n} ${a} [mm]`)).join(','), ...frames].join('\n'))
+    const frames = [0, 1, 2, 3].map(t =>
+      [t, ...['F1', 'F2', 'F3', 'A'].flatMap((_, k) => [k * 100, (k % 2) * 50, t * k])].join(','),
+    )
+    const file = Buffer.from(
+      [
+        'Time [s],' + ['F1', 'F2', 'F3', 'A'].flatMap(n => ['x', 'y', 'z'].map(a => `${n} ${a} [mm]`)).join(','),
+        ...frames,
+      ].join('\n'),
+    )
     await importBytes(server, id, file, { channels: { t: { column: 'Time [s]', unit: 's' } }, joins: main.datasetId })
     const { names, record, gauges } = await targetRecord(server.database.read, main.datasetId)
     expect(names).toEqual(['F1', 'F2', 'F3', 'A'])

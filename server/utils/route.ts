@@ -13,7 +13,11 @@ export function defineRoute<T>(handler: (event: H3Event<EventHandlerRequest>) =>
     } catch (e) {
       const known = e instanceof ZodError ? settingsErrors(e.issues, undefined, '')[0] : e
       if (!isHypometError(known)) throw e
-      throw createError({ statusCode: STATUS[known.code] ?? 422, message: known.message, data: { code: known.code, ...known.place } })
+      throw createError({
+        statusCode: STATUS[known.code] ?? 422,
+        message: known.message,
+        data: { code: known.code, ...known.place },
+      })
     }
   })
 }

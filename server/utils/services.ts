@@ -28,16 +28,35 @@ export function useServices(): Services {
 export async function openServices(url: string): Promise<number> {
   const database = await Database.open(url)
   const assets = useStorage('assets:migrations')
-  const asText = (raw: Uint8Array | string | null) => (typeof raw === 'string' ? raw : Buffer.from(raw ?? []).toString('utf8'))
+  const asText = (raw: Uint8Array | string | null) =>
+    typeof raw === 'string' ? raw : Buffer.from(raw ?? []).toString('utf8')
   const applied = await migrate(database.client, {
-    journal: async () => JSON.parse(asText(await assets.getItemRaw<Uint8Array | string>('meta/_journal.json'))) as { entries: { tag: string; when: number }[] },
+    journal: async () =>
+      JSON.parse(asText(await assets.getItemRaw<Uint8Array | string>('meta/_journal.json'))) as {
+        entries: { tag: string; when: number }[]
+      },
     sql: async tag => asText(await assets.getItemRaw<Uint8Array | string>(`${tag}.sql`)),
   })
-  const originalsFolder = join(url.startsWith('file:') ? dirname(resolve(url.slice('file:'.length))) : resolve('data'), 'originals')
+  const originalsFolder = join(
+    url.startsWith('file:') ? dirname(resolve(url.slice('file:'.length))) : resolve('data'),
+    'originals',
+  )
   // Samples lie outside the heap; a small one keeps an import of any length small.
-  const spawn = (lane: Lane) => new Worker(new URL('./workers/jobs.mjs', import.meta.url), { workerData: { url, originalsFolder }, resourceLimits: { maxOldGenerationSizeMb: lane === 'long' ? 384 : 2048 } })
-  const recorder = new ThreadRecorder(() => new Worker(new URL('./workers/recorder.mjs', import.meta.url), { workerData: { url } }))
-  services = { database, originals: new Originals(originalsFolder), jobs: new JobRunner(database, spawn), runs: new RunDesk(database, recorder), recorder }
+  const spawn = (lane: Lane) =>
+    new Worker(new URL('./workers/jobs.mjs', import.meta.url), {
+      workerData: { url, originalsFolder },
+      resourceLimits: { maxOldGenerationSizeMb: lane === 'long' ? 384 : 2048 },
+    })
+  const recorder = new ThreadRecorder(
+    () => new Worker(new URL('./workers/recorder.mjs', import.meta.url), { workerData: { url } }),
+  )
+  services = {
+    database,
+    originals: new Originals(originalsFolder),
+    jobs: new JobRunner(database, spawn),
+    runs: new RunDesk(database, recorder),
+    recorder,
+  }
   await goOn(services, id => database.write(db => discard(db, id)))
   await services.runs.sweep()
   return applied

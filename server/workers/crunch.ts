@@ -42,8 +42,17 @@ parentPort!.on('message', (m: Asked) => {
       return
     }
     const outcome = await outcomeOf(() => work(m))
-    parentPort!.postMessage({ id: m.id, outcome }, m.kind === 'parse' && 'result' in outcome ? buffersOf(outcome.result as ParseAnswer) : [])
+    parentPort!.postMessage(
+      { id: m.id, outcome },
+      m.kind === 'parse' && 'result' in outcome ? buffersOf(outcome.result as ParseAnswer) : [],
+    )
   })
 })
 
-const buffersOf = ({ request, time, packed }: ParseAnswer): ArrayBuffer[] => [request.bytes.buffer, time.buffer as ArrayBuffer, packed.bytes.buffer, packed.sizes.buffer, packed.sums.buffer]
+const buffersOf = ({ request, time, packed }: ParseAnswer): ArrayBuffer[] => [
+  request.bytes.buffer,
+  time.buffer as ArrayBuffer,
+  packed.bytes.buffer,
+  packed.sizes.buffer,
+  packed.sums.buffer,
+]

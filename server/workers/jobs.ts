@@ -34,12 +34,33 @@ function stopIf(isCancelled: boolean): void {
 
 async function answer(raw: ToWorker): Promise<void> {
   const { call } = raw
-  const context: JobContext = { db, originals, parsers, lookOver, meansOfSteps, progress: (share, doing) => say({ call, progress: { share, doing } }), check: () => stopIf(cancelled.has(call)) }
+  const context: JobContext = {
+    db,
+    originals,
+    parsers,
+    lookOver,
+    meansOfSteps,
+    progress: (share, doing) => say({ call, progress: { share, doing } }),
+    check: () => stopIf(cancelled.has(call)),
+  }
   try {
     const m = jobMessage.parse(raw)
-    say({ call, result: await (handlers[m.kind] as (c: JobContext, p: unknown) => Promise<unknown>)(context, m.payload) })
+    say({
+      call,
+      result: await (handlers[m.kind] as (c: JobContext, p: unknown) => Promise<unknown>)(context, m.payload),
+    })
   } catch (e) {
     const known = isHypometError(e)
-    say({ call, error: known ? { code: e.code, message: e.message, place: { ...e.place } } : { code: 'internal', message: 'This went wrong inside Hypomet; nothing was changed.', place: {}, detail: String((e as Error).stack ?? e) } })
+    say({
+      call,
+      error: known
+        ? { code: e.code, message: e.message, place: { ...e.place } }
+        : {
+            code: 'internal',
+            message: 'This went wrong inside Hypomet; nothing was changed.',
+            place: {},
+            detail: String((e as Error).stack ?? e),
+          },
+    })
   }
 }

@@ -6,18 +6,25 @@ const { error } = await useAsyncData(`test-${id}`, async () => (await store.load
 if (error.value || !store.page) throw createError({ statusCode: 404, statusMessage: 'There is no such test.' })
 
 const undo = useUndoStore()
-watch(() => undo.changes, async () => {
-  const { slug } = store.page!.campaign
-  // A test that was just undone is no longer there.
-  await store.refresh().catch(() => void navigateTo(`/campaigns/${slug}`))
-})
+watch(
+  () => undo.changes,
+  async () => {
+    const { slug } = store.page!.campaign
+    // A test that was just undone is no longer there.
+    await store.refresh().catch(() => void navigateTo(`/campaigns/${slug}`))
+  },
+)
 const stage = computed(() => route.path.split('/')[3] ?? 'plan')
 const page = computed(() => store.page!)
 // Only ever written here: an effect that also read it would chase the one of the page that is leaving.
 const trail = useTrail()
 watchEffect(() => {
   const { campaign, article, revision, test } = page.value
-  trail.value = [{ name: campaign.title, to: `/campaigns/${campaign.slug}` }, { name: `${article.name} ${revision.label}` }, { name: test.title }]
+  trail.value = [
+    { name: campaign.title, to: `/campaigns/${campaign.slug}` },
+    { name: `${article.name} ${revision.label}` },
+    { name: test.title },
+  ]
 })
 useHead({ title: () => `${page.value.article.name} ${page.value.revision.label} · ${stage.value} · Hypomet` })
 </script>

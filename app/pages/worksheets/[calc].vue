@@ -11,9 +11,16 @@ useHead({ title: `${calc.title} · Hypomet` })
 const units = useUnits('metric')
 const form = formOf(calc.settings)
 const example = () => structuredClone((calc.example ?? {}) as Record<string, unknown>)
-const settings = useLocalStorage<Record<string, unknown>>(`hypomet-worksheet-${id}`, example(), { initOnMounted: true, shallow: true })
+const settings = useLocalStorage<Record<string, unknown>>(`hypomet-worksheet-${id}`, example(), {
+  initOnMounted: true,
+  shallow: true,
+})
 const record = shallowRef<{ bytes: Uint8Array; channels: Record<string, unknown> } | null>(null)
-const setup = computed((): Setup => ({ calc: id, ...(record.value ? { channels: record.value.channels } : {}), settings: settings.value }))
+const setup = computed((): Setup => ({
+  calc: id,
+  ...(record.value ? { channels: record.value.channels } : {}),
+  settings: settings.value,
+}))
 
 const output = shallowRef<MethodOutput | null>(null)
 const { busy, problem, run } = useAction()
@@ -38,32 +45,69 @@ function take(name: string): void {
   a.download = name
   a.click()
 }
-const files = computed(() => (calc!.files && output.value ? calc!.files(parseSettings(calc!.settings, settings.value)).map(f => f.name) : []))
+const files = computed(() =>
+  calc!.files && output.value ? calc!.files(parseSettings(calc!.settings, settings.value)).map(f => f.name) : [],
+)
 /** A refusal that no field of the form can show. */
-const elsewhere = computed(() => (problem.value && !problem.value.place.path?.startsWith('settings.') ? problem.value : null))
+const elsewhere = computed(() =>
+  problem.value && !problem.value.place.path?.startsWith('settings.') ? problem.value : null,
+)
 </script>
 
 <template>
-  <main class="mx-auto grid w-full max-w-7xl flex-1 grid-cols-1 content-start items-start gap-3 p-4 lg:grid-cols-[26rem_1fr]">
+  <main
+    class="mx-auto grid w-full max-w-7xl flex-1 grid-cols-1 content-start items-start gap-3 p-4 lg:grid-cols-[26rem_1fr]"
+  >
     <div class="flex flex-wrap items-center justify-between gap-2 lg:col-span-2">
-      <div><h1>{{ calc.title }}</h1><p class="text-sm text-quiet">{{ calc.purpose }}</p></div>
+      <div>
+        <h1>{{ calc.title }}</h1>
+        <p class="text-sm text-quiet">{{ calc.purpose }}</p>
+      </div>
       <div class="no-print flex gap-2">
-        <button type="button" class="button text-xs" @click="copy(JSON.stringify(setup, null, 1))"><Copy class="size-3.5" aria-hidden="true" />{{ copied ? 'Copied' : 'Copy set-up as JSON' }}</button>
-        <button v-for="f in files" :key="f" type="button" class="button text-xs" @click="take(f)"><Download class="size-3.5" aria-hidden="true" />{{ f }}</button>
-        <button v-if="calc.example" type="button" class="button text-xs" @click="settings = example()"><RotateCcw class="size-3.5" aria-hidden="true" />Example</button>
+        <button type="button" class="button text-xs" @click="copy(JSON.stringify(setup, null, 1))">
+          <Copy class="size-3.5" aria-hidden="true" />{{ copied ? 'Copied' : 'Copy set-up as JSON' }}
+        </button>
+        <button v-for="f in files" :key="f" type="button" class="button text-xs" @click="take(f)">
+          <Download class="size-3.5" aria-hidden="true" />{{ f }}
+        </button>
+        <button v-if="calc.example" type="button" class="button text-xs" @click="settings = example()">
+          <RotateCcw class="size-3.5" aria-hidden="true" />Example
+        </button>
       </div>
     </div>
     <div class="min-w-0 space-y-3">
       <RecordPicker v-if="calc.roles" :roles="calc.roles" @picked="record = $event" />
       <section class="panel">
         <h2 class="mb-2">Entered</h2>
-        <SettingsField :model-value="settings" :field="form" path="settings" :prefer="units.prefer.value" :problem="problem" hide-label @update:model-value="settings = ($event as Record<string, unknown>)" />
+        <SettingsField
+          :model-value="settings"
+          :field="form"
+          path="settings"
+          :prefer="units.prefer.value"
+          :problem="problem"
+          hide-label
+          @update:model-value="settings = $event as Record<string, unknown>"
+        />
       </section>
     </div>
     <div class="min-w-0 space-y-3" aria-live="polite">
       <ProblemNote :problem="elsewhere" />
-      <MethodResults v-if="output" :output="output" :prefer="units.prefer.value" :name="id" :class="busy ? 'opacity-80' : ''" />
-      <section v-else class="panel text-sm text-quiet">{{ calc.roles && !record ? 'Choose a logger’s file to begin.' : problem ? 'There is no result yet: see the note at the entry.' : 'Calculating …' }}</section>
+      <MethodResults
+        v-if="output"
+        :output="output"
+        :prefer="units.prefer.value"
+        :name="id"
+        :class="busy ? 'opacity-80' : ''"
+      />
+      <section v-else class="panel text-sm text-quiet">
+        {{
+          calc.roles && !record
+            ? 'Choose a logger’s file to begin.'
+            : problem
+              ? 'There is no result yet: see the note at the entry.'
+              : 'Calculating …'
+        }}
+      </section>
       <MonteCarloPanel v-if="canDraw" :setup="setup" :prefer="units.prefer.value" />
     </div>
   </main>

@@ -37,35 +37,64 @@ export interface Reserve {
  * @param paths  ways of changing; without them each dimension alone and each two together
  * @param mass  of the tested revision, kg; null where not known
  */
-export function advise(given: Asked, mass: number | null, paths: readonly Path[] = usualPaths(given.model.dimensions)): Advice {
+export function advise(
+  given: Asked,
+  mass: number | null,
+  paths: readonly Path[] = usualPaths(given.model.dimensions),
+): Advice {
   const undemonstrated = given.limits.filter(l => isUndemonstrated(given.results[l.quantity], l))
   // What was not shown is at least not made worse.
-  const asked: Asked = { ...given, limits: given.limits.filter(l => !undemonstrated.includes(l)), rules: { ...given.rules, keep: [...given.rules.keep, ...undemonstrated.map(l => l.quantity)] } }
+  const asked: Asked = {
+    ...given,
+    limits: given.limits.filter(l => !undemonstrated.includes(l)),
+    rules: { ...given.rules, keep: [...given.rules.keep, ...undemonstrated.map(l => l.quantity)] },
+  }
   const needs = needsOf(asked)
   const sized = (needs.some(n => n.isSized) ? paths : []).map(path => ({ path, sizes: sizesAlong(path, asked) }))
-  const candidates = sized.flatMap(({ path, sizes }) => (sizes ? [candidateAt(path, sizes, asked, mass)] : [])).filter(c => c.changes.length > 0)
+  const candidates = sized
+    .flatMap(({ path, sizes }) => (sizes ? [candidateAt(path, sizes, asked, mass)] : []))
+    .filter(c => c.changes.length > 0)
   const overDesigned = needs.length > 0 && undemonstrated.length === 0 && needs.every(n => n.isMet)
   return {
     needs,
-    driver: needs.filter(n => n.ratio !== null && n.isSized).reduce<Need | null>((worst, n) => (!worst || n.ratio! > worst.ratio! ? n : worst), null),
+    driver: needs
+      .filter(n => n.ratio !== null && n.isSized)
+      .reduce<Need | null>((worst, n) => (!worst || n.ratio! > worst.ratio! ? n : worst), null),
     overDesigned,
-    over: overDesigned ? { free: reserveOf(candidates), keepingStiffness: reserveOf(candidatesKeeping(asked, mass, paths)) } : null,
-    candidates: worthShowing(candidates, needs.every(n => n.isMet)).toSorted((a, b) => (a.massChange ?? 0) - (b.massChange ?? 0) || a.changes.length - b.changes.length),
+    over: overDesigned
+      ? { free: reserveOf(candidates), keepingStiffness: reserveOf(candidatesKeeping(asked, mass, paths)) }
+      : null,
+    candidates: worthShowing(
+      candidates,
+      needs.every(n => n.isMet),
+    ).toSorted((a, b) => (a.massChange ?? 0) - (b.massChange ?? 0) || a.changes.length - b.changes.length),
     ruledOut: sized.flatMap(({ path, sizes }) => (sizes ? [] : [{ title: path.title, reason: whyNot(path, asked) }])),
     undemonstrated,
     unsized: needs.filter(n => !n.isMet && !n.isSized).map(n => n.limit),
-    dimensions: [...given.model.dimensions], laws: [...given.model.laws], notes: [...given.model.notes],
+    dimensions: [...given.model.dimensions],
+    laws: [...given.model.laws],
+    notes: [...given.model.notes],
   }
 }
 
 /** Sizes chosen by hand, as a candidate. */
-export const chosenCandidate = (sizes: Sizes, asked: Asked, mass: number | null): Candidate => candidateAt({ id: 'chosen', title: 'Sizes chosen by hand' }, sizes, asked, mass)
+export const chosenCandidate = (sizes: Sizes, asked: Asked, mass: number | null): Candidate =>
+  candidateAt({ id: 'chosen', title: 'Sizes chosen by hand' }, sizes, asked, mass)
 
 /** Each dimension that is not given alone, and each two with one of them at every size it can be had in. */
 export function usualPaths(all: readonly Dimension[]): Path[] {
   const dimensions = all.filter(d => !d.isGiven)
   const alone = dimensions.map((d): Path => ({ id: d.key, title: d.label, free: [d.key] }))
-  const pairs = dimensions.flatMap((a, i) => dimensions.slice(i + 1).map((b): Path => ({ id: `${a.key}+${b.key}`, title: `${a.label} and ${b.label.toLowerCase()}`, free: [b.key], tried: a.key })))
+  const pairs = dimensions.flatMap((a, i) =>
+    dimensions
+      .slice(i + 1)
+      .map((b): Path => ({
+        id: `${a.key}+${b.key}`,
+        title: `${a.label} and ${b.label.toLowerCase()}`,
+        free: [b.key],
+        tried: a.key,
+      })),
+  )
   return [...alone, ...pairs]
 }
 
@@ -98,7 +127,9 @@ function candidatesKeeping(asked: Asked, mass: number | null, paths: readonly Pa
 }
 
 function reserveOf(candidates: readonly Candidate[]): Reserve | null {
-  const lightest = candidates.filter(c => c.massChange !== null && c.massChange < 0).reduce<Candidate | null>((best, c) => (!best || c.massChange! < best.massChange! ? c : best), null)
+  const lightest = candidates
+    .filter(c => c.massChange !== null && c.massChange < 0)
+    .reduce<Candidate | null>((best, c) => (!best || c.massChange! < best.massChange! ? c : best), null)
   return lightest && { massOut: -lightest.massChange!, title: lightest.title, binding: lightest.binding }
 }
 
@@ -106,9 +137,20 @@ function reserveOf(candidates: readonly Candidate[]): Reserve | null {
 function whyNot(path: Path, asked: Asked): string {
   const helpless = asked.limits.filter(l => sizesAlong(path, { ...asked, limits: [l] }) === null)
   if (helpless.length > 0) return `no size of it within reach meets ${helpless.map(l => l.name).join(', nor ')}`
-  if (asked.rules.keep.length > 0 && sizesAlong(path, { ...asked, rules: { ...asked.rules, keep: [] } })) return 'what is to be kept would get worse'
-  const anySize = sizesAlong(path, { ...asked, model: { ...asked.model, dimensions: asked.model.dimensions.map(({ step: _, sizes: __, ...d }) => d) } })
-  const would = anySize && path.free.map(key => asked.model.dimensions.find(d => d.key === key)!).map(d => `${d.label.toLowerCase()} ${formatQuantity(anySize[d.key]!, d.kind, { prefer: METRIC, digits: 4 })}`).join(', ')
+  if (asked.rules.keep.length > 0 && sizesAlong(path, { ...asked, rules: { ...asked.rules, keep: [] } }))
+    return 'what is to be kept would get worse'
+  const anySize = sizesAlong(path, {
+    ...asked,
+    model: { ...asked.model, dimensions: asked.model.dimensions.map(({ step: _, sizes: __, ...d }) => d) },
+  })
+  const would =
+    anySize &&
+    path.free
+      .map(key => asked.model.dimensions.find(d => d.key === key)!)
+      .map(d => `${d.label.toLowerCase()} ${formatQuantity(anySize[d.key]!, d.kind, { prefer: METRIC, digits: 4 })}`)
+      .join(', ')
   if (would) return `no size that can be had lies where every limit is met: ${would} would do`
-  return asked.limits.length > 1 ? `what one limit needs breaks another: ${asked.limits.map(l => l.name).join(', ')}` : 'no size that can be had meets it'
+  return asked.limits.length > 1
+    ? `what one limit needs breaks another: ${asked.limits.map(l => l.name).join(', ')}`
+    : 'no size that can be had meets it'
 }

@@ -95,8 +95,10 @@ function triedSizes(d: Dimension): number[] {
 
 /** The lightest of several, or the one that changes least; where they are alike in that, the other way. */
 function best(all: readonly Sizes[], { model }: Asked, goal: Goal): Sizes | null {
-  const effort = (sizes: Sizes) => model.dimensions.reduce((sum, d) => sum + Math.abs(Math.log((sizes[d.key] ?? d.value) / d.value)), 0)
-  const cost = (sizes: Sizes): number[] => (c => (goal === 'lightest' ? c : c.toReversed()))([model.massChange(sizes) ?? 0, effort(sizes)])
+  const effort = (sizes: Sizes) =>
+    model.dimensions.reduce((sum, d) => sum + Math.abs(Math.log((sizes[d.key] ?? d.value) / d.value)), 0)
+  const cost = (sizes: Sizes): number[] =>
+    (c => (goal === 'lightest' ? c : c.toReversed()))([model.massChange(sizes) ?? 0, effort(sizes)])
   return all.reduce<Sizes | null>((first, sizes) => {
     if (!first) return sizes
     const [a, b] = [cost(sizes), cost(first)] as [[number, number], [number, number]]
@@ -117,11 +119,16 @@ function alongOne(path: Path, asked: Asked, goal: Goal): Sizes | null {
   const scales = Array.from({ length: SCAN + 1 }, (_, i) => low * (high / low) ** (i / SCAN))
   const keeps = scales.map(s => keptBy(asked, at(s)))
   // The edge of every limit for itself: between two of them the window may be narrower than a step of the scan.
-  const found = keeps[0]!.flatMap((_, k) => scales.slice(1).flatMap((s, i) => {
-    const [before, after] = [keeps[i]![k], keeps[i + 1]![k]]
-    if (before === after) return []
-    return [edge(before ? s : scales[i]!, before ? scales[i]! : s, x => keptBy(asked, at(x))[k]!)]
-  })).concat(low, high).filter(s => keepsAll(asked, at(s)))
+  const found = keeps[0]!
+    .flatMap((_, k) =>
+      scales.slice(1).flatMap((s, i) => {
+        const [before, after] = [keeps[i]![k], keeps[i + 1]![k]]
+        if (before === after) return []
+        return [edge(before ? s : scales[i]!, before ? scales[i]! : s, x => keptBy(asked, at(x))[k]!)]
+      }),
+    )
+    .concat(low, high)
+    .filter(s => keepsAll(asked, at(s)))
   // The article as it is may already do, and then nothing need change.
   if (low <= 1 && high >= 1 && keepsAll(asked, at(1))) found.push(1)
   const exact = best(found.map(at), asked, goal)
@@ -141,8 +148,13 @@ function edge(out: number, inside: number, keeps: (scale: number) => boolean): n
 /** To sizes that can be had: the best combination near the exact one that still keeps every limit. */
 function rounded(exact: Sizes, free: readonly Dimension[], asked: Asked, goal: Goal): Sizes | null {
   for (const count of AROUND) {
-    const options = free.map(d => sizesAround(d, exact[d.key]!, count).filter(s => s >= d.reach[0] * (1 - 1e-9) && s <= d.reach[1] * (1 + 1e-9)))
-    const combinations = options.reduce<Record<string, number>[]>((all, sizes, i) => all.flatMap(c => sizes.map(s => ({ ...c, [free[i]!.key]: s }))), [{}])
+    const options = free.map(d =>
+      sizesAround(d, exact[d.key]!, count).filter(s => s >= d.reach[0] * (1 - 1e-9) && s <= d.reach[1] * (1 + 1e-9)),
+    )
+    const combinations = options.reduce<Record<string, number>[]>(
+      (all, sizes, i) => all.flatMap(c => sizes.map(s => ({ ...c, [free[i]!.key]: s }))),
+      [{}],
+    )
     const keeping = combinations.map(c => ({ ...exact, ...c })).filter(c => keepsAll(asked, c))
     if (keeping.length > 0) return best(keeping, asked, goal)
   }
@@ -154,25 +166,50 @@ const SAME = 1e-9
 const BEARS = 0.005
 
 /** Sizes as a candidate, with all that follows from them. */
-export function candidateAt(path: Pick<Path, 'id' | 'title' | 'touches' | 'leadTimeDays' | 'cost' | 'evidence'>, sizes: Sizes, asked: Asked, mass: number | null): Candidate {
+export function candidateAt(
+  path: Pick<Path, 'id' | 'title' | 'touches' | 'leadTimeDays' | 'cost' | 'evidence'>,
+  sizes: Sizes,
+  asked: Asked,
+  mass: number | null,
+): Candidate {
   const { model, results, limits, rule } = asked
   const predictions = predictionsAt(model, results, sizes)
-  const changes = Object.entries(model.properties).flatMap(([property, { label, kind, value }]) => (sizes[property] !== undefined && Math.abs(sizes[property] / value - 1) > SAME ? [{ property, label, kind, from: value, to: sizes[property] }] : []))
+  const changes = Object.entries(model.properties).flatMap(([property, { label, kind, value }]) =>
+    sizes[property] !== undefined && Math.abs(sizes[property] / value - 1) > SAME
+      ? [{ property, label, kind, from: value, to: sizes[property] }]
+      : [],
+  )
   const changed = model.dimensions.filter(d => changes.some(c => c.property === d.key))
   const massChange = model.massChange(sizes)
   const costs = [...changed.map(d => d.cost), ...(path.cost === undefined ? [] : [path.cost])]
   const nearest = bindingOf(asked, sizes)
   return {
-    id: path.id, title: path.title, sizes: Object.fromEntries(changes.map(c => [c.property, c.to])), changes,
-    mass: mass === null || massChange === null ? null : mass + massChange, massChange,
+    id: path.id,
+    title: path.title,
+    sizes: Object.fromEntries(changes.map(c => [c.property, c.to])),
+    changes,
+    mass: mass === null || massChange === null ? null : mass + massChange,
+    massChange,
     leadTimeDays: Math.max(0, path.leadTimeDays ?? 0, ...changed.map(d => d.leadTimeDays)),
     cost: costs.some(c => c === null) ? null : costs.reduce<number>((sum, c) => sum + c!, 0),
-    predictions, decisions: limits.flatMap(l => (predictions[l.quantity] ? [{ limitId: l.id, decision: decide(predictions[l.quantity]!, l.comparator, l.value, rule) }] : [])),
-    binding: nearest?.limit ?? null, room: nearest?.room ?? null,
+    predictions,
+    decisions: limits.flatMap(l =>
+      predictions[l.quantity]
+        ? [{ limitId: l.id, decision: decide(predictions[l.quantity]!, l.comparator, l.value, rule) }]
+        : [],
+    ),
+    binding: nearest?.limit ?? null,
+    room: nearest?.room ?? null,
     worse: worseBy(predictions, asked),
     touches: [...new Set([...changed.flatMap(d => d.touches), ...(path.touches ?? [])])],
-    evidence: [...model.laws.filter(l => changed.some(d => d.key === l.size) && results[l.quantity]?.value != null).map(l => sentenceOf(l, asked)), ...(path.evidence ?? [])],
-    extrapolated: extrapolated(model, sizes), verify: verifyBy(sizes, asked),
+    evidence: [
+      ...model.laws
+        .filter(l => changed.some(d => d.key === l.size) && results[l.quantity]?.value != null)
+        .map(l => sentenceOf(l, asked)),
+      ...(path.evidence ?? []),
+    ],
+    extrapolated: extrapolated(model, sizes),
+    verify: verifyBy(sizes, asked),
   }
 }
 
@@ -195,7 +232,9 @@ function sentenceOf(l: Asked['model']['laws'][number], { model, declared }: Aske
 /** Which of the limits a test of the change must answer again. */
 function verifyBy(sizes: Sizes, { model, limits }: Asked): string {
   const scaled = model.at(sizes)
-  const touched = limits.filter(l => scaled[l.quantity] === undefined || Math.abs(scaled[l.quantity]!.ratio - 1) > BEARS)
+  const touched = limits.filter(
+    l => scaled[l.quantity] === undefined || Math.abs(scaled[l.quantity]!.ratio - 1) > BEARS,
+  )
   const rest = limits.filter(l => !touched.includes(l))
   const names = (ls: readonly AdviceLimit[]) => ls.map(l => l.name).join(', ')
   if (touched.length === 0) return 'It moves none of the limits: nothing has to be shown again.'

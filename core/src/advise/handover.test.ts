@@ -3,31 +3,64 @@ import { operatingTables, recordOf, type OperatingCell, type Result } from '../i
 
 const result = (value: number, u = 0, bound: Result['bound'] = 'exact'): Result => ({ value, unit: '', bound, u, k: 2 })
 const si = (c: OperatingCell | undefined) => (typeof c === 'object' ? c.value : c)
-const limit = (quantity: string, comparator: 'atLeast' | 'atMost', value: number, factor = 1) => ({ name: quantity, quantity, comparator, value, factor })
-const input = (results: Record<string, Result>, limits: ReturnType<typeof limit>[], settings: Record<string, unknown> = {}) => ({ results, limits, settings, labels: {}, specimens: [], measure: null })
+const limit = (quantity: string, comparator: 'atLeast' | 'atMost', value: number, factor = 1) => ({
+  name: quantity,
+  quantity,
+  comparator,
+  value,
+  factor,
+})
+const input = (
+  results: Record<string, Result>,
+  limits: ReturnType<typeof limit>[],
+  settings: Record<string, unknown> = {},
+) => ({ results, limits, settings, labels: {}, specimens: [], measure: null })
 
 describe('tables to hand over, by hand', () => {
   it('thermal: 320 W at 22 °C ends at 91 °C ± 1; under 85 °C at 35 °C it may have 320·50/70', () => {
-    const [t] = operatingTables(input({ steadyTemperature: result(364.15, 0.5), power: result(320) }, [limit('steadyTemperature', 'atMost', 358.15)], { ambient: { value: 22, unit: '°C' } }))
-    const row = t!.rows.find(r => Math.abs(si(r[0]) as number - 308.15) < 1e-9)!
+    const [t] = operatingTables(
+      input(
+        { steadyTemperature: result(364.15, 0.5), power: result(320) },
+        [limit('steadyTemperature', 'atMost', 358.15)],
+        { ambient: { value: 22, unit: '°C' } },
+      ),
+    )
+    const row = t!.rows.find(r => Math.abs((si(r[0]) as number) - 308.15) < 1e-9)!
     expect(si(row[1])).toBeCloseTo((320 * 50) / 70, 9)
     expect(t!.rows.every(r => (si(r[0]) as number) < 358.15)).toBe(true)
   })
 
   it('static: a bound of 5.6 kN ± 16 N with factor 1.5 carries 5584/1.5 over any weight', () => {
-    const tables = operatingTables(input({ maxLoad: result(5600, 8, 'atLeast') }, [limit('maxLoad', 'atLeast', 4800, 1.5)], { designLoad: 3200 }))
+    const tables = operatingTables(
+      input({ maxLoad: result(5600, 8, 'atLeast') }, [limit('maxLoad', 'atLeast', 4800, 1.5)], { designLoad: 3200 }),
+    )
     expect(tables.map(t => t.title)).toEqual(['In service, by the factor that is asked', 'Load factor against weight'])
     expect(si(tables[0]!.rows[0]![4])).toBeCloseTo(5584 / 1.5, 9)
     expect(si(tables[1]!.rows.at(-1)![1])).toBeCloseTo(5584 / 1.5 / 3200, 12)
   })
 
   it('several specimens: the basis counts where it is lower; wear retires by the band’s edge', () => {
-    const specimens = [118e3, 119e3, 120e3, 121e3, 122e3].map((v, i) => ({ isOwn: true, measure: i / 10, results: { burstPressure: { value: v - 5e4 * (i / 10), bound: 'exact' as const } } }))
-    const flat = specimens.map((s, i) => ({ ...s, measure: null, results: { burstPressure: { value: 118e3 + 1e3 * i, bound: 'exact' as const } } }))
-    const [t] = operatingTables({ ...input({ burstPressure: result(122e3, 100) }, [limit('burstPressure', 'atLeast', 100e3, 4)]), specimens: flat })
+    const specimens = [118e3, 119e3, 120e3, 121e3, 122e3].map((v, i) => ({
+      isOwn: true,
+      measure: i / 10,
+      results: { burstPressure: { value: v - 5e4 * (i / 10), bound: 'exact' as const } },
+    }))
+    const flat = specimens.map((s, i) => ({
+      ...s,
+      measure: null,
+      results: { burstPressure: { value: 118e3 + 1e3 * i, bound: 'exact' as const } },
+    }))
+    const [t] = operatingTables({
+      ...input({ burstPressure: result(122e3, 100) }, [limit('burstPressure', 'atLeast', 100e3, 4)]),
+      specimens: flat,
+    })
     // 120 kPa less 3.407 (n = 5) of √2.5 kPa.
     expect(si(t!.rows[0]![4])).toBeCloseTo((120e3 - 3.407 * Math.sqrt(2.5) * 1e3) / 4, 0)
-    const wear = operatingTables({ ...input({}, [limit('burstPressure', 'atLeast', 100e3)]), specimens, measure: { label: 'Wear', kind: 'ratio' } })
+    const wear = operatingTables({
+      ...input({}, [limit('burstPressure', 'atLeast', 100e3)]),
+      specimens,
+      measure: { label: 'Wear', kind: 'ratio' },
+    })
     expect(wear.map(w => w.title)).toEqual(['Retirement by wear'])
     const out = wear[0]!.rows.findIndex(r => r[2] === 'out of use from here')
     expect(out).toBeGreaterThan(0)
@@ -35,7 +68,9 @@ describe('tables to hand over, by hand', () => {
   })
 
   it('descent: the mass goes with the rate squared; nothing is made of what is not there', () => {
-    const [t] = operatingTables(input({ seaLevelRate: result(5, 0) }, [limit('descentRate', 'atMost', 5.2)], { mass: 90 }))
+    const [t] = operatingTables(
+      input({ seaLevelRate: result(5, 0) }, [limit('descentRate', 'atMost', 5.2)], { mass: 90 }),
+    )
     expect(si(t!.rows[0]![1])).toBeCloseTo(90 * (5.2 / 5) ** 2, 9)
     // 2000 m: 1.0065 of 1.225 kg/m³ (ISO 2533).
     expect((si(t!.rows[4]![1]) as number) / (si(t!.rows[0]![1]) as number)).toBeCloseTo(1.0065 / 1.225, 3)
@@ -47,7 +82,12 @@ describe('how good predictions were', () => {
   it('tells bias, scatter and bands by hand; few are not judged by', () => {
     const five = [1.1, 1.12, 1.08, 1.1, 1.1].map(r => ({ group: 'sheet', predicted: 10, band: 0.5, measured: 10 * r }))
     const [sheet, hand] = recordOf([...five, { group: 'hand', predicted: 10, band: 2, measured: 11 }])
-    expect(sheet).toMatchObject({ n: 5, banded: 5, inside: 0, words: 'Too low by 10 % on average. Their bands were too narrow.' })
+    expect(sheet).toMatchObject({
+      n: 5,
+      banded: 5,
+      inside: 0,
+      words: 'Too low by 10 % on average. Their bands were too narrow.',
+    })
     expect(sheet!.bias).toBeCloseTo(1.1, 12)
     expect(sheet!.scatter).toBeCloseTo(Math.sqrt(0.0008 / 4), 9)
     expect(hand).toMatchObject({ n: 1, scatter: null, inside: 1, words: 'Too few to judge by.' })

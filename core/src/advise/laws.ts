@@ -2,7 +2,16 @@ import tQuantile from '@stdlib/stats-base-dists-t-quantile'
 import type { Result } from '../method/reduction'
 import type { Kind } from '../quantity/index'
 import { fitLine } from '../statistics/line'
-import { beyond, BEYOND, REACH, type Dimension, type LawInUse, type Scaled, type Sizes, type SizingModel } from './model'
+import {
+  beyond,
+  BEYOND,
+  REACH,
+  type Dimension,
+  type LawInUse,
+  type Scaled,
+  type Sizes,
+  type SizingModel,
+} from './model'
 import type { MadeOf } from './made'
 
 /* Sizing by powers: each result goes with a power of each size, from a textbook or from what revisions showed. */
@@ -59,19 +68,42 @@ export function powerModel({ laws, facts, mass, history, bases = {}, made }: Pow
     const name = law.names.find(n => typeof facts[n] === 'number' && (facts[n] as number) > 0)
     return name ? [{ law, name, value: facts[name] as number }] : []
   })
-  const inUse = known.flatMap(({ law, name }) => Object.entries(law.results).map(([quantity, l]) => lawInUse(law, l, quantity, name, history, facts, notes)))
+  const inUse = known.flatMap(({ law, name }) =>
+    Object.entries(law.results).map(([quantity, l]) => lawInUse(law, l, quantity, name, history, facts, notes)),
+  )
   const dimensions = known.map(({ law, name, value }): Dimension => {
     const seen = [value, ...alike(history, facts, name).map(r => r.facts[name] as number)]
     const range = [Math.min(...seen) / KNOWN, Math.max(...seen) * KNOWN] as const
     const { lowest, highest, ...rest } = made(law.key, law.kind, law.step)
-    return { ...rest, key: law.key, label: law.label, kind: law.kind, value, touches: law.touches, known: range, ...(law.isGiven ? { isGiven: true as const } : {}), reach: [lowest ?? value / REACH, highest ?? value * REACH] }
+    return {
+      ...rest,
+      key: law.key,
+      label: law.label,
+      kind: law.kind,
+      value,
+      touches: law.touches,
+      known: range,
+      ...(law.isGiven ? { isGiven: true as const } : {}),
+      reach: [lowest ?? value / REACH, highest ?? value * REACH],
+    }
   })
-  const pieces = piecesOf(known.filter(k => k.law.mass), facts, mass)
+  const pieces = piecesOf(
+    known.filter(k => k.law.mass),
+    facts,
+    mass,
+  )
   return {
-    dimensions, bases, laws: inUse, notes,
+    dimensions,
+    bases,
+    laws: inUse,
+    notes,
     properties: Object.fromEntries(dimensions.map(d => [d.key, { label: d.label, kind: d.kind, value: d.value }])),
     at: sizes => scale(inUse, dimensions, sizes),
-    massChange: sizes => pieces.reduce<number | null>((sum, p) => (sum === null || p.mass === null ? null : sum + p.mass * (p.ratio(sizes) - 1)), 0),
+    massChange: sizes =>
+      pieces.reduce<number | null>(
+        (sum, p) => (sum === null || p.mass === null ? null : sum + p.mass * (p.ratio(sizes) - 1)),
+        0,
+      ),
   }
 }
 
@@ -83,12 +115,20 @@ interface Piece {
 }
 
 /** Sizes of one piece multiply in its mass; pieces add up. A law without a piece of its own means the whole article. */
-function piecesOf(known: readonly { law: SizeLaw; value: number }[], facts: TestedRevision['facts'], whole: number | null): Piece[] {
+function piecesOf(
+  known: readonly { law: SizeLaw; value: number }[],
+  facts: TestedRevision['facts'],
+  whole: number | null,
+): Piece[] {
   const names = [...new Set(known.map(k => k.law.mass!.part ?? ''))]
   return names.map(name => {
     const own = facts[name]
     const sizes = known.filter(k => (k.law.mass!.part ?? '') === name)
-    return { mass: name === '' ? whole : typeof own === 'number' ? own : null, ratio: at => sizes.reduce((product, { law, value }) => product * ((at[law.key] ?? value) / value) ** law.mass!.exponent, 1) }
+    return {
+      mass: name === '' ? whole : typeof own === 'number' ? own : null,
+      ratio: at =>
+        sizes.reduce((product, { law, value }) => product * ((at[law.key] ?? value) / value) ** law.mass!.exponent, 1),
+    }
   })
 }
 
@@ -103,29 +143,57 @@ function scale(laws: readonly LawInUse[], dimensions: readonly Dimension[], size
     sum.log += law.exponent * log
     sum.variance += (law.u * far) ** 2
   }
-  return Object.fromEntries(Object.entries(out).map(([key, { log, variance }]) => [key, { ratio: Math.exp(log), doubt: Math.sqrt(variance) }]))
+  return Object.fromEntries(
+    Object.entries(out).map(([key, { log, variance }]) => [key, { ratio: Math.exp(log), doubt: Math.sqrt(variance) }]),
+  )
 }
 
 /** Tested revisions that differ from this one in nothing but the size of that name; a mass that follows from it may differ, too. */
 function alike(history: readonly TestedRevision[], facts: TestedRevision['facts'], name: string): TestedRevision[] {
-  return history.filter(r => typeof r.facts[name] === 'number' && [...new Set([...Object.keys(r.facts), ...Object.keys(facts)])].every(f => f === name || f.endsWith(' mass') || r.facts[f] === facts[f]))
+  return history.filter(
+    r =>
+      typeof r.facts[name] === 'number' &&
+      [...new Set([...Object.keys(r.facts), ...Object.keys(facts)])].every(
+        f => f === name || f.endsWith(' mass') || r.facts[f] === facts[f],
+      ),
+  )
 }
 
 /** The law as revisions showed it, where they did; contradicting evidence widens it and is said. */
-function lawInUse(law: SizeLaw, { exponent, doubt, because }: Law, quantity: string, name: string, history: readonly TestedRevision[], facts: TestedRevision['facts'], notes: string[]): LawInUse {
+function lawInUse(
+  law: SizeLaw,
+  { exponent, doubt, because }: Law,
+  quantity: string,
+  name: string,
+  history: readonly TestedRevision[],
+  facts: TestedRevision['facts'],
+  notes: string[],
+): LawInUse {
   const book: LawInUse = { size: law.key, quantity, exponent, u: doubt, from: 'law', because }
   const tested = alike(history, facts, name)
-  const fitted = fitExponent(tested.flatMap(r => {
-    const result = r.results[quantity]
-    return result && result.value !== null && result.value > 0 && result.bound === 'exact' ? [{ size: r.facts[name] as number, value: result.value, u: result.u ?? 0 }] : []
-  }))
+  const fitted = fitExponent(
+    tested.flatMap(r => {
+      const result = r.results[quantity]
+      return result && result.value !== null && result.value > 0 && result.bound === 'exact'
+        ? [{ size: r.facts[name] as number, value: result.value, u: result.u ?? 0 }]
+        : []
+    }),
+  )
   if (!fitted) return book
-  const shown: LawInUse = { ...book, exponent: fitted.exponent, u: fitted.u, from: 'revisions', because: `fitted through revisions ${tested.map(r => r.label).join(', ')}` }
+  const shown: LawInUse = {
+    ...book,
+    exponent: fitted.exponent,
+    u: fitted.u,
+    from: 'revisions',
+    because: `fitted through revisions ${tested.map(r => r.label).join(', ')}`,
+  }
   const apart = Math.abs(fitted.exponent - exponent)
   // Revisions too much alike say less than the law does.
   if (fitted.u > Math.max(2 * doubt, 0.5) && apart <= 2 * Math.hypot(fitted.u, doubt)) return book
   if (apart <= 2 * Math.hypot(fitted.u, doubt)) return shown
-  notes.push(`${law.label}: revisions ${tested.map(r => r.label).join(', ')} show a power of ${fitted.exponent.toFixed(2)}, the law says ${exponent.toFixed(2)}. They contradict each other: the revisions are taken, and the band spans both. Something else may have changed as well.`)
+  notes.push(
+    `${law.label}: revisions ${tested.map(r => r.label).join(', ')} show a power of ${fitted.exponent.toFixed(2)}, the law says ${exponent.toFixed(2)}. They contradict each other: the revisions are taken, and the band spans both. Something else may have changed as well.`,
+  )
   return { ...shown, u: Math.max(fitted.u, apart / 2) }
 }
 
@@ -136,7 +204,9 @@ function lawInUse(law: SizeLaw, { exponent, doubt, because }: Law, quantity: str
  * @source least squares of ln value on ln size; two points: error propagation of their uncertainties
  * @example fitExponent([{ size: 1, value: 10, u: 0 }, { size: 2, value: 40, u: 0 }])!.exponent // 2
  */
-export function fitExponent(points: readonly { size: number; value: number; u: number }[]): { exponent: number; u: number } | null {
+export function fitExponent(
+  points: readonly { size: number; value: number; u: number }[],
+): { exponent: number; u: number } | null {
   const x = points.map(p => Math.log(p.size))
   const y = points.map(p => Math.log(p.value))
   const middle = x.reduce((s, v) => s + v, 0) / x.length

@@ -55,10 +55,16 @@ export function madeOf(rules: SizingRules, key: string, kind: Kind, usual: Made 
   const sizes = said.sizes?.map((s, i) => read(s, `sizes.${i}`)!).toSorted((a, b) => a - b)
   const lowest = read(said.lowest, 'lowest') ?? usual.lowest
   const highest = read(said.highest, 'highest')
-  if (lowest !== undefined && highest !== undefined && lowest > highest) throw new HypometError('setting-range', 'The smallest must not be above the largest.', { path: `made.${key}.lowest` })
+  if (lowest !== undefined && highest !== undefined && lowest > highest)
+    throw new HypometError('setting-range', 'The smallest must not be above the largest.', {
+      path: `made.${key}.lowest`,
+    })
   return {
-    ...(sizes && sizes.length > 0 ? { sizes } : step === undefined ? {} : { step }), ...(lowest === undefined ? {} : { lowest }), ...(highest === undefined ? {} : { highest }),
-    leadTimeDays: said.leadTimeDays ?? 0, cost: said.cost ?? null,
+    ...(sizes && sizes.length > 0 ? { sizes } : step === undefined ? {} : { step }),
+    ...(lowest === undefined ? {} : { lowest }),
+    ...(highest === undefined ? {} : { highest }),
+    leadTimeDays: said.leadTimeDays ?? 0,
+    cost: said.cost ?? null,
   }
 }
 

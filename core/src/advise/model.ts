@@ -71,21 +71,41 @@ export const expanded = (r: Pick<Result, 'u' | 'k'>): number => (r.u ?? 0) * (r.
  * What the next revision would measure, scaled from what this one did: the measured uncertainty goes along, and the
  * doubt of the scaling comes on top of it.
  */
-export function predictionsAt(model: SizingModel, results: Readonly<Record<string, Result>>, sizes: Sizes): Record<string, Result> {
-  return Object.fromEntries(Object.entries(model.at(sizes)).flatMap(([key, { ratio, doubt }]) => {
-    const measured = results[key]
-    if (!measured || measured.value === null) return []
-    const base = model.bases[key] ?? 0
-    const above = (measured.value - base) * ratio
-    return [[key, { value: base + above, unit: measured.unit, bound: scaledBound(measured.bound, base, ratio), u: Math.hypot((measured.u ?? 0) * ratio, above * doubt), k: measured.k ?? 2 } satisfies Result]]
-  }))
+export function predictionsAt(
+  model: SizingModel,
+  results: Readonly<Record<string, Result>>,
+  sizes: Sizes,
+): Record<string, Result> {
+  return Object.fromEntries(
+    Object.entries(model.at(sizes)).flatMap(([key, { ratio, doubt }]) => {
+      const measured = results[key]
+      if (!measured || measured.value === null) return []
+      const base = model.bases[key] ?? 0
+      const above = (measured.value - base) * ratio
+      return [
+        [
+          key,
+          {
+            value: base + above,
+            unit: measured.unit,
+            bound: scaledBound(measured.bound, base, ratio),
+            u: Math.hypot((measured.u ?? 0) * ratio, above * doubt),
+            k: measured.k ?? 2,
+          } satisfies Result,
+        ],
+      ]
+    }),
+  )
 }
 
 const scaledBound = (bound: Result['bound'], base: number, ratio: number): Result['bound'] =>
-  typeof bound === 'object' ? { interval: bound.interval.map(v => base + (v - base) * ratio) as [number, number] } : bound
+  typeof bound === 'object'
+    ? { interval: bound.interval.map(v => base + (v - base) * ratio) as [number, number] }
+    : bound
 
 /** Sizes beyond what their laws were seen to hold for, in words. */
-export const extrapolated = (model: SizingModel, sizes: Sizes): string[] => model.dimensions.flatMap(d => (beyond(d, sizes[d.key] ?? d.value) > 0 ? [d.label] : []))
+export const extrapolated = (model: SizingModel, sizes: Sizes): string[] =>
+  model.dimensions.flatMap(d => (beyond(d, sizes[d.key] ?? d.value) > 0 ? [d.label] : []))
 
 /** How far a change may go from the tested size. */
 export const REACH = 4
@@ -93,4 +113,5 @@ export const REACH = 4
 export const BEYOND = 2
 
 /** How far a size lies beyond its known range, as a logarithm; nought inside. */
-export const beyond = ({ known: [low, high] }: Pick<Dimension, 'known'>, size: number): number => Math.max(0, Math.log(low / size), Math.log(size / high))
+export const beyond = ({ known: [low, high] }: Pick<Dimension, 'known'>, size: number): number =>
+  Math.max(0, Math.log(low / size), Math.log(size / high))

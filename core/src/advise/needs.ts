@@ -37,7 +37,10 @@ export interface Asked {
 
 /** A bound that leaves the limit open says nothing of the size that is needed. */
 export const isUndemonstrated = (result: Result | undefined, { comparator, value }: AdviceLimit): boolean =>
-  result !== undefined && result.value !== null && result.bound !== 'exact' && decide(result, comparator, value, 'guarded').verdict === 'undecided'
+  result !== undefined &&
+  result.value !== null &&
+  result.bound !== 'exact' &&
+  decide(result, comparator, value, 'guarded').verdict === 'undecided'
 
 /** Edges of what a result leaves possible, its expanded uncertainty outside. */
 function edges(r: Result): { low: number; high: number } {
@@ -51,41 +54,65 @@ export function isWithin(r: Result, { comparator, value }: AdviceLimit, margin: 
   const { low, high } = edges(r)
   // To twelve digits: a size that meets the limit exactly does.
   const slack = 1e-12 * Math.abs(value)
-  return comparator === 'atMost' ? high + margin * Math.abs(high - base) <= value + slack : low >= value + margin * Math.abs(value - base) - slack
+  return comparator === 'atMost'
+    ? high + margin * Math.abs(high - base) <= value + slack
+    : low >= value + margin * Math.abs(value - base) - slack
 }
 
-export function needsOf({ model, results, limits, declared, rules }: Pick<Asked, 'model' | 'results' | 'limits' | 'declared' | 'rules'>): Need[] {
+export function needsOf({
+  model,
+  results,
+  limits,
+  declared,
+  rules,
+}: Pick<Asked, 'model' | 'results' | 'limits' | 'declared' | 'rules'>): Need[] {
   const sized = new Set(Object.keys(model.at({})))
   return limits.flatMap(limit => {
     const r = results[limit.quantity]
     if (!r || r.value === null) return []
     const base = model.bases[limit.quantity] ?? 0
     const { low, high } = edges(r)
-    const [had, wanted] = limit.comparator === 'atMost' ? [limit.value - base, (high - base) * (1 + rules.wantedMargin)] : [low - base, (limit.value - base) * (1 + rules.wantedMargin)]
-    return [{
-      limit, driver: declared[limit.quantity]?.driver ?? null,
-      ratio: had > 0 && wanted > 0 && Number.isFinite(wanted / had) ? wanted / had : null,
-      isMet: isWithin(r, limit, rules.wantedMargin, base), isSized: sized.has(limit.quantity),
-    }]
+    const [had, wanted] =
+      limit.comparator === 'atMost'
+        ? [limit.value - base, (high - base) * (1 + rules.wantedMargin)]
+        : [low - base, (limit.value - base) * (1 + rules.wantedMargin)]
+    return [
+      {
+        limit,
+        driver: declared[limit.quantity]?.driver ?? null,
+        ratio: had > 0 && wanted > 0 && Number.isFinite(wanted / had) ? wanted / had : null,
+        isMet: isWithin(r, limit, rules.wantedMargin, base),
+        isSized: sized.has(limit.quantity),
+      },
+    ]
   })
 }
 
 /** Of each limit whether sizes keep it with the wanted room, and of each result that is to be kept whether they make it worse. */
 export function keptBy({ model, results, limits, declared, rules }: Asked, sizes: Sizes): boolean[] {
   const predicted = predictionsAt(model, results, sizes)
-  const kept = limits.map(l => !predicted[l.quantity] || isWithin(predicted[l.quantity]!, l, rules.wantedMargin, model.bases[l.quantity] ?? 0))
-  return [...kept, ...rules.keep.map(key => {
-    const [now, then] = [results[key]?.value, predicted[key]?.value]
-    if (now == null || then == null) return true
-    const slack = 1e-9 * Math.abs(now)
-    return declared[key]?.limited === 'atMost' ? then <= now + slack : then >= now - slack
-  })]
+  const kept = limits.map(
+    l =>
+      !predicted[l.quantity] || isWithin(predicted[l.quantity]!, l, rules.wantedMargin, model.bases[l.quantity] ?? 0),
+  )
+  return [
+    ...kept,
+    ...rules.keep.map(key => {
+      const [now, then] = [results[key]?.value, predicted[key]?.value]
+      if (now == null || then == null) return true
+      const slack = 1e-9 * Math.abs(now)
+      return declared[key]?.limited === 'atMost' ? then <= now + slack : then >= now - slack
+    }),
+  ]
 }
 
 export const keepsAll = (asked: Asked, sizes: Sizes): boolean => keptBy(asked, sizes).every(Boolean)
 
 /** The limit nearest to being broken: the least room, as a share of the limit's own size. */
-export function bindingOf({ model, results, limits }: Pick<Asked, 'model' | 'results' | 'limits'>, sizes: Sizes): { limit: AdviceLimit; room: number } | null {
+export function bindingOf(
+  { model, results, limits }: Pick<Asked, 'model' | 'results' | 'limits'>,
+  sizes: Sizes,
+): { limit: AdviceLimit; room: number } | null {
   const predicted = predictionsAt(model, results, sizes)
   return limits.reduce<{ limit: AdviceLimit; room: number } | null>((nearest, limit) => {
     const p = predicted[limit.quantity]

@@ -73,25 +73,49 @@ interface Sizing {
 export function sizingOf(input: SizingInput): Sizing {
   const family = families[input.family]
   const sizing = family?.stages.sizing as FamilySizing<unknown, unknown> | undefined
-  if (!family || !sizing) throw new HypometError('no-advice', 'No law is known here by which sizes move the results of this kind of test: make the next revision on the article’s page.')
+  if (!family || !sizing)
+    throw new HypometError(
+      'no-advice',
+      'No law is known here by which sizes move the results of this kind of test: make the next revision on the article’s page.',
+    )
   const rules = parseSettings(sizingRules, input.rules, 'rules')
   const { results, limits, rule } = input
   const ask = (model: SizingModel): Asked => ({ model, results, limits, rule, rules, declared: family.results })
   if (sizing.model) {
     const own: OwnSizingInput<unknown, unknown> = {
-      article: parseSettings(family.stages.article!, input.revision.properties, 'properties'), plan: parseSettings(family.stages.plan, input.plan, 'plan'),
-      facts: input.revision.facts, results, materials: input.materials, rules, history: input.history,
+      article: parseSettings(family.stages.article!, input.revision.properties, 'properties'),
+      plan: parseSettings(family.stages.plan, input.plan, 'plan'),
+      facts: input.revision.facts,
+      results,
+      materials: input.materials,
+      rules,
+      history: input.history,
     }
     const model = sizing.model(own)
-    return { asked: ask(model), mass: input.mass ?? model.wholeMass ?? null, paths: sizing.paths?.(own) ?? usualPaths(model.dimensions) }
+    return {
+      asked: ask(model),
+      mass: input.mass ?? model.wholeMass ?? null,
+      paths: sizing.paths?.(own) ?? usualPaths(model.dimensions),
+    }
   }
-  const tested = (r: RevisionTested): TestedRevision => ({ label: r.label, facts: factsBySi(r.facts), results: r.results })
+  const tested = (r: RevisionTested): TestedRevision => ({
+    label: r.label,
+    facts: factsBySi(r.facts),
+    results: r.results,
+  })
   const model = powerModel({
-    laws: sizing.laws ?? [], facts: factsBySi(input.revision.facts), mass: input.mass, history: [tested(input.revision), ...input.history.map(tested)],
-    bases: sizing.bases?.(input.settings, results) ?? {}, made: (key, kind, step) => madeOf(rules, key, kind, step === undefined ? {} : { step }),
+    laws: sizing.laws ?? [],
+    facts: factsBySi(input.revision.facts),
+    mass: input.mass,
+    history: [tested(input.revision), ...input.history.map(tested)],
+    bases: sizing.bases?.(input.settings, results) ?? {},
+    made: (key, kind, step) => madeOf(rules, key, kind, step === undefined ? {} : { step }),
   })
   if (model.dimensions.length === 0)
-    throw new HypometError('no-sizes', `None of the sizes that are known to move these results stands in the revision’s facts: ${(sizing.laws ?? []).map(l => l.label.toLowerCase()).join(', ')}. Write them down on the article’s page.`)
+    throw new HypometError(
+      'no-sizes',
+      `None of the sizes that are known to move these results stands in the revision’s facts: ${(sizing.laws ?? []).map(l => l.label.toLowerCase()).join(', ')}. Write them down on the article’s page.`,
+    )
   return { asked: ask(model), mass: input.mass, paths: usualPaths(model.dimensions) }
 }
 
@@ -108,13 +132,18 @@ export function candidateOf(input: SizingInput, { sizes }: { sizes: Sizes }): Ca
 }
 
 const factsBySi = (facts: readonly Fact[]): TestedRevision['facts'] =>
-  Object.fromEntries(facts.map(f => [f.name.toLowerCase(), typeof f.value === 'string' ? f.value : anySi(f.value as QuantityInput)]))
+  Object.fromEntries(
+    facts.map(f => [f.name.toLowerCase(), typeof f.value === 'string' ? f.value : anySi(f.value as QuantityInput)]),
+  )
 
 /**
  * The next revision's properties and facts: the tested one's with the candidate's sizes in their place, in the units they were
  * written in; the mass of a piece goes with its sizes.
  */
-export function revisionWith(input: Pick<SizingInput, 'family' | 'revision'>, sizes: Sizes): { properties: Record<string, unknown>; facts: Fact[] } {
+export function revisionWith(
+  input: Pick<SizingInput, 'family' | 'revision'>,
+  sizes: Sizes,
+): { properties: Record<string, unknown>; facts: Fact[] } {
   const laws = families[input.family]?.stages.sizing?.laws as readonly SizeLaw[] | undefined
   const properties = (input.revision.properties ?? {}) as Record<string, unknown>
   if (!laws) return { properties: { ...properties, ...sizes }, facts: [...input.revision.facts] }
@@ -126,11 +155,19 @@ export function revisionWith(input: Pick<SizingInput, 'family' | 'revision'>, si
     if (!law || !name) continue
     after[name] = si
     const part = law.mass?.part
-    const mass = part === undefined ? undefined : after[part] ?? before[part]
+    const mass = part === undefined ? undefined : (after[part] ?? before[part])
     // A size that is itself the mass of its piece is already there.
-    if (part !== undefined && part !== name && typeof mass === 'number') after[part] = mass * (si / (before[name] as number)) ** law.mass!.exponent
+    if (part !== undefined && part !== name && typeof mass === 'number')
+      after[part] = mass * (si / (before[name] as number)) ** law.mass!.exponent
   }
-  return { properties, facts: input.revision.facts.map(f => (si => (si === undefined || typeof f.value === 'string' ? f : { ...f, value: inItsUnit(si, f.value) }))(after[f.name.toLowerCase()])) }
+  return {
+    properties,
+    facts: input.revision.facts.map(f =>
+      (si => (si === undefined || typeof f.value === 'string' ? f : { ...f, value: inItsUnit(si, f.value) }))(
+        after[f.name.toLowerCase()],
+      ),
+    ),
+  }
 }
 
 function inItsUnit(si: number, like: QuantityInput): QuantityInput {

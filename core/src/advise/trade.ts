@@ -44,10 +44,16 @@ export function trade(options: readonly Option[], weights: Readonly<Record<strin
   const random = new SeededRandom(seed)
   const wins = new Array<number>(options.length).fill(0)
   // Uniform over all weightings: spacings of exponential draws.
-  for (let i = 0; i < DRAWS && options.length > 0; i++) wins[first(shared(criteria.map(() => -Math.log(1 - random.uniform()))))]! += 1
+  for (let i = 0; i < DRAWS && options.length > 0; i++)
+    wins[first(shared(criteria.map(() => -Math.log(1 - random.uniform()))))]! += 1
   const winner = options.length > 0 ? first(shares) : -1
   return {
-    options: options.map((o, i) => ({ id: o.id, score: own[i]!, parts: Object.fromEntries(criteria.map((c, j) => [c, shares[j]! * scaled[i]![c]!])), firstIn: wins[i]! / DRAWS })),
+    options: options.map((o, i) => ({
+      id: o.id,
+      score: own[i]!,
+      parts: Object.fromEntries(criteria.map((c, j) => [c, shares[j]! * scaled[i]![c]!])),
+      firstIn: wins[i]! / DRAWS,
+    })),
     winner: options[winner]?.id ?? null,
     upsetBy: winner < 0 ? null : upset(criteria, shares, winner, first, options),
   }
@@ -61,12 +67,20 @@ function scaledValue(option: Option, criterion: string, options: readonly Option
   return worst === best ? 1 : (worst - value) / (worst - best)
 }
 
-const shared = (weights: readonly number[]): number[] => (sum => weights.map(w => (sum > 0 ? w / sum : 1 / weights.length)))(weights.reduce((s, w) => s + w, 0))
+const shared = (weights: readonly number[]): number[] =>
+  (sum => weights.map(w => (sum > 0 ? w / sum : 1 / weights.length)))(weights.reduce((s, w) => s + w, 0))
 
-const indexOfMax = (values: readonly number[]): number => values.reduce((best, v, i) => (v > values[best]! + 1e-12 ? i : best), 0)
+const indexOfMax = (values: readonly number[]): number =>
+  values.reduce((best, v, i) => (v > values[best]! + 1e-12 ? i : best), 0)
 
 /** One weight moved to every share from nought to all, the others keeping their proportions. */
-function upset(criteria: readonly string[], shares: readonly number[], winner: number, first: (by: readonly number[]) => number, options: readonly Option[]): Trade['upsetBy'] {
+function upset(
+  criteria: readonly string[],
+  shares: readonly number[],
+  winner: number,
+  first: (by: readonly number[]) => number,
+  options: readonly Option[],
+): Trade['upsetBy'] {
   let nearest: { by: number; found: NonNullable<Trade['upsetBy']> } | null = null
   for (let i = 0; i < criteria.length; i++) {
     for (let step = 0; step <= STEPS; step++) {
@@ -75,7 +89,8 @@ function upset(criteria: readonly string[], shares: readonly number[], winner: n
       const other = (j: number) => (rest > 0 ? (shares[j]! / rest) * (1 - to) : (1 - to) / (criteria.length - 1 || 1))
       const now = first(shares.map((_, j) => (j === i ? to : other(j))))
       const by = Math.abs(to - shares[i]!)
-      if (now !== winner && (!nearest || by < nearest.by)) nearest = { by, found: { criterion: criteria[i]!, from: shares[i]!, to, winner: options[now]!.id } }
+      if (now !== winner && (!nearest || by < nearest.by))
+        nearest = { by, found: { criterion: criteria[i]!, from: shares[i]!, to, winner: options[now]!.id } }
     }
   }
   return nearest?.found ?? null

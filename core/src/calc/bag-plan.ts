@@ -7,7 +7,10 @@ import { exact, tableOf } from './answer'
 import { checkRising, loadBetween, stationFields, valueAt } from './distribution'
 
 export const bagFields = {
-  stations: z.array(z.object({ ...stationFields, chordCentre: quantity('length', { title: 'Chord’s centre' }).default(0) })).min(2).meta({ title: 'Target load' }),
+  stations: z
+    .array(z.object({ ...stationFields, chordCentre: quantity('length', { title: 'Chord’s centre' }).default(0) }))
+    .min(2)
+    .meta({ title: 'Target load' }),
   bagMass: quantity('mass', { title: 'Mass of a bag', positive: true }),
   rows: plain({ title: 'Rows', min: 1, max: 1000, whole: true }),
   first: z.enum(['tip', 'root']).default('tip').meta({ title: 'Laid from' }),
@@ -15,7 +18,13 @@ export const bagFields = {
 }
 
 const settings = z
-  .object({ ...bagFields, supportRungs: z.array(plain({ whole: true, min: 1 })).default([]).meta({ title: 'Rungs with support' }) })
+  .object({
+    ...bagFields,
+    supportRungs: z
+      .array(plain({ whole: true, min: 1 }))
+      .default([])
+      .meta({ title: 'Rungs with support' }),
+  })
   .superRefine((s, ctx) => checkRising(s.stations, ctx as never, 'stations'))
 
 export type BagSettings = z.output<typeof settings>
@@ -43,7 +52,10 @@ export function layBags({ stations, bagMass, rows, first, axis, supportRungs }: 
   const bagWeight = bagMass * STANDARD_GRAVITY
   const edges = Array.from({ length: rows + 1 }, (_, i) => from + i * width)
   const targets = Array.from({ length: rows }, (_, i) => loadBetween(stations, edges[i]!, edges[i + 1]!).force)
-  if (!(whole.force > 0) || targets.some(t => t < 0)) throw new HypometError('data-range', 'The target must press down in every row for bags to make it.', { path: 'settings.stations' })
+  if (!(whole.force > 0) || targets.some(t => t < 0))
+    throw new HypometError('data-range', 'The target must press down in every row for bags to make it.', {
+      path: 'settings.stations',
+    })
   const total = Math.floor(whole.force / bagWeight + 0.5)
   const bags = shareOut(targets, total)
   const centre = (row: number) => from + (row + 0.5) * width
@@ -54,26 +66,57 @@ export function layBags({ stations, bagMass, rows, first, axis, supportRungs }: 
     shear += weight
     bending += weight * (centre(row) - from)
     torsion += weight * (valueAt(stations, k => stations[k]!.chordCentre, centre(row)) - axis)
-    return { rung: i + 1, row: row + 1, bags: bags[row]!, shear, bending, torsion, support: supportRungs.includes(i + 1) ? 1 : 0 }
+    return {
+      rung: i + 1,
+      row: row + 1,
+      bags: bags[row]!,
+      shear,
+      bending,
+      torsion,
+      support: supportRungs.includes(i + 1) ? 1 : 0,
+    }
   })
   // Bags spread evenly over their row, as a load that runs straight from edge to edge.
-  const beyond = (y: number) => bags.reduce((sum, n, i) => {
-    const [a, b] = [Math.max(y, edges[i]!), edges[i + 1]!]
-    const part = b > a ? (n * bagWeight * (b - a)) / width : 0
-    return { shear: sum.shear + part, bending: sum.bending + part * ((a + b) / 2 - y) }
-  }, { shear: 0, bending: 0 })
+  const beyond = (y: number) =>
+    bags.reduce(
+      (sum, n, i) => {
+        const [a, b] = [Math.max(y, edges[i]!), edges[i + 1]!]
+        const part = b > a ? (n * bagWeight * (b - a)) / width : 0
+        return { shear: sum.shear + part, bending: sum.bending + part * ((a + b) / 2 - y) }
+      },
+      { shear: 0, bending: 0 },
+    )
   const deviation = stations.map(({ y }) => {
     const [laid, wanted] = [beyond(y), loadBetween(stations, y, to)]
-    return { y, shearDeviation: laid.shear - wanted.force, bendingDeviation: laid.bending - (wanted.moment - y * wanted.force) }
+    return {
+      y,
+      shearDeviation: laid.shear - wanted.force,
+      bendingDeviation: laid.bending - (wanted.moment - y * wanted.force),
+    }
   })
   return {
     results: {
-      bags: exact(total, '1'), massToFetch: exact(total * bagMass, 'kg'), loadError: exact((total * bagWeight) / whole.force - 1, '1'),
-      rootShear: exact(shear, 'N'), rootBending: exact(bending, 'N·m'), rootTorsion: exact(torsion, 'N·m'),
+      bags: exact(total, '1'),
+      massToFetch: exact(total * bagMass, 'kg'),
+      loadError: exact((total * bagWeight) / whole.force - 1, '1'),
+      rootShear: exact(shear, 'N'),
+      rootBending: exact(bending, 'N·m'),
+      rootTorsion: exact(torsion, 'N·m'),
     },
     tables: {
-      rows: tableOf(targets.map((target, i) => ({ row: i + 1, y: centre(i), target, bags: bags[i]! })), { row: '1', y: 'm', target: 'N', bags: '1' }),
-      rungs: tableOf(rungs, { rung: '1', row: '1', bags: '1', shear: 'N', bending: 'N·m', torsion: 'N·m', support: '1' }),
+      rows: tableOf(
+        targets.map((target, i) => ({ row: i + 1, y: centre(i), target, bags: bags[i]! })),
+        { row: '1', y: 'm', target: 'N', bags: '1' },
+      ),
+      rungs: tableOf(rungs, {
+        rung: '1',
+        row: '1',
+        bags: '1',
+        shear: 'N',
+        bending: 'N·m',
+        torsion: 'N·m',
+        support: '1',
+      }),
       deviation: tableOf(deviation, { y: 'm', shearDeviation: 'N', bendingDeviation: 'N·m' }),
     },
     warnings: [],
@@ -81,7 +124,20 @@ export function layBags({ stations, bagMass, rows, first, axis, supportRungs }: 
 }
 
 export const bagPlan = defineCalc({
-  id: 'bag-plan', title: 'Bag plan', purpose: 'Bags in rows on a span: order, shear, bending and twist at each rung', version: '1.0.0', settings,
-  example: { stations: [{ y: 0, load: 420 }, { y: 1.6, load: 366 }, { y: 3.2, load: 83 }], bagMass: { value: 2.5, unit: 'kg' }, rows: 8, supportRungs: [8] },
+  id: 'bag-plan',
+  title: 'Bag plan',
+  purpose: 'Bags in rows on a span: order, shear, bending and twist at each rung',
+  version: '1.0.0',
+  settings,
+  example: {
+    stations: [
+      { y: 0, load: 420 },
+      { y: 1.6, load: 366 },
+      { y: 3.2, load: 83 },
+    ],
+    bagMass: { value: 2.5, unit: 'kg' },
+    rows: 8,
+    supportRungs: [8],
+  },
   calculate: layBags,
 })

@@ -56,7 +56,20 @@ export function solveBeam(beam: Beam): SolvedBeam {
   // Most callers ask of single places alone: the search for extremes waits until somebody wants them.
   let found: ReturnType<typeof extremes> | null = null
   const largest = () => (found ??= extremes(pieces))
-  return { start, end, at, get maxDeflection() { return largest().maxDeflection }, get maxMoment() { return largest().maxMoment }, get maxCurvature() { return largest().maxCurvature } }
+  return {
+    start,
+    end,
+    at,
+    get maxDeflection() {
+      return largest().maxDeflection
+    },
+    get maxMoment() {
+      return largest().maxMoment
+    },
+    get maxCurvature() {
+      return largest().maxCurvature
+    },
+  }
 }
 
 function resultant({ points, distributed }: Beam): { force: number; moment: number } {
@@ -76,7 +89,17 @@ function resultant({ points, distributed }: Beam): { force: number; moment: numb
 
 function integrate(beam: Beam, start: number, rootMoment: number): Piece[] {
   const { length: L, support, points, distributed, bendingStiffness } = beam
-  const breaks = [...new Set([0, L, ...points.map(p => p.x), ...distributed.flatMap(d => [d.from, d.to]), ...bendingStiffness.map(p => p.to)])].filter(x => x >= 0 && x <= L).sort((a, b) => a - b)
+  const breaks = [
+    ...new Set([
+      0,
+      L,
+      ...points.map(p => p.x),
+      ...distributed.flatMap(d => [d.from, d.to]),
+      ...bendingStiffness.map(p => p.to),
+    ]),
+  ]
+    .filter(x => x >= 0 && x <= L)
+    .sort((a, b) => a - b)
   const pieces: Piece[] = []
   // Cantilever: V falls by what has been passed and M' = −V. Simple: the same V, M' = V, w'' = −M/EI.
   const sense = support === 'simple' ? 1 : -1
@@ -88,11 +111,24 @@ function integrate(beam: Beam, start: number, rootMoment: number): Piece[] {
     const { q, rate } = loadOn(distributed, x0, x1)
     const shear = [V, -q, -rate / 2]
     const moment = antiderivative(shear, M, sense)
-    const piece: Piece = { x0, x1, EI, shear, moment, slope: antiderivative(moment, slope, -sense / EI), deflection: [] }
+    const piece: Piece = {
+      x0,
+      x1,
+      EI,
+      shear,
+      moment,
+      slope: antiderivative(moment, slope, -sense / EI),
+      deflection: [],
+    }
     piece.deflection = antiderivative(piece.slope, deflection, 1)
     pieces.push(piece)
     const h = x1 - x0
-    ;[V, M, slope, deflection] = [evaluate(shear, h), evaluate(moment, h), evaluate(piece.slope, h), evaluate(piece.deflection, h)]
+    ;[V, M, slope, deflection] = [
+      evaluate(shear, h),
+      evaluate(moment, h),
+      evaluate(piece.slope, h),
+      evaluate(piece.deflection, h),
+    ]
   }
   return pieces
 }
@@ -127,7 +163,14 @@ function stateAt(pieces: Piece[], x: number, endShear: number): BeamState {
   const h = x - ending.x0
   const moment = evaluate(ending.moment, h)
   const shear = starting ? evaluate(starting.shear, x - starting.x0) : endShear
-  return { x, shear, moment, slope: evaluate(ending.slope, h), deflection: evaluate(ending.deflection, h), curvature: moment / ending.EI }
+  return {
+    x,
+    shear,
+    moment,
+    slope: evaluate(ending.slope, h),
+    deflection: evaluate(ending.deflection, h),
+    curvature: moment / ending.EI,
+  }
 }
 
 /** Number of the first piece that ends at x or beyond. */
@@ -145,7 +188,8 @@ function extremes(pieces: Piece[]): Pick<SolvedBeam, 'maxDeflection' | 'maxMomen
   let [maxDeflection, maxMoment, maxCurvature] = [0, 0, 0]
   for (const p of pieces) {
     const h = p.x1 - p.x0
-    for (const s of [0, h, ...signChanges(p.slope, h)]) maxDeflection = Math.max(maxDeflection, Math.abs(evaluate(p.deflection, s)))
+    for (const s of [0, h, ...signChanges(p.slope, h)])
+      maxDeflection = Math.max(maxDeflection, Math.abs(evaluate(p.deflection, s)))
     for (const s of [0, h, ...signChanges(p.shear, h)]) {
       const M = Math.abs(evaluate(p.moment, s))
       maxMoment = Math.max(maxMoment, M)
@@ -162,7 +206,10 @@ function evaluate(c: number[], s: number): number {
 }
 
 /** Coefficients of constant + factor · ∫ polynomial. */
-const antiderivative = (c: number[], constant: number, factor: number): number[] => [constant, ...c.map((a, i) => (factor * a) / (i + 1))]
+const antiderivative = (c: number[], constant: number, factor: number): number[] => [
+  constant,
+  ...c.map((a, i) => (factor * a) / (i + 1)),
+]
 
 /** Roots inside (0, h): those that fall on one of 32 samples, and sign changes between them by bisection. */
 function signChanges(c: number[], h: number): number[] {

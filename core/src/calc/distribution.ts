@@ -7,11 +7,21 @@ export interface Station {
   load: number
 }
 
-export const stationFields = { y: quantity('length', { title: 'Station' }), load: quantity('loadPerLength', { title: 'Load per length' }) }
+export const stationFields = {
+  y: quantity('length', { title: 'Station' }),
+  load: quantity('loadPerLength', { title: 'Load per length' }),
+}
 
 export function checkRising(stations: readonly { y: number }[], ctx: z.core.$RefinementCtx, path: string): void {
   stations.forEach((s, i) => {
-    if (i > 0 && !(s.y > stations[i - 1]!.y)) ctx.issues.push({ code: 'custom', message: 'Stations must follow one another along the span.', params: { code: 'setting-range' }, input: undefined, path: [path, i, 'y'] })
+    if (i > 0 && !(s.y > stations[i - 1]!.y))
+      ctx.issues.push({
+        code: 'custom',
+        message: 'Stations must follow one another along the span.',
+        params: { code: 'setting-range' },
+        input: undefined,
+        path: [path, i, 'y'],
+      })
   })
 }
 

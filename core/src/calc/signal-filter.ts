@@ -8,7 +8,10 @@ import { CHANNEL_CLASSES, channelClassSection, rateWarnings } from '../signal/ch
 import { evenInterval } from '../signal/evenTime'
 import { filterZeroPhase, paddingOf, type Section } from '../signal/sections'
 
-export const SIGNAL_ROLES = { t: { label: 'Time', kind: 'time' as const }, signal: { label: 'Signal', kind: 'any' as const } }
+export const SIGNAL_ROLES = {
+  t: { label: 'Time', kind: 'time' as const },
+  signal: { label: 'Signal', kind: 'any' as const },
+}
 
 const frequency = quantity('frequency', { title: 'Cutoff', positive: true })
 
@@ -53,7 +56,12 @@ export function channelClass() {
 function filtered({ t, channels, units }: Table, sections: Section[], warnings: Warning[]): Omit<Reduction, 'traces'> {
   const x = channels['signal']!
   const unit = units['signal']!
-  if (x.length <= paddingOf(sections)) throw new HypometError('data-range', `The record has ${x.length} samples; this filter needs more than ${paddingOf(sections)}.`, { path: 'channels.signal' })
+  if (x.length <= paddingOf(sections))
+    throw new HypometError(
+      'data-range',
+      `The record has ${x.length} samples; this filter needs more than ${paddingOf(sections)}.`,
+      { path: 'channels.signal' },
+    )
   const y = filterZeroPhase(sections, x)
   let [max, min, squares] = [-Infinity, Infinity, 0]
   for (const v of y) {

@@ -21,11 +21,17 @@ export const signalLag = defineCalc({
   calculate({ maxLag }, table) {
     const [a, b] = [table.channels['a']!, table.channels['b']!]
     const { lag, correlation, isAtLimit } = findLag(a, b, evenInterval(table.t), maxLag)
-    if (!Number.isFinite(correlation)) throw new HypometError('data-range', 'A channel that never changes has no lag.', { path: 'channels.a' })
+    if (!Number.isFinite(correlation))
+      throw new HypometError('data-range', 'A channel that never changes has no lag.', { path: 'channels.a' })
     return {
-      results: { lag: { value: lag, unit: 's', bound: 'exact' }, correlation: { value: correlation, unit: '1', bound: 'exact' } },
+      results: {
+        lag: { value: lag, unit: 's', bound: 'exact' },
+        correlation: { value: correlation, unit: '1', bound: 'exact' },
+      },
       tables: {},
-      warnings: isAtLimit ? [{ code: 'lag-at-limit', message: 'The best lag is the largest one looked at; the true one may lie beyond.' }] : [],
+      warnings: isAtLimit
+        ? [{ code: 'lag-at-limit', message: 'The best lag is the largest one looked at; the true one may lie beyond.' }]
+        : [],
     }
   },
 })
@@ -37,11 +43,27 @@ export const signalSteps = defineCalc({
   title: 'Steps of a record',
   purpose: 'Plateaus of a guide channel and what every channel reads on them',
   version: '1.0.0',
-  roles: { t, guide: { label: 'Guide', kind: 'any' }, '*': { label: 'Any other channel', kind: 'any', optional: true } },
-  settings: z.object({ holdTolerance: anyQuantity({ title: 'Tolerance ±', positive: true }), minHold: quantity('time', { title: 'Shortest hold', positive: true }) }),
+  roles: {
+    t,
+    guide: { label: 'Guide', kind: 'any' },
+    '*': { label: 'Any other channel', kind: 'any', optional: true },
+  },
+  settings: z.object({
+    holdTolerance: anyQuantity({ title: 'Tolerance ±', positive: true }),
+    minHold: quantity('time', { title: 'Shortest hold', positive: true }),
+  }),
   calculate({ holdTolerance, minHold }, table) {
     const guide = table.channels['guide']!
-    const plateaus = findPlateaus(table.t, guide, siLike(holdTolerance, table.units['guide']!, 'settings.holdTolerance'), minHold)
-    return { results: { count: { value: plateaus.length, unit: '1', bound: 'exact' } }, tables: { steps: plateauTable(table.t, plateaus, table.channels, table.units) }, warnings: [] }
+    const plateaus = findPlateaus(
+      table.t,
+      guide,
+      siLike(holdTolerance, table.units['guide']!, 'settings.holdTolerance'),
+      minHold,
+    )
+    return {
+      results: { count: { value: plateaus.length, unit: '1', bound: 'exact' } },
+      tables: { steps: plateauTable(table.t, plateaus, table.channels, table.units) },
+      warnings: [],
+    }
   },
 })

@@ -16,13 +16,38 @@ const floor = quantity('length', { title: 'Least stand-off', min: 0 }).optional(
 
 export const storedEnergySettings = z.discriminatedUnion('kind', [
   z.object({
-    kind: z.literal('gas'), pressure: quantity('pressure', { positive: true }), volume: quantity('volume', { positive: true }),
-    gamma: plain({ positive: true }).default(1.4), ambientPressure: quantity('pressure', { positive: true }).default(101325), floor,
+    kind: z.literal('gas'),
+    pressure: quantity('pressure', { positive: true }),
+    volume: quantity('volume', { positive: true }),
+    gamma: plain({ positive: true }).default(1.4),
+    ambientPressure: quantity('pressure', { positive: true }).default(101325),
+    floor,
   }),
-  z.object({ kind: z.literal('liquid'), pressure: quantity('pressure', { positive: true }), volume: quantity('volume', { positive: true }), bulkModulus: quantity('pressure', { positive: true }).default(2.2e9), floor }),
-  z.object({ kind: z.literal('line'), force: quantity('force', { positive: true }), stiffness: quantity('stiffness', { positive: true }), floor }),
-  z.object({ kind: z.literal('mass'), mass: quantity('mass', { positive: true }), height: quantity('length', { positive: true }), floor }),
-  z.object({ kind: z.literal('rotor'), inertia: quantity('inertia', { positive: true }), speed: quantity('rotation', { positive: true }), floor }),
+  z.object({
+    kind: z.literal('liquid'),
+    pressure: quantity('pressure', { positive: true }),
+    volume: quantity('volume', { positive: true }),
+    bulkModulus: quantity('pressure', { positive: true }).default(2.2e9),
+    floor,
+  }),
+  z.object({
+    kind: z.literal('line'),
+    force: quantity('force', { positive: true }),
+    stiffness: quantity('stiffness', { positive: true }),
+    floor,
+  }),
+  z.object({
+    kind: z.literal('mass'),
+    mass: quantity('mass', { positive: true }),
+    height: quantity('length', { positive: true }),
+    floor,
+  }),
+  z.object({
+    kind: z.literal('rotor'),
+    inertia: quantity('inertia', { positive: true }),
+    speed: quantity('rotation', { positive: true }),
+    floor,
+  }),
 ])
 
 export type StoredEnergySettings = z.output<typeof storedEnergySettings>
@@ -34,10 +59,14 @@ function energyOf(s: StoredEnergySettings): number {
       const absolute = s.pressure + s.ambientPressure
       return ((absolute * s.volume) / (s.gamma - 1)) * (1 - (s.ambientPressure / absolute) ** ((s.gamma - 1) / s.gamma))
     }
-    case 'liquid': return (0.5 * s.pressure ** 2 * s.volume) / s.bulkModulus
-    case 'line': return (0.5 * s.force ** 2) / s.stiffness
-    case 'mass': return s.mass * STANDARD_GRAVITY * s.height
-    case 'rotor': return 0.5 * s.inertia * s.speed ** 2
+    case 'liquid':
+      return (0.5 * s.pressure ** 2 * s.volume) / s.bulkModulus
+    case 'line':
+      return (0.5 * s.force ** 2) / s.stiffness
+    case 'mass':
+      return s.mass * STANDARD_GRAVITY * s.height
+    case 'rotor':
+      return 0.5 * s.inertia * s.speed ** 2
   }
 }
 
@@ -47,11 +76,19 @@ function energyOf(s: StoredEnergySettings): number {
  *
  * @source isentropic expansion of a gas; ASME PCC-2, article 501, for the distances
  */
-export function energyAndStandoff(s: StoredEnergySettings): { energy: number; tntEquivalent: number; standoff: number } {
+export function energyAndStandoff(s: StoredEnergySettings): {
+  energy: number
+  tntEquivalent: number
+  standoff: number
+} {
   const energy = energyOf(s)
   const tntEquivalent = energy / TNT
   const classFloor = s.kind !== 'gas' ? OTHER_FLOOR : energy > LARGE_GAS_ENERGY ? LARGE_GAS_FLOOR : GAS_FLOOR
-  return { energy, tntEquivalent, standoff: Math.max(STANDOFF_BY_SCALE * Math.cbrt(2 * tntEquivalent), classFloor, s.floor ?? 0) }
+  return {
+    energy,
+    tntEquivalent,
+    standoff: Math.max(STANDOFF_BY_SCALE * Math.cbrt(2 * tntEquivalent), classFloor, s.floor ?? 0),
+  }
 }
 
 export const storedEnergy = defineCalc({
@@ -63,7 +100,12 @@ export const storedEnergy = defineCalc({
   example: { kind: 'gas', pressure: { value: 6, unit: 'bar' }, volume: { value: 0.12, unit: 'm³' } },
   calculate(s) {
     const { energy, tntEquivalent, standoff } = energyAndStandoff(s)
-    const warnings: Warning[] = [{ code: 'local-codes', message: 'Follow your site’s rules, local codes and licensed practice; this is no substitute for them.' }]
+    const warnings: Warning[] = [
+      {
+        code: 'local-codes',
+        message: 'Follow your site’s rules, local codes and licensed practice; this is no substitute for them.',
+      },
+    ]
     return {
       results: {
         energy: { value: energy, unit: 'J', bound: 'exact' },

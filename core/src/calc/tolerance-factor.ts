@@ -17,8 +17,10 @@ const settings = z
     confidence: share('Confidence', 0.95),
   })
   .superRefine((s, ctx) => {
-    if (s.n === undefined && s.values === undefined) issue(ctx as never, 'missing-setting', 'Either n or the values are needed.', ['n'])
-    for (const key of ['coverage', 'confidence'] as const) if (s[key] === 1) issue(ctx as never, 'setting-range', 'Must be below 1.', [key])
+    if (s.n === undefined && s.values === undefined)
+      issue(ctx as never, 'missing-setting', 'Either n or the values are needed.', ['n'])
+    for (const key of ['coverage', 'confidence'] as const)
+      if (s[key] === 1) issue(ctx as never, 'setting-range', 'Must be below 1.', [key])
   })
 
 /** One-sided normal tolerance bound: B-basis by default. */
@@ -32,13 +34,24 @@ export const toleranceFactor = defineCalc({
   calculate({ n, values, coverage, confidence }) {
     const exact = (value: number): Result => ({ value, unit: '1', bound: 'exact' })
     const k = factor({ n: values?.length ?? n!, p: coverage, gamma: confidence })
-    if (!Number.isFinite(k)) throw new HypometError('setting-range', 'There is no factor for this coverage and confidence.', { path: 'settings.confidence' })
+    if (!Number.isFinite(k))
+      throw new HypometError('setting-range', 'There is no factor for this coverage and confidence.', {
+        path: 'settings.confidence',
+      })
     const results: Record<string, Result> = { k: exact(k) }
     if (!values) return { results, tables: {}, warnings: [] }
     const { mean, sd } = meanSd(values)
     const odd = outliers(values)
-    const warnings: Warning[] = odd.length > 0 ? [{ code: 'outlier', message: `Named, not left out: ${odd.map(i => values[i]).join(', ')}.` }] : []
-    Object.assign(results, { mean: exact(mean), sd: exact(sd), bound: exact(mean - k * sd), outliers: exact(odd.length) })
+    const warnings: Warning[] =
+      odd.length > 0
+        ? [{ code: 'outlier', message: `Named, not left out: ${odd.map(i => values[i]).join(', ')}.` }]
+        : []
+    Object.assign(results, {
+      mean: exact(mean),
+      sd: exact(sd),
+      bound: exact(mean - k * sd),
+      outliers: exact(odd.length),
+    })
     return { results, tables: {}, warnings }
   },
 })

@@ -25,7 +25,10 @@ const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((s,
  * @param model  x rising
  * @returns null where no measured point lies within the model's range
  */
-export function againstModel(model: { x: readonly number[]; y: readonly number[] }, test: { x: readonly number[]; y: readonly number[] }): Agreement | null {
+export function againstModel(
+  model: { x: readonly number[]; y: readonly number[] },
+  test: { x: readonly number[]; y: readonly number[] },
+): Agreement | null {
   const points = test.x.map((x, i) => ({ x, y: test.y[i]! })).filter(p => p.x >= model.x[0]! && p.x <= model.x.at(-1)!)
   if (points.length === 0) return null
   const [measured, modelled] = [points.map(p => p.y), points.map(p => valueAt(model, p.x))]
@@ -36,7 +39,14 @@ export function againstModel(model: { x: readonly number[]; y: readonly number[]
   const rmse = Math.sqrt(rss / n)
   const worst = difference.reduce((w, d, i) => (Math.abs(d) > Math.abs(difference[w]!) ? i : w), 0)
   return {
-    n, outside: test.x.length - n, bias: difference.reduce((s, d) => s + d, 0) / n, rmse, nrmse: rmse / (Math.max(...measured) - Math.min(...measured)),
-    r2: 1 - rss / measured.reduce((s, v) => s + (v - mean) ** 2, 0), scale: dot(measured, modelled) / dot(modelled, modelled), maxDeviation: difference[worst]!, maxDeviationAt: points[worst]!.x,
+    n,
+    outside: test.x.length - n,
+    bias: difference.reduce((s, d) => s + d, 0) / n,
+    rmse,
+    nrmse: rmse / (Math.max(...measured) - Math.min(...measured)),
+    r2: 1 - rss / measured.reduce((s, v) => s + (v - mean) ** 2, 0),
+    scale: dot(measured, modelled) / dot(modelled, modelled),
+    maxDeviation: difference[worst]!,
+    maxDeviationAt: points[worst]!.x,
   }
 }

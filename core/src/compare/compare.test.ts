@@ -7,7 +7,10 @@ describe('two curves over one grid', () => {
     expect([d.x[0], d.x.at(-1)]).toEqual([1, 5])
     // b − a = x − 3: mean 0, lost 2 at 1, gained 2 at 5, below up to 3.
     expect(d.mean).toBeCloseTo(0, 12)
-    expect([d.lost, d.gained]).toEqual([{ x: 1, by: expect.closeTo(2, 12) as number }, { x: 5, by: expect.closeTo(2, 12) as number }])
+    expect([d.lost, d.gained]).toEqual([
+      { x: 1, by: expect.closeTo(2, 12) as number },
+      { x: 5, by: expect.closeTo(2, 12) as number },
+    ])
     expect(d.below![0]).toBe(1)
     expect(d.below![1]).toBeCloseTo(3, 1)
     expect(differenceCurve({ x: [0, 1], y: [0, 1] }, { x: [2, 3], y: [0, 1] })).toBeNull()
@@ -30,8 +33,21 @@ describe('explanations of data', () => {
   const x = Array.from({ length: 60 }, (_, i) => i / 10)
   const random = new SeededRandom(5)
   const y = x.map(v => 3 * (1 - Math.exp(-0.8 * v)) + 0.02 * random.normal())
-  const soft = { name: 'approach', kind: 'expression' as const, expression: 'a*(1 - exp(-b*x))', parameters: [{ name: 'a', start: 1 }, { name: 'b', start: 0.3 }] }
-  const straight = { name: 'straight', kind: 'expression' as const, expression: 'c*x', parameters: [{ name: 'c', start: 1 }] }
+  const soft = {
+    name: 'approach',
+    kind: 'expression' as const,
+    expression: 'a*(1 - exp(-b*x))',
+    parameters: [
+      { name: 'a', start: 1 },
+      { name: 'b', start: 0.3 },
+    ],
+  }
+  const straight = {
+    name: 'straight',
+    kind: 'expression' as const,
+    expression: 'c*x',
+    parameters: [{ name: 'c', start: 1 }],
+  }
 
   it('are fitted and ranked; a further reading where the best two part is named', () => {
     const shares: number[] = []
@@ -48,7 +64,10 @@ describe('explanations of data', () => {
 
   it('by hand: two straight lines, AICc from their sums of squares', () => {
     const data = { x: [0, 1, 2, 3, 4, 5], y: [0, 1.9, 4.1, 6, 8.2, 9.8] }
-    const found = explain(data, [{ name: 'two', kind: 'curve', x: [0, 5], y: [0, 10] }, { name: 'fitted', kind: 'expression', expression: 'm*x', parameters: [{ name: 'm', start: 1 }] }])
+    const found = explain(data, [
+      { name: 'two', kind: 'curve', x: [0, 5], y: [0, 10] },
+      { name: 'fitted', kind: 'expression', expression: 'm*x', parameters: [{ name: 'm', start: 1 }] },
+    ])
     // rss = 0.1² + 0.1² + 0 + 0.2² + 0.2² = 0.1; K = 1: 6 ln(0.1/6) + 2 + 4/4.
     expect(found.models[0]!.rss).toBeCloseTo(0.1, 12)
     expect(found.models[0]!.aicc).toBeCloseTo(6 * Math.log(0.1 / 6) + 2 + 1, 9)
@@ -57,11 +76,32 @@ describe('explanations of data', () => {
   })
 
   it('a table of responses is read between its columns; what cannot be told is said', () => {
-    const table = { name: 'clamp', kind: 'responses' as const, parameter: 'stiffness', values: [1, 2, 3], x: [0, 6], y: [[0, 6], [0, 12], [0, 18]] }
+    const table = {
+      name: 'clamp',
+      kind: 'responses' as const,
+      parameter: 'stiffness',
+      values: [1, 2, 3],
+      x: [0, 6],
+      y: [
+        [0, 6],
+        [0, 12],
+        [0, 18],
+      ],
+    }
     const found = explain({ x, y: x.map(v => 2.4 * v + (v > 3 ? 0.01 : -0.01)) }, [table])
     expect(found.models[0]!.parameters[0]!.value).toBeCloseTo(2.4, 2)
     expect(found.verdict).toContain('Only')
-    const twins = explain({ x, y }, [{ name: 'both', kind: 'expression', expression: '(a + b)*x', parameters: [{ name: 'a', start: 1 }, { name: 'b', start: 1 }] }])
+    const twins = explain({ x, y }, [
+      {
+        name: 'both',
+        kind: 'expression',
+        expression: '(a + b)*x',
+        parameters: [
+          { name: 'a', start: 1 },
+          { name: 'b', start: 1 },
+        ],
+      },
+    ])
     expect(twins.models[0]!.doubts.join()).toMatch(/cannot be told/)
     const alike = explain({ x, y }, [soft, { ...soft, name: 'same again' }])
     expect(alike.verdict).toContain('do not tell')

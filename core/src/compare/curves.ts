@@ -66,14 +66,21 @@ export function differenceCurve(first: Curve, second: Curve): CurveDifference | 
   const lowest = difference.indexOf(Math.min(...difference))
   const highest = difference.indexOf(Math.max(...difference))
   return {
-    x, a: ya, b: yb, difference, mean, meanShare: meanA === 0 ? null : mean / meanA,
-    lost: difference[lowest]! < 0 ? { x: x[lowest]!, by: -difference[lowest]! } : null, gained: difference[highest]! > 0 ? { x: x[highest]!, by: difference[highest]! } : null,
+    x,
+    a: ya,
+    b: yb,
+    difference,
+    mean,
+    meanShare: meanA === 0 ? null : mean / meanA,
+    lost: difference[lowest]! < 0 ? { x: x[lowest]!, by: -difference[lowest]! } : null,
+    gained: difference[highest]! > 0 ? { x: x[highest]!, by: difference[highest]! } : null,
     below: longestBelow(x, difference),
   }
 }
 
 /** Mean over an even grid. */
-const trapezoid = (v: readonly number[]): number => (v.reduce((s, y) => s + y, 0) - (v[0]! + v.at(-1)!) / 2) / (v.length - 1)
+const trapezoid = (v: readonly number[]): number =>
+  (v.reduce((s, y) => s + y, 0) - (v[0]! + v.at(-1)!) / 2) / (v.length - 1)
 
 function longestBelow(x: readonly number[], d: readonly number[]): [number, number] | null {
   let best: [number, number] | null = null
@@ -90,4 +97,5 @@ function longestBelow(x: readonly number[], d: readonly number[]): [number, numb
 }
 
 /** Repeatability of two: how far they lie apart over their mean. */
-export const repeatability = (a: number, b: number): number | null => (a + b === 0 ? null : Math.abs(a - b) / Math.abs((a + b) / 2))
+export const repeatability = (a: number, b: number): number | null =>
+  a + b === 0 ? null : Math.abs(a - b) / Math.abs((a + b) / 2)

@@ -56,12 +56,22 @@ export function factorHistory(revisions: readonly HistoryRevision[]): FactorHist
 /** What differs between two revisions, and by how much the result does. */
 export function stepBetween(from: HistoryRevision, to: HistoryRevision): HistoryStep {
   const names = [...new Set([...Object.keys(from.factors), ...Object.keys(to.factors)])]
-  const changes = names.filter(n => from.factors[n] !== to.factors[n]).map(factor => ({ factor, from: from.factors[factor] ?? null, to: to.factors[factor] ?? null }))
-  return { from: { id: from.id, label: from.label }, to: { id: to.id, label: to.label }, changes, ...differenceOf(from.result, to.result) }
+  const changes = names
+    .filter(n => from.factors[n] !== to.factors[n])
+    .map(factor => ({ factor, from: from.factors[factor] ?? null, to: to.factors[factor] ?? null }))
+  return {
+    from: { id: from.id, label: from.label },
+    to: { id: to.id, label: to.label },
+    changes,
+    ...differenceOf(from.result, to.result),
+  }
 }
 
 /** One result against another, and whether they differ beyond what both leave open. */
-export function differenceOf(a: HistoryRevision['result'] | undefined, b: HistoryRevision['result'] | undefined): Pick<HistoryStep, 'effect' | 'U' | 'moved'> {
+export function differenceOf(
+  a: HistoryRevision['result'] | undefined,
+  b: HistoryRevision['result'] | undefined,
+): Pick<HistoryStep, 'effect' | 'U' | 'moved'> {
   if (a?.value == null || b?.value == null) return { effect: null, U: null, moved: null }
   const effect = b.value - a.value
   const U = a.u === undefined || b.u === undefined ? null : Math.hypot(a.u * (a.k ?? 2), b.u * (b.k ?? 2))
@@ -72,12 +82,26 @@ export function differenceOf(a: HistoryRevision['result'] | undefined, b: Histor
 function summaryOf(factor: string, steps: readonly HistoryStep[]): FactorSummary {
   const mine = steps.filter(s => s.changes.some(c => c.factor === factor))
   const others = [...new Set(mine.flatMap(s => s.changes.map(c => c.factor)))].filter(f => f !== factor)
-  return { factor, changes: mine.length, alone: mine.filter(s => s.changes.length === 1), togetherWith: others.filter(o => mine.every(s => s.changes.some(c => c.factor === o))) }
+  return {
+    factor,
+    changes: mine.length,
+    alone: mine.filter(s => s.changes.length === 1),
+    togetherWith: others.filter(o => mine.every(s => s.changes.some(c => c.factor === o))),
+  }
 }
 
 function mainEffects(factors: readonly string[], revisions: readonly HistoryRevision[]): MainEffectsFit | null {
-  const trials = revisions.flatMap(r => (r.result?.value != null && r.result.bound === 'exact' && factors.every(f => r.factors[f] !== undefined) ? [{ settings: r.factors, response: r.result.value }] : []))
+  const trials = revisions.flatMap(r =>
+    r.result?.value != null && r.result.bound === 'exact' && factors.every(f => r.factors[f] !== undefined)
+      ? [{ settings: r.factors, response: r.result.value }]
+      : [],
+  )
   // Levels of words cost an effect each, less one; fewer trials than effects tell nothing.
-  const effects = factors.reduce((sum, f) => sum + (trials.every(t => typeof t.settings[f] === 'number') ? 1 : new Set(trials.map(t => t.settings[f])).size - 1), 0)
+  const effects = factors.reduce(
+    (sum, f) =>
+      sum +
+      (trials.every(t => typeof t.settings[f] === 'number') ? 1 : new Set(trials.map(t => t.settings[f])).size - 1),
+    0,
+  )
   return trials.length > effects + 1 && effects > 0 ? fitMainEffects(factors, trials) : null
 }

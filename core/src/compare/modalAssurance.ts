@@ -7,4 +7,5 @@ const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((su
  * @source Allemang & Brown (1982)
  * @example assurance([1, 2], [2, 4]) // 1
  */
-export const assurance = (a: readonly number[], b: readonly number[]): number => dot(a, b) ** 2 / (dot(a, a) * dot(b, b))
+export const assurance = (a: readonly number[], b: readonly number[]): number =>
+  dot(a, b) ** 2 / (dot(a, a) * dot(b, b))

@@ -23,7 +23,12 @@ describe('specimens of one article', () => {
     const held = spreadOf([...exact([10, 11, 12]), { value: 12, bound: 'atLeast' }])!
     expect(held.isCensored).toBe(true)
     expect(held.mean).toBeGreaterThan((10 + 11 + 12 + 12) / 4)
-    expect(spreadOf([{ value: 12, bound: 'atLeast' }, { value: 13, bound: 'atLeast' }])!.claim).toBeNull()
+    expect(
+      spreadOf([
+        { value: 12, bound: 'atLeast' },
+        { value: 13, bound: 'atLeast' },
+      ])!.claim,
+    ).toBeNull()
   })
 
   it('that wear are retired where the lower edge of the band meets the working load', () => {
@@ -33,7 +38,8 @@ describe('specimens of one article', () => {
     // By hand: mean 36, Sxy = −2.08, Sxx = 0.1; residuals 0.04, 0.02, −0.3, 0.38, −0.14, squares 0.2560; t(0.975, 3) = 3.18245.
     expect(t.slope).toBeCloseTo(-20.8, 9)
     expect(t.intercept).toBeCloseTo(40.16, 9)
-    const lower = (x: number) => 40.16 - 20.8 * x - 3.18245 * Math.sqrt(0.256 / 3) * Math.sqrt(1 + 1 / 5 + (x - 0.2) ** 2 / 0.1)
+    const lower = (x: number) =>
+      40.16 - 20.8 * x - 3.18245 * Math.sqrt(0.256 / 3) * Math.sqrt(1 + 1 / 5 + (x - 0.2) ** 2 / 0.1)
     expect(lower(t.meets!)).toBeCloseTo(30, 4)
     expect(t.meets).toBeLessThan((40.16 - 30) / 20.8)
     expect(trendOf(wear, strength, { value: 50, comparator: 'atLeast' })!.meets).toBeNull()

@@ -53,7 +53,10 @@ const MOST_SPECIMENS = 200
  * @source Natrella (1963), NBS Handbook 91, ch. 2; CMH-17-1G, 8.3
  * @example spreadOf([{ value: 10, bound: 'exact' }, …]) // k 3.407 for five
  */
-export function spreadOf(values: readonly SpecimenValue[], { coverage = 0.9, confidence = 0.95, wall, comparator = wall?.comparator }: SpreadOptions = {}): Spread | null {
+export function spreadOf(
+  values: readonly SpecimenValue[],
+  { coverage = 0.9, confidence = 0.95, wall, comparator = wall?.comparator }: SpreadOptions = {},
+): Spread | null {
   const n = values.length
   if (n === 0) return null
   const isCensored = values.some(v => v.bound === 'atLeast')
@@ -64,7 +67,17 @@ export function spreadOf(values: readonly SpecimenValue[], { coverage = 0.9, con
   const kOf = (count: number) => toleranceFactor({ n: count, p: coverage, gamma: confidence })
   const claimOf = (count: number) => mean + side * kOf(count) * sd
   const more = wall ? fewestMore(n, count => side * (claimOf(count) - wall.value) <= 0) : null
-  return { n, mean, sd, cv: sd / Math.abs(mean), k: kOf(n), claim: claimOf(n), more, outliers: farFrom(values), isCensored }
+  return {
+    n,
+    mean,
+    sd,
+    cv: sd / Math.abs(mean),
+    k: kOf(n),
+    claim: claimOf(n),
+    more,
+    outliers: farFrom(values),
+    isCensored,
+  }
 }
 
 /** A claim comes closer with every specimen: halved, not counted through. */
@@ -122,13 +135,23 @@ export function trendOf(x: readonly number[], y: readonly number[], wall?: Wall)
   const band = predictionBand(x, y)
   const [low, high] = [Math.min(...x), Math.max(...x)]
   const at = Array.from({ length: POINTS + 1 }, (_, i) => low + ((high - low) * i) / POINTS)
-  const room = ({ value: limit, comparator }: Wall) => (v: number) => {
-    const { value, half } = band(v)
-    return comparator === 'atMost' ? limit - value - half : value - half - limit
-  }
+  const room =
+    ({ value: limit, comparator }: Wall) =>
+    (v: number) => {
+      const { value, half } = band(v)
+      return comparator === 'atMost' ? limit - value - half : value - half - limit
+    }
   return {
-    slope, intercept, n: x.length, meets: wall ? meeting(room(wall), low, high + REACH * (high - low)) : null,
-    curve: { x: at, line: at.map(v => band(v).value), lower: at.map(v => band(v).value - band(v).half), upper: at.map(v => band(v).value + band(v).half) },
+    slope,
+    intercept,
+    n: x.length,
+    meets: wall ? meeting(room(wall), low, high + REACH * (high - low)) : null,
+    curve: {
+      x: at,
+      line: at.map(v => band(v).value),
+      lower: at.map(v => band(v).value - band(v).half),
+      upper: at.map(v => band(v).value + band(v).half),
+    },
   }
 }
 

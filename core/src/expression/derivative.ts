@@ -12,33 +12,56 @@ export function derivative(node: Node, names: readonly string[], variable: strin
   const d = (n: Node): Evaluator => derivative(n, names, variable)
   const value = (n: Node): Evaluator => evaluator(n, names)
   switch (node.kind) {
-    case 'number': return () => 0
-    case 'name': return node.name === variable ? () => 1 : () => 0
+    case 'number':
+      return () => 0
+    case 'name':
+      return node.name === variable ? () => 1 : () => 0
     case 'negate': {
       const of = d(node.of)
       return v => -of(v)
     }
-    case 'binary': return ofBinary(node.sign, value(node.left), value(node.right), d(node.left), d(node.right))
-    case 'call': return ofCall(node, node.args.map(value), node.args.map(d))
+    case 'binary':
+      return ofBinary(node.sign, value(node.left), value(node.right), d(node.left), d(node.right))
+    case 'call':
+      return ofCall(node, node.args.map(value), node.args.map(d))
   }
 }
 
-function ofBinary(sign: '+' | '-' | '*' | '/' | '^', a: Evaluator, b: Evaluator, da: Evaluator, db: Evaluator): Evaluator {
+function ofBinary(
+  sign: '+' | '-' | '*' | '/' | '^',
+  a: Evaluator,
+  b: Evaluator,
+  da: Evaluator,
+  db: Evaluator,
+): Evaluator {
   switch (sign) {
-    case '+': return v => da(v) + db(v)
-    case '-': return v => da(v) - db(v)
-    case '*': return v => da(v) * b(v) + a(v) * db(v)
-    case '/': return v => (da(v) - (a(v) / b(v)) * db(v)) / b(v)
-    case '^': return v => {
-      const [base, exponent, slope] = [a(v), b(v), db(v)]
-      const ofBase = da(v) === 0 ? 0 : exponent * base ** (exponent - 1) * da(v)
-      return slope === 0 ? ofBase : ofBase + base ** exponent * Math.log(base) * slope
-    }
+    case '+':
+      return v => da(v) + db(v)
+    case '-':
+      return v => da(v) - db(v)
+    case '*':
+      return v => da(v) * b(v) + a(v) * db(v)
+    case '/':
+      return v => (da(v) - (a(v) / b(v)) * db(v)) / b(v)
+    case '^':
+      return v => {
+        const [base, exponent, slope] = [a(v), b(v), db(v)]
+        const ofBase = da(v) === 0 ? 0 : exponent * base ** (exponent - 1) * da(v)
+        return slope === 0 ? ofBase : ofBase + base ** exponent * Math.log(base) * slope
+      }
   }
 }
 
 const CHAIN: Readonly<Record<string, (x: number) => number>> = {
-  exp: Math.exp, log: x => 1 / x, log10: x => 1 / (x * Math.LN10), sqrt: x => 0.5 / Math.sqrt(x), sin: Math.cos, cos: x => -Math.sin(x), tan: x => 1 / Math.cos(x) ** 2, atan: x => 1 / (1 + x * x), abs: Math.sign,
+  exp: Math.exp,
+  log: x => 1 / x,
+  log10: x => 1 / (x * Math.LN10),
+  sqrt: x => 0.5 / Math.sqrt(x),
+  sin: Math.cos,
+  cos: x => -Math.sin(x),
+  tan: x => 1 / Math.cos(x) ** 2,
+  atan: x => 1 / (1 + x * x),
+  abs: Math.sign,
 }
 
 function ofCall(node: Extract<Node, { kind: 'call' }>, args: Evaluator[], slopes: Evaluator[]): Evaluator {
@@ -46,13 +69,16 @@ function ofCall(node: Extract<Node, { kind: 'call' }>, args: Evaluator[], slopes
   const chain = Object.hasOwn(CHAIN, node.name) ? CHAIN[node.name] : undefined
   if (chain) return v => (dx(v) === 0 ? 0 : chain(x(v)) * dx(v))
   switch (node.name) {
-    case 'mean': return v => slopes.reduce((sum, s) => sum + s(v), 0) / slopes.length
-    case 'diff': return v => slopes[0]!(v) - slopes[1]!(v)
+    case 'mean':
+      return v => slopes.reduce((sum, s) => sum + s(v), 0) / slopes.length
+    case 'diff':
+      return v => slopes[0]!(v) - slopes[1]!(v)
     case 'min':
     case 'max': {
       const wins = node.name === 'min' ? (a: number, b: number) => a < b : (a: number, b: number) => a > b
       return v => slopes[args.reduce((best, arg, i) => (wins(arg(v), args[best]!(v)) ? i : best), 0)]!(v)
     }
-    default: throw expressionError(`“${node.name}” has no derivative here`, node.at)
+    default:
+      throw expressionError(`“${node.name}” has no derivative here`, node.at)
   }
 }

@@ -17,15 +17,22 @@ const isNumber = (d: Dimension): boolean => sameDimension(d, DIMENSIONLESS) || s
  */
 export function dimensionOf(node: Node, known: Readonly<Record<string, Dimension>>): Dimension {
   switch (node.kind) {
-    case 'number': return DIMENSIONLESS
+    case 'number':
+      return DIMENSIONLESS
     case 'name': {
       if (Object.hasOwn(known, node.name)) return known[node.name]!
       if (node.name === 'pi') return DIMENSIONLESS
       throw expressionError(`There is no channel “${node.name}”`, node.at)
     }
-    case 'negate': return dimensionOf(node.of, known)
-    case 'binary': return ofBinary(node, dimensionOf(node.left, known), dimensionOf(node.right, known))
-    case 'call': return ofCall(node, node.args.map(a => dimensionOf(a, known)))
+    case 'negate':
+      return dimensionOf(node.of, known)
+    case 'binary':
+      return ofBinary(node, dimensionOf(node.left, known), dimensionOf(node.right, known))
+    case 'call':
+      return ofCall(
+        node,
+        node.args.map(a => dimensionOf(a, known)),
+      )
   }
 }
 
@@ -37,10 +44,13 @@ function ofBinary(node: Extract<Node, { kind: 'binary' }>, a: Dimension, b: Dime
     case '-':
       if (isZero(node.left)) return b
       if (isZero(node.right)) return a
-      if (!sameDimension(a, b)) throw expressionError(`${siUnitOf(a)} and ${siUnitOf(b)} cannot be added or taken from one another`, node.at)
+      if (!sameDimension(a, b))
+        throw expressionError(`${siUnitOf(a)} and ${siUnitOf(b)} cannot be added or taken from one another`, node.at)
       return a
-    case '*': return multiply(a, b)
-    case '/': return multiply(a, power(b, -1))
+    case '*':
+      return multiply(a, b)
+    case '/':
+      return multiply(a, power(b, -1))
     case '^': {
       if (!sameDimension(b, DIMENSIONLESS)) throw expressionError('An exponent is a plain number', node.at)
       if (sameDimension(a, DIMENSIONLESS)) return a
@@ -63,18 +73,24 @@ function constant(n: Node): number | null {
 function ofCall(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Dimension {
   const first = args[0] ?? DIMENSIONLESS
   switch (node.name) {
-    case 'abs': return first
+    case 'abs':
+      return first
     case 'mean':
     case 'diff':
     case 'min':
     case 'max':
-      if (args.some(d => !sameDimension(d, first))) throw expressionError(`“${node.name}” wants channels of one dimension`, node.at)
+      if (args.some(d => !sameDimension(d, first)))
+        throw expressionError(`“${node.name}” wants channels of one dimension`, node.at)
       return first
-    case 'sqrt': return power(first, 0.5)
-    case 'deriv': return multiply(first, power(SECOND, -1))
-    case 'integ': return multiply(first, SECOND)
+    case 'sqrt':
+      return power(first, 0.5)
+    case 'deriv':
+      return multiply(first, power(SECOND, -1))
+    case 'integ':
+      return multiply(first, SECOND)
     case 'lowpass':
-      if (args[1] && !sameDimension(args[1], HERTZ) && !sameDimension(args[1], DIMENSIONLESS)) throw expressionError('A cutoff is a frequency', node.at)
+      if (args[1] && !sameDimension(args[1], HERTZ) && !sameDimension(args[1], DIMENSIONLESS))
+        throw expressionError('A cutoff is a frequency', node.at)
       return first
     case 'sin':
     case 'cos':
@@ -82,11 +98,13 @@ function ofCall(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Dimen
     case 'exp':
     case 'log':
     case 'log10':
-      if (!isNumber(first)) throw expressionError(`“${node.name}” wants a plain number or an angle, not ${siUnitOf(first)}`, node.at)
+      if (!isNumber(first))
+        throw expressionError(`“${node.name}” wants a plain number or an angle, not ${siUnitOf(first)}`, node.at)
       return DIMENSIONLESS
     case 'atan':
       if (!isNumber(first)) throw expressionError(`“atan” wants a plain number, not ${siUnitOf(first)}`, node.at)
       return ANGLE
-    default: throw expressionError(`There is no function “${node.name}”`, node.at)
+    default:
+      throw expressionError(`There is no function “${node.name}”`, node.at)
   }
 }

@@ -29,18 +29,27 @@ export function evaluator(node: Node, names: readonly string[]): Evaluator {
     case 'binary': {
       const [a, b] = [evaluator(node.left, names), evaluator(node.right, names)]
       switch (node.sign) {
-        case '+': return v => a(v) + b(v)
-        case '-': return v => a(v) - b(v)
-        case '*': return v => a(v) * b(v)
-        case '/': return v => a(v) / b(v)
-        case '^': return v => a(v) ** b(v)
+        case '+':
+          return v => a(v) + b(v)
+        case '-':
+          return v => a(v) - b(v)
+        case '*':
+          return v => a(v) * b(v)
+        case '/':
+          return v => a(v) / b(v)
+        case '^':
+          return v => a(v) ** b(v)
       }
       break
     }
     case 'call': {
       const f = functionNamed(node.name)
       if (!f) throw expressionError(`There is no function “${node.name}”`, node.at)
-      if (node.args.length < f.least || node.args.length > f.most) throw expressionError(`“${node.name}” takes ${f.least === f.most ? f.least : `${f.least} or more`} ${f.most === 1 ? 'argument' : 'arguments'}`, node.at)
+      if (node.args.length < f.least || node.args.length > f.most)
+        throw expressionError(
+          `“${node.name}” takes ${f.least === f.most ? f.least : `${f.least} or more`} ${f.most === 1 ? 'argument' : 'arguments'}`,
+          node.at,
+        )
       const args = node.args.map(arg => evaluator(arg, names))
       return v => f.of(args.map(arg => arg(v)))
     }

@@ -10,42 +10,112 @@ import { deriveChannel } from './derived'
 import { evaluateRecord } from './record'
 import { symbolsOf } from './symbols'
 
-const value = (text: string, names: Record<string, number> = {}) => evaluator(parse(text), Object.keys(names))(Object.values(names))
+const value = (text: string, names: Record<string, number> = {}) =>
+  evaluator(parse(text), Object.keys(names))(Object.values(names))
 describe('parser', () => {
   it.each([
-    ['2 + 3*4', 14], ['(2 + 3)*4', 20], ['2^3^2', 512], ['-2^2', -4], ['(-2)^2', 4], ['2^-1', 0.5], ['8/4/2', 1], ['1e-3*1000', 1], ['.5 + 1.', 1.5], ['10 − 4 - 3', 3],
-    ['max(1, 5, 3) - min(2, 1)', 4], ['mean(2, 4) + diff(9, 4)', 8], ['sqrt(abs(-16))', 4], ['log10(1000) + log(exp(2))', 5], ['sin(pi/2) + atan(0)', 1],
+    ['2 + 3*4', 14],
+    ['(2 + 3)*4', 20],
+    ['2^3^2', 512],
+    ['-2^2', -4],
+    ['(-2)^2', 4],
+    ['2^-1', 0.5],
+    ['8/4/2', 1],
+    ['1e-3*1000', 1],
+    ['.5 + 1.', 1.5],
+    ['10 − 4 - 3', 3],
+    ['max(1, 5, 3) - min(2, 1)', 4],
+    ['mean(2, 4) + diff(9, 4)', 8],
+    ['sqrt(abs(-16))', 4],
+    ['log10(1000) + log(exp(2))', 5],
+    ['sin(pi/2) + atan(0)', 1],
   ])('%s', (text, wanted) => expect(value(text)).toBeCloseTo(wanted, 12))
 
   it.each([
-    ['2 +', 4], ['(1 + 2', 7], ['1 ? 2', 3], ['2 2', 3], ['sin()', 1], ['nosuch(2)', 1], ['a + b', 5], ['constructor', 1], ['__proto__(1)', 1], ['toString()', 1], [')', 1],
-  ])('%s fails at character %i', (text, at) => expect(refusal(() => value(text, { a: 1 }))).toMatchObject({ code: 'expression', place: { column: String(at) } }))
+    ['2 +', 4],
+    ['(1 + 2', 7],
+    ['1 ? 2', 3],
+    ['2 2', 3],
+    ['sin()', 1],
+    ['nosuch(2)', 1],
+    ['a + b', 5],
+    ['constructor', 1],
+    ['__proto__(1)', 1],
+    ['toString()', 1],
+    [')', 1],
+  ])('%s fails at character %i', (text, at) =>
+    expect(refusal(() => value(text, { a: 1 }))).toMatchObject({ code: 'expression', place: { column: String(at) } }),
+  )
 
   it('is bounded in length, depth and size', () => {
-    for (const text of ['1'.repeat(3000), '('.repeat(200) + '1' + ')'.repeat(200), '-'.repeat(500) + '1', Array.from({ length: 900 }, () => '1').join('+')]) expect(refusal(() => parse(text)).code).toBe('expression')
+    for (const text of [
+      '1'.repeat(3000),
+      '('.repeat(200) + '1' + ')'.repeat(200),
+      '-'.repeat(500) + '1',
+      Array.from({ length: 900 }, () => '1').join('+'),
+    ])
+      expect(refusal(() => parse(text)).code).toBe('expression')
   })
 
   it('throws nothing but its own error, whatever it is given', () => {
-    const piece = fc.constantFrom('a', '1', '+', '-', '*', '/', '^', '(', ')', ',', 'sin', ' ', '.', 'e', '$', '"', '`', '{', '\n')
-    fc.assert(fc.property(fc.array(piece, { maxLength: 40 }).map(p => p.join('')), text => {
-      try {
-        evaluator(parse(text), ['a'])([1])
-      } catch (e) {
-        return e instanceof HypometError && e.code === 'expression'
-      }
-      return true
-    }), { numRuns: 2000 })
+    const piece = fc.constantFrom(
+      'a',
+      '1',
+      '+',
+      '-',
+      '*',
+      '/',
+      '^',
+      '(',
+      ')',
+      ',',
+      'sin',
+      ' ',
+      '.',
+      'e',
+      '$',
+      '"',
+      '`',
+      '{',
+      '\n',
+    )
+    fc.assert(
+      fc.property(
+        fc.array(piece, { maxLength: 40 }).map(p => p.join('')),
+        text => {
+          try {
+            evaluator(parse(text), ['a'])([1])
+          } catch (e) {
+            return e instanceof HypometError && e.code === 'expression'
+          }
+          return true
+        },
+      ),
+      { numRuns: 2000 },
+    )
   })
 
-  it('lists what it reads', () => expect(namesIn(parse('(vg1 + vg2)/2 - frame*pi + vg1'))).toEqual(['vg1', 'vg2', 'frame']))
+  it('lists what it reads', () =>
+    expect(namesIn(parse('(vg1 + vg2)/2 - frame*pi + vg1'))).toEqual(['vg1', 'vg2', 'frame']))
 })
 
 describe('derivative', () => {
   it('agrees with a difference quotient', () => {
-    for (const text of ['x^3 - 2*x', 'sin(x)*exp(-x/3)', 'sqrt(x)/(1 + x)', 'log(x) + log10(x) + tan(x/4)', 'x^x', 'atan(x)*abs(x - 9)', 'max(x, 2)*min(x, 5)', 'mean(x, x^2) - diff(x, 1)', '2^x']) {
+    for (const text of [
+      'x^3 - 2*x',
+      'sin(x)*exp(-x/3)',
+      'sqrt(x)/(1 + x)',
+      'log(x) + log10(x) + tan(x/4)',
+      'x^x',
+      'atan(x)*abs(x - 9)',
+      'max(x, 2)*min(x, 5)',
+      'mean(x, x^2) - diff(x, 1)',
+      '2^x',
+    ]) {
       const tree = parse(text)
       const [f, slope] = [evaluator(tree, ['x']), derivative(tree, ['x'], 'x')]
-      for (const x of [0.7, 2.5, 4.1]) expect(slope([x]) / ((f([x + 1e-6]) - f([x - 1e-6])) / 2e-6), `${text} at ${x}`).toBeCloseTo(1, 6)
+      for (const x of [0.7, 2.5, 4.1])
+        expect(slope([x]) / ((f([x + 1e-6]) - f([x - 1e-6])) / 2e-6), `${text} at ${x}`).toBeCloseTo(1, 6)
     }
   })
 })
@@ -64,23 +134,39 @@ describe('units of an expression', () => {
   })
 
   it('refuse unlike terms, at their place', () => {
-    expect(refusal(() => of('w + load'))).toMatchObject({ code: 'expression', message: expect.stringContaining('m and N cannot be added') as string, place: { column: '3' } })
-    for (const text of ['sin(w)', 'w^eps', 'max(w, load)', 'nothing', 'exp(load)']) expect(refusal(() => of(text)).code).toBe('expression')
+    expect(refusal(() => of('w + load'))).toMatchObject({
+      code: 'expression',
+      message: expect.stringContaining('m and N cannot be added') as string,
+      place: { column: '3' },
+    })
+    for (const text of ['sin(w)', 'w^eps', 'max(w, load)', 'nothing', 'exp(load)'])
+      expect(refusal(() => of(text)).code).toBe('expression')
   })
 })
 
 describe('derived channel', () => {
   const n = 5000
   const channel = (f: (i: number) => number) => Float64Array.from({ length: n }, (_, i) => f(i))
-  const source = { interval: 0.01, channels: { vg1: channel(i => i), vg2: channel(i => i * i), frame: channel(i => (i === 7 ? NaN : Math.sin(i))) } }
+  const source = {
+    interval: 0.01,
+    channels: { vg1: channel(i => i), vg2: channel(i => i * i), frame: channel(i => (i === 7 ? NaN : Math.sin(i))) },
+  }
 
   it('is the expression at every sample; gaps stay gaps', () => {
-    for (const text of ['(vg1 + vg2)/2 - frame*0.3', '-vg1^2 + 3 - 2/(1 + vg2)', 'max(vg1, vg2, 100)*abs(frame)', '2^(vg1/5000) - sqrt(vg2) + mean(vg1, 3)', 'vg1 - vg1', 'diff(vg2, vg1)^2']) {
+    for (const text of [
+      '(vg1 + vg2)/2 - frame*0.3',
+      '-vg1^2 + 3 - 2/(1 + vg2)',
+      'max(vg1, vg2, 100)*abs(frame)',
+      '2^(vg1/5000) - sqrt(vg2) + mean(vg1, 3)',
+      'vg1 - vg1',
+      'diff(vg2, vg1)^2',
+    ]) {
       const one = evaluator(parse(text), ['vg1', 'vg2', 'frame'])
       const derived = evaluateRecord(text, source)
       for (let i = 0; i < n; i += 1) {
         const wanted = one([source.channels.vg1[i]!, source.channels.vg2[i]!, source.channels.frame[i]!])
-        if (!Object.is(derived[i], wanted) && derived[i] !== wanted) expect.unreachable(`${text} at ${i}: ${derived[i]} for ${wanted}`)
+        if (!Object.is(derived[i], wanted) && derived[i] !== wanted)
+          expect.unreachable(`${text} at ${i}: ${derived[i]} for ${wanted}`)
       }
     }
   })
@@ -96,7 +182,11 @@ describe('derived channel', () => {
 
 describe('a derived channel', () => {
   const t = Float64Array.of(0, 1, 2, 3)
-  const data: Record<string, Float64Array> = { vg1: Float64Array.of(1, 2, 3, 4), vg2: Float64Array.of(3, 2, 1, 0), load: Float64Array.of(0, 10, 20, 30) }
+  const data: Record<string, Float64Array> = {
+    vg1: Float64Array.of(1, 2, 3, 4),
+    vg2: Float64Array.of(3, 2, 1, 0),
+    load: Float64Array.of(0, 10, 20, 30),
+  }
   const units = { vg1: 'm', vg2: 'm', load: 'N', share: '' }
   const derive = (text: string, at = t) => deriveChannel(text, at, units, symbol => Promise.resolve(data[symbol]!))
   it('has the unit that follows from those it is made of', async () => {
@@ -110,6 +200,13 @@ describe('a derived channel', () => {
     await expect(derive('integ(load)', Float64Array.of(0, 1, 5, 6))).rejects.toThrow(/evenly spaced/)
   })
   it('is written with symbols that any column name gives', () => {
-    expect(symbolsOf(['load', 'Oil temperature [°C]', '1st', 'load', 'pi', 'Weg µm'])).toEqual(['load', 'Oil_temperature_C', 'c1st', 'load_2', 'pi_2', 'Weg_m'])
+    expect(symbolsOf(['load', 'Oil temperature [°C]', '1st', 'load', 'pi', 'Weg µm'])).toEqual([
+      'load',
+      'Oil_temperature_C',
+      'c1st',
+      'load_2',
+      'pi_2',
+      'Weg_m',
+    ])
   })
 })

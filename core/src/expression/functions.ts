@@ -11,11 +11,21 @@ const one = (of: (x: number) => number): PlainFunction => ({ least: 1, most: 1, 
 const many = (of: (...x: number[]) => number): PlainFunction => ({ least: 1, most: 32, of: args => of(...args) })
 
 export const FUNCTIONS: Readonly<Record<string, PlainFunction>> = {
-  exp: one(Math.exp), log: one(Math.log), log10: one(Math.log10), sqrt: one(Math.sqrt), sin: one(Math.sin), cos: one(Math.cos), tan: one(Math.tan), atan: one(Math.atan), abs: one(Math.abs),
-  min: many(Math.min), max: many(Math.max),
+  exp: one(Math.exp),
+  log: one(Math.log),
+  log10: one(Math.log10),
+  sqrt: one(Math.sqrt),
+  sin: one(Math.sin),
+  cos: one(Math.cos),
+  tan: one(Math.tan),
+  atan: one(Math.atan),
+  abs: one(Math.abs),
+  min: many(Math.min),
+  max: many(Math.max),
   mean: many((...x) => x.reduce((s, v) => s + v, 0) / x.length),
   diff: { least: 2, most: 2, of: ([a, b]) => a! - b! },
 }
 
 /** Own properties only: `constructor` and its like are no functions here. */
-export const functionNamed = (name: string): PlainFunction | undefined => (Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined)
+export const functionNamed = (name: string): PlainFunction | undefined =>
+  Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined

@@ -21,7 +21,8 @@ export function parse(text: string): Node {
   const tokens = tokenize(text)
   let [next, nodes] = [0, 0]
   const peek = (): Token | undefined => tokens[next]
-  const takes = (sign: string): Token | undefined => (peek()?.kind === 'sign' && peek()!.text === sign ? tokens[next++] : undefined)
+  const takes = (sign: string): Token | undefined =>
+    peek()?.kind === 'sign' && peek()!.text === sign ? tokens[next++] : undefined
   const end = text.length
 
   function made<N extends Node>(node: N): N {
@@ -65,7 +66,8 @@ export function parse(text: string): Node {
     if (!token) throw expressionError('Something is missing at the end', end)
     next++
     if (token.kind === 'number') return made({ kind: 'number', value: Number(token.text), at: token.at })
-    if (token.kind === 'name') return takes('(') ? call(token, depth) : made({ kind: 'name', name: token.text, at: token.at })
+    if (token.kind === 'name')
+      return takes('(') ? call(token, depth) : made({ kind: 'name', name: token.text, at: token.at })
     if (token.text !== '(') throw expressionError(`“${token.text}” cannot stand here`, token.at)
     const inner = sum(depth + 1)
     needs(')', 'A closing parenthesis is missing')

@@ -5,7 +5,13 @@ export type Operand = { kind: 'constant'; value: number } | { kind: 'block'; num
 
 type Sign = '+' | '-' | '*' | '/' | '^'
 
-const NUMBERS: Record<Sign, (a: number, b: number) => number> = { '+': (a, b) => a + b, '-': (a, b) => a - b, '*': (a, b) => a * b, '/': (a, b) => a / b, '^': (a, b) => a ** b }
+const NUMBERS: Record<Sign, (a: number, b: number) => number> = {
+  '+': (a, b) => a + b,
+  '-': (a, b) => a - b,
+  '*': (a, b) => a * b,
+  '/': (a, b) => a / b,
+  '^': (a, b) => a ** b,
+}
 const ARITHMETIC: Partial<Record<Sign, Arithmetic>> = { '+': 'plus', '-': 'minus', '*': 'times', '/': 'over' }
 
 /**
@@ -25,10 +31,16 @@ export class BlockProgram {
   }
 
   binary(sign: Sign, a: Operand, b: Operand): Operand {
-    if (a.kind === 'constant' && b.kind === 'constant') return { kind: 'constant', value: NUMBERS[sign](a.value, b.value) }
+    if (a.kind === 'constant' && b.kind === 'constant')
+      return { kind: 'constant', value: NUMBERS[sign](a.value, b.value) }
     const what = ARITHMETIC[sign]
     if (!what) return this.call(([x, y]) => x! ** y!, [a, b])
-    return this.#step([a, b], ([x, y], out) => blocks => blocks.calculate(what, out, x!, y!))
+    return this.#step(
+      [a, b],
+      ([x, y], out) =>
+        blocks =>
+          blocks.calculate(what, out, x!, y!),
+    )
   }
 
   /** A function of any number of operands, sample by sample; with one operand `single` does the same quicker. */
@@ -54,7 +66,8 @@ export class BlockProgram {
     for (const [value, number] of this.#numbers) blocks.values.fill(value, BLOCK * number, BLOCK * (number + 1))
     const answer = blocks.values.subarray(BLOCK * result.number, BLOCK * (result.number + 1))
     for (let at = 0; at < length; at += BLOCK) {
-      for (const [values, number] of this.#channels) blocks.values.set(values.subarray(at, Math.min(at + BLOCK, length)), BLOCK * number)
+      for (const [values, number] of this.#channels)
+        blocks.values.set(values.subarray(at, Math.min(at + BLOCK, length)), BLOCK * number)
       for (const step of this.#steps) step(blocks)
       out.set(at + BLOCK <= length ? answer : answer.subarray(0, length - at), at)
     }

@@ -23,7 +23,9 @@ export interface RecordSource {
 export function evaluateRecord(text: string, source: RecordSource): Float64Array {
   const tree = parse(text)
   const names = namesIn(tree)
-  for (const name of names) if (!Object.hasOwn(source.channels, name)) throw expressionError(`There is no channel “${name}”`, text.indexOf(name))
+  for (const name of names)
+    if (!Object.hasOwn(source.channels, name))
+      throw expressionError(`There is no channel “${name}”`, text.indexOf(name))
   const length = names.reduce((n, name) => Math.min(n, source.channels[name]!.length), Infinity)
   if (!Number.isFinite(length)) throw expressionError('An expression reads at least one channel', 0)
   return fill(tree, source, length)
@@ -37,10 +39,16 @@ function fill(tree: Node, source: RecordSource, length: number): Float64Array {
 function compile(node: Node, program: BlockProgram, source: RecordSource, length: number): Operand {
   const of = (n: Node) => compile(n, program, source, length)
   switch (node.kind) {
-    case 'number': return { kind: 'constant', value: node.value }
-    case 'name': return node.name === 'pi' && !Object.hasOwn(source.channels, 'pi') ? { kind: 'constant', value: Math.PI } : program.channel(source.channels[node.name]!)
-    case 'negate': return program.binary('*', { kind: 'constant', value: -1 }, of(node.of))
-    case 'binary': return program.binary(node.sign, of(node.left), of(node.right))
+    case 'number':
+      return { kind: 'constant', value: node.value }
+    case 'name':
+      return node.name === 'pi' && !Object.hasOwn(source.channels, 'pi')
+        ? { kind: 'constant', value: Math.PI }
+        : program.channel(source.channels[node.name]!)
+    case 'negate':
+      return program.binary('*', { kind: 'constant', value: -1 }, of(node.of))
+    case 'binary':
+      return program.binary(node.sign, of(node.left), of(node.right))
     case 'call': {
       const values = along(node, source, length)
       return values ? program.channel(values) : ofCall(node, program, node.args.map(of))
@@ -51,7 +59,11 @@ function compile(node: Node, program: BlockProgram, source: RecordSource, length
 function ofCall(node: Extract<Node, { kind: 'call' }>, program: BlockProgram, args: Operand[]): Operand {
   const f = functionNamed(node.name)
   if (!f) throw expressionError(`There is no function “${node.name}”`, node.at)
-  if (args.length < f.least || args.length > f.most) throw expressionError(`“${node.name}” takes ${f.least} ${f.least === 1 ? 'argument' : 'or more arguments'}`, node.at)
+  if (args.length < f.least || args.length > f.most)
+    throw expressionError(
+      `“${node.name}” takes ${f.least} ${f.least === 1 ? 'argument' : 'or more arguments'}`,
+      node.at,
+    )
   if (node.name === 'diff') return program.binary('-', args[0]!, args[1]!)
   return program.call(f.of, args, f.single)
 }
@@ -60,9 +72,17 @@ function ofCall(node: Extract<Node, { kind: 'call' }>, program: BlockProgram, ar
 function along(node: Extract<Node, { kind: 'call' }>, source: RecordSource, length: number): Float64Array | null {
   const wanted = { deriv: 1, integ: 1, lowpass: 2 }[node.name]
   if (wanted === undefined) return null
-  if (node.args.length !== wanted) throw expressionError(`“${node.name}” takes ${wanted === 1 ? 'one channel' : 'a channel and a cutoff in Hz'}`, node.at)
+  if (node.args.length !== wanted)
+    throw expressionError(
+      `“${node.name}” takes ${wanted === 1 ? 'one channel' : 'a channel and a cutoff in Hz'}`,
+      node.at,
+    )
   const x = fill(node.args[0]!, source, length)
-  return node.name === 'deriv' ? derivativeOf(x, source.interval) : node.name === 'integ' ? integralOf(x, source.interval) : lowpassed(x, node, source)
+  return node.name === 'deriv'
+    ? derivativeOf(x, source.interval)
+    : node.name === 'integ'
+      ? integralOf(x, source.interval)
+      : lowpassed(x, node, source)
 }
 
 /** Central differences, one-sided at the ends. */
@@ -87,7 +107,8 @@ function lowpassed(x: Float64Array, node: Extract<Node, { kind: 'call' }>, { int
   const cutoff = node.args[1]!
   if (cutoff.kind !== 'number') throw expressionError('A cutoff is a number in Hz', cutoff.at)
   const sampleRate = 1 / interval
-  if (!(cutoff.value > 0 && cutoff.value < sampleRate / 2)) throw expressionError(`A cutoff lies between 0 and half the sample rate, ${sampleRate / 2} Hz`, cutoff.at)
+  if (!(cutoff.value > 0 && cutoff.value < sampleRate / 2))
+    throw expressionError(`A cutoff lies between 0 and half the sample rate, ${sampleRate / 2} Hz`, cutoff.at)
   const sections = butterworth({ kind: 'low', order: 4, cutoff: cutoff.value, sampleRate })
   if (x.length <= paddingOf(sections)) throw expressionError('The record is too short to filter', node.at)
   return filterZeroPhase(sections, x)

@@ -9,7 +9,10 @@ const RESERVED = new Set(['pi'])
 export function symbolsOf(names: readonly string[]): string[] {
   const taken = new Set<string>(RESERVED)
   return names.map(name => {
-    const plain = name.normalize('NFKD').replace(/[^A-Za-z0-9_]+/g, '_').replace(/^_+|_+$/g, '')
+    const plain = name
+      .normalize('NFKD')
+      .replace(/[^A-Za-z0-9_]+/g, '_')
+      .replace(/^_+|_+$/g, '')
     const symbol = /^[A-Za-z_]/.test(plain) ? plain : `c${plain}`
     let free = symbol
     for (let n = 2; taken.has(free); n++) free = `${symbol}_${n}`

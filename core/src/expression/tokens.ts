@@ -11,11 +11,17 @@ const MOST_CHARACTERS = 2000
 const TOKEN = /\s*(?:(\d+\.?\d*(?:[eE][+-]?\d+)?|\.\d+(?:[eE][+-]?\d+)?)|([A-Za-z_][A-Za-z0-9_]*)|([-+*/^(),−]))/y
 
 /** An expression's error always says where it is. */
-export const expressionError = (message: string, at: number): HypometError => new HypometError('expression', `${message} (at character ${at + 1})`, { path: 'expression', row: 1, column: String(at + 1) })
+export const expressionError = (message: string, at: number): HypometError =>
+  new HypometError('expression', `${message} (at character ${at + 1})`, {
+    path: 'expression',
+    row: 1,
+    column: String(at + 1),
+  })
 
 /** @throws HypometError `expression` with the position */
 export function tokenize(text: string): Token[] {
-  if (text.length > MOST_CHARACTERS) throw expressionError(`An expression has at most ${MOST_CHARACTERS} characters`, MOST_CHARACTERS)
+  if (text.length > MOST_CHARACTERS)
+    throw expressionError(`An expression has at most ${MOST_CHARACTERS} characters`, MOST_CHARACTERS)
   const tokens: Token[] = []
   let at = 0
   while (at < text.trimEnd().length) {
@@ -27,7 +33,11 @@ export function tokenize(text: string): Token[] {
     }
     const [whole, number, name, sign] = match
     const token = (number ?? name ?? sign)!
-    tokens.push({ kind: number !== undefined ? 'number' : name !== undefined ? 'name' : 'sign', text: token === '−' ? '-' : token, at: at + whole.length - token.length })
+    tokens.push({
+      kind: number !== undefined ? 'number' : name !== undefined ? 'name' : 'sign',
+      text: token === '−' ? '-' : token,
+      at: at + whole.length - token.length,
+    })
     at += whole.length
   }
   return tokens

@@ -43,23 +43,38 @@ export interface ViewedPlan {
  *
  * @throws HypometError of the contract, at its place in the plan or at `properties`
  */
-export function viewPlanOf(family: string, written: unknown, properties: unknown, sensors: Readonly<Record<number, SensorSpecification>>, { predicted = [], ...options }: PlanOptions = {}): ViewedPlan {
+export function viewPlanOf(
+  family: string,
+  written: unknown,
+  properties: unknown,
+  sensors: Readonly<Record<number, SensorSpecification>>,
+  { predicted = [], ...options }: PlanOptions = {},
+): ViewedPlan {
   const parsed = planSchemaOf(family).safeParse(written ?? {})
   if (!parsed.success) throw settingsErrors(parsed.error.issues, written, '')[0]!
   const plan = parsed.data
   const { stages } = families[family] ?? {}
   const planning = planningOf(family)
-  const model: ArticleModel | null = stages?.model && stages.article ? stages.model(plan, parseSettings(stages.article, properties, 'properties')) : null
+  const model: ArticleModel | null =
+    stages?.model && stages.article ? stages.model(plan, parseSettings(stages.article, properties, 'properties')) : null
   const view = planView(plan, {
-    model, sensors, needed: planning.neededOf?.(plan as never) ?? planning.needed, read: planning.read,
-    readAt: planning.readAt?.(plan as never) ?? null, design: planning.design?.(plan as never) ?? null, predictedPeaks: peaksOf(predicted, planning.readBy),
+    model,
+    sensors,
+    needed: planning.neededOf?.(plan as never) ?? planning.needed,
+    read: planning.read,
+    readAt: planning.readAt?.(plan as never) ?? null,
+    design: planning.design?.(plan as never) ?? null,
+    predictedPeaks: peaksOf(predicted, planning.readBy),
     ...options,
   })
   return { plan, view, budgetOf: model ? (q, v, s) => model.budgetOf(q, v, s) : directBudget(planning.readBy) }
 }
 
 /** The largest reading that predictions of results speak of, by the channel that reads them. */
-function peaksOf(predicted: readonly { quantity: string; value: number }[], readBy: Readonly<Record<string, string>>): Record<string, number> {
+function peaksOf(
+  predicted: readonly { quantity: string; value: number }[],
+  readBy: Readonly<Record<string, string>>,
+): Record<string, number> {
   const peaks: Record<string, number> = {}
   for (const { quantity, value } of predicted) {
     const role = readBy[quantity]

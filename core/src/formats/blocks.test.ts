@@ -6,33 +6,79 @@ import { cellNumber } from './cells'
 import { contentLines, splitCells, type Delimiter } from './lines'
 
 const bytes = (text: string) => new TextEncoder().encode(text)
-const layout = (delimiter: Delimiter, width: number) => ({ delimiter, width, slots: Int32Array.from({ length: width }, (_, i) => i) })
+const layout = (delimiter: Delimiter, width: number) => ({
+  delimiter,
+  width,
+  slots: Int32Array.from({ length: width }, (_, i) => i),
+})
 const scanners = [plainScanner, compiledScanner] as const
-const readAll = (text: string, delimiter: Delimiter, width: number, scanner: (typeof scanners)[number] = compiledScanner) => scanner(layout(delimiter, width))!(bytes(text), 0, bytes(text).length, 1)
+const readAll = (
+  text: string,
+  delimiter: Delimiter,
+  width: number,
+  scanner: (typeof scanners)[number] = compiledScanner,
+) => scanner(layout(delimiter, width))!(bytes(text), 0, bytes(text).length, 1)
 
 const number = fc.oneof(
   fc.double({ noNaN: true, noDefaultInfinity: true }).map(String),
   fc.integer().map(String),
   fc.tuple(fc.integer(), fc.integer({ min: 0, max: 999_999 })).map(([a, b]) => `${a}.${b}`),
   fc.bigInt({ min: 0n, max: 10n ** 25n }).map(n => `0.${n}`),
-  fc.constantFrom('', ' ', 'nan', '-', '+5', '.5', '5.', '1e3', '1E-400', '0x10', '"7"', '"1,5"', ' 3 ', '1e', '--', 'oops', '-0', '1 2', '9007199254740993', '0.000000000000000000000001', '123456789012345678e-30'),
+  fc.constantFrom(
+    '',
+    ' ',
+    'nan',
+    '-',
+    '+5',
+    '.5',
+    '5.',
+    '1e3',
+    '1E-400',
+    '0x10',
+    '"7"',
+    '"1,5"',
+    ' 3 ',
+    '1e',
+    '--',
+    'oops',
+    '-0',
+    '1 2',
+    '9007199254740993',
+    '0.000000000000000000000001',
+    '123456789012345678e-30',
+  ),
 )
 
 describe('reading numbers from bytes', () => {
   it('gives to the bit what reading the text gives, whatever stands in a cell', () => {
     for (const delimiter of ['\t', ';', ','] as const) {
       const made = scanners.map(scanner => scanner(layout(delimiter, 5))!)
-      fc.assert(fc.property(fc.array(fc.tuple(number, number, number), { minLength: 1, maxLength: 20 }), fc.constantFrom('\n', '\r\n', '\r'), (table, end) => {
-        const rows = table.map((cells, i) => [String(i), ...cells.map(c => (delimiter === ';' ? c.replace('.', ',') : c)), '1'])
-        const text = rows.map(r => r.join(delimiter)).join(end)
-        const wanted = contentLines(text).flatMap(l => splitCells(l.text, delimiter).map(c => cellNumber(c, delimiter)))
-        if (wanted.length !== rows.length * 5) return
-        for (const scan of made) {
-          const { cells, rows: n } = scan(bytes(text), 0, bytes(text).length, 1)
-          expect(n).toBe(rows.length)
-          wanted.forEach((w, i) => expect(Object.is(cells[i], w), `${rows.flat()[i]}: ${cells[i]} for ${w}`).toBe(true))
-        }
-      }), { numRuns: 400 })
+      fc.assert(
+        fc.property(
+          fc.array(fc.tuple(number, number, number), { minLength: 1, maxLength: 20 }),
+          fc.constantFrom('\n', '\r\n', '\r'),
+          (table, end) => {
+            const rows = table.map((cells, i) => [
+              String(i),
+              ...cells.map(c => (delimiter === ';' ? c.replace('.', ',') : c)),
+              '1',
+            ])
+            const text = rows.map(r => r.join(delimiter)).join(end)
+            const wanted = contentLines(text).flatMap(l =>
+              splitCells(l.text, delimiter).map(c => cellNumber(c, delimiter)),
+            )
+            if (wanted.length !== rows.length * 5) return
+            for (const scan of made) {
+              const { cells, rows: n } = scan(bytes(text), 0, bytes(text).length, 1)
+              expect(n).toBe(rows.length)
+              wanted.forEach((w, i) =>
+                expect(Object.is(cells[i], w), `${rows.flat()[i]}: ${cells[i]} for ${w}`).toBe(true),
+              )
+            }
+          },
+        ),
+        { numRuns: 400 },
+      )
     }
   })
 
@@ -40,15 +86,27 @@ describe('reading numbers from bytes', () => {
     for (const scanner of scanners) {
       const block = readAll('# hello\n1,2\n\n  \n3,oops\r\n#x\r5,\n', ',', 2, scanner)
       expect(Array.from(block.cells)).toEqual([1, 2, 3, NaN, 5, NaN])
-      expect(block).toMatchObject({ rows: 3, lines: 7, firstRow: 2, bad: [{ slot: 1, count: 1, firstRow: 5 }], short: null })
+      expect(block).toMatchObject({
+        rows: 3,
+        lines: 7,
+        firstRow: 2,
+        bad: [{ slot: 1, count: 1, firstRow: 5 }],
+        short: null,
+      })
     }
   })
 
   it('lets the last row break off and refuses any other, with its row', () => {
     for (const scanner of scanners) {
       expect(readAll('1,2\n3\n\n', ',', 2, scanner)).toMatchObject({ rows: 1, short: { row: 2, has: 1 } })
-      expect(refusal(() => readAll('1,2\n3\n4,5\n', ',', 2, scanner))).toMatchObject({ code: 'ragged-row', place: { row: 2 } })
-      expect(refusal(() => readAll('1,2\n3,4,5\n', ',', 2, scanner))).toMatchObject({ code: 'ragged-row', place: { row: 2 } })
+      expect(refusal(() => readAll('1,2\n3\n4,5\n', ',', 2, scanner))).toMatchObject({
+        code: 'ragged-row',
+        place: { row: 2 },
+      })
+      expect(refusal(() => readAll('1,2\n3,4,5\n', ',', 2, scanner))).toMatchObject({
+        code: 'ragged-row',
+        place: { row: 2 },
+      })
       expect(readAll('1,2,,\n3,4,,\n', ',', 2, scanner).rows).toBe(2)
     }
   })
@@ -69,6 +127,9 @@ describe('reading numbers from bytes', () => {
     }
     lines[70_000] = '1,2'
     const broken = bytes(lines.join('\n'))
-    expect(refusal(() => new BlockReader(layout(',', 3)).read(broken, 0, broken.length, 1))).toMatchObject({ code: 'ragged-row', place: { row: 70_001 } })
+    expect(refusal(() => new BlockReader(layout(',', 3)).read(broken, 0, broken.length, 1))).toMatchObject({
+      code: 'ragged-row',
+      place: { row: 70_001 },
+    })
   })
 })

@@ -60,18 +60,22 @@ export class BlockReader {
 
   constructor(layout: RowLayout, scanner: (layout: RowLayout) => Scanner = l => compiledScanner(l) ?? plainScanner(l)) {
     this.#scan = scanner(layout)
-    this.#columns = Array.from({ length: layout.slots.reduce((n, s) => Math.max(n, s + 1), 0) }, () => new Float64Array(0))
+    this.#columns = Array.from(
+      { length: layout.slots.reduce((n, s) => Math.max(n, s + 1), 0) },
+      () => new Float64Array(0),
+    )
   }
 
   /** @throws HypometError `ragged-row` with its row; `line-too-long` */
   read(bytes: Uint8Array, from: number, to: number, firstLine: number): ParsedBlock {
     const bad = new Map<number, BadCells>()
     const block: ParsedBlock = { rows: 0, lines: 0, bad: [], short: null, firstRow: null, columns: [] }
-    for (let at = from; at < to; ) {
+    for (let at = from; at < to;) {
       const end = pieceEnd(bytes, at, to, firstLine + block.lines)
       const piece = this.#scan(bytes, at, end, firstLine + block.lines)
       if (block.short && piece.firstRow !== null) throw brokenOff(block.short)
-      for (const b of piece.bad) bad.set(b.slot, { ...b, ...bad.get(b.slot), count: b.count + (bad.get(b.slot)?.count ?? 0) })
+      for (const b of piece.bad)
+        bad.set(b.slot, { ...b, ...bad.get(b.slot), count: b.count + (bad.get(b.slot)?.count ?? 0) })
       this.#take(piece, block.rows)
       block.rows += piece.rows
       block.lines += piece.lines
@@ -104,12 +108,22 @@ function pieceEnd(bytes: Uint8Array, from: number, to: number, line: number): nu
   for (let i = from + PIECE - 1; i >= from; i--) if (isEnd(i)) return i + 1
   for (let i = from + PIECE; i < to; i++) {
     if (isEnd(i)) return i + 1
-    if (i - from > LONGEST_LINE) throw new HypometError('line-too-long', `Line ${line} is longer than ${LONGEST_LINE / 1024 ** 2} MB; this is no table of numbers.`, { row: line })
+    if (i - from > LONGEST_LINE)
+      throw new HypometError(
+        'line-too-long',
+        `Line ${line} is longer than ${LONGEST_LINE / 1024 ** 2} MB; this is no table of numbers.`,
+        { row: line },
+      )
   }
   return to
 }
 
-const brokenOff = (short: { row: number; has: number }): HypometError => new HypometError('ragged-row', `Row ${short.row} breaks off after ${short.has} ${short.has === 1 ? 'cell' : 'cells'}, and further rows follow.`, { row: short.row })
+const brokenOff = (short: { row: number; has: number }): HypometError =>
+  new HypometError(
+    'ragged-row',
+    `Row ${short.row} breaks off after ${short.has} ${short.has === 1 ? 'cell' : 'cells'}, and further rows follow.`,
+    { row: short.row },
+  )
 
 const TEN = Float64Array.from({ length: 23 }, (_, i) => 10 ** i)
 const [TAB, LF, CR, SPACE, QUOTE, HASH, PLUS, COMMA, MINUS, POINT, ZERO] = [9, 10, 13, 32, 34, 35, 43, 44, 45, 46, 48]
@@ -228,7 +242,14 @@ export function plainScanner(layout: RowLayout): Scanner {
       if (i < to) i += bytes[i] === CR && i + 1 < to && bytes[i + 1] === LF ? 2 : 1
       line++
     }
-    return { rows, cells: cells.subarray(0, rows * columns), lines: line - firstLine, bad: [...bad.values()], short, firstRow }
+    return {
+      rows,
+      cells: cells.subarray(0, rows * columns),
+      lines: line - firstLine,
+      bad: [...bad.values()],
+      short,
+      firstRow,
+    }
   }
 }
 
@@ -238,7 +259,21 @@ function grown(cells: Float64Array, needed: number): Float64Array {
   return larger
 }
 
-const STATE = { position: 0, end: 1, line: 2, rows: 3, column: 4, filled: 5, delimiter: 6, width: 7, columns: 8, ended: 9, firstRow: 10, shortRow: 11, shortHas: 12 }
+const STATE = {
+  position: 0,
+  end: 1,
+  line: 2,
+  rows: 3,
+  column: 4,
+  filled: 5,
+  delimiter: 6,
+  width: 7,
+  columns: 8,
+  ended: 9,
+  firstRow: 10,
+  shortRow: 11,
+  shortHas: 12,
+}
 const [DONE, BY_TEXT, TOO_MANY] = [0, 1, 2]
 
 /** The same by the compiled kernel, which hands back the cells that need text; null without WebAssembly. */
@@ -278,7 +313,11 @@ export function compiledScanner(layout: RowLayout): Scanner | null {
     }
     const rows = state[STATE.rows]!
     return {
-      rows, cells: output.subarray(0, rows * columns), lines: state[STATE.line]! - firstLine, bad: [...bad.values()], firstRow: state[STATE.firstRow]! || null,
+      rows,
+      cells: output.subarray(0, rows * columns),
+      lines: state[STATE.line]! - firstLine,
+      bad: [...bad.values()],
+      firstRow: state[STATE.firstRow]! || null,
       short: state[STATE.shortRow]! > 0 ? { row: state[STATE.shortRow]!, has: state[STATE.shortHas]! } : null,
     }
   }
@@ -295,15 +334,25 @@ function scanSpace(layout: RowLayout, columns: number, capacity: number) {
   new Int32Array(space.memory, slots, layout.width).set(layout.slots)
   new Float64Array(space.memory, tens, TEN.length).set(TEN)
   return {
-    kernels: space.kernels, capacity, at: { slots, tens, state, output },
-    input: new Uint8Array(space.memory, 0, capacity + 1), state: new Int32Array(space.memory, state, 16), output: new Float64Array(space.memory, output),
+    kernels: space.kernels,
+    capacity,
+    at: { slots, tens, state, output },
+    input: new Uint8Array(space.memory, 0, capacity + 1),
+    state: new Int32Array(space.memory, state, 16),
+    output: new Float64Array(space.memory, output),
   }
 }
 
 const decoder = new TextDecoder('windows-1252')
 
 /** Quotes, words, very long numbers: a cell by its text. */
-function cellByText(bytes: Uint8Array, at: number, to: number, { delimiter, stamps }: RowLayout, slot: number): { end: number; value: number; isBad: boolean; isEmpty: boolean } {
+function cellByText(
+  bytes: Uint8Array,
+  at: number,
+  to: number,
+  { delimiter, stamps }: RowLayout,
+  slot: number,
+): { end: number; value: number; isBad: boolean; isEmpty: boolean } {
   const end = cellEnd(bytes, at, to, delimiter.charCodeAt(0))
   const text = unquoted(decoder.decode(bytes.subarray(at, end)))
   const stamp = stamps?.slot === slot ? readStamp(text) : null
@@ -341,7 +390,8 @@ function count(bad: Map<number, BadCells>, slot: number, row: number): void {
   else bad.set(slot, { slot, count: 1, firstRow: row })
 }
 
-export const ragged = (row: number, has: number, wants: number): HypometError => new HypometError('ragged-row', `Row ${row} has ${has} cells where the header has ${wants}.`, { row })
+export const ragged = (row: number, has: number, wants: number): HypometError =>
+  new HypometError('ragged-row', `Row ${row} has ${has} cells where the header has ${wants}.`, { row })
 
 /** Where the line after the `lines`-th begins. */
 export function afterLines(bytes: Uint8Array, lines: number): number {

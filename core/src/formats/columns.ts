@@ -22,4 +22,5 @@ export function formatOf(head: Uint8Array): BinaryFormat | null {
 }
 
 /** Stamps of an even time base. */
-export const evenStamps = (n: number, interval: number, from = 0): Float64Array => Float64Array.from({ length: n }, (_, i) => from + i * interval)
+export const evenStamps = (n: number, interval: number, from = 0): Float64Array =>
+  Float64Array.from({ length: n }, (_, i) => from + i * interval)

@@ -8,9 +8,16 @@ type Read = (at: number) => number
 
 /** Number types by their code without the byte order; times and objects are not among them. */
 const TYPES: Record<string, { size: number; read: (view: DataView, little: boolean) => Read }> = {
-  f8: { size: 8, read: (v, e) => at => v.getFloat64(at, e) }, f4: { size: 4, read: (v, e) => at => v.getFloat32(at, e) },
-  i1: { size: 1, read: v => at => v.getInt8(at) }, i2: { size: 2, read: (v, e) => at => v.getInt16(at, e) }, i4: { size: 4, read: (v, e) => at => v.getInt32(at, e) }, i8: { size: 8, read: (v, e) => at => Number(v.getBigInt64(at, e)) },
-  u1: { size: 1, read: v => at => v.getUint8(at) }, u2: { size: 2, read: (v, e) => at => v.getUint16(at, e) }, u4: { size: 4, read: (v, e) => at => v.getUint32(at, e) }, u8: { size: 8, read: (v, e) => at => Number(v.getBigUint64(at, e)) },
+  f8: { size: 8, read: (v, e) => at => v.getFloat64(at, e) },
+  f4: { size: 4, read: (v, e) => at => v.getFloat32(at, e) },
+  i1: { size: 1, read: v => at => v.getInt8(at) },
+  i2: { size: 2, read: (v, e) => at => v.getInt16(at, e) },
+  i4: { size: 4, read: (v, e) => at => v.getInt32(at, e) },
+  i8: { size: 8, read: (v, e) => at => Number(v.getBigInt64(at, e)) },
+  u1: { size: 1, read: v => at => v.getUint8(at) },
+  u2: { size: 2, read: (v, e) => at => v.getUint16(at, e) },
+  u4: { size: 4, read: (v, e) => at => v.getUint32(at, e) },
+  u8: { size: 8, read: (v, e) => at => Number(v.getBigUint64(at, e)) },
   b1: { size: 1, read: v => at => v.getUint8(at) },
 }
 
@@ -27,7 +34,11 @@ export function readNpy(bytes: Uint8Array, name = 'Column'): ColumnTable {
   const length = isFirst ? view.getUint16(8, true) : view.getUint32(8, true)
   const start = (isFirst ? 10 : 12) + length
   const head = new TextDecoder('windows-1252').decode(bytes.subarray(isFirst ? 10 : 12, start))
-  const shape = (/'shape':\s*\(([^)]*)\)/.exec(head)?.[1] ?? '').split(',').map(s => s.trim()).filter(Boolean).map(Number)
+  const shape = (/'shape':\s*\(([^)]*)\)/.exec(head)?.[1] ?? '')
+    .split(',')
+    .map(s => s.trim())
+    .filter(Boolean)
+    .map(Number)
   const byColumns = /'fortran_order':\s*True/.test(head)
   const fields = fieldsOf(head, view)
   const record = fields.reduce((n, f) => n + f.size, 0)
@@ -44,8 +55,11 @@ export function readNpy(bytes: Uint8Array, name = 'Column'): ColumnTable {
     const place = (i: number, c: number) => start + (byColumns ? c * rows + i : i * width + c) * record + offset
     const onSide = width > rows
     return Array.from({ length: onSide ? rows : width }, (_, c) => ({
-      name: f.name ?? (shape.length < 2 ? name : `${name} ${c + 1}`), unit: null,
-      values: Float64Array.from({ length: onSide ? width : rows }, (_, i) => f.read(onSide ? place(c, i) : place(i, c))),
+      name: f.name ?? (shape.length < 2 ? name : `${name} ${c + 1}`),
+      unit: null,
+      values: Float64Array.from({ length: onSide ? width : rows }, (_, i) =>
+        f.read(onSide ? place(c, i) : place(i, c)),
+      ),
     }))
   })
   return { columns, about: `NumPy array of ${shape.join(' × ') || '1'}` }
@@ -68,10 +82,15 @@ function fieldsOf(head: string, view: DataView): { name: string | null; size: nu
 /** Arrays of a .npz archive side by side; all must be equally long. @throws HypometError `damaged-file` */
 export function readNpz(bytes: Uint8Array): ColumnTable {
   const files = unzipped(bytes)
-  const columns = Object.entries(files).filter(([name]) => name.endsWith('.npy')).flatMap(([name, data]) => readNpy(data, name.replace(/\.npy$/, '')).columns)
+  const columns = Object.entries(files)
+    .filter(([name]) => name.endsWith('.npy'))
+    .flatMap(([name, data]) => readNpy(data, name.replace(/\.npy$/, '')).columns)
   if (columns.length === 0) throw broken('the archive holds no array')
   const odd = columns.find(c => c.values.length !== columns[0]!.values.length)
-  if (odd) throw broken(`“${columns[0]!.name}” has ${columns[0]!.values.length} numbers and “${odd.name}” ${odd.values.length}; arrays of one length belong together`)
+  if (odd)
+    throw broken(
+      `“${columns[0]!.name}” has ${columns[0]!.values.length} numbers and “${odd.name}” ${odd.values.length}; arrays of one length belong together`,
+    )
   return { columns, about: `NumPy archive of ${columns.length} arrays` }
 }
 
@@ -83,7 +102,8 @@ export function unzipped(bytes: Uint8Array): Record<string, Uint8Array> {
     return unzipSync(bytes, {
       filter(file) {
         size += file.originalSize
-        if (size > MOST_UNPACKED) throw new HypometError('too-large', 'This archive unpacks to more than 4 GB; it is not read.')
+        if (size > MOST_UNPACKED)
+          throw new HypometError('too-large', 'This archive unpacks to more than 4 GB; it is not read.')
         return true
       },
     })

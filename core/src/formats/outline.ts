@@ -19,7 +19,17 @@ export function svgOutline(contours: readonly OutlinePoint[][]): string {
  */
 export function dxfOutline(contours: readonly OutlinePoint[][]): string {
   const pair = (code: number, value: string | number) => `${code}\n${value}`
-  const lines = [pair(0, 'SECTION'), pair(2, 'HEADER'), pair(9, '$ACADVER'), pair(1, 'AC1009'), pair(9, '$INSUNITS'), pair(70, 4), pair(0, 'ENDSEC'), pair(0, 'SECTION'), pair(2, 'ENTITIES')]
+  const lines = [
+    pair(0, 'SECTION'),
+    pair(2, 'HEADER'),
+    pair(9, '$ACADVER'),
+    pair(1, 'AC1009'),
+    pair(9, '$INSUNITS'),
+    pair(70, 4),
+    pair(0, 'ENDSEC'),
+    pair(0, 'SECTION'),
+    pair(2, 'ENTITIES'),
+  ]
   for (const c of contours) {
     lines.push(pair(0, 'POLYLINE'), pair(8, '0'), pair(66, 1), pair(70, 1))
     for (const [x, y] of c) lines.push(pair(0, 'VERTEX'), pair(8, '0'), pair(10, mm(x)), pair(20, mm(y)))

@@ -12,12 +12,18 @@ import { readWav } from './wav'
 /** Columns of a file that is not text. @throws HypometError `damaged-file`, `truncated-file`, `no-header`, `not-supported`, `too-large` */
 export async function readColumns(bytes: Uint8Array, format: BinaryFormat, sheet?: string): Promise<ColumnTable> {
   switch (format) {
-    case 'wav': return readWav(bytes)
-    case 'npy': return readNpy(bytes)
-    case 'npz': return readNpz(bytes)
-    case 'vibration': return readVibration(bytes)
-    case 'parquet': return readParquet(bytes)
-    case 'xlsx': return readWorkbook(bytes, sheet)
+    case 'wav':
+      return readWav(bytes)
+    case 'npy':
+      return readNpy(bytes)
+    case 'npz':
+      return readNpz(bytes)
+    case 'vibration':
+      return readVibration(bytes)
+    case 'parquet':
+      return readParquet(bytes)
+    case 'xlsx':
+      return readWorkbook(bytes, sheet)
   }
 }
 
@@ -29,14 +35,30 @@ async function readParquet(bytes: Uint8Array): Promise<ColumnTable> {
     const { num_rows: rows } = await parquetMetadataAsync(file)
     const objects = await parquetReadObjects({ file, compressors })
     const names = Object.keys(objects[0] ?? {})
-    return { columns: names.map(name => ({ name, unit: unitSaid(name, ''), values: Float64Array.from(objects, o => asNumber(o[name])) })), about: `Parquet, ${Number(rows)} rows` }
+    return {
+      columns: names.map(name => ({
+        name,
+        unit: unitSaid(name, ''),
+        values: Float64Array.from(objects, o => asNumber(o[name])),
+      })),
+      about: `Parquet, ${Number(rows)} rows`,
+    }
   } catch (e) {
     throw new HypometError('damaged-file', `This Parquet file is not read: ${(e as Error).message}`)
   }
 }
 
 /** Dates count in seconds. */
-const asNumber = (v: unknown): number => (typeof v === 'number' ? v : typeof v === 'bigint' ? Number(v) : v instanceof Date ? v.getTime() / 1000 : typeof v === 'boolean' ? Number(v) : NaN)
+const asNumber = (v: unknown): number =>
+  typeof v === 'number'
+    ? v
+    : typeof v === 'bigint'
+      ? Number(v)
+      : v instanceof Date
+        ? v.getTime() / 1000
+        : typeof v === 'boolean'
+          ? Number(v)
+          : NaN
 
 type Cell = string | number | boolean | Date | null
 
@@ -51,23 +73,42 @@ async function readWorkbook(bytes: Uint8Array, wanted?: string): Promise<ColumnT
   const names = sheets.map(s => s.sheet)
   for (const { sheet, data } of wanted === undefined ? sheets : sheets.filter(s => s.sheet === wanted)) {
     const found = tableIn(data)
-    if (found) return { ...found, about: `sheet “${sheet}”${sheets.length > 1 ? ` of ${sheets.length}` : ''}`, sheet, sheets: names }
+    if (found)
+      return {
+        ...found,
+        about: `sheet “${sheet}”${sheets.length > 1 ? ` of ${sheets.length}` : ''}`,
+        sheet,
+        sheets: names,
+      }
   }
-  if (wanted !== undefined) throw new HypometError('no-header', `Sheet “${wanted}” holds no row of names with rows of numbers below it.`)
+  if (wanted !== undefined)
+    throw new HypometError('no-header', `Sheet “${wanted}” holds no row of names with rows of numbers below it.`)
   throw new HypometError('no-header', 'No sheet holds a row of names with rows of numbers below it.')
 }
 
 function tableIn(data: Cell[][]): Pick<ColumnTable, 'columns'> | null {
   const numbers = (row: Cell[] | undefined) => row?.filter(c => numberIn(c) !== null).length ?? 0
-  const at = data.findIndex((row, i) => row.filter(c => typeof c === 'string' && c.trim() !== '').length >= 2 && numbers(row) === 0 && (numbers(data[i + 1]) > 0 || numbers(data[i + 2]) > 0))
+  const at = data.findIndex(
+    (row, i) =>
+      row.filter(c => typeof c === 'string' && c.trim() !== '').length >= 2 &&
+      numbers(row) === 0 &&
+      (numbers(data[i + 1]) > 0 || numbers(data[i + 2]) > 0),
+  )
   if (at < 0) return null
   const hasUnits = numbers(data[at + 1]) === 0
   const rows = data.slice(at + (hasUnits ? 2 : 1)).filter(row => row.some(c => c !== null && c !== ''))
   return {
-    columns: data[at]!.flatMap((name, c) => (name === null || String(name).trim() === '' ? [] : [{
-      name: String(name).trim(), unit: unitSaid(String(name), hasUnits ? String(data[at + 1]![c] ?? '') : ''),
-      values: Float64Array.from(rows, row => numberIn(row[c] ?? null) ?? NaN),
-    }])),
+    columns: data[at]!.flatMap((name, c) =>
+      name === null || String(name).trim() === ''
+        ? []
+        : [
+            {
+              name: String(name).trim(),
+              unit: unitSaid(String(name), hasUnits ? String(data[at + 1]![c] ?? '') : ''),
+              values: Float64Array.from(rows, row => numberIn(row[c] ?? null) ?? NaN),
+            },
+          ],
+    ),
   }
 }
 

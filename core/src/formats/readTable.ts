@@ -51,7 +51,8 @@ export interface TableHead {
  * @param said  what a person says of the dialect; blanks must have been made tabs
  * @throws HypometError `empty-file`, `missing-column`
  */
-export const readHead = (bytes: Uint8Array, mappings: ColumnMapping[], said: Dialect = {}): TableHead => headOf(contentLines(decodeText(bytes)), mappings, said).head
+export const readHead = (bytes: Uint8Array, mappings: ColumnMapping[], said: Dialect = {}): TableHead =>
+  headOf(contentLines(decodeText(bytes)), mappings, said).head
 
 /** Names of columns that have none. */
 export const numberedNames = (width: number): string[] => Array.from({ length: width }, (_, i) => `Column ${i + 1}`)
@@ -66,23 +67,60 @@ function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): {
   if (hasUnits) body.shift()
   const { delimiter, width, columnOf } = header
   const units = hasUnits ? first.map(bare) : []
-  return { head: { delimiter, width, columnOf, units, names: header.names, headerRow: lines[header.index]!.row, firstRow: body[0]?.row ?? null, first: body[0] ? splitCells(body[0].text, delimiter) : [], warnings: hasUnits ? unitMismatches(first, mappings, header) : [] }, body }
+  return {
+    head: {
+      delimiter,
+      width,
+      columnOf,
+      units,
+      names: header.names,
+      headerRow: lines[header.index]!.row,
+      firstRow: body[0]?.row ?? null,
+      first: body[0] ? splitCells(body[0].text, delimiter) : [],
+      warnings: hasUnits ? unitMismatches(first, mappings, header) : [],
+    },
+    body,
+  }
 }
 
 /** Where rows begin that have no header: three lines with numbers in the same of as many cells; −1 where there are none. */
 export function rowsBegin(lines: Line[], delimiter: Delimiter): number {
   const rows = lines.slice(0, 200).map(l => trimEnd(splitCells(l.text, delimiter)))
-  const shape = (cells: string[] | undefined) => cells?.map(c => (isGap(c) || !Number.isNaN(cellNumber(c, delimiter)) ? 'n' : '-')).join('')
+  const shape = (cells: string[] | undefined) =>
+    cells?.map(c => (isGap(c) || !Number.isNaN(cellNumber(c, delimiter)) ? 'n' : '-')).join('')
   return rows.findIndex((row, i) => shape(row)!.includes('n') && [1, 2].every(k => shape(rows[i + k]) === shape(row)))
 }
 
-function headless(lines: Line[], mappings: ColumnMapping[], { delimiter = ',' }: Dialect): { head: TableHead; body: Line[] } {
+function headless(
+  lines: Line[],
+  mappings: ColumnMapping[],
+  { delimiter = ',' }: Dialect,
+): { head: TableHead; body: Line[] } {
   const at = delimiter === ' ' ? '\t' : delimiter
   const body = lines.slice(Math.max(0, rowsBegin(lines, at)))
   const first = splitCells(body[0]!.text, at)
   const names = numberedNames(trimEnd(first).length)
-  for (const { role, column } of mappings) if (!names.includes(column)) throw new HypometError('missing-column', `There is no “${column}” (for ${role}); the file has ${names.length} columns without names.`, { path: `channels.${role}.column`, column })
-  return { head: { delimiter: at, width: names.length, columnOf: new Map(mappings.map(m => [m.role, names.indexOf(m.column)])), units: [], names, headerRow: 0, firstRow: body[0]!.row, first, warnings: [] }, body }
+  for (const { role, column } of mappings)
+    if (!names.includes(column))
+      throw new HypometError(
+        'missing-column',
+        `There is no “${column}” (for ${role}); the file has ${names.length} columns without names.`,
+        { path: `channels.${role}.column`, column },
+      )
+  return {
+    head: {
+      delimiter: at,
+      width: names.length,
+      columnOf: new Map(mappings.map(m => [m.role, names.indexOf(m.column)])),
+      units: [],
+      names,
+      headerRow: 0,
+      firstRow: body[0]!.row,
+      first,
+      warnings: [],
+    },
+    body,
+  }
 }
 
 /**
@@ -94,7 +132,8 @@ export function readTable(bytes: Uint8Array, mappings: ColumnMapping[]): RawTabl
   const { head, body } = headOf(contentLines(decodeText(bytes)), mappings)
   const warnings = [...head.warnings]
   const rows = cellsOf(body, head, warnings)
-  if (rows.length === 0) throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: head.headerRow })
+  if (rows.length === 0)
+    throw new HypometError('empty-file', 'The file holds a header but no data row.', { row: head.headerRow })
   return fillColumns(rows, mappings, head, warnings)
 }
 
@@ -108,7 +147,8 @@ interface Header {
 
 function findHeader(lines: Line[], mappings: ColumnMapping[], said: Dialect): Header {
   let nearest = { held: -1, missing: mappings[0]! }
-  const delimiters: readonly Delimiter[] = said.delimiter === undefined ? DELIMITERS : [said.delimiter === ' ' ? '\t' : said.delimiter]
+  const delimiters: readonly Delimiter[] =
+    said.delimiter === undefined ? DELIMITERS : [said.delimiter === ' ' ? '\t' : said.delimiter]
   for (const [index, line] of lines.entries()) {
     if (said.headerRow !== undefined && line.row !== said.headerRow) continue
     for (const delimiter of delimiters) {
@@ -123,12 +163,19 @@ function findHeader(lines: Line[], mappings: ColumnMapping[], said: Dialect): He
     }
   }
   const { role, column } = nearest.missing
-  throw new HypometError('missing-column', `No line of the file holds all mapped columns; “${column}” (for ${role}) is not there.`, { path: `channels.${role}.column`, column })
+  throw new HypometError(
+    'missing-column',
+    `No line of the file holds all mapped columns; “${column}” (for ${role}) is not there.`,
+    { path: `channels.${role}.column`, column },
+  )
 }
 
 function isUnitsRow(cells: string[], mappings: ColumnMapping[], header: Header): boolean {
   const numeric = mappings.filter(m => m.unit).map(m => cells[header.columnOf.get(m.role)!] ?? '')
-  return numeric.some(c => c !== '') && numeric.every(c => Number.isNaN(cellNumber(c, header.delimiter)) && readStamp(c) === null)
+  return (
+    numeric.some(c => c !== '') &&
+    numeric.every(c => Number.isNaN(cellNumber(c, header.delimiter)) && readStamp(c) === null)
+  )
 }
 
 function unitMismatches(cells: string[], mappings: ColumnMapping[], header: Header): Warning[] {
@@ -136,9 +183,18 @@ function unitMismatches(cells: string[], mappings: ColumnMapping[], header: Head
     const said = bare(cells[header.columnOf.get(role)!] ?? '')
     if (!unit || said === '') return []
     const meanings = [findUnit(said), findUnit(said, 'gravity')].filter(u => u !== null)
-    const agrees = meanings.some(u => sameDimension(u.dimension, unit.dimension) && Math.abs((u.multiply / u.divide) * (unit.divide / unit.multiply) - 1) < 1e-12)
+    const agrees = meanings.some(
+      u =>
+        sameDimension(u.dimension, unit.dimension) &&
+        Math.abs((u.multiply / u.divide) * (unit.divide / unit.multiply) - 1) < 1e-12,
+    )
     if (agrees || meanings.length === 0) return []
-    return [{ code: 'unit-mismatch', message: `The file says column “${column}” is in ${said}; the setup's unit for ${role} is used.` }]
+    return [
+      {
+        code: 'unit-mismatch',
+        message: `The file says column “${column}” is in ${said}; the setup's unit for ${role} is used.`,
+      },
+    ]
   })
 }
 
@@ -183,8 +239,16 @@ function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, 
       if (!Number.isNaN(number)) numbers++
       else if (!isGap(cell) && bad++ === 0) firstBad = rows[i]!.row
     }
-    if (numbers === 0) throw new HypometError('no-data', `Column “${column}” (for ${role}) holds no number.`, { path: `channels.${role}.column`, column })
-    if (bad > 0) warnings.push({ code: 'bad-cell', message: `Column “${column}”: ${bad} ${bad === 1 ? 'cell is' : 'cells are'} no number, first in row ${firstBad}; taken as gaps.` })
+    if (numbers === 0)
+      throw new HypometError('no-data', `Column “${column}” (for ${role}) holds no number.`, {
+        path: `channels.${role}.column`,
+        column,
+      })
+    if (bad > 0)
+      warnings.push({
+        code: 'bad-cell',
+        message: `Column “${column}”: ${bad} ${bad === 1 ? 'cell is' : 'cells are'} no number, first in row ${firstBad}; taken as gaps.`,
+      })
     table.numbers[role] = values
   }
   return table

@@ -56,7 +56,15 @@ export function sniffTable(bytes: Uint8Array, said: Dialect = {}): Sniffed {
     const found = said.headerRow ? null : unheaded(lines, isBlank ? ['\t'] : (delimiters as Delimiter[]))
     if (found) return isBlank ? { ...found, delimiter: ' ' } : found
   }
-  throw said.headerRow ? new HypometError('no-header', `Line ${said.headerRow} is no header: column names with rows of as many cells below it.`, { row: said.headerRow }) : new HypometError('no-header', 'No header line was found: a line of column names with rows of numbers below it.', { row: plain[0]!.row })
+  throw said.headerRow
+    ? new HypometError(
+        'no-header',
+        `Line ${said.headerRow} is no header: column names with rows of as many cells below it.`,
+        { row: said.headerRow },
+      )
+    : new HypometError('no-header', 'No header line was found: a line of column names with rows of numbers below it.', {
+        row: plain[0]!.row,
+      })
 }
 
 function headed(lines: Line[], delimiters: readonly Delimiter[], headerRow: number | undefined): Sniffed | null {
@@ -79,7 +87,21 @@ function unheaded(lines: Line[], delimiters: readonly Delimiter[]): Sniffed | nu
     const width = at < 0 ? 0 : trimEnd(data[0]!).length
     // One column alone may be any text with numbers in it, but for blanks, which are tried last.
     if (width < (delimiters[0] === '\t' && delimiters.length === 1 ? 1 : 2)) continue
-    return { delimiter, decimal: decimalOf(data, delimiter), headerRow: 0, unitsRow: null, preamble: lines.slice(0, at).map(l => l.text), columns: numberedNames(width).map((name, i) => columnOf(name, null, data.map(cells => cells[i] ?? ''), delimiter)) }
+    return {
+      delimiter,
+      decimal: decimalOf(data, delimiter),
+      headerRow: 0,
+      unitsRow: null,
+      preamble: lines.slice(0, at).map(l => l.text),
+      columns: numberedNames(width).map((name, i) =>
+        columnOf(
+          name,
+          null,
+          data.map(cells => cells[i] ?? ''),
+          delimiter,
+        ),
+      ),
+    }
   }
   return null
 }
@@ -90,14 +112,17 @@ function columnOf(name: string, unit: string | null, cells: string[], delimiter:
   return { name, unit: isStamps ? 's' : unit, samples: cells.slice(0, 4), isNumeric: isNumeric || isStamps, isStamps }
 }
 
-const decimalOf = (data: string[][], delimiter: Delimiter): '.' | ',' => (delimiter !== ',' && data.flat().some(c => /\d,\d/.test(c) && isNumber(c, delimiter)) ? ',' : '.')
+const decimalOf = (data: string[][], delimiter: Delimiter): '.' | ',' =>
+  delimiter !== ',' && data.flat().some(c => /\d,\d/.test(c) && isNumber(c, delimiter)) ? ',' : '.'
 
 function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed | null {
   const names = trimEnd(splitCells(lines[index]!.text, delimiter))
   if (names.length < 2 || names.some(n => n === '' || isNumber(n, delimiter))) return null
   const body = lines.slice(index + 1, index + 30).map(l => splitCells(l.text, delimiter))
-  const hasNumbers = (cells: string[] | undefined) => cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c, delimiter))
-  const unitsRow = !hasNumbers(body[0]) && body[0] !== undefined && body[0].length >= names.length && hasNumbers(body[1])
+  const hasNumbers = (cells: string[] | undefined) =>
+    cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c, delimiter))
+  const unitsRow =
+    !hasNumbers(body[0]) && body[0] !== undefined && body[0].length >= names.length && hasNumbers(body[1])
   // A line with fewer cells than the words below it is preamble: its own commas made it look like names.
   if (unitsRow && trimEnd(body[0]!).length > names.length) return null
   // What stands there as “Height [m]” is a name, and this line preamble.
@@ -110,17 +135,26 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed |
     headerRow: lines[index]!.row,
     unitsRow: unitsRow ? lines[index + 1]!.row : null,
     preamble: lines.slice(0, index).map(l => l.text),
-    columns: names.map((name, i) => columnOf(name, unitSaid(name, unitsRow ? body[0]![i]! : ''), data.map(cells => cells[i] ?? ''), delimiter)),
+    columns: names.map((name, i) =>
+      columnOf(
+        name,
+        unitSaid(name, unitsRow ? body[0]![i]! : ''),
+        data.map(cells => cells[i] ?? ''),
+        delimiter,
+      ),
+    ),
   }
 }
 
 /** The unit that a units row, or else brackets in the name, speak of; null where it is none that is known. */
-export const unitSaid = (name: string, unitCell: string): string | null => knownUnit(unitCell) ?? knownUnit(bracketed(name))
+export const unitSaid = (name: string, unitCell: string): string | null =>
+  knownUnit(unitCell) ?? knownUnit(bracketed(name))
 
 const isNumber = (cell: string, delimiter: Delimiter): boolean => !Number.isNaN(cellNumber(cell, delimiter))
 
 /** A column's name without a unit in brackets at its end; the unit is shown with the numbers. */
-export const nameAlone = (name: string): string => (knownUnit(bracketed(name)) === null ? name : name.replace(/\s*[[(][^\])]+[\])]\s*$/, '') || name)
+export const nameAlone = (name: string): string =>
+  knownUnit(bracketed(name)) === null ? name : name.replace(/\s*[[(][^\])]+[\])]\s*$/, '') || name
 
 const bracketed = (name: string): string => /[[(]([^\])]+)[\])]\s*$/.exec(name)?.[1] ?? ''
 

@@ -19,11 +19,25 @@ const STAMP = new RegExp(`^(?:${DAY_OF}(?:[T\\s]+|$))?(?:${TIME_OF})?\\s*(Z|[+-]
 export function readStamp(text: string): Stamp | null {
   const m = STAMP.exec(text.trim())
   if (!m || (m[7] === undefined && m[1] === undefined && m[4] === undefined)) return null
-  const [year, month, day] = [m[1] ?? m[6], m[2] ?? m[5], m[3] ?? m[4]].map(v => (v === undefined ? null : Number(v))) as [number | null, number, number]
+  const [year, month, day] = [m[1] ?? m[6], m[2] ?? m[5], m[3] ?? m[4]].map(v =>
+    v === undefined ? null : Number(v),
+  ) as [number | null, number, number]
   const hours = Number(m[7] ?? 0)
   const [minutes, seconds] = [Number(m[8] ?? 0), Number(m[9] ?? 0)]
-  if (minutes > 59 || seconds > 60 || (year !== null && (hours > 24 || month < 1 || month > 12 || day < 1 || day > 31))) return null
+  if (minutes > 59 || seconds > 60 || (year !== null && (hours > 24 || month < 1 || month > 12 || day < 1 || day > 31)))
+    return null
   const noon = m[11] === undefined ? 0 : m[11].toLowerCase() === 'pm' ? (hours < 12 ? 12 : 0) : hours === 12 ? -12 : 0
-  const zone = m[12] === undefined || m[12] === 'Z' ? 0 : (m[12][0] === '-' ? -1 : 1) * (Number(m[12].slice(1, 3)) * 3600 + Number(m[12].slice(-2)) * 60)
-  return { whole: (year === null ? 0 : Date.UTC(year, month - 1, day) / 1000) + (hours + noon) * 3600 + minutes * 60 + seconds - zone, fraction: m[10] === undefined ? 0 : Number(`0.${m[10]}`) }
+  const zone =
+    m[12] === undefined || m[12] === 'Z'
+      ? 0
+      : (m[12][0] === '-' ? -1 : 1) * (Number(m[12].slice(1, 3)) * 3600 + Number(m[12].slice(-2)) * 60)
+  return {
+    whole:
+      (year === null ? 0 : Date.UTC(year, month - 1, day) / 1000) +
+      (hours + noon) * 3600 +
+      minutes * 60 +
+      seconds -
+      zone,
+    fraction: m[10] === undefined ? 0 : Number(`0.${m[10]}`),
+  }
 }

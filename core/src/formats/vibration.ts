@@ -1,7 +1,8 @@
 import { HypometError } from '../error'
 import { evenStamps, type ColumnTable } from './columns'
 
-const broken = (what: string): HypometError => new HypometError('damaged-file', `This vibration file is not read: ${what}.`)
+const broken = (what: string): HypometError =>
+  new HypometError('damaged-file', `This vibration file is not read: ${what}.`)
 const decoder = new TextDecoder('windows-1252')
 
 /**
@@ -13,7 +14,7 @@ const decoder = new TextDecoder('windows-1252')
  */
 export function readVibration(bytes: Uint8Array): ColumnTable {
   const functions: Func[] = []
-  for (let at = 0; at < bytes.length; ) {
+  for (let at = 0; at < bytes.length;) {
     const [mark, after] = lineAt(bytes, at)
     if (mark.trim() !== '-1') {
       at = after
@@ -29,7 +30,9 @@ export function readVibration(bytes: Uint8Array): ColumnTable {
   }
   const [first] = functions
   if (!first) throw broken('it holds no function (dataset 58)')
-  const same = functions.filter(f => f.x.length === first.x.length && f.x.every((v, i) => Math.abs(v - first.x[i]!) <= 1e-9 * Math.abs(v)))
+  const same = functions.filter(
+    f => f.x.length === first.x.length && f.x.every((v, i) => Math.abs(v - first.x[i]!) <= 1e-9 * Math.abs(v)),
+  )
   const others = functions.length - same.length
   return {
     columns: [{ name: first.xName, unit: first.xUnit, values: first.x }, ...same.flatMap((f, i) => columnsOf(f, i))],
@@ -49,7 +52,11 @@ interface Func {
 
 const columnsOf = (f: Func, i: number): ColumnTable['columns'] => {
   const name = f.name || `Function ${i + 1}`
-  return f.y.map((values, k) => ({ name: f.y.length === 1 ? name : `${name} ${k === 0 ? 'real' : 'imaginary'}`, unit: f.yUnit, values }))
+  return f.y.map((values, k) => ({
+    name: f.y.length === 1 ? name : `${name} ${k === 0 ? 'real' : 'imaginary'}`,
+    unit: f.yUnit,
+    values,
+  }))
 }
 
 /** A line without its end, and where the next begins. */
@@ -60,7 +67,7 @@ function lineAt(bytes: Uint8Array, at: number): [string, number] {
 }
 
 function endOfDataset(bytes: Uint8Array, from: number): number {
-  for (let at = from; at < bytes.length; ) {
+  for (let at = from; at < bytes.length;) {
     const [line, after] = lineAt(bytes, at)
     if (line.trim() === '-1') return after
     at = after
@@ -79,23 +86,43 @@ function functionAt(bytes: Uint8Array, from: number, binary: string | null): [Fu
     at = after
   }
   const place = head[5]!.slice(0, 80).trim().split(/\s+/)
-  const [type, pairs, spacing, start, step] = head[6]!.trim().split(/\s+/).map(Number) as [number, number, number, number, number]
+  const [type, pairs, spacing, start, step] = head[6]!.trim().split(/\s+/).map(Number) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+  ]
   if (![2, 4, 5, 6].includes(type) || !(pairs > 0)) throw broken(`data type ${type} with ${pairs} values is not known`)
   const isComplex = type >= 5
   const isDouble = type === 4 || type === 6
   const isEven = spacing === 1
   const perPoint = (isComplex ? 2 : 1) + (isEven ? 0 : 1)
-  const [numbers, end] = binary ? binaryNumbers(bytes, at, binary, pairs * perPoint, isDouble, isEven, perPoint) : textNumbers(bytes, at, pairs * perPoint, isDouble, isEven, perPoint)
+  const [numbers, end] = binary
+    ? binaryNumbers(bytes, at, binary, pairs * perPoint, isDouble, isEven, perPoint)
+    : textNumbers(bytes, at, pairs * perPoint, isDouble, isEven, perPoint)
   const column = (k: number) => Float64Array.from({ length: pairs }, (_, i) => numbers[i * perPoint + k]!)
   const abscissa = axisOf(head[7]!)
-  const name = [head[0]!.trim(), place.length > 5 && place[4] !== 'NONE' ? `${place[5]} ${direction(place[6])}` : ''].filter(t => t !== '' && t !== 'NONE').join(' · ')
-  return [{
-    name, x: isEven ? evenStamps(pairs, step, start) : column(0), xName: abscissa.name, xUnit: abscissa.unit, yUnit: axisOf(head[8]!).unit,
-    y: Array.from({ length: isComplex ? 2 : 1 }, (_, k) => column(k + (isEven ? 0 : 1))),
-  }, end]
+  const name = [head[0]!.trim(), place.length > 5 && place[4] !== 'NONE' ? `${place[5]} ${direction(place[6])}` : '']
+    .filter(t => t !== '' && t !== 'NONE')
+    .join(' · ')
+  return [
+    {
+      name,
+      x: isEven ? evenStamps(pairs, step, start) : column(0),
+      xName: abscissa.name,
+      xUnit: abscissa.unit,
+      yUnit: axisOf(head[8]!).unit,
+      y: Array.from({ length: isComplex ? 2 : 1 }, (_, k) => column(k + (isEven ? 0 : 1))),
+    },
+    end,
+  ]
 }
 
-const AXES: Record<number, { name: string; unit: string | null }> = { 17: { name: 'Time', unit: 's' }, 18: { name: 'Frequency', unit: 'Hz' } }
+const AXES: Record<number, { name: string; unit: string | null }> = {
+  17: { name: 'Time', unit: 's' },
+  18: { name: 'Frequency', unit: 'Hz' },
+}
 /** SI units of ordinates by their specific data type. */
 const UNITS: Record<number, string> = { 3: '1', 8: 'm', 9: 'N', 11: 'm/s', 12: 'm/s²', 13: 'N', 15: 'Pa' }
 
@@ -106,11 +133,20 @@ function axisOf(line: string): { name: string; unit: string | null } {
 
 const direction = (code: string | undefined): string => {
   const n = Number(code)
-  return Number.isInteger(n) && n !== 0 && Math.abs(n) <= 6 ? `${n < 0 ? '−' : '+'}${['', 'X', 'Y', 'Z', 'RX', 'RY', 'RZ'][Math.abs(n)]}` : ''
+  return Number.isInteger(n) && n !== 0 && Math.abs(n) <= 6
+    ? `${n < 0 ? '−' : '+'}${['', 'X', 'Y', 'Z', 'RX', 'RY', 'RZ'][Math.abs(n)]}`
+    : ''
 }
 
 /** Numbers in columns of fixed width: 13 characters single, 20 double; an uneven abscissa is single in either. */
-function textNumbers(bytes: Uint8Array, from: number, count: number, isDouble: boolean, isEven: boolean, perPoint: number): [Float64Array, number] {
+function textNumbers(
+  bytes: Uint8Array,
+  from: number,
+  count: number,
+  isDouble: boolean,
+  isEven: boolean,
+  perPoint: number,
+): [Float64Array, number] {
   const numbers = new Float64Array(count)
   let [n, at] = [0, from]
   while (n < count) {
@@ -119,7 +155,12 @@ function textNumbers(bytes: Uint8Array, from: number, count: number, isDouble: b
     if (line.trim() === '-1') throw broken(`a function ends after ${n} of ${count} numbers`)
     for (let i = 0; i < line.trimEnd().length && n < count; n++) {
       const width = isDouble && (isEven || n % perPoint > 0) ? 20 : 13
-      const value = Number(line.slice(i, i + width).trim().replace(/[dD]/, 'e'))
+      const value = Number(
+        line
+          .slice(i, i + width)
+          .trim()
+          .replace(/[dD]/, 'e'),
+      )
       if (!Number.isFinite(value)) throw broken(`“${line.slice(i, i + width).trim()}” is no number`)
       numbers[n] = value
       i += width
@@ -129,7 +170,15 @@ function textNumbers(bytes: Uint8Array, from: number, count: number, isDouble: b
   return [numbers, at]
 }
 
-function binaryNumbers(bytes: Uint8Array, at: number, kind: string, count: number, isDouble: boolean, isEven: boolean, perPoint: number): [Float64Array, number] {
+function binaryNumbers(
+  bytes: Uint8Array,
+  at: number,
+  kind: string,
+  count: number,
+  isDouble: boolean,
+  isEven: boolean,
+  perPoint: number,
+): [Float64Array, number] {
   const [order, float] = kind.trim().split(/\s+/).slice(1).map(Number)
   if (float !== 2) throw broken('its binary numbers are not IEEE')
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)

@@ -13,16 +13,22 @@ const broken = (what: string): HypometError => new HypometError('damaged-file', 
 export function readWav(bytes: Uint8Array): ColumnTable {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   let format: { code: number; channels: number; rate: number; bits: number } | null = null
-  for (let at = 12; at + 8 <= bytes.length; ) {
+  for (let at = 12; at + 8 <= bytes.length;) {
     const id = String.fromCharCode(...bytes.subarray(at, at + 4))
     const size = view.getUint32(at + 4, true)
     const body = at + 8
     if (id === 'fmt ') {
       const code = view.getUint16(body, true)
       // The extensible form holds the code in front of its identifier.
-      format = { code: code === 0xfffe ? view.getUint16(body + 24, true) : code, channels: view.getUint16(body + 2, true), rate: view.getUint32(body + 4, true), bits: view.getUint16(body + 14, true) }
+      format = {
+        code: code === 0xfffe ? view.getUint16(body + 24, true) : code,
+        channels: view.getUint16(body + 2, true),
+        rate: view.getUint32(body + 4, true),
+        bits: view.getUint16(body + 14, true),
+      }
     } else if (id === 'data') {
-      if (!format || format.channels === 0 || format.rate === 0) throw broken('its format is not given before its samples')
+      if (!format || format.channels === 0 || format.rate === 0)
+        throw broken('its format is not given before its samples')
       return samples(view, body, Math.min(size, bytes.length - body), format)
     }
     at = body + size + (size % 2)
@@ -30,12 +36,24 @@ export function readWav(bytes: Uint8Array): ColumnTable {
   throw broken('it holds no samples')
 }
 
-function samples(view: DataView, from: number, size: number, { code, channels, rate, bits }: { code: number; channels: number; rate: number; bits: number }): ColumnTable {
+function samples(
+  view: DataView,
+  from: number,
+  size: number,
+  { code, channels, rate, bits }: { code: number; channels: number; rate: number; bits: number },
+): ColumnTable {
   const width = bits / 8
   const read = reader(view, code, bits)
   const n = Math.floor(size / (width * channels))
-  const columns = Array.from({ length: channels }, (_, c) => ({ name: `Channel ${c + 1}`, unit: '1', values: Float64Array.from({ length: n }, (_, i) => read(from + (i * channels + c) * width)) }))
-  return { columns: [{ name: 'Time', unit: 's', values: evenStamps(n, 1 / rate) }, ...columns], about: `${channels} ${channels === 1 ? 'channel' : 'channels'} at ${rate} Hz, ${bits} bits; values are shares of full scale` }
+  const columns = Array.from({ length: channels }, (_, c) => ({
+    name: `Channel ${c + 1}`,
+    unit: '1',
+    values: Float64Array.from({ length: n }, (_, i) => read(from + (i * channels + c) * width)),
+  }))
+  return {
+    columns: [{ name: 'Time', unit: 's', values: evenStamps(n, 1 / rate) }, ...columns],
+    about: `${channels} ${channels === 1 ? 'channel' : 'channels'} at ${rate} Hz, ${bits} bits; values are shares of full scale`,
+  }
 }
 
 function reader(view: DataView, code: number, bits: number): (at: number) => number {
@@ -45,5 +63,8 @@ function reader(view: DataView, code: number, bits: number): (at: number) => num
   if (code === 1 && bits === 32) return at => view.getInt32(at, true) / 2 ** 31
   if (code === 3 && bits === 32) return at => view.getFloat32(at, true)
   if (code === 3 && bits === 64) return at => view.getFloat64(at, true)
-  throw new HypometError('not-supported', `Sound of code ${code} with ${bits} bits is not read; export it as plain PCM.`)
+  throw new HypometError(
+    'not-supported',
+    `Sound of code ${code} with ${bits} bits is not read; export it as plain PCM.`,
+  )
 }

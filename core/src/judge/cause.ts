@@ -6,7 +6,8 @@ export const CAUSES = ['none', 'article', 'fixture', 'instrumentation', 'procedu
 export type Cause = (typeof CAUSES)[number]
 
 /** Causes that say nothing of what the article would have carried on to. */
-export const endsEarly = (cause: Cause | null): boolean => cause === 'fixture' || cause === 'instrumentation' || cause === 'procedure'
+export const endsEarly = (cause: Cause | null): boolean =>
+  cause === 'fixture' || cause === 'instrumentation' || cause === 'procedure'
 
 /**
  * Results as they stand under the cause that was judged: where not the article ended the test, what it carried until then is
@@ -15,9 +16,19 @@ export const endsEarly = (cause: Cause | null): boolean => cause === 'fixture' |
  *
  * @example underCause({ peakForce: { value: 100, unit: 'N', bound: 'exact' } }, 'fixture', pull.results) // bound 'atLeast'
  */
-export function underCause(results: Readonly<Record<string, Result>>, cause: Cause | null, declared: Readonly<Record<string, ResultDeclaration>>): Record<string, Result> {
+export function underCause(
+  results: Readonly<Record<string, Result>>,
+  cause: Cause | null,
+  declared: Readonly<Record<string, ResultDeclaration>>,
+): Record<string, Result> {
   if (!endsEarly(cause)) return { ...results }
-  return Object.fromEntries(Object.entries(results).map(([key, r]) => [key, declared[key]?.atEnd && r.bound !== 'atMost' ? atLeast(r) : r]))
+  return Object.fromEntries(
+    Object.entries(results).map(([key, r]) => [key, declared[key]?.atEnd && r.bound !== 'atMost' ? atLeast(r) : r]),
+  )
 }
 
-const atLeast = (r: Result): Result => ({ ...r, value: typeof r.bound === 'object' ? r.bound.interval[0] : r.value, bound: 'atLeast' })
+const atLeast = (r: Result): Result => ({
+  ...r,
+  value: typeof r.bound === 'object' ? r.bound.interval[0] : r.value,
+  bound: 'atLeast',
+})

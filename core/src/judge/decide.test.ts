@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import { combine, coverageFactor, decide, marginOfSafety, rangeState, reserveFactor, sensorBudget, underValidity, type Bound } from '../index'
+import {
+  combine,
+  coverageFactor,
+  decide,
+  marginOfSafety,
+  rangeState,
+  reserveFactor,
+  sensorBudget,
+  underValidity,
+  type Bound,
+} from '../index'
 
 const result = (value: number, u = 0, bound: Bound = 'exact') => ({ value, u, k: 2, bound })
 
@@ -34,7 +44,11 @@ describe('decision', () => {
 
   it('stays open when the test was judged invalid, whatever was measured', () => {
     const passed = decide(result(80, 0.5), 'atMost', 82, 'guarded')
-    expect(underValidity(passed, 'invalid')).toMatchObject({ verdict: 'undecided', room: passed.room, conformity: null })
+    expect(underValidity(passed, 'invalid')).toMatchObject({
+      verdict: 'undecided',
+      room: passed.room,
+      conformity: null,
+    })
     expect(underValidity(passed, 'valid-with-remarks')).toBe(passed)
     expect(underValidity(passed, null)).toBe(passed)
   })
@@ -49,16 +63,37 @@ describe('uncertainty', () => {
   it('coverage factors are t quantiles at 95.45 %', () => {
     expect(coverageFactor(Infinity)).toBeCloseTo(2.0, 4)
     // GUM, table G.2, column 95.45 %.
-    for (const [dof, k] of [[1, 13.97], [10, 2.28], [20, 2.13]] as const) expect(coverageFactor(dof)).toBeCloseTo(k, 2)
+    for (const [dof, k] of [
+      [1, 13.97],
+      [10, 2.28],
+      [20, 2.13],
+    ] as const)
+      expect(coverageFactor(dof)).toBeCloseTo(k, 2)
   })
 
   it('combines by Welch and Satterthwaite', () => {
-    const { u, dof } = combine([{ name: 'a', contribution: 3, dof: 4 }, { name: 'b', contribution: 4, dof: Infinity }])
+    const { u, dof } = combine([
+      { name: 'a', contribution: 3, dof: 4 },
+      { name: 'b', contribution: 4, dof: Infinity },
+    ])
     expect([u, dof]).toEqual([5, (5 ** 4 / 3 ** 4) * 4])
   })
 
   it('makes rectangular halves of ± terms and full steps of resolutions', () => {
-    const items = Object.fromEntries(sensorBudget({ fullScale: 1000, certificate: { U: 2, k: 2 }, linearity: 0.001, resolution: 0.6, temperatureSpan: 1e-4, deltaT: -10, converter: { range: 2000, bits: 10 } }, 500).map(c => [c.name, c.contribution]))
+    const items = Object.fromEntries(
+      sensorBudget(
+        {
+          fullScale: 1000,
+          certificate: { U: 2, k: 2 },
+          linearity: 0.001,
+          resolution: 0.6,
+          temperatureSpan: 1e-4,
+          deltaT: -10,
+          converter: { range: 2000, bits: 10 },
+        },
+        500,
+      ).map(c => [c.name, c.contribution]),
+    )
     expect(items['certificate']).toBe(1)
     expect(items['linearity']).toBeCloseTo(1 / Math.sqrt(3), 14)
     expect(items['resolution']).toBeCloseTo(0.3 / Math.sqrt(3), 14)
@@ -67,6 +102,11 @@ describe('uncertainty', () => {
   })
 
   it('sees a gauge that is too large, too small, or just right', () => {
-    expect([80, 500, 950, 1200].map(v => rangeState(v, 1000).state)).toEqual(['low-range', 'fits', 'near-full-scale', 'over-range'])
+    expect([80, 500, 950, 1200].map(v => rangeState(v, 1000).state)).toEqual([
+      'low-range',
+      'fits',
+      'near-full-scale',
+      'over-range',
+    ])
   })
 })

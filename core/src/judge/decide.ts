@@ -26,9 +26,15 @@ export interface Decision {
  * @param limit  SI
  * @source JCGM 106:2012, 8.3 (guarded acceptance) and 7.2 (conformance probability)
  */
-export function decide(result: Pick<Result, 'value' | 'bound' | 'u' | 'k'>, comparator: Comparator, limit: number, rule: DecisionRule): Decision {
+export function decide(
+  result: Pick<Result, 'value' | 'bound' | 'u' | 'k'>,
+  comparator: Comparator,
+  limit: number,
+  rule: DecisionRule,
+): Decision {
   const { value } = result
-  if (value === null) return { verdict: 'undecided', U: 0, room: null, conformity: null, reason: 'There is no value to judge.' }
+  if (value === null)
+    return { verdict: 'undecided', U: 0, room: null, conformity: null, reason: 'There is no value to judge.' }
   const U = rule === 'guarded' && result.u !== undefined ? result.u * (result.k ?? 2) : 0
   const inward = comparator === 'atMost' ? 1 : -1
   const room = inward * (limit - value)
@@ -38,7 +44,8 @@ export function decide(result: Pick<Result, 'value' | 'bound' | 'u' | 'k'>, comp
   const passes = inward * (limit - outermost) >= U
   const fails = inward * (limit - innermost) < -U || (U === 0 && inward * (limit - innermost) < 0)
   const verdict = passes ? 'pass' : fails ? 'fail' : 'undecided'
-  const conformity = result.bound === 'exact' && result.u ? normalCdf((inward * (limit - value)) / result.u, 0, 1) : null
+  const conformity =
+    result.bound === 'exact' && result.u ? normalCdf((inward * (limit - value)) / result.u, 0, 1) : null
   return { verdict, U, room, conformity, reason: reasonFor(verdict, result, comparator, U, room) }
 }
 
@@ -47,7 +54,9 @@ export type Validity = (typeof VALIDITIES)[number]
 
 /** An invalid test shows nothing: what it measured stands in the record, what was decided stays open. */
 export const underValidity = (decision: Decision, validity: Validity | null): Decision =>
-  validity === 'invalid' ? { ...decision, verdict: 'undecided', conformity: null, reason: 'The test was judged invalid.' } : decision
+  validity === 'invalid'
+    ? { ...decision, verdict: 'undecided', conformity: null, reason: 'The test was judged invalid.' }
+    : decision
 
 /** Values that the result leaves possible. */
 function range({ bound }: Pick<Result, 'bound'>, value: number): [number, number] {
@@ -56,11 +65,20 @@ function range({ bound }: Pick<Result, 'bound'>, value: number): [number, number
   return typeof bound === 'object' ? bound.interval : [value, value]
 }
 
-function reasonFor(verdict: Verdict, { bound }: Pick<Result, 'bound'>, comparator: Comparator, U: number, room: number): string {
+function reasonFor(
+  verdict: Verdict,
+  { bound }: Pick<Result, 'bound'>,
+  comparator: Comparator,
+  U: number,
+  room: number,
+): string {
   const inside = comparator === 'atMost' ? 'below' : 'above'
   const beyond = comparator === 'atMost' ? 'above' : 'below'
   const withU = U > 0 ? ' with its uncertainty' : ''
-  if (verdict === 'pass') return bound === 'exact' ? `The value lies ${inside} the limit${withU}.` : `All that the result leaves possible lies ${inside} the limit${withU}.`
+  if (verdict === 'pass')
+    return bound === 'exact'
+      ? `The value lies ${inside} the limit${withU}.`
+      : `All that the result leaves possible lies ${inside} the limit${withU}.`
   if (verdict === 'fail') return `The value lies ${beyond} the limit${withU}.`
   if (bound === 'atLeast' || bound === 'atMost')
     return `The result is only a ${bound === 'atLeast' ? 'lower' : 'upper'} bound and does not reach past the limit: the true value may lie on either side.`

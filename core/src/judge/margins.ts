@@ -13,6 +13,8 @@ export function reserveFactor(value: number, comparator: Comparator, limit: numb
   return comparator === 'atLeast' ? value / limit : limit / value
 }
 
-export const marginOfSafety = (value: number, comparator: Comparator, limit: number): number => reserveFactor(value, comparator, limit) - 1
+export const marginOfSafety = (value: number, comparator: Comparator, limit: number): number =>
+  reserveFactor(value, comparator, limit) - 1
 
-export const factorOfSafety = (value: number, comparator: Comparator, limit: number, factor: number): number => reserveFactor(value, comparator, limit) * factor
+export const factorOfSafety = (value: number, comparator: Comparator, limit: number, factor: number): number =>
+  reserveFactor(value, comparator, limit) * factor

@@ -28,7 +28,17 @@ export function checkAnswers(answers: Readonly<Partial<Record<string, Answer>>>,
   for (const { key, text } of QUESTIONS) {
     const answer = answers[key]
     if (!answer) throw new HypometError('missing-setting', `“${text}” is not answered.`, { path: `answers.${key}` })
-    if (answer.says === 'no' && answer.note.trim() === '') throw new HypometError('missing-setting', `“${text}” was answered with no: say what that means for the results.`, { path: `answers.${key}` })
+    if (answer.says === 'no' && answer.note.trim() === '')
+      throw new HypometError(
+        'missing-setting',
+        `“${text}” was answered with no: say what that means for the results.`,
+        { path: `answers.${key}` },
+      )
   }
-  if (validity === 'valid' && Object.values(answers).some(a => a?.says === 'no')) throw new HypometError('validity-contradicts', 'A question was answered with no: the test counts with remarks, or not at all.', { path: 'validity' })
+  if (validity === 'valid' && Object.values(answers).some(a => a?.says === 'no'))
+    throw new HypometError(
+      'validity-contradicts',
+      'A question was answered with no: the test counts with remarks, or not at all.',
+      { path: 'validity' },
+    )
 }

@@ -16,7 +16,8 @@ export interface Butterflies {
 /** Below this the copying of tables costs more than the kernel gains. */
 const WORTH_COMPILING = 256
 
-export const butterflies = (n: number): Butterflies => (n >= WORTH_COMPILING ? compiledButterflies(n) : null) ?? plainButterflies(n)
+export const butterflies = (n: number): Butterflies =>
+  (n >= WORTH_COMPILING ? compiledButterflies(n) : null) ?? plainButterflies(n)
 
 /** Radix 4 with a radix-2 stage first where the power is odd, in TypeScript. */
 export function plainButterflies(n: number): Butterflies {
@@ -42,7 +43,10 @@ export function plainButterflies(n: number): Butterflies {
 export function plainSpace(n: number): Omit<Butterflies, 'transform'> {
   const [re, im, window, power] = [new Float64Array(n), new Float64Array(n), new Float64Array(n), new Float64Array(n)]
   return {
-    re, im, window, power,
+    re,
+    im,
+    window,
+    power,
     weigh() {
       weigh(re, window)
       weigh(im, window)
@@ -71,7 +75,10 @@ export function compiledButterflies(n: number): Butterflies | null {
   new Uint32Array(memory, free, swap.length).set(swap)
   const view = (at: number) => new Float64Array(memory, at, n)
   return {
-    re: view(re), im: view(im), window: view(window), power: view(power),
+    re: view(re),
+    im: view(im),
+    window: view(window),
+    power: view(power),
     weigh() {
       kernels.weigh(re, window, n)
       kernels.weigh(im, window, n)

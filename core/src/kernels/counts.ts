@@ -87,7 +87,13 @@ export function compiledCounts(): Counts | null {
     }
     const group = 8 * capacity
     const at = group + 4 * GROUP
-    return { kernels: space!.kernels, group, at, values: new Float64Array(space!.memory, 0, n), packed: new Uint8Array(space!.memory, at) }
+    return {
+      kernels: space!.kernels,
+      group,
+      at,
+      values: new Float64Array(space!.memory, 0, n),
+      packed: new Uint8Array(space!.memory, at),
+    }
   }
   return {
     pack(numbers, scale) {

@@ -46,7 +46,12 @@ export const extremes = (): Extremes => (shared ??= compiledExtremes()) ?? plain
 /** The compiled kernels: slices go into their memory, are reduced there and come out; null without WebAssembly. */
 export function compiledExtremes(): Extremes | null {
   const space = kernelSpace(2 * SLICE)
-  return space && { ofSamples: (from, into) => sliced(space, from, into, 1), ofPairs: (from, into) => sliced(space, from, into, 2) }
+  return (
+    space && {
+      ofSamples: (from, into) => sliced(space, from, into, 1),
+      ofPairs: (from, into) => sliced(space, from, into, 2),
+    }
+  )
 }
 
 function sliced(space: KernelSpace, from: Samples, into: Samples, stride: 1 | 2): void {
@@ -68,6 +73,11 @@ function sliced(space: KernelSpace, from: Samples, into: Samples, stride: 1 | 2)
 }
 
 function kernelOf({ kernels }: KernelSpace, size: number, stride: 1 | 2): (blocks: number) => void {
-  if (size === 4) return stride === 1 ? blocks => kernels.samples32(0, Math.ceil(blocks / 4), SLICE) : blocks => kernels.pairs32(0, blocks, SLICE)
-  return stride === 1 ? blocks => kernels.samples64(0, Math.ceil(blocks / 2), SLICE) : blocks => kernels.pairs64(0, Math.ceil(blocks / 2), SLICE)
+  if (size === 4)
+    return stride === 1
+      ? blocks => kernels.samples32(0, Math.ceil(blocks / 4), SLICE)
+      : blocks => kernels.pairs32(0, blocks, SLICE)
+  return stride === 1
+    ? blocks => kernels.samples64(0, Math.ceil(blocks / 2), SLICE)
+    : blocks => kernels.pairs64(0, Math.ceil(blocks / 2), SLICE)
 }

@@ -35,7 +35,8 @@ describe('the compiled kernels', () => {
           s.addPower()
         }
       }
-      for (const part of ['re', 'im', 'power'] as const) expect(bits(spaces[1]![part]).equals(bits(spaces[0]![part])), `${part} of ${n}`).toBe(true)
+      for (const part of ['re', 'im', 'power'] as const)
+        expect(bits(spaces[1]![part]).equals(bits(spaces[0]![part])), `${part} of ${n}`).toBe(true)
     }
   })
 
@@ -43,7 +44,11 @@ describe('the compiled kernels', () => {
     const odd = [NaN, Infinity, -Infinity, 0, -0]
     for (const Kind of [Float32Array, Float64Array])
       for (const n of [1, 7, 8, 9, 64, 1000, 262_144, 262_145, 300_007]) {
-        const x = new Kind(noise(n).map((v, i) => (i % 5 === 0 || (i >> 6) % 7 === 3 ? odd[Math.floor(random.uniform() * (i % 3 ? 5 : 1))]! : v)))
+        const x = new Kind(
+          noise(n).map((v, i) =>
+            i % 5 === 0 || (i >> 6) % 7 === 3 ? odd[Math.floor(random.uniform() * (i % 3 ? 5 : 1))]! : v,
+          ),
+        )
         const [plain, compiled] = [plainExtremes, compiledExtremes()!].map(extremes => {
           const first = new Kind(2 * Math.ceil(n / 8))
           const second = new Kind(2 * Math.ceil(first.length / 16))
@@ -51,13 +56,18 @@ describe('the compiled kernels', () => {
           extremes.ofPairs(first, second)
           return [first, second]
         })
-        for (const level of [0, 1]) expect(bits(compiled![level]!).equals(bits(plain![level]!)), `${Kind.name} of ${n}, level ${level}`).toBe(true)
+        for (const level of [0, 1])
+          expect(bits(compiled![level]!).equals(bits(plain![level]!)), `${Kind.name} of ${n}, level ${level}`).toBe(
+            true,
+          )
       }
   })
 
   it('pack numbers with decimals into the same bytes, and give the numbers back; others they refuse', () => {
     const [plain, compiled] = [plainCounts, compiledCounts()!]
-    const values = Float64Array.from({ length: 5037 }, (_, i) => (i % 97 === 5 ? NaN : i < 900 ? 4 : Math.round(random.normal() * 1e6) / 1000))
+    const values = Float64Array.from({ length: 5037 }, (_, i) =>
+      i % 97 === 5 ? NaN : i < 900 ? 4 : Math.round(random.normal() * 1e6) / 1000,
+    )
     const packed = plain.pack(values, 1000)!
     expect(Buffer.from(compiled.pack(values, 1000)!).equals(Buffer.from(packed))).toBe(true)
     for (const c of [plain, compiled]) {
@@ -67,16 +77,23 @@ describe('the compiled kernels', () => {
   })
 
   it('see the same in one look along a channel', () => {
-    const values = Float64Array.from({ length: 70_000 }, (_, i) => (i % 501 === 9 ? NaN : i > 20_000 && i < 20_100 ? 4 : i % 777 === 0 ? 1e6 : random.normal()))
+    const values = Float64Array.from({ length: 70_000 }, (_, i) =>
+      i % 501 === 9 ? NaN : i > 20_000 && i < 20_100 ? 4 : i % 777 === 0 ? 1e6 : random.normal(),
+    )
     for (const v of [values, new Float64Array(3).fill(NaN), Float64Array.of(1, 1, 1, 2), new Float64Array(0)]) {
-      const [a, b] = [plainSurvey, survey].map(look => look(v, 50, 5)) as [ReturnType<typeof survey>, ReturnType<typeof survey>]
+      const [a, b] = [plainSurvey, survey].map(look => look(v, 50, 5)) as [
+        ReturnType<typeof survey>,
+        ReturnType<typeof survey>,
+      ]
       expect({ ...b, jumps: Array.from(b.jumps) }).toEqual({ ...a, jumps: Array.from(a.jumps) })
     }
   })
 
   it('draw the same outline of a chunk', () => {
     for (const n of [0, 1, 64, 65, 5000, 5003]) {
-      const values = Float64Array.from({ length: n }, (_, i) => (i % 31 === 4 || (i > 128 && i < 260) ? NaN : i > 400 && i < 500 ? 0 * random.normal() : random.normal()))
+      const values = Float64Array.from({ length: n }, (_, i) =>
+        i % 31 === 4 || (i > 128 && i < 260) ? NaN : i > 400 && i < 500 ? 0 * random.normal() : random.normal(),
+      )
       const [a, b] = [plainOutline(values), outline(values)]
       expect({ ...b, pairs: Array.from(b.pairs) }).toEqual({ ...a, pairs: Array.from(a.pairs) })
     }

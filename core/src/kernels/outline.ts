@@ -21,7 +21,10 @@ export const plainOutline: Outliner = values => {
   const pairs = new Float64Array(2 * n)
   let [min, max] = [Infinity, -Infinity]
   // Even and odd samples apart, as the kernel adds them.
-  const [sum, count] = [[0, 0], [0, 0]]
+  const [sum, count] = [
+    [0, 0],
+    [0, 0],
+  ]
   for (let k = 0; k < n; k++) {
     let [low, high] = [Infinity, -Infinity]
     for (let i = k * OUTLINE_OF; i < Math.min(values.length, (k + 1) * OUTLINE_OF); i++) {

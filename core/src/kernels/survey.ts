@@ -48,6 +48,11 @@ export const survey: Survey = (values, flatSamples, jumpFactor) => {
   const jumpsAt = 32 + 8 * capacity
   kernels.survey(32, n, flatSamples, jumpFactor, 0, jumpsAt)
   const [min, max] = new Float64Array(memory, 0, 2) as unknown as [number, number]
-  const [gaps, firstGap, flatStart, count] = new Int32Array(memory, 16, 4) as unknown as [number, number, number, number]
+  const [gaps, firstGap, flatStart, count] = new Int32Array(memory, 16, 4) as unknown as [
+    number,
+    number,
+    number,
+    number,
+  ]
   return { min, max, gaps, firstGap, flatStart, jumps: new Uint32Array(memory, jumpsAt, count) }
 }

@@ -31,7 +31,19 @@ export interface ResultDeclaration {
   atEnd?: true
 }
 
-export const DRIVERS = ['strength', 'stiffness', 'set', 'stability', 'frequency', 'energy', 'flow', 'heat', 'rate', 'thrust', 'power'] as const
+export const DRIVERS = [
+  'strength',
+  'stiffness',
+  'set',
+  'stability',
+  'frequency',
+  'energy',
+  'flow',
+  'heat',
+  'rate',
+  'thrust',
+  'power',
+] as const
 /** What has to get better. */
 export type Driver = (typeof DRIVERS)[number]
 
@@ -89,11 +101,22 @@ export interface SetOutline {
   /** What each specimen's plan says of it, as a measure to draw results over. */
   /** A setting that must be the same for two of them to be compared. */
   alike?: string
-  measure?: { key: string; label: string; kind: Kind; /** What becomes of a specimen past the place where it meets the limit. */ past?: string }
+  measure?: {
+    key: string
+    label: string
+    kind: Kind
+    /** What becomes of a specimen past the place where it meets the limit. */ past?: string
+  }
 }
 
 /** What a record of one kind of test is made of, and what else is said of it. */
-export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z.ZodType, A extends z.ZodType = z.ZodType, Truth = unknown, Memory extends SpecimenMemory = SpecimenMemory> {
+export interface Family<
+  S extends z.ZodType = z.ZodType,
+  P extends z.ZodType = z.ZodType,
+  A extends z.ZodType = z.ZodType,
+  Truth = unknown,
+  Memory extends SpecimenMemory = SpecimenMemory,
+> {
   id: string
   title: string
   purpose: string
@@ -122,7 +145,11 @@ export interface Family<S extends z.ZodType = z.ZodType, P extends z.ZodType = z
   set?: SetOutline
   /** Values that may take the place of a constant, where somebody decides so. */
   constants?(output: Pick<MethodOutput, 'results'>): Measured[]
-  carryOn?(output: Pick<MethodOutput, 'results' | 'tables'>, settings: z.output<S>, plan: z.output<P> | null): CarriedOn[]
+  carryOn?(
+    output: Pick<MethodOutput, 'results' | 'tables'>,
+    settings: z.output<S>,
+    plan: z.output<P> | null,
+  ): CarriedOn[]
   stages: Stages<P, A, Truth, Memory>
 }
 
@@ -163,6 +190,14 @@ export interface SampledModel {
   unit: string
 }
 
-export const defineFamily = <S extends z.ZodType, P extends z.ZodType, A extends z.ZodType, Truth, Memory extends SpecimenMemory>(family: Family<S, P, A, Truth, Memory>): Family<S, P, A, Truth, Memory> => family
+export const defineFamily = <
+  S extends z.ZodType,
+  P extends z.ZodType,
+  A extends z.ZodType,
+  Truth,
+  Memory extends SpecimenMemory,
+>(
+  family: Family<S, P, A, Truth, Memory>,
+): Family<S, P, A, Truth, Memory> => family
 
 export const defineCalc = <S extends z.ZodType>(calc: Calculation<S>): Calculation<S> => calc

@@ -10,7 +10,15 @@ import type { Role, Table } from './define'
 import { parseSettings } from './settings'
 
 /** Channels that are worked out from others before anything else is done with a record: a frame’s motion taken off, a mean of two. */
-export const deriveField = z.array(z.object({ role: z.string().min(1).meta({ title: 'Channel' }), expression: z.string().min(1).meta({ title: 'is worked out as' }) })).default([]).meta({ title: 'Derived channels' })
+export const deriveField = z
+  .array(
+    z.object({
+      role: z.string().min(1).meta({ title: 'Channel' }),
+      expression: z.string().min(1).meta({ title: 'is worked out as' }),
+    }),
+  )
+  .default([])
+  .meta({ title: 'Derived channels' })
 
 /**
  * A table with its derived channels, each of which may read those before it; a role that is there already is taken for the
@@ -30,7 +38,10 @@ export function withDerived(table: Table, roles: Record<string, Role>, entered: 
       throw isHypometError(e) ? e.at({ path: `settings.derive.${i}.expression` }) : e
     }
   }, table)
-  return withoutGaps(whole, asked.flatMap(a => (a.role in roles ? [whole.channels[a.role]!] : [])))
+  return withoutGaps(
+    whole,
+    asked.flatMap(a => (a.role in roles ? [whole.channels[a.role]!] : [])),
+  )
 }
 
 /** As when a file is read: a gap in what is named leaves its row out. */
@@ -39,8 +50,16 @@ function withoutGaps(table: Table, named: Float64Array[]): Table {
   if (!kept) return table
   const { t, channels, text } = table
   return {
-    ...table, t: t.length > 0 ? pick(t) : t, channels: Object.fromEntries(Object.entries(channels).map(([role, y]) => [role, pick(y)])),
-    ...(text ? { text: Object.fromEntries(Object.entries(text).map(([role, words]) => [role, Array.from(kept, i => words[i]!)])) } : {}),
+    ...table,
+    t: t.length > 0 ? pick(t) : t,
+    channels: Object.fromEntries(Object.entries(channels).map(([role, y]) => [role, pick(y)])),
+    ...(text
+      ? {
+          text: Object.fromEntries(
+            Object.entries(text).map(([role, words]) => [role, Array.from(kept, i => words[i]!)]),
+          ),
+        }
+      : {}),
   }
 }
 
@@ -48,9 +67,27 @@ function derived(table: Table, roles: Record<string, Role>, role: string, expres
   const { t, channels, units } = table
   const names = namesIn(parse(expression))
   const missing = names.find(n => !(n in channels))
-  if (missing !== undefined) throw new HypometError('unknown-channel', `“${missing}” is no channel of this record; it has ${Object.keys(channels).join(', ')}.`)
+  if (missing !== undefined)
+    throw new HypometError(
+      'unknown-channel',
+      `“${missing}” is no channel of this record; it has ${Object.keys(channels).join(', ')}.`,
+    )
   const unit = names.every(n => units[n]) ? unitOfExpression(expression, units) : null
   const kind = roles[role]?.kind
-  if (unit !== null && kind && kind !== 'any' && kind !== 'text' && !sameDimension(findUnit(unit)?.dimension ?? DIMENSIONLESS, KINDS[kind].dimension)) throw new HypometError('unit-dimension', `“${expression}” is in ${unit}; ${roles[role]!.label.toLowerCase()} is in ${siUnit(kind)}.`)
-  return { ...table, channels: { ...channels, [role]: valuesOf(expression, t, channels) }, units: { ...units, [role]: unit ?? units[role] ?? '' } }
+  if (
+    unit !== null &&
+    kind &&
+    kind !== 'any' &&
+    kind !== 'text' &&
+    !sameDimension(findUnit(unit)?.dimension ?? DIMENSIONLESS, KINDS[kind].dimension)
+  )
+    throw new HypometError(
+      'unit-dimension',
+      `“${expression}” is in ${unit}; ${roles[role]!.label.toLowerCase()} is in ${siUnit(kind)}.`,
+    )
+  return {
+    ...table,
+    channels: { ...channels, [role]: valuesOf(expression, t, channels) },
+    units: { ...units, [role]: unit ?? units[role] ?? '' },
+  }
 }

@@ -75,7 +75,13 @@ export function thinned(x: Float64Array, y: Float64Array, most = MOST_POINTS): P
 }
 
 /** A zero at the start as a figure over time shows it: a band between two handles; nothing where none is set. */
-export const zeroMarks = (window: readonly [number, number] | undefined): { bands: NonNullable<Figure['bands']>; handles: Handle[] } => ({ bands: window ? [{ from: window[0], to: window[1], label: 'zero' }] : [], handles: handlesOf('zeroStart', 'Zero', window) })
+export const zeroMarks = (
+  window: readonly [number, number] | undefined,
+): { bands: NonNullable<Figure['bands']>; handles: Handle[] } => ({
+  bands: window ? [{ from: window[0], to: window[1], label: 'zero' }] : [],
+  handles: handlesOf('zeroStart', 'Zero', window),
+})
 
 /** Both ends of a window as handles. */
-export const handlesOf = (path: string, label: string, window: readonly [number, number] | undefined): Handle[] => (window ? window.map((x, i) => ({ path: `${path}.${i}`, label: `${label}, ${i === 0 ? 'from' : 'to'}`, x })) : [])
+export const handlesOf = (path: string, label: string, window: readonly [number, number] | undefined): Handle[] =>
+  window ? window.map((x, i) => ({ path: `${path}.${i}`, label: `${label}, ${i === 0 ? 'from' : 'to'}`, x })) : []

@@ -23,19 +23,31 @@ export function reduceTable(family: AnyFamily, table: Table, settings: unknown, 
     if (!y || most === 0) continue
     for (const item of combinedBudget(role, sensorBudget(sensor, most))) {
       const share = item.contribution / most
-      const moved = family.reduce({ ...table, channels: { ...table.channels, [role]: scaled(y, 1 - share) } }, settings, context)
+      const moved = family.reduce(
+        { ...table, channels: { ...table.channels, [role]: scaled(y, 1 - share) } },
+        settings,
+        context,
+      )
       for (const [key, { value }] of Object.entries(reduction.results)) {
         const other = moved.results[key]?.value
-        if (typeof value === 'number' && typeof other === 'number') (budgets[key] ??= []).push({ ...item, contribution: Math.abs(other - value) })
+        if (typeof value === 'number' && typeof other === 'number')
+          (budgets[key] ??= []).push({ ...item, contribution: Math.abs(other - value) })
       }
     }
   }
-  return { ...reduction, results: Object.fromEntries(Object.entries(reduction.results).map(([key, result]) => {
-    const budget = budgets[key]?.filter(c => c.contribution > 1e-12 * Math.abs(result.value ?? 0)) ?? []
-    if (budget.length === 0 || (result.u !== undefined && !family.addsToUncertainty)) return [key, result]
-    const { u, k } = combine(result.u === undefined ? budget : [...budget, { name: 'fit', contribution: result.u, dof: Infinity }])
-    return [key, Number.isFinite(u) ? { ...result, u, k } : result]
-  })) }
+  return {
+    ...reduction,
+    results: Object.fromEntries(
+      Object.entries(reduction.results).map(([key, result]) => {
+        const budget = budgets[key]?.filter(c => c.contribution > 1e-12 * Math.abs(result.value ?? 0)) ?? []
+        if (budget.length === 0 || (result.u !== undefined && !family.addsToUncertainty)) return [key, result]
+        const { u, k } = combine(
+          result.u === undefined ? budget : [...budget, { name: 'fit', contribution: result.u, dof: Infinity }],
+        )
+        return [key, Number.isFinite(u) ? { ...result, u, k } : result]
+      }),
+    ),
+  }
 }
 
 function scaled(y: Float64Array, factor: number): Float64Array {

@@ -42,17 +42,31 @@ export interface MethodOutput {
 }
 
 /** Strips what is not stored, and lets no NaN or infinity out. */
-export function toOutput(name: { family: string } | { calc: string }, version: string, r: Omit<Reduction, 'traces'>): MethodOutput {
+export function toOutput(
+  name: { family: string } | { calc: string },
+  version: string,
+  r: Omit<Reduction, 'traces'>,
+): MethodOutput {
   const finite = (x: number | null) => (x !== null && Number.isFinite(x) ? x : null)
-  const results = Object.fromEntries(Object.entries(r.results).map(([key, result]) => {
-    const { u, k, ...rest } = result
-    const kept = u !== undefined && Number.isFinite(u) ? { u, ...(k !== undefined && Number.isFinite(k) ? { k } : {}) } : {}
-    return [key, { ...rest, value: finite(result.value), ...kept }]
-  }))
-  const tables = Object.fromEntries(Object.entries(r.tables).map(([name, t]) => [name, {
-    columns: Object.fromEntries(Object.entries(t.columns).map(([c, cells]) => [c, cells.map(x => (typeof x === 'string' ? x : finite(x)))])),
-    units: t.units,
-  }]))
+  const results = Object.fromEntries(
+    Object.entries(r.results).map(([key, result]) => {
+      const { u, k, ...rest } = result
+      const kept =
+        u !== undefined && Number.isFinite(u) ? { u, ...(k !== undefined && Number.isFinite(k) ? { k } : {}) } : {}
+      return [key, { ...rest, value: finite(result.value), ...kept }]
+    }),
+  )
+  const tables = Object.fromEntries(
+    Object.entries(r.tables).map(([name, t]) => [
+      name,
+      {
+        columns: Object.fromEntries(
+          Object.entries(t.columns).map(([c, cells]) => [c, cells.map(x => (typeof x === 'string' ? x : finite(x)))]),
+        ),
+        units: t.units,
+      },
+    ]),
+  )
   const id = 'family' in name ? name.family : name.calc
   return { ...name, method: id, version, results, tables, warnings: r.warnings }
 }

@@ -1,6 +1,14 @@
 import * as z from 'zod'
 import { HypometError, isHypometError } from '../error'
-import { findUnit, quantityToSi, sameDimension, toSi, type Dimension, type Kind, type Quantity } from '../quantity/index'
+import {
+  findUnit,
+  quantityToSi,
+  sameDimension,
+  toSi,
+  type Dimension,
+  type Kind,
+  type Quantity,
+} from '../quantity/index'
 
 /** A setting as it may be written: a number in SI, or a value with its unit. */
 export type QuantityInput = number | Quantity
@@ -34,7 +42,18 @@ export function quantity(kind: Kind, o: QuantityOptions = {}) {
         return issue(ctx, e.code, e.message)
       }
     })
-    .meta({ ...(o.title ? { title: o.title } : {}), kind, anyOf: [{ type: 'number' }, { type: 'object', properties: { value: { type: 'number' }, unit: { type: 'string' } }, required: ['value', 'unit'] }] })
+    .meta({
+      ...(o.title ? { title: o.title } : {}),
+      kind,
+      anyOf: [
+        { type: 'number' },
+        {
+          type: 'object',
+          properties: { value: { type: 'number' }, unit: { type: 'string' } },
+          required: ['value', 'unit'],
+        },
+      ],
+    })
 }
 
 /** A plain number without a dimension; a ratio with its unit (12 %) is one too. */
@@ -72,20 +91,33 @@ export const anyQuantity = (o: QuantityOptions = {}) =>
         return issue(ctx, e.code, e.message)
       }
     })
-    .meta({ ...(o.title ? { title: o.title } : {}), kind: 'any', anyOf: [{ type: 'number' }, { type: 'object', properties: { value: { type: 'number' }, unit: { type: 'string' } }, required: ['value', 'unit'] }] })
+    .meta({
+      ...(o.title ? { title: o.title } : {}),
+      kind: 'any',
+      anyOf: [
+        { type: 'number' },
+        {
+          type: 'object',
+          properties: { value: { type: 'number' }, unit: { type: 'string' } },
+          required: ['value', 'unit'],
+        },
+      ],
+    })
 
 function readAnyQuantity(raw: QuantityInput, o: QuantityOptions): AnyQuantity {
   if (typeof raw === 'number') return { si: inRange(readQuantity(raw, 'ratio'), o), dimension: null }
   const unit = typeof raw?.unit === 'string' ? findUnit(raw.unit, 'gravity') : undefined
   if (unit === null) throw new HypometError('unit-unknown', `“${raw.unit}” is not a unit Hypomet knows.`)
-  if (!unit || typeof raw.value !== 'number' || !Number.isFinite(raw.value)) throw new HypometError('setting-type', 'A number in SI, or a value with its unit, is needed here.')
+  if (!unit || typeof raw.value !== 'number' || !Number.isFinite(raw.value))
+    throw new HypometError('setting-type', 'A number in SI, or a value with its unit, is needed here.')
   return { si: inRange(toSi(raw.value, unit), o), dimension: unit.dimension }
 }
 
 /** Value in SI of a quantity that must be of the dimension of `unit`. @throws HypometError `unit-dimension` at `path` */
 export function siLike({ si, dimension }: AnyQuantity, unit: string, path: string): number {
   const wanted = findUnit(unit)?.dimension
-  if (dimension && wanted && !sameDimension(dimension, wanted)) throw new HypometError('unit-dimension', `This must be in a unit like ${unit}.`, { path })
+  if (dimension && wanted && !sameDimension(dimension, wanted))
+    throw new HypometError('unit-dimension', `This must be in a unit like ${unit}.`, { path })
   return si
 }
 
@@ -95,7 +127,8 @@ export const timeWindow = (title?: string) =>
     .custom<[QuantityInput, QuantityInput]>()
     .transform((raw, ctx): [number, number] => {
       if (raw === undefined) return issue(ctx, 'missing-setting', 'A window [from, to] is needed here.')
-      if (!Array.isArray(raw) || raw.length !== 2) return issue(ctx, 'setting-type', 'A window is two times: [from, to].')
+      if (!Array.isArray(raw) || raw.length !== 2)
+        return issue(ctx, 'setting-type', 'A window is two times: [from, to].')
       try {
         const [a, b] = [readQuantity(raw[0], 'time'), readQuantity(raw[1], 'time')]
         return a < b ? [a, b] : issue(ctx, 'setting-range', 'A window must end after it begins.')
@@ -109,7 +142,13 @@ export const timeWindow = (title?: string) =>
 export function readQuantity(raw: unknown, kind: Kind): number {
   if (typeof raw === 'number' && Number.isFinite(raw)) return raw
   const q = raw as Partial<Quantity> | null
-  if (typeof q === 'object' && q !== null && typeof q.value === 'number' && Number.isFinite(q.value) && typeof q.unit === 'string')
+  if (
+    typeof q === 'object' &&
+    q !== null &&
+    typeof q.value === 'number' &&
+    Number.isFinite(q.value) &&
+    typeof q.unit === 'string'
+  )
     return quantityToSi(q as Quantity, kind)
   throw new HypometError('setting-type', 'A number in SI, or a value with its unit, is needed here.')
 }
@@ -148,7 +187,8 @@ function codeOf(i: z.core.$ZodIssue, raw: unknown): string {
   const value = i.path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | null | undefined)?.[key], raw)
   if (value === undefined) return 'missing-setting'
   // A word that is not among the words allowed is of the right kind, outside what the key allows.
-  if (i.code === 'invalid_value' || i.code === 'invalid_union') return typeof value === 'string' ? 'setting-range' : 'setting-type'
+  if (i.code === 'invalid_value' || i.code === 'invalid_union')
+    return typeof value === 'string' ? 'setting-range' : 'setting-type'
   if (i.code === 'too_small' || i.code === 'too_big' || i.code === 'not_multiple_of') return 'setting-range'
   return 'setting-type'
 }

@@ -11,9 +11,21 @@ export interface InstallStage {
 const shunt: InstallStage = { key: 'shunt', label: 'Shunt', check: 'check-value' }
 const endToEnd: InstallStage = { key: 'check', label: 'End to end', check: 'check-value' }
 const zero: InstallStage = { key: 'zero', label: 'Zero', check: 'zero-counts' }
-const step = (key: string, label: string, check?: ReadingCheck): InstallStage => ({ key, label, ...(check ? { check } : {}) })
+const step = (key: string, label: string, check?: ReadingCheck): InstallStage => ({
+  key,
+  label,
+  ...(check ? { check } : {}),
+})
 
-const BONDED = [step('surface', 'Surface'), step('bond', 'Bond'), step('wire', 'Wire'), step('resistance', 'Continuity', 'resistance'), step('insulation', 'Insulation', 'insulation'), shunt, zero]
+const BONDED = [
+  step('surface', 'Surface'),
+  step('bond', 'Bond'),
+  step('wire', 'Wire'),
+  step('resistance', 'Continuity', 'resistance'),
+  step('insulation', 'Insulation', 'insulation'),
+  shunt,
+  zero,
+]
 const FIBRE = [step('surface', 'Surface'), step('bond', 'Bond'), step('route', 'Route'), step('light', 'Light'), zero]
 const MOUNTED = [step('mount', 'Mount'), step('wire', 'Wire'), endToEnd, zero]
 const PLUMBED = [step('mount', 'Mount'), step('bleed', 'Bleed'), step('wire', 'Wire'), endToEnd, zero]
@@ -31,7 +43,13 @@ export interface ChannelKind {
   along: boolean
 }
 
-const entry = (id: string, title: string, kind: Kind, stages: readonly InstallStage[], more: Partial<ChannelKind> = {}): ChannelKind => ({ id, title, kind, makes: 1, stages, along: false, ...more })
+const entry = (
+  id: string,
+  title: string,
+  kind: Kind,
+  stages: readonly InstallStage[],
+  more: Partial<ChannelKind> = {},
+): ChannelKind => ({ id, title, kind, makes: 1, stages, along: false, ...more })
 
 /** What can be measured, and how it is put on. */
 export const channelKinds: ChannelKind[] = [
@@ -59,4 +77,5 @@ export const channelKinds: ChannelKind[] = [
 const byId = new Map(channelKinds.map(k => [k.id, k]))
 
 /** Kind of a channel by its id, else by what it measures. */
-export const channelKindOf = (type: string | undefined, kind: Kind): ChannelKind => byId.get(type ?? '') ?? channelKinds.find(k => k.kind === kind) ?? entry(kind, kind, kind, ELECTRIC)
+export const channelKindOf = (type: string | undefined, kind: Kind): ChannelKind =>
+  byId.get(type ?? '') ?? channelKinds.find(k => k.kind === kind) ?? entry(kind, kind, kind, ELECTRIC)

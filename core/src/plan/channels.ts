@@ -15,34 +15,38 @@ import { percent } from './percent'
 export const RATE_CLASSES = { plan: null, slow: 1, vibration: 5000, impact: 20_000, burst: 100_000 } as const
 export type RateClass = keyof typeof RATE_CLASSES
 
-export const channelSchema = z.object({
-  role: z.string().regex(/^[a-zA-Z][a-zA-Z0-9_]*$/, 'A role is a short word of letters and digits.'),
-  label: z.string().min(1, 'A channel needs a name.'),
-  kind: z.enum(Object.keys(KINDS) as [Kind, ...Kind[]]),
-  /** Of the catalogue. */
-  type: z.string().optional(),
-  /** Along the span, m, and in words. */
-  x: quantity('length', { title: 'Place', min: 0 }).optional(),
-  /** Across it, m: two gauges at one place along the span tell its twist. */
-  y: quantity('length', { title: 'Across' }).optional(),
-  place: z.string().default(''),
-  /** Largest reading expected where no calculation gives one. */
-  expected: z.custom<QuantityInput>().optional(),
-  /** What a shunt or a known load must read. */
-  checkValue: z.custom<QuantityInput>().optional(),
-  sensorId: z.number().int().nullable().default(null),
-  rateClass: z.enum(Object.keys(RATE_CLASSES) as [RateClass, ...RateClass[]]).default('plan'),
-  /** Role of the channel that ought to read the same. */
-  twin: z.string().optional(),
-  /** Derived from other channels; such a one has no sensor. */
-  expression: z.string().optional(),
-  cost: plain({ title: 'Cost', min: 0 }).optional(),
-}).transform(quantitiesToSi)
+export const channelSchema = z
+  .object({
+    role: z.string().regex(/^[a-zA-Z][a-zA-Z0-9_]*$/, 'A role is a short word of letters and digits.'),
+    label: z.string().min(1, 'A channel needs a name.'),
+    kind: z.enum(Object.keys(KINDS) as [Kind, ...Kind[]]),
+    /** Of the catalogue. */
+    type: z.string().optional(),
+    /** Along the span, m, and in words. */
+    x: quantity('length', { title: 'Place', min: 0 }).optional(),
+    /** Across it, m: two gauges at one place along the span tell its twist. */
+    y: quantity('length', { title: 'Across' }).optional(),
+    place: z.string().default(''),
+    /** Largest reading expected where no calculation gives one. */
+    expected: z.custom<QuantityInput>().optional(),
+    /** What a shunt or a known load must read. */
+    checkValue: z.custom<QuantityInput>().optional(),
+    sensorId: z.number().int().nullable().default(null),
+    rateClass: z.enum(Object.keys(RATE_CLASSES) as [RateClass, ...RateClass[]]).default('plan'),
+    /** Role of the channel that ought to read the same. */
+    twin: z.string().optional(),
+    /** Derived from other channels; such a one has no sensor. */
+    expression: z.string().optional(),
+    cost: plain({ title: 'Cost', min: 0 }).optional(),
+  })
+  .transform(quantitiesToSi)
 
 export type PlanChannel = z.output<typeof channelSchema>
 
 /** Expected and check readings are of the channel's own kind. */
-function quantitiesToSi<C extends { kind: Kind; expected?: QuantityInput | undefined; checkValue?: QuantityInput | undefined }>(c: C, ctx: z.core.$RefinementCtx): Omit<C, 'expected' | 'checkValue'> & { expected?: number; checkValue?: number } {
+function quantitiesToSi<
+  C extends { kind: Kind; expected?: QuantityInput | undefined; checkValue?: QuantityInput | undefined },
+>(c: C, ctx: z.core.$RefinementCtx): Omit<C, 'expected' | 'checkValue'> & { expected?: number; checkValue?: number } {
   const { expected, checkValue, ...rest } = c
   const read = (q: QuantityInput | undefined, path: string): number | undefined => {
     if (q === undefined || q === null) return undefined
@@ -79,18 +83,39 @@ export interface ChannelView {
 }
 
 /** Views of the channels that are read, then of those that are derived from them. */
-export function channelViews(channels: readonly PlanChannel[], expectedOf: (c: PlanChannel) => number | null, sensors: Readonly<Record<number, SensorSpecification>>, planRate: number): ChannelView[] {
+export function channelViews(
+  channels: readonly PlanChannel[],
+  expectedOf: (c: PlanChannel) => number | null,
+  sensors: Readonly<Record<number, SensorSpecification>>,
+  planRate: number,
+): ChannelView[] {
   const read = new Map(channels.filter(c => !c.expression).map(c => [c.role, c.expected ?? expectedOf(c)]))
   return channels.map(c => {
-    const expectedPeak = c.expression ? derivedPeak(c.expression, read) : read.get(c.role) ?? null
-    const base = { role: c.role, label: c.label, kind: c.kind, type: c.type, place: c.place, ...(c.x === undefined ? {} : { x: c.x }), ...(c.y === undefined ? {} : { y: c.y }), sensorId: c.sensorId, expectedPeak, checkValue: c.checkValue ?? null, rate: RATE_CLASSES[c.rateClass] ?? planRate, expression: c.expression ?? null, ...(c.twin === undefined ? {} : { twin: c.twin }) }
+    const expectedPeak = c.expression ? derivedPeak(c.expression, read) : (read.get(c.role) ?? null)
+    const base = {
+      role: c.role,
+      label: c.label,
+      kind: c.kind,
+      type: c.type,
+      place: c.place,
+      ...(c.x === undefined ? {} : { x: c.x }),
+      ...(c.y === undefined ? {} : { y: c.y }),
+      sensorId: c.sensorId,
+      expectedPeak,
+      checkValue: c.checkValue ?? null,
+      rate: RATE_CLASSES[c.rateClass] ?? planRate,
+      expression: c.expression ?? null,
+      ...(c.twin === undefined ? {} : { twin: c.twin }),
+    }
     const none = { fullScale: null, utilisation: null, U: null }
     if (c.expression) return { ...base, ...none, state: 'derived' }
     const sensor = c.sensorId === null ? undefined : sensors[c.sensorId]
     if (!sensor) return { ...base, ...none, state: 'no-sensor' }
     const { u, k } = combine(sensorBudget(sensor, expectedPeak ?? sensor.fullScale))
     const U = u > 0 ? k * u : null
-    return expectedPeak === null ? { ...base, fullScale: sensor.fullScale, utilisation: null, U, state: 'not-expected' } : { ...base, fullScale: sensor.fullScale, ...rangeState(expectedPeak, sensor.fullScale), U }
+    return expectedPeak === null
+      ? { ...base, fullScale: sensor.fullScale, utilisation: null, U, state: 'not-expected' }
+      : { ...base, fullScale: sensor.fullScale, ...rangeState(expectedPeak, sensor.fullScale), U }
   })
 }
 
@@ -109,16 +134,53 @@ function derivedPeak(text: string, peaks: ReadonlyMap<string, number | null>): n
 }
 
 /** What is wrong with the channels as they stand: names, twins, expressions, sensors. */
-export function channelFindings(channels: readonly PlanChannel[], views: readonly ChannelView[], needed: readonly { role: string; label: string }[]): Finding[] {
+export function channelFindings(
+  channels: readonly PlanChannel[],
+  views: readonly ChannelView[],
+  needed: readonly { role: string; label: string }[],
+): Finding[] {
   const list: Finding[] = []
-  for (const n of needed) if (!channels.some(c => c.role === n.role)) list.push(stop('missing-channel', 'channels', `The channel “${n.role}” (${n.label.toLowerCase()}) is needed.`, 'Add it from the catalogue.'))
+  for (const n of needed)
+    if (!channels.some(c => c.role === n.role))
+      list.push(
+        stop(
+          'missing-channel',
+          'channels',
+          `The channel “${n.role}” (${n.label.toLowerCase()}) is needed.`,
+          'Add it from the catalogue.',
+        ),
+      )
   channels.forEach((c, i) => {
-    if (channels.findIndex(o => o.role === c.role) < i) list.push(stop('channel-twice', `channels.${i}.role`, `Two channels are called “${c.role}”.`, 'Give one of them another name.'))
+    if (channels.findIndex(o => o.role === c.role) < i)
+      list.push(
+        stop(
+          'channel-twice',
+          `channels.${i}.role`,
+          `Two channels are called “${c.role}”.`,
+          'Give one of them another name.',
+        ),
+      )
     const holder = c.sensorId === null ? -1 : channels.findIndex(o => o.sensorId === c.sensorId)
-    if (holder !== -1 && holder < i) list.push(stop('sensor-twice', `channels.${i}.sensorId`, `${c.label} and ${channels[holder]!.label} are read by one and the same sensor.`, 'Choose another sensor for one of them.'))
+    if (holder !== -1 && holder < i)
+      list.push(
+        stop(
+          'sensor-twice',
+          `channels.${i}.sensorId`,
+          `${c.label} and ${channels[holder]!.label} are read by one and the same sensor.`,
+          'Choose another sensor for one of them.',
+        ),
+      )
     if (c.twin !== undefined) list.push(...twinFindings(c, i, channels))
     if (c.expression !== undefined) list.push(...expressionFindings(c, i, channels))
-    if (views[i]?.state === 'over-range') list.push(stop('over-range', `channels.${i}.sensorId`, `${c.label} is expected to reach ${percent(views[i].utilisation!)} of its sensor’s full scale: it will clip.`, 'Choose a larger sensor, or end the ladder lower.'))
+    if (views[i]?.state === 'over-range')
+      list.push(
+        stop(
+          'over-range',
+          `channels.${i}.sensorId`,
+          `${c.label} is expected to reach ${percent(views[i].utilisation!)} of its sensor’s full scale: it will clip.`,
+          'Choose a larger sensor, or end the ladder lower.',
+        ),
+      )
   })
   return list
 }
@@ -131,16 +193,43 @@ export interface SensorPlanned {
 }
 
 /** A sensor that another test has on the same day cannot be here as well. */
-export function sensorClashes(channels: readonly { sensorId: number | null }[], here: { testId: number; plannedOn: string | null }, uses: Readonly<Record<number, readonly SensorPlanned[]>>, nameOf: (id: number) => string): Finding[] {
-  return channels.flatMap((c, i) => (c.sensorId === null || here.plannedOn === null ? [] : (uses[c.sensorId] ?? []).filter(u => u.testId !== here.testId && u.plannedOn === here.plannedOn).map(u =>
-    stop('sensor-elsewhere', `channels.${i}.sensorId`, `${nameOf(c.sensorId!)} is on “${u.title}” the same day, ${u.plannedOn}.`, 'Choose another sensor, or another day.'))))
+export function sensorClashes(
+  channels: readonly { sensorId: number | null }[],
+  here: { testId: number; plannedOn: string | null },
+  uses: Readonly<Record<number, readonly SensorPlanned[]>>,
+  nameOf: (id: number) => string,
+): Finding[] {
+  return channels.flatMap((c, i) =>
+    c.sensorId === null || here.plannedOn === null
+      ? []
+      : (uses[c.sensorId] ?? [])
+          .filter(u => u.testId !== here.testId && u.plannedOn === here.plannedOn)
+          .map(u =>
+            stop(
+              'sensor-elsewhere',
+              `channels.${i}.sensorId`,
+              `${nameOf(c.sensorId!)} is on “${u.title}” the same day, ${u.plannedOn}.`,
+              'Choose another sensor, or another day.',
+            ),
+          ),
+  )
 }
 
 function twinFindings(c: PlanChannel, i: number, channels: readonly PlanChannel[]): Finding[] {
   const twin = channels.find(o => o.role === c.twin)
   const path = `channels.${i}.twin`
-  if (!twin || twin === c) return [warn('twin-unknown', path, `${c.label} ought to agree with “${c.twin}”, which is not there.`, 'Choose one of the other channels.')]
-  return twin.kind === c.kind ? [] : [warn('twin-kind', path, `${c.label} and ${twin.label} measure different things.`, 'Twins measure the same.')]
+  if (!twin || twin === c)
+    return [
+      warn(
+        'twin-unknown',
+        path,
+        `${c.label} ought to agree with “${c.twin}”, which is not there.`,
+        'Choose one of the other channels.',
+      ),
+    ]
+  return twin.kind === c.kind
+    ? []
+    : [warn('twin-kind', path, `${c.label} and ${twin.label} measure different things.`, 'Twins measure the same.')]
 }
 
 /** Its names are there, it ends nowhere in itself, and its unit is what the channel says. */
@@ -151,8 +240,20 @@ function expressionFindings(c: PlanChannel, i: number, channels: readonly PlanCh
     const read = channels.filter(o => !o.expression)
     const missing = namesIn(tree).filter(n => !read.some(o => o.role === n))
     if (missing.length > 0) throw new HypometError('unknown-channel', `“${missing[0]}” is not a channel that is read.`)
-    const dimension = dimensionOf(tree, Object.fromEntries(read.map(o => [o.role, findUnit(siUnit(o.kind))!.dimension])))
-    return sameDimension(dimension, KINDS[c.kind].dimension) ? [] : [stop('unit-dimension', path, `“${c.expression}” is in ${siUnitOf(dimension)}; ${c.label} is to be in ${siUnit(c.kind)}.`, 'Change the expression or what the channel measures.')]
+    const dimension = dimensionOf(
+      tree,
+      Object.fromEntries(read.map(o => [o.role, findUnit(siUnit(o.kind))!.dimension])),
+    )
+    return sameDimension(dimension, KINDS[c.kind].dimension)
+      ? []
+      : [
+          stop(
+            'unit-dimension',
+            path,
+            `“${c.expression}” is in ${siUnitOf(dimension)}; ${c.label} is to be in ${siUnit(c.kind)}.`,
+            'Change the expression or what the channel measures.',
+          ),
+        ]
   } catch (e) {
     if (!isHypometError(e)) throw e
     return [stop(e.code, path, e.message, 'Use the short names of channels that are read, as in (a + b) / 2.')]

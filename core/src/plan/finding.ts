@@ -12,5 +12,17 @@ export interface Finding {
   path: string
 }
 
-export const stop = (code: string, path: string, message: string, mend: string): Finding => ({ code, severity: 'stop', path, message, mend })
-export const warn = (code: string, path: string, message: string, mend: string): Finding => ({ code, severity: 'warn', path, message, mend })
+export const stop = (code: string, path: string, message: string, mend: string): Finding => ({
+  code,
+  severity: 'stop',
+  path,
+  message,
+  mend,
+})
+export const warn = (code: string, path: string, message: string, mend: string): Finding => ({
+  code,
+  severity: 'warn',
+  path,
+  message,
+  mend,
+})

@@ -23,19 +23,59 @@ export type HazardId = keyof typeof HAZARDS
 /** What is done about it, with what the checklist then asks. */
 export const CONTROLS = {
   tether: { title: 'Tethers', ask: 'Pins, links and loose parts tethered', why: 'What lets go flies.' },
-  screen: { title: 'Screen', ask: 'Screen between the article and everybody', why: 'Pieces go further than they are thought to.' },
-  distance: { title: 'Distance', ask: 'Nobody inside the barrier while load is on', why: 'Whoever leans in to look is where it lands.' },
-  sleeve: { title: 'Sleeve over the line', ask: 'Sleeve or weight over the line that can whip', why: 'It takes the whip out of it.' },
-  water: { title: 'Water instead of gas', ask: 'Filled with water, air bled at the highest point', why: 'Water stores a small part of what gas does.' },
-  depressurise: { title: 'Depressurise before approach', ask: 'Pressure let off and read as zero before anybody comes near', why: 'A shut valve is no zero.' },
+  screen: {
+    title: 'Screen',
+    ask: 'Screen between the article and everybody',
+    why: 'Pieces go further than they are thought to.',
+  },
+  distance: {
+    title: 'Distance',
+    ask: 'Nobody inside the barrier while load is on',
+    why: 'Whoever leans in to look is where it lands.',
+  },
+  sleeve: {
+    title: 'Sleeve over the line',
+    ask: 'Sleeve or weight over the line that can whip',
+    why: 'It takes the whip out of it.',
+  },
+  water: {
+    title: 'Water instead of gas',
+    ask: 'Filled with water, air bled at the highest point',
+    why: 'Water stores a small part of what gas does.',
+  },
+  depressurise: {
+    title: 'Depressurise before approach',
+    ask: 'Pressure let off and read as zero before anybody comes near',
+    why: 'A shut valve is no zero.',
+  },
   relief: { title: 'Relief valve', ask: 'Relief valve set and tried', why: 'A regulator may run away.' },
-  props: { title: 'Props under it', ask: 'Props under the article, a hand’s width clear', why: 'It comes down with all that lies on it.' },
+  props: {
+    title: 'Props under it',
+    ask: 'Props under the article, a hand’s width clear',
+    why: 'It comes down with all that lies on it.',
+  },
   feet: { title: 'Boots', ask: 'Boots for whoever lays weights', why: 'Weights slide as it bends.' },
-  lookout: { title: 'Lookout', ask: 'A lookout who only watches and may call stop', why: 'Who reads gauges sees nothing else.' },
+  lookout: {
+    title: 'Lookout',
+    ask: 'A lookout who only watches and may call stop',
+    why: 'Who reads gauges sees nothing else.',
+  },
   catch: { title: 'Catch after the rebound', ask: 'Catch tried, second impact impossible', why: 'It falls again.' },
-  'lock-out': { title: 'Lock-out', ask: 'Lock and tag on the drive while anybody is inside', why: 'Software lets go of nothing.' },
-  'slow-unload': { title: 'Way down', ask: 'The way to unload without approaching is tried', why: 'After the break it is still loaded.' },
-  loose: { title: 'Nothing loose', ask: 'Sleeves, hair, tools and cables away from what moves', why: 'It pulls in what it reaches.' },
+  'lock-out': {
+    title: 'Lock-out',
+    ask: 'Lock and tag on the drive while anybody is inside',
+    why: 'Software lets go of nothing.',
+  },
+  'slow-unload': {
+    title: 'Way down',
+    ask: 'The way to unload without approaching is tried',
+    why: 'After the break it is still loaded.',
+  },
+  loose: {
+    title: 'Nothing loose',
+    ask: 'Sleeves, hair, tools and cables away from what moves',
+    why: 'It pulls in what it reaches.',
+  },
   eyes: { title: 'Eye protection', ask: 'Eye protection on', why: 'A pinhole in a hose cuts.' },
   ears: { title: 'Ear protection', ask: 'Ear protection on', why: 'Hearing does not come back.' },
 } as const
@@ -43,9 +83,25 @@ export const CONTROLS = {
 export type ControlId = keyof typeof CONTROLS
 
 /** What the plan says of a hazard: its controls, or one that people add themselves. */
-export const hazardAnswers = z.record(z.string(), z.object({ controls: z.array(z.enum(Object.keys(CONTROLS) as [ControlId, ...ControlId[]])).default([]), other: z.string().default(''), note: z.string().default('') })).default({})
+export const hazardAnswers = z
+  .record(
+    z.string(),
+    z.object({
+      controls: z.array(z.enum(Object.keys(CONTROLS) as [ControlId, ...ControlId[]])).default([]),
+      other: z.string().default(''),
+      note: z.string().default(''),
+    }),
+  )
+  .default({})
 
-export const furtherHazards = z.array(z.object({ title: z.string().min(1, 'A hazard needs a name.').meta({ title: 'Hazard' }), control: z.string().default('').meta({ title: 'What is done about it' }) })).default([])
+export const furtherHazards = z
+  .array(
+    z.object({
+      title: z.string().min(1, 'A hazard needs a name.').meta({ title: 'Hazard' }),
+      control: z.string().default('').meta({ title: 'What is done about it' }),
+    }),
+  )
+  .default([])
 
 export interface HazardView {
   id: string
@@ -63,16 +119,51 @@ export interface HazardView {
 type Answers = z.output<typeof hazardAnswers>
 
 /** Hazards of the loading and those that people added, with what is done about each. */
-export function hazardViews(found: readonly LoadingHazard[], answers: Answers, further: z.output<typeof furtherHazards>): HazardView[] {
+export function hazardViews(
+  found: readonly LoadingHazard[],
+  answers: Answers,
+  further: z.output<typeof furtherHazards>,
+): HazardView[] {
   const own = found.map((h): HazardView => {
     const a = answers[h.id]
-    return { ...h, title: HAZARDS[h.id].title, suggested: HAZARDS[h.id].controls, controls: a?.controls ?? [], other: a?.other ?? '', note: a?.note ?? '' }
+    return {
+      ...h,
+      title: HAZARDS[h.id].title,
+      suggested: HAZARDS[h.id].controls,
+      controls: a?.controls ?? [],
+      other: a?.other ?? '',
+      note: a?.note ?? '',
+    }
   })
-  return [...own, ...further.map((f, i): HazardView => ({ id: `further.${i}`, title: f.title, energy: null, standoff: null, why: 'Added to this plan.', suggested: [], controls: [], other: f.control, note: '' }))]
+  return [
+    ...own,
+    ...further.map((f, i): HazardView => ({
+      id: `further.${i}`,
+      title: f.title,
+      energy: null,
+      standoff: null,
+      why: 'Added to this plan.',
+      suggested: [],
+      controls: [],
+      other: f.control,
+      note: '',
+    })),
+  ]
 }
 
 export const isControlled = (h: HazardView): boolean => h.controls.length > 0 || h.other.trim() !== ''
 
 /** A hazard without a control keeps the plan from being released. */
 export const hazardFindings = (hazards: readonly HazardView[]): Finding[] =>
-  hazards.filter(h => !isControlled(h)).map(h => stop('no-control', `hazards.${h.id}`, `${h.title}: nothing is done about it yet.`, h.suggested.length > 0 ? `Choose at least one of: ${h.suggested.map(c => CONTROLS[c].title.toLowerCase()).join(', ')}.` : 'Say what is done about it.'))
+  hazards
+    .filter(h => !isControlled(h))
+    .map(h =>
+      stop(
+        'no-control',
+        `hazards.${h.id}`,
+        `${h.title}: nothing is done about it yet.`,
+        h.suggested.length > 0
+          ? `Choose at least one of: ${h.suggested.map(c => CONTROLS[c].title.toLowerCase()).join(', ')}.`
+          : 'Say what is done about it.',
+      ),
+    )

@@ -62,7 +62,10 @@ export type ReadTarget = (q: AnyQuantity) => number | string
  * @returns SI, or what is wrong in words
  */
 export function readAs(kind: Kind): ReadTarget {
-  return ({ si, dimension }) => (dimension === null || sameDimension(dimension, KINDS[kind].dimension) ? si : `This must be in a unit like ${siUnit(kind)}.`)
+  return ({ si, dimension }) =>
+    dimension === null || sameDimension(dimension, KINDS[kind].dimension)
+      ? si
+      : `This must be in a unit like ${siUnit(kind)}.`
 }
 
 /**
@@ -71,7 +74,14 @@ export function readAs(kind: Kind): ReadTarget {
  *
  * @throws through `ctx`: `unit-dimension` at the rung's target, further targets or ramp
  */
-export function expandLadder(rungs: readonly ParsedRung[], ramp: AnyQuantity, commanded: Kind, read: ReadTarget, also: readonly FurtherActuator[], ctx: z.core.$RefinementCtx): LadderRung[] {
+export function expandLadder(
+  rungs: readonly ParsedRung[],
+  ramp: AnyQuantity,
+  commanded: Kind,
+  read: ReadTarget,
+  also: readonly FurtherActuator[],
+  ctx: z.core.$RefinementCtx,
+): LadderRung[] {
   const refuse = (path: PropertyKey[], message: string) => void issue(ctx, 'unit-dimension', message, path)
   const targets = rungs.map((r, i) => {
     const main = read(r.target)
@@ -92,13 +102,36 @@ export function expandLadder(rungs: readonly ParsedRung[], ramp: AnyQuantity, co
     at = target
     const time = timeOf(r.ramp ?? ramp, step, commanded)
     if (typeof time === 'string') refuse(r.ramp ? ['rungs', i, 'ramp'] : ['ramp'], time)
-    climbed.push({ target, also: others, hold: r.hold, ramp: typeof time === 'string' ? 1 : time, source: i, cycle: 1, cycles: r.cycles, decision: r.decision, support: r.support ?? null, note: r.note, ...more })
+    climbed.push({
+      target,
+      also: others,
+      hold: r.hold,
+      ramp: typeof time === 'string' ? 1 : time,
+      source: i,
+      cycle: 1,
+      cycles: r.cycles,
+      decision: r.decision,
+      support: r.support ?? null,
+      note: r.note,
+      ...more,
+    })
   }
   rungs.forEach((r, i) => {
     const { main, others } = targets[i]!
     for (let c = 1; c <= r.cycles; c++) {
-      climb(r, i, main, others, { cycle: c, decision: r.decision && c === 1, support: c === 1 ? r.support ?? null : null })
-      if (c < r.cycles) climb(r, i, 0, others.map(() => 0), { cycle: c, hold: zeroHold, decision: false, support: null, note: '' })
+      climb(r, i, main, others, {
+        cycle: c,
+        decision: r.decision && c === 1,
+        support: c === 1 ? (r.support ?? null) : null,
+      })
+      if (c < r.cycles)
+        climb(
+          r,
+          i,
+          0,
+          others.map(() => 0),
+          { cycle: c, hold: zeroHold, decision: false, support: null, note: '' },
+        )
     }
   })
   return climbed
@@ -108,5 +141,7 @@ export function expandLadder(rungs: readonly ParsedRung[], ramp: AnyQuantity, co
 function timeOf({ si, dimension }: AnyQuantity, step: number, commanded: Kind): number | string {
   if (dimension === null || sameDimension(dimension, KINDS.time.dimension)) return si
   const rate = KINDS[commanded].dimension.map((n, i) => n - KINDS.time.dimension[i]!)
-  return sameDimension(dimension, rate as never) ? Math.max(1, step / si) : `This must be a time, or a rate in ${siUnit(commanded)}/s.`
+  return sameDimension(dimension, rate as never)
+    ? Math.max(1, step / si)
+    : `This must be a time, or a rate in ${siUnit(commanded)}/s.`
 }

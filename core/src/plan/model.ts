@@ -48,5 +48,9 @@ export interface ArticleModel {
    * Budget of a result before it is measured, from the sensors by role; null where a sensor is missing or the result is
    * not forecast.
    */
-  budgetOf(quantity: string, value: number, sensors: Readonly<Record<string, SensorSpecification | undefined>>): Contribution[] | null
+  budgetOf(
+    quantity: string,
+    value: number,
+    sensors: Readonly<Record<string, SensorSpecification | undefined>>,
+  ): Contribution[] | null
 }

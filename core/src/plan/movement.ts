@@ -5,12 +5,15 @@ import type { LadderRung } from './ladder'
 import type { PointLoad, SpanModel } from './model'
 
 /** How the line of load follows an article that bends far. */
-export const movementField = z.object({
-  line: z.enum(['anchored', 'hung']).default('anchored').meta({ title: 'The line of load' }),
-  linkLength: quantity('length', { title: 'Length of the link', positive: true }).default(1),
-  anchorOffset: quantity('length', { title: 'Anchor beyond the plumb line, outward' }).default(0),
-  allowed: plain({ title: 'Side force allowed, share of the load', positive: true, max: 1 }).default(0.05),
-}).optional().meta({ title: 'Large movement' })
+export const movementField = z
+  .object({
+    line: z.enum(['anchored', 'hung']).default('anchored').meta({ title: 'The line of load' }),
+    linkLength: quantity('length', { title: 'Length of the link', positive: true }).default(1),
+    anchorOffset: quantity('length', { title: 'Anchor beyond the plumb line, outward' }).default(0),
+    allowed: plain({ title: 'Side force allowed, share of the load', positive: true, max: 1 }).default(0.05),
+  })
+  .optional()
+  .meta({ title: 'Large movement' })
 
 export type Movement = NonNullable<z.output<typeof movementField>>
 
@@ -49,7 +52,13 @@ function inwardAt(slope: (x: number) => number, x: number): number {
   return (sum * h) / 6
 }
 
-interface Bent { rung: number; load: number; deflection: number; inward: number; slope: number }
+interface Bent {
+  rung: number
+  load: number
+  deflection: number
+  inward: number
+  slope: number
+}
 
 /** Angle between the line of load and the normal of the bent surface, rad; the surface leans inward as it bends. */
 function lineAngle(b: Bent, m: Movement, offset: number): { tilt: number; angle: number } {
@@ -64,11 +73,19 @@ function lineAngle(b: Bent, m: Movement, offset: number): { tilt: number; angle:
  *
  * @source statics of a two-force link; inward movement of an inextensible beam, ½∫w′² dx
  */
-export function movementView(m: Movement, span: SpanModel, rungs: readonly LadderRung[], loads: readonly (readonly PointLoad[])[], top: number): MovementView | null {
+export function movementView(
+  m: Movement,
+  span: SpanModel,
+  rungs: readonly LadderRung[],
+  loads: readonly (readonly PointLoad[])[],
+  top: number,
+): MovementView | null {
   const places = loads[top] ?? []
   if (places.length === 0) return null
   const atTop = span.bend(places)
-  const place = places.reduce((a, b) => (Math.abs(atTop.at(b.x).deflection) > Math.abs(atTop.at(a.x).deflection) ? b : a))
+  const place = places.reduce((a, b) =>
+    Math.abs(atTop.at(b.x).deflection) > Math.abs(atTop.at(a.x).deflection) ? b : a,
+  )
   const share = place.force / (places.reduce((s, l) => s + l.force, 0) || 1)
   const bent = rungs.flatMap((r, rung): Bent[] => {
     if (!(r.target > 0) || r.cycle > 1) return []
@@ -77,12 +94,27 @@ export function movementView(m: Movement, span: SpanModel, rungs: readonly Ladde
     return [{ rung, load: r.target * share, deflection, slope, inward: inwardAt(x => shape.at(x).slope, place.x) }]
   })
   if (bent.length === 0) return null
-  const worstAt = (offset: number) => Math.max(...bent.map(b => Math.abs(Math.sin(lineAngle(b, m, offset).angle)) * b.load)) / Math.max(...bent.map(b => b.load))
+  const worstAt = (offset: number) =>
+    Math.max(...bent.map(b => Math.abs(Math.sin(lineAngle(b, m, offset).angle)) * b.load)) /
+    Math.max(...bent.map(b => b.load))
   const rows = bent.map((b): MovementRow => {
     const { tilt, angle } = lineAngle(b, m, m.anchorOffset)
-    return { rung: b.rung, deflection: b.deflection, inward: b.inward, slope: b.slope, tilt, sideForce: b.load * Math.sin(angle), lostNormal: b.load * (1 - Math.cos(angle)) }
+    return {
+      rung: b.rung,
+      deflection: b.deflection,
+      inward: b.inward,
+      slope: b.slope,
+      tilt,
+      sideForce: b.load * Math.sin(angle),
+      lostNormal: b.load * (1 - Math.cos(angle)),
+    }
   })
-  return { at: place.x, rows, worst: worstAt(m.anchorOffset), best: m.line === 'hung' ? null : bestAnchor(worstAt, m.linkLength) }
+  return {
+    at: place.x,
+    rows,
+    worst: worstAt(m.anchorOffset),
+    best: m.line === 'hung' ? null : bestAnchor(worstAt, m.linkLength),
+  }
 }
 
 /** The largest side force falls, then rises as the anchor moves: its least by thirds. */
@@ -97,11 +129,23 @@ function bestAnchor(worstAt: (offset: number) => number, link: number): { anchor
   return { anchorOffset, worst: worstAt(anchorOffset) }
 }
 
-export function movementFindings(m: Movement, view: MovementView, show: (si: number, kind: 'length') => string): Finding[] {
+export function movementFindings(
+  m: Movement,
+  view: MovementView,
+  show: (si: number, kind: 'length') => string,
+): Finding[] {
   if (view.worst <= m.allowed) return []
   const share = (v: number) => `${(100 * v).toFixed(1)} %`
-  const mend = view.best && view.best.worst < view.worst
-    ? `With the anchor ${show(Math.abs(view.best.anchorOffset), 'length')} ${view.best.anchorOffset < 0 ? 'inward' : 'outward'} it stays below ${share(view.best.worst)}; a longer link helps too.`
-    : 'Hang the load so that it can follow, or carry the side force in the numbers.'
-  return [warn('side-force', 'movement.anchorOffset', `The line of load pulls along the surface with ${share(view.worst)} of the load; ${share(m.allowed)} is allowed.`, mend)]
+  const mend =
+    view.best && view.best.worst < view.worst
+      ? `With the anchor ${show(Math.abs(view.best.anchorOffset), 'length')} ${view.best.anchorOffset < 0 ? 'inward' : 'outward'} it stays below ${share(view.best.worst)}; a longer link helps too.`
+      : 'Hang the load so that it can follow, or carry the side force in the numbers.'
+  return [
+    warn(
+      'side-force',
+      'movement.anchorOffset',
+      `The line of load pulls along the surface with ${share(view.worst)} of the load; ${share(m.allowed)} is allowed.`,
+      mend,
+    ),
+  ]
 }

@@ -22,7 +22,8 @@ export interface PlannedLoading {
 
 const loadingField = z.unknown().transform((raw, ctx): PlannedLoading => {
   const kind = (raw as { kind?: string } | null | undefined)?.kind as LoadingKind | undefined
-  if (!kind || !LOADING_KINDS.includes(kind)) return issue(ctx, 'missing-setting', 'Say how the load is brought in.', ['kind'])
+  if (!kind || !LOADING_KINDS.includes(kind))
+    return issue(ctx, 'missing-setting', 'Say how the load is brought in.', ['kind'])
   const parsed = loadings[kind].settings.safeParse(raw)
   if (parsed.success) return { kind, settings: parsed.data }
   ctx.issues.push(...(parsed.error.issues as never[]))
@@ -30,20 +31,47 @@ const loadingField = z.unknown().transform((raw, ctx): PlannedLoading => {
 })
 
 /** What counts as good at the rig. */
-export const readyField = z.object({
-  gaugeResistance: quantity('resistance', { title: 'Gauge resistance', positive: true }).default(350),
-  resistanceTolerance: plain({ title: 'Resistance off at most', positive: true, max: 0.2 }).default(0.01),
-  insulation: quantity('resistance', { title: 'Insulation at least', positive: true }).default(100e6),
-  checkTolerance: plain({ title: 'Shunt or known load off at most', positive: true, max: 0.5 }).default(0.02),
-  zeroTolerance: plain({ title: 'Zero off at most, share of the range', positive: true, max: 0.5 }).default(0.02),
-  leak: quantity('sweepRate', { title: 'Leak at most, share an hour', positive: true }).default(0.02 / 3600),
-}).prefault({}).meta({ title: 'What counts as good at the rig' })
+export const readyField = z
+  .object({
+    gaugeResistance: quantity('resistance', { title: 'Gauge resistance', positive: true }).default(350),
+    resistanceTolerance: plain({ title: 'Resistance off at most', positive: true, max: 0.2 }).default(0.01),
+    insulation: quantity('resistance', { title: 'Insulation at least', positive: true }).default(100e6),
+    checkTolerance: plain({ title: 'Shunt or known load off at most', positive: true, max: 0.5 }).default(0.02),
+    zeroTolerance: plain({ title: 'Zero off at most, share of the range', positive: true, max: 0.5 }).default(0.02),
+    leak: quantity('sweepRate', { title: 'Leak at most, share an hour', positive: true }).default(0.02 / 3600),
+  })
+  .prefault({})
+  .meta({ title: 'What counts as good at the rig' })
 
-export const peopleField = z.array(z.object({ name: z.string().min(1).meta({ title: 'Name' }), task: z.string().default('').meta({ title: 'Does' }) })).default([]).meta({ title: 'People' })
-export const permitsField = z.array(z.object({ name: z.string().min(1).meta({ title: 'Permit' }), number: z.string().default('').meta({ title: 'Number' }), until: z.string().regex(/^(\d{4}-\d{2}-\d{2})?$/, 'A date like 2026-12-24.').default('').meta({ title: 'Valid until' }) })).default([]).meta({ title: 'Permits' })
+export const peopleField = z
+  .array(
+    z.object({ name: z.string().min(1).meta({ title: 'Name' }), task: z.string().default('').meta({ title: 'Does' }) }),
+  )
+  .default([])
+  .meta({ title: 'People' })
+export const permitsField = z
+  .array(
+    z.object({
+      name: z.string().min(1).meta({ title: 'Permit' }),
+      number: z.string().default('').meta({ title: 'Number' }),
+      until: z
+        .string()
+        .regex(/^(\d{4}-\d{2}-\d{2})?$/, 'A date like 2026-12-24.')
+        .default('')
+        .meta({ title: 'Valid until' }),
+    }),
+  )
+  .default([])
+  .meta({ title: 'Permits' })
 export const SIGN_ROLES = ['test-lead', 'safety', 'engineer', 'technician', 'reviewer'] as const
 export const signOffField = z.array(z.enum(SIGN_ROLES)).default(['test-lead', 'safety'])
-export const capacitiesField = z.object({ actuator: anyQuantity({ title: 'Actuator', positive: true }).optional(), fixture: anyQuantity({ title: 'Fixture', positive: true }).optional() }).prefault({}).meta({ title: 'Good for' })
+export const capacitiesField = z
+  .object({
+    actuator: anyQuantity({ title: 'Actuator', positive: true }).optional(),
+    fixture: anyQuantity({ title: 'Fixture', positive: true }).optional(),
+  })
+  .prefault({})
+  .meta({ title: 'Good for' })
 
 /** What every plan holds, whatever is tested. A family adds numbers of its own. */
 const common = {
@@ -90,18 +118,56 @@ export function planSchema<Own extends z.ZodRawShape>(own: Own, kinds: readonly 
   return z.object({ ...common, ...own }).transform((written, ctx): Plan & z.output<z.ZodObject<Own>> => {
     const { rungs, also, ramp, capacities, ...rest } = written as unknown as Common & z.output<z.ZodObject<Own>>
     const { kind, settings } = rest.loading
-    if (!kinds.includes(kind)) return issue(ctx, 'setting-range', `This kind of test is not loaded like that; it knows: ${kinds.map(k => loadings[k].title.toLowerCase()).join(', ')}.`, ['loading', 'kind'])
+    if (!kinds.includes(kind))
+      return issue(
+        ctx,
+        'setting-range',
+        `This kind of test is not loaded like that; it knows: ${kinds.map(k => loadings[k].title.toLowerCase()).join(', ')}.`,
+        ['loading', 'kind'],
+      )
     const loading = loadings[kind]
     const commanded = loading.commanded(settings)
-    const actuators = also.map((a, i): FurtherActuator => ({ name: a.name, kind: a.kind, ...(a.capacity ? { capacity: orRefuse(readAs(a.kind)(a.capacity), ctx, ['also', i, 'capacity']) } : {}) }))
+    const actuators = also.map((a, i): FurtherActuator => ({
+      name: a.name,
+      kind: a.kind,
+      ...(a.capacity ? { capacity: orRefuse(readAs(a.kind)(a.capacity), ctx, ['also', i, 'capacity']) } : {}),
+    }))
     const read = loading.readTarget?.(settings) ?? readAs(commanded.kind)
     const climbed = expandLadder(rungs, ramp, commanded.kind, read, actuators, ctx)
-    if (climbed[0]?.target !== 0) issue(ctx, 'setting-range', 'The ladder begins with a zero rung, so that there is a zero to take off.', ['rungs', 0, 'target'])
-    if (!climbed.some(r => r.target > 0 || r.also.some(a => a > 0))) issue(ctx, 'setting-range', 'The ladder has no loaded rung.', ['rungs'])
-    if (climbed.some(r => r.target < 0)) issue(ctx, 'setting-range', 'A target is not below zero.', ['rungs', climbed.find(r => r.target < 0)!.source, 'target'])
-    const good = Object.fromEntries(Object.entries(capacities).flatMap(([k, v]) => (v ? [[k, orRefuse(read(v), ctx, ['capacities', k])]] : []))) as Plan['capacities']
-    const loads = ctx.issues.length > 0 || !loading.place ? [] : sharesOf(loading.place(settings, climbed.map(r => r.target))[topOf(climbed)]!)
-    return { ...(rest as Omit<Common, 'rungs' | 'also' | 'capacities' | 'ramp'> & z.output<z.ZodObject<Own>>), rungs: climbed, also: actuators, commanded, capacities: good, loads }
+    if (climbed[0]?.target !== 0)
+      issue(ctx, 'setting-range', 'The ladder begins with a zero rung, so that there is a zero to take off.', [
+        'rungs',
+        0,
+        'target',
+      ])
+    if (!climbed.some(r => r.target > 0 || r.also.some(a => a > 0)))
+      issue(ctx, 'setting-range', 'The ladder has no loaded rung.', ['rungs'])
+    if (climbed.some(r => r.target < 0))
+      issue(ctx, 'setting-range', 'A target is not below zero.', [
+        'rungs',
+        climbed.find(r => r.target < 0)!.source,
+        'target',
+      ])
+    const good = Object.fromEntries(
+      Object.entries(capacities).flatMap(([k, v]) => (v ? [[k, orRefuse(read(v), ctx, ['capacities', k])]] : [])),
+    ) as Plan['capacities']
+    const loads =
+      ctx.issues.length > 0 || !loading.place
+        ? []
+        : sharesOf(
+            loading.place(
+              settings,
+              climbed.map(r => r.target),
+            )[topOf(climbed)]!,
+          )
+    return {
+      ...(rest as Omit<Common, 'rungs' | 'also' | 'capacities' | 'ramp'> & z.output<z.ZodObject<Own>>),
+      rungs: climbed,
+      also: actuators,
+      commanded,
+      capacities: good,
+      loads,
+    }
   })
 }
 
@@ -110,7 +176,8 @@ function orRefuse(read: number | string, ctx: z.core.$RefinementCtx, path: Prope
 }
 
 /** Index of the highest rung. */
-export const topOf = (rungs: readonly { target: number }[]): number => rungs.reduce((top, r, i) => (r.target > rungs[top]!.target ? i : top), 0)
+export const topOf = (rungs: readonly { target: number }[]): number =>
+  rungs.reduce((top, r, i) => (r.target > rungs[top]!.target ? i : top), 0)
 
 function sharesOf(loads: readonly PointLoad[]): { x: number; share: number }[] {
   const total = loads.reduce((s, l) => s + l.force, 0)

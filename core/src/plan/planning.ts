@@ -4,8 +4,13 @@ import type { LoadingKind } from './loading/index'
 import type { NeededChannel } from './plan'
 
 /** Channels a plan begins with: those it needs, and what is commanded where that is read by a sensor. */
-export function firstChannels({ needed }: Pick<Planning, 'needed'>, { role, label, kind }: NeededChannel): NeededChannel[] {
-  return needed.some(n => n.role === role) || kind === 'length' || kind === 'ratio' ? [...needed] : [...needed, { role, label, kind }]
+export function firstChannels(
+  { needed }: Pick<Planning, 'needed'>,
+  { role, label, kind }: NeededChannel,
+): NeededChannel[] {
+  return needed.some(n => n.role === role) || kind === 'length' || kind === 'ratio'
+    ? [...needed]
+    : [...needed, { role, label, kind }]
 }
 
 /** What a kind of test declares of its planning; everything else of a plan is the same for all. */

@@ -6,7 +6,18 @@ import { CONTROLS } from './hazards'
 import type { Plan } from './plan'
 import { kindOfReading, wantedReading, type ReadingAsked, type ReadyLimits } from './readings'
 
-export const READY_GROUPS = ['Plan', 'Range', 'Sensors', 'Gauges', 'Set-up', 'Seal', 'Cameras', 'Photos', 'Safety', 'Sign-off'] as const
+export const READY_GROUPS = [
+  'Plan',
+  'Range',
+  'Sensors',
+  'Gauges',
+  'Set-up',
+  'Seal',
+  'Cameras',
+  'Photos',
+  'Safety',
+  'Sign-off',
+] as const
 
 export interface ReadyItem {
   /** Stable while the plan keeps its channels, so that a tick survives a change elsewhere. */
@@ -49,36 +60,141 @@ export function readyItems(c: ReadyContext): ReadyItem[] {
   const { view, plan, prefer = METRIC } = c
   const stops = view.findings.filter(f => f.severity === 'stop')
   const items: ReadyItem[] = [
-    { key: 'released', group: 'Plan', text: c.released === null ? 'The plan is a draft: release it' : `Plan released, version ${c.released}`, why: stops.length > 0 ? `${stops.length} of its findings stand against it: ${stops[0]!.message}` : 'A run climbs a plan that stands.', automatic: c.released !== null, canOverride: false },
-    ...view.channels.filter(ch => ch.expression === null).flatMap(ch => [...sensorItems(ch, ch.sensorId === null ? undefined : c.sensors[ch.sensorId], c.today, prefer), ...gaugeItems(ch, readyLimitsOf(plan), prefer)]),
+    {
+      key: 'released',
+      group: 'Plan',
+      text: c.released === null ? 'The plan is a draft: release it' : `Plan released, version ${c.released}`,
+      why:
+        stops.length > 0
+          ? `${stops.length} of its findings stand against it: ${stops[0]!.message}`
+          : 'A run climbs a plan that stands.',
+      automatic: c.released !== null,
+      canOverride: false,
+    },
+    ...view.channels
+      .filter(ch => ch.expression === null)
+      .flatMap(ch => [
+        ...sensorItems(ch, ch.sensorId === null ? undefined : c.sensors[ch.sensorId], c.today, prefer),
+        ...gaugeItems(ch, readyLimitsOf(plan), prefer),
+      ]),
     ...c.setUp.map(s => ({ ...s, group: 'Set-up' as const })),
-    { key: 'ladder', group: 'Set-up', text: `Ladder of ${view.rungs.length} rungs to ${formatQuantity(view.maxTarget, view.commanded.kind, { prefer })} read out to the crew`, why: 'Only planned rungs go on; anything else is a deviation with its load written down.' },
-    ...plan.permits.filter(p => p.until !== '').map((p, i): ReadyItem => ({ key: `permit:${i}`, group: 'Set-up', text: `Permit “${p.name}”${p.number ? `, no. ${p.number}` : ''}: valid until ${p.until}`, why: 'A permit that has run out is none.', automatic: p.until >= c.today })),
+    {
+      key: 'ladder',
+      group: 'Set-up',
+      text: `Ladder of ${view.rungs.length} rungs to ${formatQuantity(view.maxTarget, view.commanded.kind, { prefer })} read out to the crew`,
+      why: 'Only planned rungs go on; anything else is a deviation with its load written down.',
+    },
+    ...plan.permits
+      .filter(p => p.until !== '')
+      .map((p, i): ReadyItem => ({
+        key: `permit:${i}`,
+        group: 'Set-up',
+        text: `Permit “${p.name}”${p.number ? `, no. ${p.number}` : ''}: valid until ${p.until}`,
+        why: 'A permit that has run out is none.',
+        automatic: p.until >= c.today,
+      })),
     ...sealItems(c),
     ...view.cameras.flatMap((cam, i): ReadyItem[] => [
-      { key: `camera:${i}:picture`, group: 'Cameras', text: `${cam.name}: in focus, ${formatQuantity(cam.fieldWidth, 'length', { prefer, digits: 3 })} wide, marks in view`, why: cam.places.length > 0 ? `It is to see: ${cam.places.map(p => p.name).join(', ')}.` : 'What is out of the picture is not known.' },
-      { key: `camera:${i}:trigger`, group: 'Cameras', text: `${cam.name}: trigger tried, ${cam.preTime.toPrecision(2)} s before and ${cam.postTime.toPrecision(2)} s after`, why: 'A break lasts less than a hand takes.' },
+      {
+        key: `camera:${i}:picture`,
+        group: 'Cameras',
+        text: `${cam.name}: in focus, ${formatQuantity(cam.fieldWidth, 'length', { prefer, digits: 3 })} wide, marks in view`,
+        why:
+          cam.places.length > 0
+            ? `It is to see: ${cam.places.map(p => p.name).join(', ')}.`
+            : 'What is out of the picture is not known.',
+      },
+      {
+        key: `camera:${i}:trigger`,
+        group: 'Cameras',
+        text: `${cam.name}: trigger tried, ${cam.preTime.toPrecision(2)} s before and ${cam.postTime.toPrecision(2)} s after`,
+        why: 'A break lasts less than a hand takes.',
+      },
     ]),
-    photoItem('support', 'Picture of the supports', c.photos), photoItem('tether', 'Picture of tethers and screens', c.photos),
+    photoItem('support', 'Picture of the supports', c.photos),
+    photoItem('tether', 'Picture of tethers and screens', c.photos),
     ...safetyItems(view, prefer),
-    ...plan.signOff.map((role): ReadyItem => ({ key: `sign:${role}`, group: 'Sign-off', text: `Signed by ${roleWords(role)}`, why: 'Signed last, when nothing else is open.', sign: role })),
+    ...plan.signOff.map((role): ReadyItem => ({
+      key: `sign:${role}`,
+      group: 'Sign-off',
+      text: `Signed by ${roleWords(role)}`,
+      why: 'Signed last, when nothing else is open.',
+      sign: role,
+    })),
   ]
   return items
 }
 
-export const roleWords = (role: string): string => (role === 'test-lead' ? 'the test lead' : role === 'safety' ? 'who looks after safety' : `a ${role}`)
+export const roleWords = (role: string): string =>
+  role === 'test-lead' ? 'the test lead' : role === 'safety' ? 'who looks after safety' : `a ${role}`
 
-const photoItem = (tag: string, text: string, photos: readonly string[]): ReadyItem => ({ key: `photo:${tag}`, group: 'Photos', text, why: 'What it looked like is asked when it has gone wrong.', automatic: photos.includes(tag), photo: tag })
+const photoItem = (tag: string, text: string, photos: readonly string[]): ReadyItem => ({
+  key: `photo:${tag}`,
+  group: 'Photos',
+  text,
+  why: 'What it looked like is asked when it has gone wrong.',
+  automatic: photos.includes(tag),
+  photo: tag,
+})
 
-function sensorItems(c: ChannelView, sensor: SensorDue | undefined, today: string, prefer: UnitPreference): ReadyItem[] {
-  if (c.state === 'no-sensor') return [{ key: `sensor:${c.role}`, group: 'Range', text: `${c.label}: no sensor chosen`, why: 'Without a sensor there is no range check and no uncertainty.', automatic: false }]
+function sensorItems(
+  c: ChannelView,
+  sensor: SensorDue | undefined,
+  today: string,
+  prefer: UnitPreference,
+): ReadyItem[] {
+  if (c.state === 'no-sensor')
+    return [
+      {
+        key: `sensor:${c.role}`,
+        group: 'Range',
+        text: `${c.label}: no sensor chosen`,
+        why: 'Without a sensor there is no range check and no uncertainty.',
+        automatic: false,
+      },
+    ]
   const items: ReadyItem[] = []
-  if (c.state === 'not-expected') items.push({ key: `range:${c.role}`, group: 'Range', text: `${c.label}: nothing says how far it will go`, why: 'A range that is not checked is found out in the test.', automatic: false })
-  else items.push({ key: `range:${c.role}`, group: 'Range', text: `${c.label}: ${formatQuantity(c.expectedPeak, c.kind, { prefer, digits: 3 })} expected on ${formatQuantity(c.fullScale, c.kind, { prefer, digits: 3 })} full scale`, why: rangeReason(c), automatic: c.state === 'fits' })
+  if (c.state === 'not-expected')
+    items.push({
+      key: `range:${c.role}`,
+      group: 'Range',
+      text: `${c.label}: nothing says how far it will go`,
+      why: 'A range that is not checked is found out in the test.',
+      automatic: false,
+    })
+  else
+    items.push({
+      key: `range:${c.role}`,
+      group: 'Range',
+      text: `${c.label}: ${formatQuantity(c.expectedPeak, c.kind, { prefer, digits: 3 })} expected on ${formatQuantity(c.fullScale, c.kind, { prefer, digits: 3 })} full scale`,
+      why: rangeReason(c),
+      automatic: c.state === 'fits',
+    })
   const due = sensor?.calibrationDue
-  if (due && due < today) items.push({ key: `due:${c.role}`, group: 'Sensors', text: `${sensor.name}: calibration was due on ${due}`, why: 'An overdue certificate does not carry the uncertainty that is claimed.', automatic: false })
-  if (sensor?.overRanged) items.push({ key: `beyond:${c.role}`, group: 'Sensors', text: `${sensor.name}: read ${(100 * sensor.overRanged.share).toFixed(0)} % of its range in “${sensor.overRanged.test}”`, why: 'A sensor that was driven beyond its range may have shifted: calibrate it again before it counts.', automatic: false })
-  if (sensor?.state && sensor.state !== 'in-use') items.push({ key: `state:${c.role}`, group: 'Sensors', text: `${sensor.name} is ${sensor.state}`, why: 'The inventory says not to rely on it.', automatic: false })
+  if (due && due < today)
+    items.push({
+      key: `due:${c.role}`,
+      group: 'Sensors',
+      text: `${sensor.name}: calibration was due on ${due}`,
+      why: 'An overdue certificate does not carry the uncertainty that is claimed.',
+      automatic: false,
+    })
+  if (sensor?.overRanged)
+    items.push({
+      key: `beyond:${c.role}`,
+      group: 'Sensors',
+      text: `${sensor.name}: read ${(100 * sensor.overRanged.share).toFixed(0)} % of its range in “${sensor.overRanged.test}”`,
+      why: 'A sensor that was driven beyond its range may have shifted: calibrate it again before it counts.',
+      automatic: false,
+    })
+  if (sensor?.state && sensor.state !== 'in-use')
+    items.push({
+      key: `state:${c.role}`,
+      group: 'Sensors',
+      text: `${sensor.name} is ${sensor.state}`,
+      why: 'The inventory says not to rely on it.',
+      automatic: false,
+    })
   return items
 }
 
@@ -92,10 +208,21 @@ function rangeReason({ state, utilisation }: ChannelView): string {
 /** The stages of putting a gauge on, with what is read at each. */
 function gaugeItems(c: ChannelView, limits: ReadyLimits, prefer: UnitPreference): ReadyItem[] {
   return channelKindOf(c.type, c.kind).stages.map((s): ReadyItem => {
-    const base: ReadyItem = { key: `gauge:${c.role}:${s.key}`, group: 'Gauges', text: `${c.label}: ${s.label.toLowerCase()}`, why: c.place ? `At ${c.place}.` : '', gauge: { role: c.role, stage: s.key, label: s.label } }
+    const base: ReadyItem = {
+      key: `gauge:${c.role}:${s.key}`,
+      group: 'Gauges',
+      text: `${c.label}: ${s.label.toLowerCase()}`,
+      why: c.place ? `At ${c.place}.` : '',
+      gauge: { role: c.role, stage: s.key, label: s.label },
+    }
     // Without a planned check value there is nothing to hold a reading against: it is looked at and ticked.
-    if (!s.check || (s.check === 'check-value' && c.checkValue === null)) return { ...base, why: s.check ? 'Sign and size looked at: the plan has no check value.' : base.why }
-    const asked: ReadingAsked = { check: s.check, kind: kindOfReading(s.check, c.kind), expected: s.check === 'check-value' ? c.checkValue : null }
+    if (!s.check || (s.check === 'check-value' && c.checkValue === null))
+      return { ...base, why: s.check ? 'Sign and size looked at: the plan has no check value.' : base.why }
+    const asked: ReadingAsked = {
+      check: s.check,
+      kind: kindOfReading(s.check, c.kind),
+      expected: s.check === 'check-value' ? c.checkValue : null,
+    }
     return { ...base, reading: { ...asked, wanted: wantedReading(asked, limits, prefer) } }
   })
 }
@@ -104,20 +231,45 @@ function sealItems({ plan, view, prefer = METRIC }: ReadyContext): ReadyItem[] {
   if (!view.hazards.some(h => h.id === 'pressure')) return []
   const asked: ReadingAsked = { check: 'leak', kind: 'sweepRate', expected: null }
   return [
-    { key: 'seal:shut', group: 'Seal', text: 'Seals, plugs and hoses looked at, loosest connection known', why: 'A leak during a hold reads like creep.' },
-    { key: 'seal:leak', group: 'Seal', text: 'Leak check: fall of pressure over a hold at low pressure', why: 'Typed in per cent an hour.', reading: { ...asked, wanted: wantedReading(asked, readyLimitsOf(plan), prefer) } },
+    {
+      key: 'seal:shut',
+      group: 'Seal',
+      text: 'Seals, plugs and hoses looked at, loosest connection known',
+      why: 'A leak during a hold reads like creep.',
+    },
+    {
+      key: 'seal:leak',
+      group: 'Seal',
+      text: 'Leak check: fall of pressure over a hold at low pressure',
+      why: 'Typed in per cent an hour.',
+      reading: { ...asked, wanted: wantedReading(asked, readyLimitsOf(plan), prefer) },
+    },
   ]
 }
 
 function safetyItems(view: PlanView, prefer: UnitPreference): ReadyItem[] {
   const standoff = formatQuantity(view.standoff, 'length', { unit: 'm', digits: 2 })
-  const energy = view.storedEnergy > 0 ? `${formatQuantity(view.storedEnergy, 'energy', { prefer, digits: 3 })} are stored at the top rung.` : 'What lets go flies.'
+  const energy =
+    view.storedEnergy > 0
+      ? `${formatQuantity(view.storedEnergy, 'energy', { prefer, digits: 3 })} are stored at the top rung.`
+      : 'What lets go flies.'
   const controls = [...new Set(view.hazards.flatMap(h => h.controls))].filter(id => id !== 'distance')
   return [
     { key: 'standoff', group: 'Safety', text: `Nobody within ${standoff} while load is on`, why: energy },
-    ...controls.map((id): ReadyItem => ({ key: `control:${id}`, group: 'Safety', text: CONTROLS[id].ask, why: CONTROLS[id].why })),
-    ...view.hazards.filter(h => h.other.trim() !== '').map((h): ReadyItem => ({ key: `control:${h.id}`, group: 'Safety', text: `${h.title}: ${h.other}`, why: h.why })),
-    { key: 'stop', group: 'Safety', text: 'Who calls hold and stop is agreed, and the way down is clear', why: 'Abort needs no discussion.' },
+    ...controls.map((id): ReadyItem => ({
+      key: `control:${id}`,
+      group: 'Safety',
+      text: CONTROLS[id].ask,
+      why: CONTROLS[id].why,
+    })),
+    ...view.hazards
+      .filter(h => h.other.trim() !== '')
+      .map((h): ReadyItem => ({ key: `control:${h.id}`, group: 'Safety', text: `${h.title}: ${h.other}`, why: h.why })),
+    {
+      key: 'stop',
+      group: 'Safety',
+      text: 'Who calls hold and stop is agreed, and the way down is clear',
+      why: 'Abort needs no discussion.',
+    },
   ]
 }
-

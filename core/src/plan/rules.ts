@@ -35,7 +35,11 @@ export function writeLadder(rule: LadderRule, f: LadderFrame): WrittenRung[] {
   const loaded = levelsOf(rule)
   const rungs: WrittenRung[] = [zero(f.hold)]
   loaded.forEach((value, i) => {
-    rungs.push({ target: q(value), hold: s(f.hold), ...(value >= f.lookFrom * rule.goal * (1 - 1e-9) ? { decision: true } : {}) })
+    rungs.push({
+      target: q(value),
+      hold: s(f.hold),
+      ...(value >= f.lookFrom * rule.goal * (1 - 1e-9) ? { decision: true } : {}),
+    })
     if (f.zeroEvery > 0 && (i + 1) % f.zeroEvery === 0 && i < loaded.length - 1) rungs.push(zero(f.hold))
   })
   return [...rungs, zero(f.lastHold)]
@@ -49,9 +53,14 @@ function levelsOf(rule: LadderRule): number[] {
   const levels: number[] = []
   if (rule.rule === 'increments') {
     if (!(rule.step > 0)) return []
-    for (let i = 1; i * rule.step < rule.goal * (1 - 1e-9) && levels.length < MOST_RUNGS; i++) levels.push(i * rule.step)
+    for (let i = 1; i * rule.step < rule.goal * (1 - 1e-9) && levels.length < MOST_RUNGS; i++)
+      levels.push(i * rule.step)
   } else
-    for (let at = rule.first; at > 0 && at < rule.goal * (1 - 1e-9) && levels.length < MOST_RUNGS; at += Math.max(rule.smallest, rule.share * (rule.goal - at))) {
+    for (
+      let at = rule.first;
+      at > 0 && at < rule.goal * (1 - 1e-9) && levels.length < MOST_RUNGS;
+      at += Math.max(rule.smallest, rule.share * (rule.goal - at))
+    ) {
       levels.push(at)
       if (!(rule.smallest > 0) && !(rule.share > 0)) break
     }

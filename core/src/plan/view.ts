@@ -50,53 +50,114 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
     if (further >= 0) return null
     // A person's or a prediction's peak is that of the highest rung, and goes with the load.
     const peak = c.expected ?? (model ? undefined : frame.predictedPeaks?.[c.role])
-    return peak !== undefined ? (maxTarget > 0 ? (peak * now.target) / maxTarget : null) : model?.reading(c, now) ?? null
+    return peak !== undefined
+      ? maxTarget > 0
+        ? (peak * now.target) / maxTarget
+        : null
+      : (model?.reading(c, now) ?? null)
   }
   const readChannel = plan.channels.find(c => c.role === frame.read?.role)
   const views = rungViews(plan, loads, now => (readChannel ? expectedAt(readChannel, now) : null))
-  const channels = channelViews(plan.channels, c => peakOf(rungs.map((r, i) => expectedAt(c, { target: r.target, loads: loads[i]! }))), sensors, plan.rate)
+  const channels = channelViews(
+    plan.channels,
+    c => peakOf(rungs.map((r, i) => expectedAt(c, { target: r.target, loads: loads[i]! }))),
+    sensors,
+    plan.rate,
+  )
   const articleEnergy = model ? model.energyAt({ target: maxTarget, loads: loads[top]! }) : null
   const failure = model?.failure ?? null
-  const loaded = loading.view(plan.loading.settings, { rungs, loads, top, span, readAt: frame.readAt, failure, articleEnergy, sampleRate: plan.rate, show })
+  const loaded = loading.view(plan.loading.settings, {
+    rungs,
+    loads,
+    top,
+    span,
+    readAt: frame.readAt,
+    failure,
+    articleEnergy,
+    sampleRate: plan.rate,
+    show,
+  })
   const hazards = hazardViews(loaded.hazards, plan.hazards, plan.furtherHazards)
   const duration = views.length === 0 ? 0 : views.at(-1)!.start + views.at(-1)!.hold
   const data = dataView(plan.acquisition, channels, duration)
   const cameras = cameraViews(plan.cameras)
   const movement = plan.movement && span ? movementView(plan.movement, span, rungs, loads, top) : null
   const sag = span && loads[top]!.length > 0 ? span.bend(loads[top]!).at(span.length / 2).deflection : null
-  const restraint = plan.restraint ? restraintView(plan.restraint, sag, rungs.map(r => (maxTarget > 0 ? r.target / maxTarget : 0))) : null
+  const restraint = plan.restraint
+    ? restraintView(
+        plan.restraint,
+        sag,
+        rungs.map(r => (maxTarget > 0 ? r.target / maxTarget : 0)),
+      )
+    : null
   const storedEnergy = hazards.reduce((m, h) => Math.max(m, h.energy ?? 0), 0)
   const standoff = hazards.reduce((m, h) => Math.max(m, h.standoff ?? 0), 3)
   const read = frame.read ?? { role: commanded.role, kind: commanded.kind }
   const expectedTop = views[top]!.expectedReading
   return {
-    rungs: views, commanded: { role: commanded.role, kind: commanded.kind, label: commanded.label }, read, maxTarget, top, duration,
+    rungs: views,
+    commanded: { role: commanded.role, kind: commanded.kind, label: commanded.label },
+    read,
+    maxTarget,
+    top,
+    duration,
     designTarget: frame.design ?? maxTarget,
     expectedSlope: maxTarget > 0 && expectedTop !== null ? expectedTop / maxTarget : 0,
-    loading: { kind: plan.loading.kind, ...loaded }, channels, data, cameras, movement, restraint, similitude: similitudeRows(plan.similitude), hazards,
-    storedEnergy, standoff, caution: cautionOf(loaded.hazards, storedEnergy, standoff),
-    failure, mass: model?.mass ?? null,
-    shape: span ? Array.from({ length: 25 }, (_, i) => (span.length * i) / 24).map(x => ({ x, deflection: span.bend(loads[top]!).at(x).deflection })) : [],
-    predictions: model?.predictions ?? [], curves: model?.curves ?? {},
+    loading: { kind: plan.loading.kind, ...loaded },
+    channels,
+    data,
+    cameras,
+    movement,
+    restraint,
+    similitude: similitudeRows(plan.similitude),
+    hazards,
+    storedEnergy,
+    standoff,
+    caution: cautionOf(loaded.hazards, storedEnergy, standoff),
+    failure,
+    mass: model?.mass ?? null,
+    shape: span
+      ? Array.from({ length: 25 }, (_, i) => (span.length * i) / 24).map(x => ({
+          x,
+          deflection: span.bend(loads[top]!).at(x).deflection,
+        }))
+      : [],
+    predictions: model?.predictions ?? [],
+    curves: model?.curves ?? {},
     cost: plan.channels.reduce((s, c) => s + (c.cost ?? 0), 0),
     findings: [
-      ...capacityFindings(plan, show), ...loaded.findings, ...channelFindings(plan.channels, channels, frame.needed), ...dataFindings(data, channels),
+      ...capacityFindings(plan, show),
+      ...loaded.findings,
+      ...channelFindings(plan.channels, channels, frame.needed),
+      ...dataFindings(data, channels),
       ...cameraFindings(plan.cameras, cameras, [...(frame.expectedPlaces ?? [])]),
       ...(plan.movement && movement ? movementFindings(plan.movement, movement, show) : []),
       ...(plan.restraint && restraint ? restraintFindings(plan.restraint, restraint, show) : []),
-      ...similitudeFindings(plan.similitude), ...watchFindings(plan.watch, plan.channels), ...hazardFindings(hazards),
+      ...similitudeFindings(plan.similitude),
+      ...watchFindings(plan.watch, plan.channels),
+      ...hazardFindings(hazards),
     ],
   }
 }
 
-function rungViews({ rungs }: Plan, loads: readonly PointLoad[][], readingOf: (now: Loaded) => number | null): RungView[] {
+function rungViews(
+  { rungs }: Plan,
+  loads: readonly PointLoad[][],
+  readingOf: (now: Loaded) => number | null,
+): RungView[] {
   let at = 0
   return rungs.map((rung, i): RungView => {
     if (i > 0) at += rung.ramp
     const start = at
     at += rung.hold
     const before = rungs[i - 1]?.target ?? 0
-    return { ...rung, isZero: rung.target === 0 && rung.also.every(a => a === 0), start, rate: rung.ramp > 0 ? (rung.target - before) / rung.ramp : 0, expectedReading: readingOf({ target: rung.target, loads: loads[i]! }) }
+    return {
+      ...rung,
+      isZero: rung.target === 0 && rung.also.every(a => a === 0),
+      start,
+      rate: rung.ramp > 0 ? (rung.target - before) / rung.ramp : 0,
+      expectedReading: readingOf({ target: rung.target, loads: loads[i]! }),
+    }
   })
 }
 
@@ -107,7 +168,11 @@ function peakOf(values: readonly (number | null)[]): number | null {
 }
 
 /** The caution with the number behind it. */
-function cautionOf(hazards: readonly { why: string; energy: number | null }[], energy: number, standoff: number): string {
+function cautionOf(
+  hazards: readonly { why: string; energy: number | null }[],
+  energy: number,
+  standoff: number,
+): string {
   const worst = hazards.find(h => h.energy === energy)
   return `${worst ? `${worst.why} ` : ''}Nobody within ${Math.ceil(standoff)} m until the load is off; tether what can let go. Follow your site’s rules, local codes and licensed practice; this is no substitute for them.`
 }

@@ -5,7 +5,18 @@ import { anyQuantity, plain, type AnyQuantity } from '../method/settings'
 import { stop, type Finding } from './finding'
 import type { PlanChannel } from './channels'
 
-export const WATCH_KINDS = ['limit', 'rate', 'twin', 'line', 'onset', 'leak', 'steady', 'heads-for', 'next-rung', 'failure'] as const
+export const WATCH_KINDS = [
+  'limit',
+  'rate',
+  'twin',
+  'line',
+  'onset',
+  'leak',
+  'steady',
+  'heads-for',
+  'next-rung',
+  'failure',
+] as const
 export type WatchKind = (typeof WATCH_KINDS)[number]
 export const WATCH_ACTIONS = ['warn', 'hold', 'abort'] as const
 export type WatchAction = (typeof WATCH_ACTIONS)[number]
@@ -36,14 +47,43 @@ const perSecond: readonly WatchKind[] = ['rate', 'leak']
 export function watchFindings(rules: readonly WatchRule[], channels: readonly PlanChannel[]): Finding[] {
   return rules.flatMap((r, i): Finding[] => {
     const c = channels.find(x => x.role === r.role && x.expression === undefined)
-    if (!c) return [stop('watch-channel', `watch.${i}.role`, `There is no channel “${r.role}” to watch.`, 'Use the short name of a channel that is read.')]
-    if (r.kind === 'twin' && !channels.some(x => x.role === c.twin)) return [stop('watch-twin', `watch.${i}.role`, `${c.label} has no twin to compare with.`, 'Choose its twin in the channels.')]
-    return fits(r.kind, r.value, c.kind) ? [] : [stop('unit-dimension', `watch.${i}.value`, `This must be ${shares.includes(r.kind) ? 'a share' : `in ${siUnit(c.kind)}${perSecond.includes(r.kind) ? '/s' : ''}`}.`, 'Enter it in such a unit.')]
+    if (!c)
+      return [
+        stop(
+          'watch-channel',
+          `watch.${i}.role`,
+          `There is no channel “${r.role}” to watch.`,
+          'Use the short name of a channel that is read.',
+        ),
+      ]
+    if (r.kind === 'twin' && !channels.some(x => x.role === c.twin))
+      return [
+        stop(
+          'watch-twin',
+          `watch.${i}.role`,
+          `${c.label} has no twin to compare with.`,
+          'Choose its twin in the channels.',
+        ),
+      ]
+    return fits(r.kind, r.value, c.kind)
+      ? []
+      : [
+          stop(
+            'unit-dimension',
+            `watch.${i}.value`,
+            `This must be ${shares.includes(r.kind) ? 'a share' : `in ${siUnit(c.kind)}${perSecond.includes(r.kind) ? '/s' : ''}`}.`,
+            'Enter it in such a unit.',
+          ),
+        ]
   })
 }
 
 function fits(kind: WatchKind, { dimension }: AnyQuantity, of: Kind): boolean {
   if (dimension === null) return true
-  const wanted = shares.includes(kind) ? KINDS.ratio.dimension : perSecond.includes(kind) ? KINDS[of].dimension.map((n, i) => n - KINDS.time.dimension[i]!) : KINDS[of].dimension
+  const wanted = shares.includes(kind)
+    ? KINDS.ratio.dimension
+    : perSecond.includes(kind)
+      ? KINDS[of].dimension.map((n, i) => n - KINDS.time.dimension[i]!)
+      : KINDS[of].dimension
   return sameDimension(dimension, wanted)
 }

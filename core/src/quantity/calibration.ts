@@ -14,8 +14,10 @@ export function checkCalibration(table: CalibrationTable, path = 'table'): void 
   if (table.flat().some(v => !Number.isFinite(v))) throw refuse('A calibration table holds numbers only.')
   const falls = table[1]![1] < table[0]![1]
   for (let i = 1; i < table.length; i++) {
-    if (!(table[i]![0] > table[i - 1]![0])) throw refuse(`The readings of a calibration table rise; point ${i + 1} does not.`)
-    if (falls ? !(table[i]![1] < table[i - 1]![1]) : !(table[i]![1] > table[i - 1]![1])) throw refuse(`The values of a calibration table go one way; point ${i + 1} turns back.`)
+    if (!(table[i]![0] > table[i - 1]![0]))
+      throw refuse(`The readings of a calibration table rise; point ${i + 1} does not.`)
+    if (falls ? !(table[i]![1] < table[i - 1]![1]) : !(table[i]![1] > table[i - 1]![1]))
+      throw refuse(`The values of a calibration table go one way; point ${i + 1} turns back.`)
   }
 }
 
@@ -40,10 +42,17 @@ export function calibrate(readings: Float64Array, table: CalibrationTable): Floa
 
 /** A table as people paste it: two columns a line, apart by blanks, tabs or semicolons. @throws HypometError `calibration-table` */
 export function readCalibration(text: string): [number, number][] {
-  const rows = text.split(/\r?\n/).map(l => l.trim()).filter(l => l !== '')
+  const rows = text
+    .split(/\r?\n/)
+    .map(l => l.trim())
+    .filter(l => l !== '')
   const table = rows.map((line, i): [number, number] => {
     const cells = line.split(/[\t;]\s*|\s+/).map(c => Number(c.replace(',', '.')))
-    if (cells.length !== 2 || cells.some(v => !Number.isFinite(v))) throw new HypometError('calibration-table', `Line ${i + 1} of the table is not a reading and a value.`, { path: 'table', row: i + 1 })
+    if (cells.length !== 2 || cells.some(v => !Number.isFinite(v)))
+      throw new HypometError('calibration-table', `Line ${i + 1} of the table is not a reading and a value.`, {
+        path: 'table',
+        row: i + 1,
+      })
     return [cells[0]!, cells[1]!]
   })
   checkCalibration(table)

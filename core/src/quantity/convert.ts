@@ -24,7 +24,10 @@ export function unitFor(text: string, kind: Kind): Unit {
   if (!plain) throw new HypometError('unit-unknown', `“${text}” is not a unit Hypomet knows.`)
   if (kind === 'rotation' && sameDimension(plain.dimension, dimension({ s: -1 })))
     return { ...plain, multiply: plain.multiply * 2 * Math.PI, dimension: wanted }
-  throw new HypometError('unit-dimension', `“${text}” is not a unit of ${kindName(kind)}; expected ${KINDS[kind].si === '1' ? 'a plain number or %' : `something like ${KINDS[kind].si}`}.`)
+  throw new HypometError(
+    'unit-dimension',
+    `“${text}” is not a unit of ${kindName(kind)}; expected ${KINDS[kind].si === '1' ? 'a plain number or %' : `something like ${KINDS[kind].si}`}.`,
+  )
 }
 
 export const toSi = (value: number, unit: Unit): number => ((value + unit.shift) * unit.multiply) / unit.divide

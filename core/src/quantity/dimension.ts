@@ -8,7 +8,8 @@ export type Dimension = readonly number[]
 
 export const DIMENSIONLESS: Dimension = BASES.map(() => 0)
 
-export const dimension = (exponents: Partial<Record<(typeof BASES)[number], number>>): Dimension => BASES.map(b => exponents[b] ?? 0)
+export const dimension = (exponents: Partial<Record<(typeof BASES)[number], number>>): Dimension =>
+  BASES.map(b => exponents[b] ?? 0)
 
 export const sameDimension = (a: Dimension, b: Dimension): boolean => a.every((x, i) => x === b[i])
 

@@ -5,11 +5,45 @@ import { KINDS, type Kind } from './kinds'
 export type UnitPreference = Partial<Record<Kind, string>>
 
 export const METRIC: UnitPreference = {
-  force: 'kN', length: 'mm', mass: 'kg', pressure: 'MPa', stiffness: 'N/mm', bendingStiffness: 'kN·m²', temperature: '°C', ratio: '1', strain: 'µε', angle: '°', energy: 'J', time: 's', density: 'kg/m³', volume: 'L', loadPerLength: 'kN/m', volumeFlow: 'L/s', specificEnergy: 'kJ/kg', massPerLength: 'kg/m', capacitance: 'nF', inductance: 'mH', torsionalStiffness: 'kN·m/rad', compliance: 'mm/kN', conductance: 'mS',
+  force: 'kN',
+  length: 'mm',
+  mass: 'kg',
+  pressure: 'MPa',
+  stiffness: 'N/mm',
+  bendingStiffness: 'kN·m²',
+  temperature: '°C',
+  ratio: '1',
+  strain: 'µε',
+  angle: '°',
+  energy: 'J',
+  time: 's',
+  density: 'kg/m³',
+  volume: 'L',
+  loadPerLength: 'kN/m',
+  volumeFlow: 'L/s',
+  specificEnergy: 'kJ/kg',
+  massPerLength: 'kg/m',
+  capacitance: 'nF',
+  inductance: 'mH',
+  torsionalStiffness: 'kN·m/rad',
+  compliance: 'mm/kN',
+  conductance: 'mS',
 }
 
 export const IMPERIAL: UnitPreference = {
-  ...METRIC, force: 'lbf', length: 'in', mass: 'lb', pressure: 'psi', stiffness: 'lbf/in', temperature: '°F', energy: 'ft·lbf', density: 'lb/in³', volume: 'ft³', loadPerLength: 'lbf/in', volumeFlow: 'cfm', velocity: 'ft/s',
+  ...METRIC,
+  force: 'lbf',
+  length: 'in',
+  mass: 'lb',
+  pressure: 'psi',
+  stiffness: 'lbf/in',
+  temperature: '°F',
+  energy: 'ft·lbf',
+  density: 'lb/in³',
+  volume: 'ft³',
+  loadPerLength: 'lbf/in',
+  volumeFlow: 'cfm',
+  velocity: 'ft/s',
 }
 
 const THIN_SPACE = '\u202f'
@@ -19,7 +53,9 @@ const tidy = (text: string): string => text.replace('-', MINUS)
 
 /** Decimals that show `value` with `digits` significant digits. */
 const decimalsFor = (value: number, digits: number): number =>
-  value === 0 ? 0 : Math.min(12, Math.max(0, digits - 1 - Math.floor(Math.log10(Math.abs(Number(value.toPrecision(digits)))))))
+  value === 0
+    ? 0
+    : Math.min(12, Math.max(0, digits - 1 - Math.floor(Math.log10(Math.abs(Number(value.toPrecision(digits)))))))
 
 /** A plain number with significant digits, never “NaN”: what cannot be had is a dash. */
 export function formatNumber(value: number | null | undefined, digits = 4): string {
@@ -42,9 +78,26 @@ export interface FormatOptions {
 const unitLabel = (unit: string): string => (unit === '1' ? '' : THIN_SPACE + unit)
 
 /** Moduli beside strengths: a pressure of 58000 MPa is read as 58 GPa, one of 0.007 MPa as 7 kPa. */
-const NEXT_LARGER: Record<string, string> = { kPa: 'MPa', MPa: 'GPa', N: 'kN', 'N·m': 'kN·m', mm: 'm', Hz: 'kHz', ohm: 'kohm', 'µε': '%' }
-const NEXT_SMALLER: Record<string, string> = { MPa: 'kPa', kPa: 'Pa', kN: 'N', 'm/s': 'mm/s', s: 'ms', ms: 'µs', 'm²': 'mm²' }
-const LARGE: Record<string, number> = { 'µε': 50_000 }
+const NEXT_LARGER: Record<string, string> = {
+  kPa: 'MPa',
+  MPa: 'GPa',
+  N: 'kN',
+  'N·m': 'kN·m',
+  mm: 'm',
+  Hz: 'kHz',
+  ohm: 'kohm',
+  µε: '%',
+}
+const NEXT_SMALLER: Record<string, string> = {
+  MPa: 'kPa',
+  kPa: 'Pa',
+  kN: 'N',
+  'm/s': 'mm/s',
+  s: 'ms',
+  ms: 'µs',
+  'm²': 'mm²',
+}
+const LARGE: Record<string, number> = { µε: 50_000 }
 const USUALLY_LARGE = 10_000
 const SMALL = { MPa: 1, kPa: 0.1, kN: 0.1, 'm/s': 0.01, s: 0.01, ms: 1, 'm²': 0.01 } as Record<string, number>
 
@@ -63,11 +116,22 @@ export function readableUnit(si: number, kind: Kind, o: FormatOptions): string {
  * One writing for a whole column: as many decimals as show the largest with `digits` significant digits, so that
  * small values beside it do not pretend to more.
  */
-export function columnFormatter(values: readonly (number | null)[], kind: Kind, o: FormatOptions = {}): (si: number | null) => string {
-  const unit = readableUnit(values.reduce<number>((m, v) => (v !== null && Math.abs(v) > Math.abs(m) ? v : m), 0), kind, o)
+export function columnFormatter(
+  values: readonly (number | null)[],
+  kind: Kind,
+  o: FormatOptions = {},
+): (si: number | null) => string {
+  const unit = readableUnit(
+    values.reduce<number>((m, v) => (v !== null && Math.abs(v) > Math.abs(m) ? v : m), 0),
+    kind,
+    o,
+  )
   const largest = values.reduce<number>((m, v) => Math.max(m, Math.abs(v === null ? 0 : inUnit(v, kind, unit))), 0)
   const decimals = decimalsFor(largest, o.digits ?? 4)
-  return si => (si === null || !Number.isFinite(si) ? '–' : tidy(dropMinusZero(inUnit(si, kind, unit).toFixed(decimals))) + unitLabel(unit))
+  return si =>
+    si === null || !Number.isFinite(si)
+      ? '–'
+      : tidy(dropMinusZero(inUnit(si, kind, unit).toFixed(decimals))) + unitLabel(unit)
 }
 
 const dropMinusZero = (text: string): string => (Number(text) === 0 ? text.replace('-', '') : text)

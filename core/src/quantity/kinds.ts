@@ -56,7 +56,8 @@ export type Kind = keyof typeof KINDS
 export const siUnit = (kind: Kind): string => KINDS[kind].si
 
 /** Kind of a dimension when only the unit is known: the first in the list above that has it. */
-export const kindOf = (d: Dimension): Kind | null => (Object.keys(KINDS) as Kind[]).find(k => sameDimension(KINDS[k].dimension, d)) ?? null
+export const kindOf = (d: Dimension): Kind | null =>
+  (Object.keys(KINDS) as Kind[]).find(k => sameDimension(KINDS[k].dimension, d)) ?? null
 
 /** SI unit of any dimension: the listed name where there is one, else written out in base units. */
 export function siUnitOf(d: Dimension): string {

@@ -4,7 +4,16 @@ import { unitFor, type Quantity } from './convert'
 import { findUnit } from './units'
 
 /** Words that people put between the number and the unit, or write out. */
-const WRITTEN_OUT: Record<string, string> = { 'in H2O': 'inH2O', 'mm H2O': 'mmH2O', 'in Hg': 'inHg', '"': 'in', "'": 'ft', 'lbs': 'lb', 'pound-force': 'lbf', 'microstrain': 'µε' }
+const WRITTEN_OUT: Record<string, string> = {
+  'in H2O': 'inH2O',
+  'mm H2O': 'mmH2O',
+  'in Hg': 'inHg',
+  '"': 'in',
+  "'": 'ft',
+  lbs: 'lb',
+  'pound-force': 'lbf',
+  microstrain: 'µε',
+}
 
 /**
  * Reads what people type: “850 lbf”, “3,2 kN”, “12 in H2O”, “3.2e-3 in”, “-5%”. One decimal comma or point, no
@@ -35,7 +44,11 @@ export function parseAnyQuantity(text: string): Quantity | number {
 
 function split(text: string): { value: number; written: string } {
   const match = /^\s*([+-−]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$/.exec(text)
-  if (!match) throw new HypometError('not-a-number', text.trim() === '' ? 'A number is needed here.' : `“${text.trim()}” does not begin with a number.`)
+  if (!match)
+    throw new HypometError(
+      'not-a-number',
+      text.trim() === '' ? 'A number is needed here.' : `“${text.trim()}” does not begin with a number.`,
+    )
   const value = Number(match[1]!.replace(',', '.').replace('−', '-'))
   return { value, written: WRITTEN_OUT[match[2]!] ?? match[2]! }
 }

@@ -1,21 +1,68 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { columnFormatter, findUnit, formatQuantity, fromSi, HypometError, IMPERIAL, kindOfSi, KINDS, METRIC, parseQuantity, quantityToSi, toSi, unitFor, type Kind } from '../index'
+import {
+  columnFormatter,
+  findUnit,
+  formatQuantity,
+  fromSi,
+  HypometError,
+  IMPERIAL,
+  kindOfSi,
+  KINDS,
+  METRIC,
+  parseQuantity,
+  quantityToSi,
+  toSi,
+  unitFor,
+  type Kind,
+} from '../index'
 
 const si = (value: number, unit: string, kind: Kind) => quantityToSi({ value, unit }, kind)
 
 /** Units the contract lists at least, by kind. */
 const LISTED: Partial<Record<Kind, string>> = {
-  force: 'N kN MN lbf kip kgf', length: 'm mm cm µm km in ft', area: 'm² mm² cm² in² ft²', volume: 'm³ L mL cm³ mm³ in³ ft³', mass: 'kg g t lb', time: 's ms µs min h d',
-  pressure: 'Pa kPa MPa GPa bar mbar hPa psi ksi inHg inH2O mmH2O kg/cm² Msi', angle: 'rad mrad deg °', rotation: 'rad/s rpm Hz 1/min', velocity: 'm/s mm/s km/h ft/s ft/min kn', acceleration: 'm/s² g ft/s²',
-  torque: 'N·m kN·m N·mm in·lbf ft·lbf', energy: 'J kJ MJ ft·lbf in·lbf', power: 'W kW mW', voltage: 'V mV kV', current: 'A mA', resistance: 'ohm kohm mohm Mohm', capacitance: 'F µF nF pF', frequency: 'Hz kHz MHz 1/s',
-  ratio: '1 % µε mm/m m/m', volumeFlow: 'm³/s cfm m³/h L/s L/min', density: 'kg/m³ g/cm³ lb/in³', massPerLength: 'kg/m g/m lb/ft', loadPerLength: 'N/m kN/m N/mm lbf/in lbf/ft', stiffness: 'N/m kN/m N/mm kN/mm lbf/in',
-  specificEnergy: 'J/kg kJ/kg J/g', inertia: 'kg·m² g·cm²', bendingStiffness: 'N·m² kN·m²', accelerationDensity: 'm²/s³ g²/Hz (m/s²)²/Hz', viscosity: 'Pa·s mPa·s', sweepRate: '1/s oct/s oct/min', perKelvin: '1/K %/K', level: 'dB', bytes: 'B kB MB GB TB', byteRate: 'B/s kB/s MB/s GB/s', temperature: 'K °C °F',
+  force: 'N kN MN lbf kip kgf',
+  length: 'm mm cm µm km in ft',
+  area: 'm² mm² cm² in² ft²',
+  volume: 'm³ L mL cm³ mm³ in³ ft³',
+  mass: 'kg g t lb',
+  time: 's ms µs min h d',
+  pressure: 'Pa kPa MPa GPa bar mbar hPa psi ksi inHg inH2O mmH2O kg/cm² Msi',
+  angle: 'rad mrad deg °',
+  rotation: 'rad/s rpm Hz 1/min',
+  velocity: 'm/s mm/s km/h ft/s ft/min kn',
+  acceleration: 'm/s² g ft/s²',
+  torque: 'N·m kN·m N·mm in·lbf ft·lbf',
+  energy: 'J kJ MJ ft·lbf in·lbf',
+  power: 'W kW mW',
+  voltage: 'V mV kV',
+  current: 'A mA',
+  resistance: 'ohm kohm mohm Mohm',
+  capacitance: 'F µF nF pF',
+  frequency: 'Hz kHz MHz 1/s',
+  ratio: '1 % µε mm/m m/m',
+  volumeFlow: 'm³/s cfm m³/h L/s L/min',
+  density: 'kg/m³ g/cm³ lb/in³',
+  massPerLength: 'kg/m g/m lb/ft',
+  loadPerLength: 'N/m kN/m N/mm lbf/in lbf/ft',
+  stiffness: 'N/m kN/m N/mm kN/mm lbf/in',
+  specificEnergy: 'J/kg kJ/kg J/g',
+  inertia: 'kg·m² g·cm²',
+  bendingStiffness: 'N·m² kN·m²',
+  accelerationDensity: 'm²/s³ g²/Hz (m/s²)²/Hz',
+  viscosity: 'Pa·s mPa·s',
+  sweepRate: '1/s oct/s oct/min',
+  perKelvin: '1/K %/K',
+  level: 'dB',
+  bytes: 'B kB MB GB TB',
+  byteRate: 'B/s kB/s MB/s GB/s',
+  temperature: 'K °C °F',
 }
 
 describe('units', () => {
   it('knows every unit of the contract in its kind', () => {
-    for (const [kind, units] of Object.entries(LISTED)) for (const unit of units.split(' ')) expect(() => unitFor(unit, kind as Kind), `${unit} as ${kind}`).not.toThrow()
+    for (const [kind, units] of Object.entries(LISTED))
+      for (const unit of units.split(' ')) expect(() => unitFor(unit, kind as Kind), `${unit} as ${kind}`).not.toThrow()
   })
 
   it('converts by the exact factors', () => {
@@ -34,7 +81,20 @@ describe('units', () => {
   })
 
   it('takes the typed forms for the signs', () => {
-    for (const [typed, sign] of [['m2', 'm²'], ['ue', 'µε'], ['um', 'µm'], ['deg', '°'], ['degC', '°C'], ['Ohm', 'ohm'], ['in-lbf', 'in·lbf'], ['lbf·in', 'in·lbf'], ['ft-lbf', 'ft·lbf'], ['Nm', 'N·m'], ['RPM', 'rpm'], ['CFM', 'cfm']] as const)
+    for (const [typed, sign] of [
+      ['m2', 'm²'],
+      ['ue', 'µε'],
+      ['um', 'µm'],
+      ['deg', '°'],
+      ['degC', '°C'],
+      ['Ohm', 'ohm'],
+      ['in-lbf', 'in·lbf'],
+      ['lbf·in', 'in·lbf'],
+      ['ft-lbf', 'ft·lbf'],
+      ['Nm', 'N·m'],
+      ['RPM', 'rpm'],
+      ['CFM', 'cfm'],
+    ] as const)
       expect(findUnit(typed), typed).toEqual(findUnit(sign))
   })
 
@@ -58,7 +118,13 @@ describe('units', () => {
   })
 
   it('comes back as it was entered', () => {
-    for (const [value, unit, kind] of [[3.2, 'mm', 'length'], [850, 'lbf', 'force'], [0.1, 'in', 'length'], [12.7, 'kN', 'force'], [1500, 'µε', 'ratio']] as const) {
+    for (const [value, unit, kind] of [
+      [3.2, 'mm', 'length'],
+      [850, 'lbf', 'force'],
+      [0.1, 'in', 'length'],
+      [12.7, 'kN', 'force'],
+      [1500, 'µε', 'ratio'],
+    ] as const) {
       const u = unitFor(unit, kind)
       expect(fromSi(toSi(value, u), u)).toBe(value)
     }
@@ -66,26 +132,39 @@ describe('units', () => {
 })
 
 describe('any number in any unit', () => {
-  const unitOfKind = fc.constantFrom(...Object.entries(LISTED).flatMap(([kind, units]) => units.split(' ').map(unit => [kind as Kind, unit] as const)))
+  const unitOfKind = fc.constantFrom(
+    ...Object.entries(LISTED).flatMap(([kind, units]) => units.split(' ').map(unit => [kind as Kind, unit] as const)),
+  )
   const number = fc.double({ min: -1e12, max: 1e12, noNaN: true }).filter(v => v === 0 || Math.abs(v) > 1e-200)
 
   it('goes to SI and back within two units in the last place of what is added up', () => {
-    fc.assert(fc.property(unitOfKind, number, ([kind, unit], value) => {
-      const u = unitFor(unit, kind)
-      const back = fromSi(toSi(value, u), u)
-      return Math.abs(back - value) <= 4 * Number.EPSILON * (Math.abs(value) + Math.abs(u.shift))
-    }))
+    fc.assert(
+      fc.property(unitOfKind, number, ([kind, unit], value) => {
+        const u = unitFor(unit, kind)
+        const back = fromSi(toSi(value, u), u)
+        return Math.abs(back - value) <= 4 * Number.EPSILON * (Math.abs(value) + Math.abs(u.shift))
+      }),
+    )
   })
 
   it('is read back from what was written', () => {
-    fc.assert(fc.property(unitOfKind, number, ([kind, unit], value) => {
-      const read = parseQuantity(`${value} ${unit}`, kind)
-      return Object.is(read.value, value) || (read.value === 0 && value === 0)
-    }))
+    fc.assert(
+      fc.property(unitOfKind, number, ([kind, unit], value) => {
+        const read = parseQuantity(`${value} ${unit}`, kind)
+        return Object.is(read.value, value) || (read.value === 0 && value === 0)
+      }),
+    )
   })
 
   it('is written without NaN or infinity', () => {
-    fc.assert(fc.property(unitOfKind, fc.double(), ([kind], value) => !/NaN|Infinity/.test(formatQuantity(value, kind, { prefer: METRIC, U: Math.abs(value) / 50 }))))
+    fc.assert(
+      fc.property(
+        unitOfKind,
+        fc.double(),
+        ([kind], value) =>
+          !/NaN|Infinity/.test(formatQuantity(value, kind, { prefer: METRIC, U: Math.abs(value) / 50 })),
+      ),
+    )
   })
 })
 
@@ -119,14 +198,26 @@ describe('written quantities', () => {
   it('reads a modulus in the larger unit, and gives a column one number of decimals', () => {
     expect(formatQuantity(58e9, 'pressure', { prefer: METRIC, digits: 3 })).toBe('58.0\u202fGPa')
     const write = columnFormatter([5605.5, 0.4], 'force', { prefer: METRIC })
-    expect([write(5605.5), write(0.4), write(-0.2), write(null)]).toEqual(['5.606\u202fkN', '0.000\u202fkN', '0.000\u202fkN', '–'])
+    expect([write(5605.5), write(0.4), write(-0.2), write(null)]).toEqual([
+      '5.606\u202fkN',
+      '0.000\u202fkN',
+      '0.000\u202fkN',
+      '–',
+    ])
   })
 
   it('has an SI name for every kind that means itself', () => {
-    for (const [kind, { si: name }] of Object.entries(KINDS)) expect(quantityToSi({ value: 3, unit: name }, kind as Kind), kind).toBe(3)
+    for (const [kind, { si: name }] of Object.entries(KINDS))
+      expect(quantityToSi({ value: 3, unit: name }, kind as Kind), kind).toBe(3)
   })
 })
 
 it('a unit that is not SI has no kind: 20.5 working days are not 20.5 seconds', () => {
-  expect([kindOfSi('d'), kindOfSi('s'), kindOfSi('N·m'), kindOfSi('m²/s²'), kindOfSi('kN')]).toEqual([null, 'time', 'torque', 'specificEnergy', null])
+  expect([kindOfSi('d'), kindOfSi('s'), kindOfSi('N·m'), kindOfSi('m²/s²'), kindOfSi('kN')]).toEqual([
+    null,
+    'time',
+    'torque',
+    'specificEnergy',
+    null,
+  ])
 })

@@ -2,7 +2,11 @@ import { defineRegister } from './register'
 
 /** Questions that reviews leave behind: who answers, by when, and what the answer was. */
 export const actionRegister = defineRegister({
-  id: 'action', one: 'Action', many: 'Actions', perCampaign: true, name: 'question',
+  id: 'action',
+  one: 'Action',
+  many: 'Actions',
+  perCampaign: true,
+  name: 'question',
   fields: [
     { key: 'question', title: 'Question', type: 'text', required: true },
     { key: 'ownerId', title: 'Owner', type: 'ref', to: 'person' },

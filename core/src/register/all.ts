@@ -9,4 +9,22 @@ import { sensorRegister } from './sensors'
 import { taskRegister } from './tasks'
 import { articleRegister, campaignRegister, revisionRegister, testRegister } from './things'
 
-export const registers: Record<string, Register | undefined> = Object.fromEntries(([campaignRegister, articleRegister, revisionRegister, testRegister, limitRegister, predictionRegister, constantRegister, actionRegister, lessonRegister, firingRegister, sensorRegister, personRegister, taskRegister] as Register[]).map(r => [r.id, r]))
+export const registers: Record<string, Register | undefined> = Object.fromEntries(
+  (
+    [
+      campaignRegister,
+      articleRegister,
+      revisionRegister,
+      testRegister,
+      limitRegister,
+      predictionRegister,
+      constantRegister,
+      actionRegister,
+      lessonRegister,
+      firingRegister,
+      sensorRegister,
+      personRegister,
+      taskRegister,
+    ] as Register[]
+  ).map(r => [r.id, r]),
+)

@@ -5,14 +5,30 @@ import { DIMENSIONLESS, sameDimension } from '../quantity/dimension'
 import type { Row } from './field'
 import { defineRegister } from './register'
 
-export const ORIGINS = [{ value: 'supplier', label: 'Supplier' }, { value: 'measured', label: 'Measured' }, { value: 'handbook', label: 'Handbook' }, { value: 'assumed', label: 'Assumed' }]
+export const ORIGINS = [
+  { value: 'supplier', label: 'Supplier' },
+  { value: 'measured', label: 'Measured' },
+  { value: 'handbook', label: 'Handbook' },
+  { value: 'assumed', label: 'Assumed' },
+]
 
 /** What sizing reads of a material, by the names that constants go by; further names are free. */
-export const MATERIAL_PROPERTIES = { modulus: 'Modulus', strength: 'Strength, bending', shearStrength: 'Strength, shear', density: 'Density', leadTimeDays: 'Lead time', cost: 'Cost' } as const
+export const MATERIAL_PROPERTIES = {
+  modulus: 'Modulus',
+  strength: 'Strength, bending',
+  shearStrength: 'Strength, shear',
+  density: 'Density',
+  leadTimeDays: 'Lead time',
+  cost: 'Cost',
+} as const
 
 /** Numbers of materials and suppliers that things are sized from, with where they come from and on how many they stand. */
 export const constantRegister = defineRegister({
-  id: 'constant', one: 'Constant', many: 'Constants', perCampaign: true, name: 'property',
+  id: 'constant',
+  one: 'Constant',
+  many: 'Constants',
+  perCampaign: true,
+  name: 'property',
   fields: [
     { key: 'subject', title: 'Of', type: 'text', required: true, hint: 'Material, part or medium' },
     { key: 'property', title: 'Property', type: 'text', required: true, suggest: Object.values(MATERIAL_PROPERTIES) },
@@ -28,7 +44,10 @@ export const constantRegister = defineRegister({
     if (row['spread'] === null || row['spread'] === undefined) return
     const spread = anyQuantity({ min: 0 }).safeParse(row['spread'])
     if (!spread.success) throw new HypometError('setting-range', spread.error.issues[0]!.message, { path: 'spread' })
-    if (spread.data.dimension && !sameDimension(spread.data.dimension, dimension)) throw new HypometError('unit-dimension', 'The standard deviation must be in a unit of the value’s kind.', { path: 'spread' })
+    if (spread.data.dimension && !sameDimension(spread.data.dimension, dimension))
+      throw new HypometError('unit-dimension', 'The standard deviation must be in a unit of the value’s kind.', {
+        path: 'spread',
+      })
   },
 })
 

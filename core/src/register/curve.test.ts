@@ -2,7 +2,11 @@ import { describe, expect, test } from 'vitest'
 import { METRIC } from '../quantity/index'
 import { readCurve } from './curve'
 
-const outline = { title: 'Load over deflection', x: { label: 'Deflection', kind: 'length' as const }, y: { label: 'Load', kind: 'force' as const } }
+const outline = {
+  title: 'Load over deflection',
+  x: { label: 'Deflection', kind: 'length' as const },
+  y: { label: 'Load', kind: 'force' as const },
+}
 
 describe('a pasted curve', () => {
   test.each([
@@ -24,5 +28,7 @@ describe('a pasted curve', () => {
     ['kN\tmm\n0\t0\n1\t1', 'unit-dimension', { row: 1, column: 'Deflection' }],
     ['nothing here', 'too-few', {}],
     ['0\t0', 'too-few', {}],
-  ])('%j is refused: %s', (text, code, place) => expect(() => readCurve(text, outline, METRIC)).toThrow(expect.objectContaining({ code, place })))
+  ])('%j is refused: %s', (text, code, place) =>
+    expect(() => readCurve(text, outline, METRIC)).toThrow(expect.objectContaining({ code, place })),
+  )
 })

@@ -13,13 +13,20 @@ import type { PredictedCurve } from './predictions'
  * @example readCurve('mm;kN\n0;0\n10;1,5', outline, METRIC) // { x: [0, 0.01], y: [0, 1500] }
  */
 export function readCurve(text: string, outline: CurveOutline, prefer: UnitPreference): PredictedCurve {
-  const lines = text.split(/\r?\n/).map((line, i) => ({ cells: cellsOf(line), row: i + 1 })).filter(l => l.cells.length > 0)
-  const first = lines.findIndex(l => l.cells.slice(0, 2).every(c => Number.isFinite(numberOf(c))) && l.cells.length >= 2)
+  const lines = text
+    .split(/\r?\n/)
+    .map((line, i) => ({ cells: cellsOf(line), row: i + 1 }))
+    .filter(l => l.cells.length > 0)
+  const first = lines.findIndex(
+    l => l.cells.slice(0, 2).every(c => Number.isFinite(numberOf(c))) && l.cells.length >= 2,
+  )
   if (first < 0) throw new HypometError('too-few', 'No two columns of numbers are found here.')
   const head = lines.slice(0, first).map(l => l.cells)
   const [x, y] = ([0, 1] as const).map(column => {
     const axis = column === 0 ? outline.x : outline.y
-    const written = head.map(cells => unitIn(cells[column] ?? '', head.length > 0)).findLast(u => u !== null) ?? preferredUnit(axis.kind, { prefer })
+    const written =
+      head.map(cells => unitIn(cells[column] ?? '', head.length > 0)).findLast(u => u !== null) ??
+      preferredUnit(axis.kind, { prefer })
     try {
       return unitFor(written, axis.kind)
     } catch (e) {
@@ -30,7 +37,11 @@ export function readCurve(text: string, outline: CurveOutline, prefer: UnitPrefe
     if (cells.length < 2) throw new HypometError('ragged-row', `Row ${row} has one cell where two are needed.`, { row })
     return ([0, 1] as const).map(column => {
       const value = numberOf(cells[column]!)
-      if (!Number.isFinite(value)) throw new HypometError('not-a-number', `“${cells[column]!}” is not a number.`, { row, column: column === 0 ? outline.x.label : outline.y.label })
+      if (!Number.isFinite(value))
+        throw new HypometError('not-a-number', `“${cells[column]!}” is not a number.`, {
+          row,
+          column: column === 0 ? outline.x.label : outline.y.label,
+        })
       return toSi(value, column === 0 ? x! : y!)
     }) as [number, number]
   })

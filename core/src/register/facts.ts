@@ -3,7 +3,16 @@ import type { QuantityInput } from '../method/settings'
 import { kindOf, parseAnyQuantity, siUnit, toSi } from '../quantity/index'
 import { findUnit } from '../quantity/units'
 
-export const FACT_GROUPS = ['Material', 'Geometry', 'Lay-up', 'Heat treatment', 'Surface', 'Process', 'Fixture', 'Other'] as const
+export const FACT_GROUPS = [
+  'Material',
+  'Geometry',
+  'Lay-up',
+  'Heat treatment',
+  'Surface',
+  'Process',
+  'Fixture',
+  'Other',
+] as const
 
 /** A property of a revision beyond those its family calculates with: a number with its unit, or a word. */
 export interface Fact {
@@ -22,9 +31,15 @@ export function readFact(text: string): QuantityInput | string {
   }
 }
 
-export const writeFact = (value: Fact['value']): string => (typeof value === 'object' ? `${value.value} ${value.unit}` : String(value))
+export const writeFact = (value: Fact['value']): string =>
+  typeof value === 'object' ? `${value.value} ${value.unit}` : String(value)
 
-const typeOf = (value: Fact['value']): string => (typeof value === 'string' ? 'a word' : typeof value === 'number' ? 'a plain number' : (k => k === null ? value.unit : `a ${k} (${siUnit(k)})`)(kindOf(findUnit(value.unit)?.dimension ?? [])))
+const typeOf = (value: Fact['value']): string =>
+  typeof value === 'string'
+    ? 'a word'
+    : typeof value === 'number'
+      ? 'a plain number'
+      : (k => (k === null ? value.unit : `a ${k} (${siUnit(k)})`))(kindOf(findUnit(value.unit)?.dimension ?? []))
 
 /**
  * Facts are free but typed: what a name was in an earlier revision – a length, a word – it stays.
@@ -40,12 +55,19 @@ export function checkFacts(facts: unknown, earlier: readonly Fact[]): Fact[] {
     const name = String(raw.name ?? '').trim()
     const { value } = raw
     if (name === '') throw new HypometError('missing-setting', 'A fact needs a name.', { path })
-    if (value === undefined || value === '' || value === null) throw new HypometError('missing-setting', `“${name}” needs a value.`, { path })
-    if (typeof value === 'object' && findUnit(value.unit) === null) throw new HypometError('unit-unknown', `“${value.unit}” is not a unit Hypomet knows.`, { path })
+    if (value === undefined || value === '' || value === null)
+      throw new HypometError('missing-setting', `“${name}” needs a value.`, { path })
+    if (typeof value === 'object' && findUnit(value.unit) === null)
+      throw new HypometError('unit-unknown', `“${value.unit}” is not a unit Hypomet knows.`, { path })
     if (seen.has(name.toLowerCase())) throw new HypometError('taken', `“${name}” is there twice.`, { path })
     seen.add(name.toLowerCase())
     const was = types.get(name.toLowerCase())
-    if (was && was !== typeOf(value)) throw new HypometError('fact-type', `“${name}” is ${was} in another revision of this article; here it is ${typeOf(value)}.`, { path })
+    if (was && was !== typeOf(value))
+      throw new HypometError(
+        'fact-type',
+        `“${name}” is ${was} in another revision of this article; here it is ${typeOf(value)}.`,
+        { path },
+      )
     return { group: FACT_GROUPS.includes(raw.group as never) ? raw.group! : 'Other', name, value }
   })
 }

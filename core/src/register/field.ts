@@ -1,6 +1,13 @@
 import { HypometError, isHypometError } from '../error'
 import { quantity, type QuantityInput } from '../method/settings'
-import { formatQuantity, parseAnyQuantity, parseQuantity, preferredUnit, type Kind, type UnitPreference } from '../quantity/index'
+import {
+  formatQuantity,
+  parseAnyQuantity,
+  parseQuantity,
+  preferredUnit,
+  type Kind,
+  type UnitPreference,
+} from '../quantity/index'
 import { findUnit } from '../quantity/units'
 
 /** A row of a register as it is kept: typed values by key, quantities as they were entered. */
@@ -28,7 +35,15 @@ export interface Choice {
 
 type Told<T> = T | ((row: Row, context: RegisterContext) => T)
 
-export type Field = { key: string; title: string; required?: boolean; hint?: string; /** Said once, when the row is made. */ fixed?: boolean; /** Left out of the table; the row's own page shows it. */ aside?: boolean; fallback?: unknown } & (
+export type Field = {
+  key: string
+  title: string
+  required?: boolean
+  hint?: string
+  /** Said once, when the row is made. */ fixed?: boolean
+  /** Left out of the table; the row's own page shows it. */ aside?: boolean
+  fallback?: unknown
+} & (
   | { type: 'text' | 'long' | 'words' | 'date'; suggest?: Told<string[]> }
   | { type: 'number'; min?: number; max?: number; whole?: boolean }
   | { type: 'choice'; options: Told<Choice[]> }
@@ -39,13 +54,18 @@ export type Field = { key: string; title: string; required?: boolean; hint?: str
   | { type: 'data' }
 )
 
-const told = <T>(t: Told<T>, row: Row, context: RegisterContext): T => (typeof t === 'function' ? (t as (row: Row, context: RegisterContext) => T)(row, context) : t)
+const told = <T>(t: Told<T>, row: Row, context: RegisterContext): T =>
+  typeof t === 'function' ? (t as (row: Row, context: RegisterContext) => T)(row, context) : t
 
-export const optionsOf = (f: Field & { type: 'choice' }, row: Row, context: RegisterContext): Choice[] => told(f.options, row, context)
-export const kindOfField = (f: Field & { type: 'quantity' }, row: Row, context: RegisterContext): Kind | 'any' | null => told(f.kind, row, context)
-export const suggestionsOf = (f: Field, row: Row, context: RegisterContext): string[] => ('suggest' in f && f.suggest ? told(f.suggest, row, context) : [])
+export const optionsOf = (f: Field & { type: 'choice' }, row: Row, context: RegisterContext): Choice[] =>
+  told(f.options, row, context)
+export const kindOfField = (f: Field & { type: 'quantity' }, row: Row, context: RegisterContext): Kind | 'any' | null =>
+  told(f.kind, row, context)
+export const suggestionsOf = (f: Field, row: Row, context: RegisterContext): string[] =>
+  'suggest' in f && f.suggest ? told(f.suggest, row, context) : []
 
-const refused = (code: string, message: string, key: string): HypometError => new HypometError(code, message, { path: key })
+const refused = (code: string, message: string, key: string): HypometError =>
+  new HypometError(code, message, { path: key })
 
 /**
  * A cell as somebody typed or pasted it, as the value that is kept; null for an empty one.
@@ -57,9 +77,16 @@ export function readCell(f: Field, text: string, row: Row, context: RegisterCont
   const t = text.trim()
   if (t === '' || t === '–') return null
   switch (f.type) {
-    case 'text': case 'long': return t
-    case 'words': return t.split(/[;,\n]/).map(w => w.trim()).filter(Boolean)
-    case 'date': return readDate(t, f.key)
+    case 'text':
+    case 'long':
+      return t
+    case 'words':
+      return t
+        .split(/[;,\n]/)
+        .map(w => w.trim())
+        .filter(Boolean)
+    case 'date':
+      return readDate(t, f.key)
     case 'number': {
       const value = Number(t.replace(',', '.').replace('−', '-'))
       if (!Number.isFinite(value)) throw refused('not-a-number', `“${t}” is not a number.`, f.key)
@@ -77,7 +104,8 @@ export function readCell(f: Field, text: string, row: Row, context: RegisterCont
       if (found.length > 1) throw refused('unknown-reference', `More than one ${f.to} is called “${t}”.`, f.key)
       return found[0]!.id
     }
-    case 'quantity': return readQuantityCell(f, t, row, context)
+    case 'quantity':
+      return readQuantityCell(f, t, row, context)
     case 'data':
       try {
         return JSON.parse(t)
@@ -94,11 +122,19 @@ function listed(words: string[]): string {
   return shown.join(', ') + (words.length > shown.length ? ', …' : '')
 }
 
-function readQuantityCell(f: Field & { type: 'quantity' }, text: string, row: Row, context: RegisterContext): QuantityInput {
+function readQuantityCell(
+  f: Field & { type: 'quantity' },
+  text: string,
+  row: Row,
+  context: RegisterContext,
+): QuantityInput {
   const kind = kindOfField(f, row, context)
   if (kind === null) throw refused('missing-setting', 'What the row is about must be said first.', f.key)
   try {
-    const value = kind === 'any' ? parseAnyQuantity(text) : parseQuantity(text, kind, f.unit ?? preferredUnit(kind, { prefer: context.prefer }))
+    const value =
+      kind === 'any'
+        ? parseAnyQuantity(text)
+        : parseQuantity(text, kind, f.unit ?? preferredUnit(kind, { prefer: context.prefer }))
     return typeof value === 'object' && value.unit === '1' ? value.value : value
   } catch (e) {
     throw isHypometError(e) ? e.at({ path: f.key }) : e
@@ -115,44 +151,64 @@ function readDate(text: string, key: string): string {
   return date
 }
 
-const isDate = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(`${text}T00:00:00Z`)) && new Date(`${text}T00:00:00Z`).toISOString().startsWith(text)
+const isDate = (text: string): boolean =>
+  /^\d{4}-\d{2}-\d{2}$/.test(text) &&
+  !Number.isNaN(Date.parse(`${text}T00:00:00Z`)) &&
+  new Date(`${text}T00:00:00Z`).toISOString().startsWith(text)
 
 /** A kept value as text that `readCell` reads back: for cells, spreadsheets and CSV. */
 export function writeCell(f: Field, value: unknown, row: Row, context: RegisterContext): string {
   if (value === null || value === undefined || value === '') return ''
   switch (f.type) {
-    case 'words': return (value as string[]).join('; ')
-    case 'choice': return optionsOf(f, row, context).find(o => o.value === value)?.label ?? String(value)
-    case 'ref': return (context.refs[f.to] ?? []).find(o => o.id === value)?.label ?? ''
-    case 'data': return JSON.stringify(value)
+    case 'words':
+      return (value as string[]).join('; ')
+    case 'choice':
+      return optionsOf(f, row, context).find(o => o.value === value)?.label ?? String(value)
+    case 'ref':
+      return (context.refs[f.to] ?? []).find(o => o.id === value)?.label ?? ''
+    case 'data':
+      return JSON.stringify(value)
     case 'quantity': {
       if (typeof value === 'object') return `${(value as { value: number }).value} ${(value as { unit: string }).unit}`
       const kind = kindOfField(f, row, context)
       const si = value as number
-      return kind === null || kind === 'any' || (!f.unit && (kind === 'ratio' || kind === 'strain')) ? String(si) : formatQuantity(si, kind, { ...(f.unit ? { unit: f.unit } : { prefer: context.prefer }), digits: 6 }).replace('\u202f', ' ').replace(/(\.\d*?)0+( |$)/, '$1$2').replace(/\.( |$)/, '$1')
+      return kind === null || kind === 'any' || (!f.unit && (kind === 'ratio' || kind === 'strain'))
+        ? String(si)
+        : formatQuantity(si, kind, { ...(f.unit ? { unit: f.unit } : { prefer: context.prefer }), digits: 6 })
+            .replace('\u202f', ' ')
+            .replace(/(\.\d*?)0+( |$)/, '$1$2')
+            .replace(/\.( |$)/, '$1')
     }
-    default: return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number)
+    default:
+      return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number)
   }
 }
 
 /** Checks a typed value. @returns the value to keep. @throws HypometError with the field's key as its path */
 export function checkCell(f: Field, value: unknown, row: Row, context: RegisterContext): unknown {
-  const empty = value === null || value === undefined || (typeof value === 'string' && value.trim() === '') || (Array.isArray(value) && value.length === 0 && f.type === 'words')
+  const empty =
+    value === null ||
+    value === undefined ||
+    (typeof value === 'string' && value.trim() === '') ||
+    (Array.isArray(value) && value.length === 0 && f.type === 'words')
   if (empty) {
     if (f.required) throw refused('missing-setting', `${f.title} is needed.`, f.key)
-    return f.type === 'words' ? [] : f.fallback ?? (f.type === 'text' || f.type === 'long' ? '' : null)
+    return f.type === 'words' ? [] : (f.fallback ?? (f.type === 'text' || f.type === 'long' ? '' : null))
   }
   const wrong = (message: string, code = 'setting-type') => refused(code, message, f.key)
   switch (f.type) {
-    case 'text': case 'long':
+    case 'text':
+    case 'long':
       if (typeof value !== 'string') throw wrong(`${f.title} is a text.`)
-      if (f.type === 'text' && value.length > 300) throw wrong(`${f.title} is longer than 300 characters.`, 'setting-range')
+      if (f.type === 'text' && value.length > 300)
+        throw wrong(`${f.title} is longer than 300 characters.`, 'setting-range')
       return value.trim()
     case 'words':
       if (!Array.isArray(value) || value.some(w => typeof w !== 'string')) throw wrong(`${f.title} is a list of words.`)
       return [...new Set((value as string[]).map(w => w.trim()).filter(Boolean))]
     case 'date':
-      if (typeof value !== 'string' || !isDate(value)) throw wrong(`${f.title} is a date like 2026-11-24.`, 'not-a-date')
+      if (typeof value !== 'string' || !isDate(value))
+        throw wrong(`${f.title} is a date like 2026-11-24.`, 'not-a-date')
       return value
     case 'number':
       if (typeof value !== 'number' || !Number.isFinite(value)) throw wrong(`${f.title} is a number.`)
@@ -162,11 +218,13 @@ export function checkCell(f: Field, value: unknown, row: Row, context: RegisterC
       return value
     case 'choice': {
       const options = optionsOf(f, row, context)
-      if (!options.some(o => o.value === value)) throw wrong(`${f.title} is one of: ${listed(options.map(o => o.label))}.`, 'setting-range')
+      if (!options.some(o => o.value === value))
+        throw wrong(`${f.title} is one of: ${listed(options.map(o => o.label))}.`, 'setting-range')
       return value
     }
     case 'ref':
-      if (!(context.refs[f.to] ?? []).some(o => o.id === value)) throw wrong(`${f.title}: this ${f.to} is not there any more.`, 'unknown-reference')
+      if (!(context.refs[f.to] ?? []).some(o => o.id === value))
+        throw wrong(`${f.title}: this ${f.to} is not there any more.`, 'unknown-reference')
       return value
     case 'quantity': {
       const kind = kindOfField(f, row, context)
@@ -174,17 +232,26 @@ export function checkCell(f: Field, value: unknown, row: Row, context: RegisterC
       checkQuantity(f, value, kind)
       return value
     }
-    case 'data': return value
+    case 'data':
+      return value
   }
 }
 
 function checkQuantity(f: Field & { type: 'quantity' }, value: unknown, kind: Kind | 'any'): void {
   if (kind === 'any') {
-    const ok = typeof value === 'number' ? Number.isFinite(value) : typeof value === 'object' && Number.isFinite((value as { value: number }).value) && findUnit((value as { unit: string }).unit) !== null
+    const ok =
+      typeof value === 'number'
+        ? Number.isFinite(value)
+        : typeof value === 'object' &&
+          Number.isFinite((value as { value: number }).value) &&
+          findUnit((value as { unit: string }).unit) !== null
     if (!ok) throw refused('setting-type', `${f.title} is a number with its unit.`, f.key)
     return
   }
-  const parsed = quantity(kind, { ...(f.positive ? { positive: true } : {}), ...(f.min === undefined ? {} : { min: f.min }) }).safeParse(value)
+  const parsed = quantity(kind, {
+    ...(f.positive ? { positive: true } : {}),
+    ...(f.min === undefined ? {} : { min: f.min }),
+  }).safeParse(value)
   if (parsed.success) return
   const { message, params } = parsed.error.issues[0] as { message: string; params?: { code?: string } }
   throw refused(params?.code ?? 'setting-type', message, f.key)

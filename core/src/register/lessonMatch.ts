@@ -26,7 +26,9 @@ export interface PlanTexts {
  * @example firingReasons({ families: ['static'], features: [], fixtures: ['clamp'], methods: [], words: [] }, { family: 'static', features: [], fixture: 'Root clamp', method: '', texts: [] }) // ['Static load', 'fixture “clamp”']
  */
 export function firingReasons(lesson: LessonTriggers, plan: PlanTexts): string[] | null {
-  const family = lesson.families.find(f => f.toLowerCase() === plan.family || f.toLowerCase() === outlineOf(plan.family)?.title.toLowerCase())
+  const family = lesson.families.find(
+    f => f.toLowerCase() === plan.family || f.toLowerCase() === outlineOf(plan.family)?.title.toLowerCase(),
+  )
   const kinds: [wanted: readonly string[], found: string | undefined, reason: (word: string) => string][] = [
     [lesson.families, family && (outlineOf(plan.family)?.title ?? plan.family), word => word],
     [lesson.features, lesson.features.find(w => plan.features.some(f => holds(f, w))), word => `feature “${word}”`],

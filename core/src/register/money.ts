@@ -27,7 +27,11 @@ export interface CampaignMoney {
  * What a campaign costs, counted once: a test costs what its tasks cost where any of them says so, else what is written at
  * the test; tasks of no test come on top.
  */
-export function campaignMoney(tests: readonly PricedTest[], tasks: readonly PricedTask[], budget: number | null): CampaignMoney {
+export function campaignMoney(
+  tests: readonly PricedTest[],
+  tasks: readonly PricedTask[],
+  budget: number | null,
+): CampaignMoney {
   const costOf = (t: PricedTest): number | null => {
     const priced = tasks.filter(k => k.testId === t.id && k.cost !== null)
     return priced.length > 0 ? priced.reduce((s, k) => s + k.cost!, 0) : t.cost
@@ -40,7 +44,12 @@ export function campaignMoney(tests: readonly PricedTest[], tasks: readonly Pric
   const committed = sum(known.filter(t => !t.ran)) + aside
   const over = budget === null ? null : spent + committed - budget
   return {
-    spent, committed, aside, unfunded: over === null ? null : Math.max(0, over), left: over === null ? null : Math.max(0, -over),
-    byTest: known.flatMap(t => (t.cost === null ? [] : [{ testId: t.id, cost: t.cost }])), unpriced: known.filter(t => t.cost === null).length,
+    spent,
+    committed,
+    aside,
+    unfunded: over === null ? null : Math.max(0, over),
+    left: over === null ? null : Math.max(0, -over),
+    byTest: known.flatMap(t => (t.cost === null ? [] : [{ testId: t.id, cost: t.cost }])),
+    unpriced: known.filter(t => t.cost === null).length,
   }
 }

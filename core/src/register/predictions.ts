@@ -5,11 +5,19 @@ import type { Kind } from '../quantity/index'
 import type { RegisterContext, Row } from './field'
 import { defineRegister } from './register'
 
-const outlineOfRow = (row: Row, { refs }: RegisterContext) => outlineOf(refs['revision']?.find(r => r.id === row['revisionId'])?.family ?? '')
+const outlineOfRow = (row: Row, { refs }: RegisterContext) =>
+  outlineOf(refs['revision']?.find(r => r.id === row['revisionId'])?.family ?? '')
 
-export const kindOfPrediction = (row: Row, context: RegisterContext): Kind | null => outlineOfRow(row, context)?.results[String(row['quantity'])]?.kind ?? null
+export const kindOfPrediction = (row: Row, context: RegisterContext): Kind | null =>
+  outlineOfRow(row, context)?.results[String(row['quantity'])]?.kind ?? null
 
-export const PREDICTION_METHODS = [{ value: 'hand', label: 'Hand calculation' }, { value: 'sheet', label: 'Sheet' }, { value: 'simulation', label: 'Simulation' }, { value: 'supplier', label: 'Supplier' }, { value: 'scaled', label: 'Scaled from a test' }]
+export const PREDICTION_METHODS = [
+  { value: 'hand', label: 'Hand calculation' },
+  { value: 'sheet', label: 'Sheet' },
+  { value: 'simulation', label: 'Simulation' },
+  { value: 'supplier', label: 'Supplier' },
+  { value: 'scaled', label: 'Scaled from a test' },
+]
 
 /** A curve as it was pasted, SI: `x` and `y` of one of the family's curves. */
 export interface PredictedCurve {
@@ -19,16 +27,48 @@ export interface PredictedCurve {
 
 /** What is expected before the run: a value or a curve, its band, who says so, and where and how it would fail. */
 export const predictionRegister = defineRegister({
-  id: 'prediction', one: 'Prediction', many: 'Predictions', perCampaign: true, name: 'source',
+  id: 'prediction',
+  one: 'Prediction',
+  many: 'Predictions',
+  perCampaign: true,
+  name: 'source',
   fields: [
     { key: 'revisionId', title: 'Revision', type: 'ref', to: 'revision', required: true, fixed: true },
-    { key: 'testId', title: 'Only for test', type: 'ref', to: 'test', fixed: true, aside: true, hint: 'Empty for every test of the revision' },
-    { key: 'quantity', title: 'Of', type: 'choice', required: true, options: (row, context) => {
-      const outline = outlineOfRow(row, context)
-      return [...Object.entries(outline?.results ?? {}).map(([value, r]) => ({ value, label: r.label })), ...Object.entries(outline?.curves ?? {}).map(([value, c]) => ({ value, label: `Curve: ${c.title.toLowerCase()}` }))]
-    } },
+    {
+      key: 'testId',
+      title: 'Only for test',
+      type: 'ref',
+      to: 'test',
+      fixed: true,
+      aside: true,
+      hint: 'Empty for every test of the revision',
+    },
+    {
+      key: 'quantity',
+      title: 'Of',
+      type: 'choice',
+      required: true,
+      options: (row, context) => {
+        const outline = outlineOfRow(row, context)
+        return [
+          ...Object.entries(outline?.results ?? {}).map(([value, r]) => ({ value, label: r.label })),
+          ...Object.entries(outline?.curves ?? {}).map(([value, c]) => ({
+            value,
+            label: `Curve: ${c.title.toLowerCase()}`,
+          })),
+        ]
+      },
+    },
     { key: 'entered', title: 'Value', type: 'quantity', kind: kindOfPrediction },
-    { key: 'band', title: 'Band ±', type: 'quantity', kind: 'ratio', unit: '%', min: 0, hint: 'Half width, taken as U with k = 2' },
+    {
+      key: 'band',
+      title: 'Band ±',
+      type: 'quantity',
+      kind: 'ratio',
+      unit: '%',
+      min: 0,
+      hint: 'Half width, taken as U with k = 2',
+    },
     { key: 'method', title: 'From', type: 'choice', fallback: 'hand', options: PREDICTION_METHODS },
     { key: 'source', title: 'Source', type: 'text', required: true, hint: 'Who or which model says so' },
     { key: 'place', title: 'Fails where', type: 'text' },
@@ -38,17 +78,24 @@ export const predictionRegister = defineRegister({
   ],
   check(row, context) {
     const test = context.refs['test']?.find(t => t.id === row['testId'])
-    if (test && test.revisionId !== row['revisionId']) throw new HypometError('setting-range', 'This test is of another revision.', { path: 'testId' })
+    if (test && test.revisionId !== row['revisionId'])
+      throw new HypometError('setting-range', 'This test is of another revision.', { path: 'testId' })
     const outline = outlineOfRow(row, context)
     if (outline && String(row['quantity']) in outline.curves) checkCurve(row['curve'])
-    else if (row['entered'] === null) throw new HypometError('missing-setting', 'A predicted value is needed.', { path: 'entered' })
+    else if (row['entered'] === null)
+      throw new HypometError('missing-setting', 'A predicted value is needed.', { path: 'entered' })
   },
 })
 
 function checkCurve(curve: unknown): void {
   const { x, y } = (curve ?? {}) as Partial<PredictedCurve>
-  const good = Array.isArray(x) && Array.isArray(y) && x.length === y.length && [...x, ...y].every(v => typeof v === 'number' && Number.isFinite(v))
-  if (!good) throw new HypometError('setting-type', 'A curve is two columns of numbers of the same length.', { path: 'curve' })
+  const good =
+    Array.isArray(x) &&
+    Array.isArray(y) &&
+    x.length === y.length &&
+    [...x, ...y].every(v => typeof v === 'number' && Number.isFinite(v))
+  if (!good)
+    throw new HypometError('setting-type', 'A curve is two columns of numbers of the same length.', { path: 'curve' })
   if (x.length < 2) throw new HypometError('too-few', 'A curve has at least two points.', { path: 'curve' })
 }
 
@@ -58,5 +105,5 @@ export function predictedValue(row: Row, context: RegisterContext): { value: num
   if (kind === null || row['entered'] === null) return null
   const value = quantity(kind).parse(row['entered'])
   const band = row['band'] === null ? 0 : quantity('ratio').parse(row['band'])
-  return { value, u: Math.abs(value) * band / 2 }
+  return { value, u: (Math.abs(value) * band) / 2 }
 }

@@ -10,13 +10,38 @@ import { constantRegister, siOfConstant } from './constants'
 import { checkRow, readRows, writeRows } from './register'
 import { sensorRegister, sensorSpecificationOf } from './sensors'
 
-const context: RegisterContext = { prefer: METRIC, refs: { article: [{ id: 1, label: 'Hanger arm', family: 'static' }, { id: 2, label: 'Haul strop', family: 'pull' }], revision: [{ id: 11, label: 'Hanger arm B', articleId: 1 }, { id: 21, label: 'Haul strop A', articleId: 2 }] } }
-const base = { articleId: 1, quantity: 'deflectionAtDesign', name: 'Service deflection', comparator: 'atMost', entered: { value: 14, unit: 'mm' } }
+const context: RegisterContext = {
+  prefer: METRIC,
+  refs: {
+    article: [
+      { id: 1, label: 'Hanger arm', family: 'static' },
+      { id: 2, label: 'Haul strop', family: 'pull' },
+    ],
+    revision: [
+      { id: 11, label: 'Hanger arm B', articleId: 1 },
+      { id: 21, label: 'Haul strop A', articleId: 2 },
+    ],
+  },
+}
+const base = {
+  articleId: 1,
+  quantity: 'deflectionAtDesign',
+  name: 'Service deflection',
+  comparator: 'atMost',
+  entered: { value: 14, unit: 'mm' },
+}
 
 describe('limits', () => {
   test('a factor moves the wall away from what must not be reached', () => {
     expect(limitWall(checkRow(limitRegister, { ...base, factor: 1.4 }, context), context)).toBeCloseTo(0.01, 15)
-    const load = { articleId: 1, quantity: 'maxLoad', name: 'Ultimate', comparator: 'atLeast', entered: { value: 3.2, unit: 'kN' }, factor: 1.5 }
+    const load = {
+      articleId: 1,
+      quantity: 'maxLoad',
+      name: 'Ultimate',
+      comparator: 'atLeast',
+      entered: { value: 3.2, unit: 'kN' },
+      factor: 1.5,
+    }
     expect(limitWall(checkRow(limitRegister, load, context), context)).toBeCloseTo(4800, 9)
   })
 
@@ -27,13 +52,28 @@ describe('limits', () => {
     [{ entered: 0 }, 'setting-range', 'entered'],
     [{ name: ' ' }, 'missing-setting', 'name'],
   ])('%o is refused at its place', (change, code, path) => {
-    expect(() => checkRow(limitRegister, { ...base, ...change }, context)).toThrow(expect.objectContaining({ code, place: { path } }))
+    expect(() => checkRow(limitRegister, { ...base, ...change }, context)).toThrow(
+      expect.objectContaining({ code, place: { path } }),
+    )
   })
 
   test('one set for a revision holds from there on, in the place of the inherited one', () => {
-    const limit = (id: number, fromRevisionId: number | null, state = 'in-force') => ({ id, quantity: 'stiffness', level: 'service', comparator: 'atLeast', state, fromRevisionId })
-    const revisions = [{ id: 1, parentId: null }, { id: 2, parentId: 1 }, { id: 3, parentId: 2 }, { id: 4, parentId: 1 }]
-    const of = (r: number) => limitsOfRevision(r, revisions, [limit(7, null), limit(8, 2), limit(9, 3, 'withdrawn')]).map(l => l.id)
+    const limit = (id: number, fromRevisionId: number | null, state = 'in-force') => ({
+      id,
+      quantity: 'stiffness',
+      level: 'service',
+      comparator: 'atLeast',
+      state,
+      fromRevisionId,
+    })
+    const revisions = [
+      { id: 1, parentId: null },
+      { id: 2, parentId: 1 },
+      { id: 3, parentId: 2 },
+      { id: 4, parentId: 1 },
+    ]
+    const of = (r: number) =>
+      limitsOfRevision(r, revisions, [limit(7, null), limit(8, 2), limit(9, 3, 'withdrawn')]).map(l => l.id)
     expect([of(1), of(2), of(3), of(4)]).toEqual([[7], [8], [8], [7]])
   })
 })
@@ -48,47 +88,115 @@ describe('tables of text', () => {
   test('a sheet of limits is read by its titles, and written back the same', () => {
     const { rows, problems } = readRows(limitRegister, sheet, context)
     expect(problems).toEqual([])
-    expect(rows[1]!.values).toMatchObject({ articleId: 2, quantity: 'peakForce', entered: { value: 38.5, unit: 'kN' }, level: 'ultimate' })
-    const written = writeRows(limitRegister, rows.map(r => checkRow(limitRegister, r.values, context)), context)
-    expect(readRows(limitRegister, written, context).rows.map(r => checkRow(limitRegister, r.values, context))).toEqual(rows.map(r => checkRow(limitRegister, r.values, context)))
+    expect(rows[1]!.values).toMatchObject({
+      articleId: 2,
+      quantity: 'peakForce',
+      entered: { value: 38.5, unit: 'kN' },
+      level: 'ultimate',
+    })
+    const written = writeRows(
+      limitRegister,
+      rows.map(r => checkRow(limitRegister, r.values, context)),
+      context,
+    )
+    expect(readRows(limitRegister, written, context).rows.map(r => checkRow(limitRegister, r.values, context))).toEqual(
+      rows.map(r => checkRow(limitRegister, r.values, context)),
+    )
   })
 
   test('every broken cell is named with its row and column, and a foreign column too', () => {
-    const broken = [...sheet, ['Hanger arm', 'Permanent set', 'Set', 'at most', '3 N', 'often', ''], ['Mast', '', '', '', '', '', '']]
-    expect(readRows(limitRegister, [[...sheet[0]!, 'Colour'], ...broken.slice(1)], context).problems.map(p => [p.row, p.column, p.code])).toEqual([
-      [1, 'Colour', 'unknown-column'], [4, 'Value', 'unit-dimension'], [4, 'Level', 'setting-range'], [5, 'Article', 'unknown-reference'],
+    const broken = [
+      ...sheet,
+      ['Hanger arm', 'Permanent set', 'Set', 'at most', '3 N', 'often', ''],
+      ['Mast', '', '', '', '', '', ''],
+    ]
+    expect(
+      readRows(limitRegister, [[...sheet[0]!, 'Colour'], ...broken.slice(1)], context).problems.map(p => [
+        p.row,
+        p.column,
+        p.code,
+      ]),
+    ).toEqual([
+      [1, 'Colour', 'unknown-column'],
+      [4, 'Value', 'unit-dimension'],
+      [4, 'Level', 'setting-range'],
+      [5, 'Article', 'unknown-reference'],
     ])
   })
 
   test('without a header the columns follow from the cell that was pasted into', () => {
-    const { rows, hasHeader } = readRows(sensorRegister, [['Cell 9', 'Force', 'S/N 12', '5 kN']], context, { from: 'name' })
+    const { rows, hasHeader } = readRows(sensorRegister, [['Cell 9', 'Force', 'S/N 12', '5 kN']], context, {
+      from: 'name',
+    })
     expect(hasHeader).toBe(false)
-    expect(rows[0]!.values).toEqual({ name: 'Cell 9', kind: 'force', serial: 'S/N 12', fullScale: { value: 5, unit: 'kN' } })
-    expect(readRows(sensorRegister, [['a', 'Force', '', '5 kN', '', '', '', '', '', '', '', '', '', '', '', '', '', '', '', 'more']], context).problems[0]).toMatchObject({ code: 'ragged-row' })
+    expect(rows[0]!.values).toEqual({
+      name: 'Cell 9',
+      kind: 'force',
+      serial: 'S/N 12',
+      fullScale: { value: 5, unit: 'kN' },
+    })
+    expect(
+      readRows(
+        sensorRegister,
+        [['a', 'Force', '', '5 kN', '', '', '', '', '', '', '', '', '', '', '', '', '', '', '', 'more']],
+        context,
+      ).problems[0],
+    ).toMatchObject({ code: 'ragged-row' })
   })
 })
 
 test('a sensor’s row becomes its specification; a calibration U in °C is a width, not a temperature', () => {
-  const row = checkRow(sensorRegister, { name: 'Thermocouple', kind: 'temperature', fullScale: { value: 400, unit: 'degC' }, calibrationU: { value: 1.5, unit: 'degC' }, linearity: { value: 0.1, unit: '%' } }, context)
+  const row = checkRow(
+    sensorRegister,
+    {
+      name: 'Thermocouple',
+      kind: 'temperature',
+      fullScale: { value: 400, unit: 'degC' },
+      calibrationU: { value: 1.5, unit: 'degC' },
+      linearity: { value: 0.1, unit: '%' },
+    },
+    context,
+  )
   expect(sensorSpecificationOf(row)).toMatchObject({ fullScale: 673.15, linearity: 0.001, certificate: { k: 2 } })
   expect(sensorSpecificationOf(row).certificate!.U).toBeCloseTo(1.5, 9)
 })
 
 test('a constant is what its unit says, and its standard deviation is of the same kind', () => {
-  const row = { subject: 'Laminate', property: 'Modulus', entered: { value: 58, unit: 'GPa' }, spread: { value: 1, unit: 'mm' } }
+  const row = {
+    subject: 'Laminate',
+    property: 'Modulus',
+    entered: { value: 58, unit: 'GPa' },
+    spread: { value: 1, unit: 'mm' },
+  }
   expect(siOfConstant(row)).toMatchObject({ value: 58e9, kind: 'pressure' })
-  expect(() => checkRow(constantRegister, row, context)).toThrow(expect.objectContaining({ code: 'unit-dimension', place: { path: 'spread' } }))
+  expect(() => checkRow(constantRegister, row, context)).toThrow(
+    expect.objectContaining({ code: 'unit-dimension', place: { path: 'spread' } }),
+  )
 })
 
 test('facts are free but typed: a length stays a length', () => {
-  const earlier = checkFacts([{ group: 'Geometry', name: 'Fillet', value: readFact('2 mm') }, { group: 'Surface', name: 'Finish', value: readFact('turned') }], [])
+  const earlier = checkFacts(
+    [
+      { group: 'Geometry', name: 'Fillet', value: readFact('2 mm') },
+      { group: 'Surface', name: 'Finish', value: readFact('turned') },
+    ],
+    [],
+  )
   expect(checkFacts([{ group: 'Geometry', name: 'fillet', value: readFact('0.1 in') }], earlier)).toHaveLength(1)
-  expect(() => checkFacts([{ name: 'Fillet', value: readFact('5 kN') }], earlier)).toThrow(expect.objectContaining({ code: 'fact-type', place: { path: 'facts.0' } }))
+  expect(() => checkFacts([{ name: 'Fillet', value: readFact('5 kN') }], earlier)).toThrow(
+    expect.objectContaining({ code: 'fact-type', place: { path: 'facts.0' } }),
+  )
   expect(() => checkFacts([{ name: 'Finish', value: 3 }], earlier)).toThrow(/is a word in another revision/)
 })
 
 describe('lessons', () => {
-  const plan = { family: 'static', features: ['bonded inserts'], fixture: 'Root clamps, radiused jaws', method: 'Tree of straps', texts: ['Ladder to ultimate load'] }
+  const plan = {
+    family: 'static',
+    features: ['bonded inserts'],
+    fixture: 'Root clamps, radiused jaws',
+    method: 'Tree of straps',
+    texts: ['Ladder to ultimate load'],
+  }
   const none = { families: [], features: [], fixtures: [], methods: [], words: [] }
   test.each([
     [{ fixtures: ['clamp'] }, ['fixture “clamp”']],

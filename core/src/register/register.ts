@@ -30,7 +30,8 @@ export const defineRegister = <R extends Register>(register: R): R => register
 export function checkRow(register: Register, row: Row, context: RegisterContext): Row {
   const kept: Row = {}
   const full = { ...row }
-  for (const f of register.fields) full[f.key] = kept[f.key] = checkCell(f, row[f.key] ?? f.fallback ?? null, full, context)
+  for (const f of register.fields)
+    full[f.key] = kept[f.key] = checkCell(f, row[f.key] ?? f.fallback ?? null, full, context)
   register.check?.(kept, context)
   return kept
 }
@@ -58,17 +59,33 @@ const ID_TITLE = 'No.'
  * @param lines  cells as text
  * @param base  what every new row begins with
  */
-export function readRows(register: Register, lines: readonly (readonly string[])[], context: RegisterContext, o: { from?: string; base?: Row } = {}): { rows: ReadRow[]; problems: RowProblem[]; hasHeader: boolean } {
+export function readRows(
+  register: Register,
+  lines: readonly (readonly string[])[],
+  context: RegisterContext,
+  o: { from?: string; base?: Row } = {},
+): { rows: ReadRow[]; problems: RowProblem[]; hasHeader: boolean } {
   const fields = register.fields.filter(f => f.type !== 'data' || lines[0]?.some(c => named(f, c)))
   const header = headerOf(fields, lines[0] ?? [])
   const first = fields.findIndex(f => f.key === (o.from ?? fields[0]!.key))
   const columns: (Field | 'id' | null)[] = header?.columns ?? fields.slice(Math.max(0, first))
-  const problems: RowProblem[] = (header?.unknown ?? []).map(column => ({ row: 1, column, code: 'unknown-column', message: `There is no column “${column}” here.` }))
+  const problems: RowProblem[] = (header?.unknown ?? []).map(column => ({
+    row: 1,
+    column,
+    code: 'unknown-column',
+    message: `There is no column “${column}” here.`,
+  }))
   const rows: ReadRow[] = []
   lines.slice(header ? 1 : 0).forEach((cells, i) => {
     const at = i + (header ? 2 : 1)
     if (cells.every(c => c.trim() === '')) return
-    if (cells.length > columns.length && cells.slice(columns.length).some(c => c.trim() !== '')) return void problems.push({ row: at, column: '', code: 'ragged-row', message: `Row ${at} has ${cells.length} cells where there are ${columns.length} columns.` })
+    if (cells.length > columns.length && cells.slice(columns.length).some(c => c.trim() !== ''))
+      return void problems.push({
+        row: at,
+        column: '',
+        code: 'ragged-row',
+        message: `Row ${at} has ${cells.length} cells where there are ${columns.length} columns.`,
+      })
     const row: ReadRow = { id: null, values: { ...o.base } }
     for (const f of fields) {
       const column = columns.indexOf(f)
@@ -87,23 +104,33 @@ export function readRows(register: Register, lines: readonly (readonly string[])
   return { rows, problems, hasHeader: header !== null }
 }
 
-const named = (f: Field, text: string): boolean => [f.title, f.key].some(n => n.toLowerCase() === text.trim().toLowerCase())
+const named = (f: Field, text: string): boolean =>
+  [f.title, f.key].some(n => n.toLowerCase() === text.trim().toLowerCase())
 
 /** A first line counts as a header when at least half of what it holds are names of fields. */
-function headerOf(fields: readonly Field[], cells: readonly string[]): { columns: (Field | 'id' | null)[]; unknown: string[] } | null {
+function headerOf(
+  fields: readonly Field[],
+  cells: readonly string[],
+): { columns: (Field | 'id' | null)[]; unknown: string[] } | null {
   const filled = cells.filter(c => c.trim() !== '')
-  const columns = cells.map(c => (/^(no\.?|id)$/i.test(c.trim()) ? ('id' as const) : fields.find(f => named(f, c)) ?? null))
+  const columns = cells.map(c =>
+    /^(no\.?|id)$/i.test(c.trim()) ? ('id' as const) : (fields.find(f => named(f, c)) ?? null),
+  )
   if (filled.length === 0 || columns.filter(Boolean).length < filled.length / 2) return null
   return { columns, unknown: cells.filter((c, i) => columns[i] === null && c.trim() !== '') }
 }
 
 /** Rows as a table of text with a header, that `readRows` takes back. */
 export function writeRows(register: Register, rows: readonly Row[], context: RegisterContext): string[][] {
-  return [[ID_TITLE, ...register.fields.map(f => f.title)], ...rows.map(row => [String(row['id'] ?? ''), ...register.fields.map(f => writeCell(f, row[f.key], row, context))])]
+  return [
+    [ID_TITLE, ...register.fields.map(f => f.title)],
+    ...rows.map(row => [String(row['id'] ?? ''), ...register.fields.map(f => writeCell(f, row[f.key], row, context))]),
+  ]
 }
 
 /** Which fields differ, by key. */
 export const changedKeys = (register: Register, before: Row, after: Row): string[] =>
   register.fields.map(f => f.key).filter(k => JSON.stringify(before[k] ?? null) !== JSON.stringify(after[k] ?? null))
 
-export const unknownRegister = (id: string): HypometError => new HypometError('not-found', `There is no register “${id}”.`)
+export const unknownRegister = (id: string): HypometError =>
+  new HypometError('not-found', `There is no register “${id}”.`)

@@ -7,7 +7,11 @@ const days = { type: 'number', min: 0, max: 2000 } as const
 
 /** What a campaign has to do: how long it takes, what it waits for, who or which rig does it, when that is booked, what it costs. */
 export const taskRegister = defineRegister({
-  id: 'task', one: 'Task', many: 'Tasks', perCampaign: true, name: 'name',
+  id: 'task',
+  one: 'Task',
+  many: 'Tasks',
+  perCampaign: true,
+  name: 'name',
   fields: [
     { key: 'name', title: 'Task', type: 'text', required: true },
     { key: 'days', title: 'Days', ...days, required: true, hint: 'Working days, most likely' },
@@ -21,8 +25,10 @@ export const taskRegister = defineRegister({
   ],
   check(row) {
     const { low, days: mode, high } = row as { low: number | null; days: number; high: number | null }
-    if (low !== null && low > mode) throw new HypometError('setting-range', 'At best it takes no longer than it most likely does.', { path: 'low' })
-    if (high !== null && high < mode) throw new HypometError('setting-range', 'At worst it takes no less than it most likely does.', { path: 'high' })
+    if (low !== null && low > mode)
+      throw new HypometError('setting-range', 'At best it takes no longer than it most likely does.', { path: 'low' })
+    if (high !== null && high < mode)
+      throw new HypometError('setting-range', 'At worst it takes no less than it most likely does.', { path: 'high' })
   },
 })
 
@@ -35,14 +41,28 @@ export interface ScheduleFrame {
 }
 
 /** The schedule calculation's set-up for a campaign's tasks. */
-export function scheduleSetup(tasks: readonly Row[], { start, due, funds, workdays, holidays }: ScheduleFrame, draws: number): Setup {
+export function scheduleSetup(
+  tasks: readonly Row[],
+  { start, due, funds, workdays, holidays }: ScheduleFrame,
+  draws: number,
+): Setup {
   return {
     calc: 'schedule',
     settings: {
-      start, workdays, holidays, draws, seed: 1, ...(due ? { due } : {}), ...(funds === null ? {} : { funds }),
+      start,
+      workdays,
+      holidays,
+      draws,
+      seed: 1,
+      ...(due ? { due } : {}),
+      ...(funds === null ? {} : { funds }),
       tasks: tasks.map(t => ({
-        id: t['name'], duration: { low: t['low'] ?? t['days'], mode: t['days'], high: t['high'] ?? t['days'] }, after: t['after'],
-        ...(t['resource'] ? { resource: t['resource'] } : {}), ...(t['cost'] === null ? {} : { cost: t['cost'] }), ...(t['on'] ? { on: t['on'] } : {}),
+        id: t['name'],
+        duration: { low: t['low'] ?? t['days'], mode: t['days'], high: t['high'] ?? t['days'] },
+        after: t['after'],
+        ...(t['resource'] ? { resource: t['resource'] } : {}),
+        ...(t['cost'] === null ? {} : { cost: t['cost'] }),
+        ...(t['on'] ? { on: t['on'] } : {}),
       })),
     },
   } as Setup

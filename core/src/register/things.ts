@@ -4,17 +4,58 @@ import { CONVENTION_CHOICES } from './limits'
 import { defineRegister } from './register'
 
 export const campaignRegister = defineRegister({
-  id: 'campaign', one: 'Campaign', many: 'Campaigns', perCampaign: false, name: 'title',
+  id: 'campaign',
+  one: 'Campaign',
+  many: 'Campaigns',
+  perCampaign: false,
+  name: 'title',
   fields: [
     { key: 'title', title: 'Title', type: 'text', required: true },
     { key: 'purpose', title: 'Purpose', type: 'long', hint: 'What the tests are to show' },
     { key: 'due', title: 'Due', type: 'date' },
     { key: 'startsOn', title: 'Work begins', type: 'date' },
-    { key: 'workdays', title: 'Working days', type: 'choice', fallback: '12345', options: [{ value: '12345', label: 'Monday to Friday' }, { value: '123456', label: 'Monday to Saturday' }, { value: '1234567', label: 'Every day' }] },
+    {
+      key: 'workdays',
+      title: 'Working days',
+      type: 'choice',
+      fallback: '12345',
+      options: [
+        { value: '12345', label: 'Monday to Friday' },
+        { value: '123456', label: 'Monday to Saturday' },
+        { value: '1234567', label: 'Every day' },
+      ],
+    },
     { key: 'holidays', title: 'Holidays', type: 'words', hint: '2026-12-25; 2027-01-01' },
-    { key: 'system', title: 'Units shown', type: 'choice', required: true, fallback: 'metric', options: [{ value: 'metric', label: 'kN, mm, MPa' }, { value: 'imperial', label: 'lbf, in, psi' }] },
-    { key: 'rule', title: 'Decision', type: 'choice', required: true, fallback: 'guarded', options: [{ value: 'guarded', label: 'Guarded: value with its uncertainty' }, { value: 'simple', label: 'Simple: value alone' }] },
-    { key: 'convention', title: 'Margins as', type: 'choice', required: true, fallback: 'margin-of-safety', options: CONVENTION_CHOICES },
+    {
+      key: 'system',
+      title: 'Units shown',
+      type: 'choice',
+      required: true,
+      fallback: 'metric',
+      options: [
+        { value: 'metric', label: 'kN, mm, MPa' },
+        { value: 'imperial', label: 'lbf, in, psi' },
+      ],
+    },
+    {
+      key: 'rule',
+      title: 'Decision',
+      type: 'choice',
+      required: true,
+      fallback: 'guarded',
+      options: [
+        { value: 'guarded', label: 'Guarded: value with its uncertainty' },
+        { value: 'simple', label: 'Simple: value alone' },
+      ],
+    },
+    {
+      key: 'convention',
+      title: 'Margins as',
+      type: 'choice',
+      required: true,
+      fallback: 'margin-of-safety',
+      options: CONVENTION_CHOICES,
+    },
     { key: 'budget', title: 'Budget', type: 'number', min: 0 },
     { key: 'currency', title: 'Currency', type: 'text', fallback: 'EUR' },
   ],
@@ -25,10 +66,21 @@ export const campaignRegister = defineRegister({
 })
 
 export const articleRegister = defineRegister({
-  id: 'article', one: 'Article', many: 'Articles', perCampaign: true, name: 'name',
+  id: 'article',
+  one: 'Article',
+  many: 'Articles',
+  perCampaign: true,
+  name: 'name',
   fields: [
     { key: 'name', title: 'Article', type: 'text', required: true },
-    { key: 'family', title: 'Kind of test', type: 'choice', required: true, fixed: true, options: familyOutlines.map(f => ({ value: f.id, label: f.title })) },
+    {
+      key: 'family',
+      title: 'Kind of test',
+      type: 'choice',
+      required: true,
+      fixed: true,
+      options: familyOutlines.map(f => ({ value: f.id, label: f.title })),
+    },
     { key: 'note', title: 'What it is', type: 'text' },
     { key: 'features', title: 'Features', type: 'words', hint: 'That lessons look for: bonded, braided, thin shell' },
   ],
@@ -36,7 +88,11 @@ export const articleRegister = defineRegister({
 
 /** Properties, facts and constants of a revision are checked by those who know the article's family. */
 export const revisionRegister = defineRegister({
-  id: 'revision', one: 'Revision', many: 'Revisions', perCampaign: true, name: 'label',
+  id: 'revision',
+  one: 'Revision',
+  many: 'Revisions',
+  perCampaign: true,
+  name: 'label',
   fields: [
     { key: 'articleId', title: 'Article', type: 'ref', to: 'article', required: true, fixed: true },
     { key: 'label', title: 'Revision', type: 'text', required: true },
@@ -50,15 +106,21 @@ export const revisionRegister = defineRegister({
     { key: 'constants', title: 'Taken from constants', type: 'data', fallback: {} },
   ],
   check(row, { refs }) {
-    if (String(row['label']).length > 12) throw new HypometError('setting-range', 'A label is short: at most 12 characters.', { path: 'label' })
+    if (String(row['label']).length > 12)
+      throw new HypometError('setting-range', 'A label is short: at most 12 characters.', { path: 'label' })
     const parent = refs['revision']?.find(r => r.id === row['parentId'])
-    if (parent && parent.articleId !== row['articleId']) throw new HypometError('setting-range', 'This revision is of another article.', { path: 'parentId' })
+    if (parent && parent.articleId !== row['articleId'])
+      throw new HypometError('setting-range', 'This revision is of another article.', { path: 'parentId' })
   },
 })
 
 /** The head of a test: what is said of it beside its plan. */
 export const testRegister = defineRegister({
-  id: 'test', one: 'Test', many: 'Tests', perCampaign: true, name: 'title',
+  id: 'test',
+  one: 'Test',
+  many: 'Tests',
+  perCampaign: true,
+  name: 'title',
   fields: [
     { key: 'revisionId', title: 'Revision', type: 'ref', to: 'revision', required: true, fixed: true },
     { key: 'title', title: 'Test', type: 'text', required: true },

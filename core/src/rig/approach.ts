@@ -71,7 +71,11 @@ export class ApproachEstimator {
     const span = x[n - 1]!
     try {
       const fit = fitNonlinear({
-        parameters: [{ name: 'steady', start: last + (last - first) / 2 }, { name: 'start', start: first }, { name: 'tau', start: span / 2, lower: span / 100, upper: 20 * span }],
+        parameters: [
+          { name: 'steady', start: last + (last - first) / 2 },
+          { name: 'start', start: first },
+          { name: 'tau', start: span / 2, lower: span / 100, upper: 20 * span },
+        ],
         residuals: p => Float64Array.from(x, (t, i) => this.y[i]! - (p[0]! + (p[1]! - p[0]!) * Math.exp(-t / p[2]!))),
         slopes: p => {
           const e = Float64Array.from(x, t => Math.exp(-t / p[2]!))

@@ -31,13 +31,16 @@ export function debrief(faults: readonly Fault[], events: readonly DebriefEvent[
   return faults.map(fault => {
     const later = events.filter(e => e.t >= fault.at)
     // What is said of one channel is no word about another; a fault of the rig shows wherever it does.
-    const isAbout = (e: DebriefEvent) => FAULT_KINDS[fault.kind].of === 'rig' || e.role == null || e.role.split(' ').includes(fault.role)
+    const isAbout = (e: DebriefEvent) =>
+      FAULT_KINDS[fault.kind].of === 'rig' || e.role == null || e.role.split(' ').includes(fault.role)
     const watch = later.find(e => SPOKEN.has(e.kind) && isAbout(e))
     const person = later.find(e => BY_HAND.has(e.kind) && !MACHINES.has(e.by))
     const stopped = later.find(e => STANDING.has(e.kind))
     const came = end >= fault.at
     return {
-      fault, words: faultWords(fault), came,
+      fault,
+      words: faultWords(fault),
+      came,
       watched: watch ? { after: watch.t - fault.at, note: watch.note || watch.kind } : null,
       noticed: person ? { after: person.t - fault.at, by: person.by, kind: person.kind } : null,
       stopped: stopped ? { after: stopped.t - fault.at, by: stopped.by } : null,

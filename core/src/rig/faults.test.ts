@@ -5,10 +5,12 @@ const fault = (kind: Fault['kind'], at = 10): Fault => ({ kind, role: 'tip', lab
 /** A reading that rises by one a second, in blocks of five seconds. */
 function run(f: Fault, until = 20): number[] {
   const memory: FaultMemory = {}
-  return [0, 5, 10, 15].filter(t => t < until).flatMap(t0 => {
-    const t = [0, 1, 2, 3, 4].map(k => t0 + k)
-    return applyFaults([f], { t, channels: { tip: t, load: t } }, memory).channels['tip']!
-  })
+  return [0, 5, 10, 15]
+    .filter(t => t < until)
+    .flatMap(t0 => {
+      const t = [0, 1, 2, 3, 4].map(k => t0 + k)
+      return applyFaults([f], { t, channels: { tip: t, load: t } }, memory).channels['tip']!
+    })
 }
 
 it('a fault changes only its channel, only from its time on, across blocks', () => {
@@ -22,10 +24,19 @@ it('a fault changes only its channel, only from its time on, across blocks', () 
 })
 
 it('the same seed draws the same surprise, in the middle of the ladder; every kind comes at some seed', () => {
-  const channels = [{ role: 'load', label: 'Load', expression: null }, { role: 'tip', label: 'Tip', expression: null }, { role: 'sum', label: 'Sum', expression: 'load' }]
+  const channels = [
+    { role: 'load', label: 'Load', expression: null },
+    { role: 'tip', label: 'Tip', expression: null },
+    { role: 'sum', label: 'Sum', expression: 'load' },
+  ]
   const draw = (seed: number) => drawFaults(seed, channels, 'load', 200)
   expect(draw(7)).toEqual(draw(7))
   const drawn = Array.from({ length: 200 }, (_, seed) => draw(seed)[0]!)
-  for (const f of drawn) expect([f.at >= 60 && f.at <= 140, f.role !== 'sum', FAULT_KINDS[f.kind].of === 'channel' || f.role === 'load']).toEqual([true, true, true])
+  for (const f of drawn)
+    expect([
+      f.at >= 60 && f.at <= 140,
+      f.role !== 'sum',
+      FAULT_KINDS[f.kind].of === 'channel' || f.role === 'load',
+    ]).toEqual([true, true, true])
   expect(new Set(drawn.map(f => f.kind))).toEqual(new Set(Object.keys(FAULT_KINDS) as FaultKind[]))
 })

@@ -20,7 +20,14 @@ const FAIR = { zero: 2e-3, drift: 2e-7, noise: 1e-4, hysteresis: 2e-4 }
 
 /** A fair gauge of a range, its zero and drift drawn. */
 export function drawGauge(fullScale: number, bits: number, random: SeededRandom): GaugeMake {
-  return { zero: FAIR.zero * fullScale * random.normal(), drift: FAIR.drift * fullScale * random.normal(), noise: FAIR.noise * fullScale, hysteresis: FAIR.hysteresis * fullScale, step: (2.5 * fullScale) / 2 ** bits, range: 1.25 * fullScale }
+  return {
+    zero: FAIR.zero * fullScale * random.normal(),
+    drift: FAIR.drift * fullScale * random.normal(),
+    noise: FAIR.noise * fullScale,
+    hysteresis: FAIR.hysteresis * fullScale,
+    step: (2.5 * fullScale) / 2 ** bits,
+    range: 1.25 * fullScale,
+  }
 }
 
 /**
@@ -29,7 +36,13 @@ export function drawGauge(fullScale: number, bits: number, random: SeededRandom)
  * @param slack  what its play has followed so far; the new one comes back with the reading
  * @source play operator: Mayergoyz, Mathematical Models of Hysteresis
  */
-export function readGauge(g: GaugeMake, slack: number, truth: number, t: number, random: SeededRandom): { reading: number; slack: number } {
+export function readGauge(
+  g: GaugeMake,
+  slack: number,
+  truth: number,
+  t: number,
+  random: SeededRandom,
+): { reading: number; slack: number } {
   const half = g.hysteresis / 2
   const followed = Math.min(Math.max(slack, truth - half), truth + half)
   const raw = followed + g.zero + g.drift * t + g.noise * random.normal()

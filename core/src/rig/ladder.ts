@@ -43,7 +43,20 @@ const LONGEST_SETTLING = 5
 
 export const startLadder = ({ rungs }: Ladder): LadderState => {
   const rest = [0, ...rungs[0]!.also.map(() => 0)]
-  return { t: 0, rung: 0, phase: 'hold', elapsed: 0, end: null, set: rest, from: rest, paused: null, going: false, isReached: false, countdown: null, unload: QUICK_UNLOAD }
+  return {
+    t: 0,
+    rung: 0,
+    phase: 'hold',
+    elapsed: 0,
+    end: null,
+    set: rest,
+    from: rest,
+    paused: null,
+    going: false,
+    isReached: false,
+    countdown: null,
+    unload: QUICK_UNLOAD,
+  }
 }
 
 const hasBroken = ({ end }: LadderState): boolean => end === 'article broke' || end === 'fixture gave way'
@@ -53,18 +66,30 @@ export function commandLadder<S extends LadderState>({ rungs }: Ladder, s: S, co
   if (s.phase === 'ended' || (s.phase === 'unloading' && command !== 'abort' && command !== 'reached')) return s
   switch (command) {
     // What broke first is how it ended, also where the load is then taken off in haste.
-    case 'abort': return s.end === 'aborted' ? s : { ...s, ...begin(s, 'unloading'), end: hasBroken(s) ? s.end : 'aborted', unload: QUICK_UNLOAD }
-    case 'stop': return { ...s, ...begin(s, 'unloading'), end: 'stopped', unload: Math.max(QUICK_UNLOAD, rungs[s.rung]!.ramp) }
-    case 'hold': return s.phase === 'paused' ? s : { ...s, phase: 'paused', paused: { phase: s.phase, elapsed: s.elapsed }, countdown: null }
-    case 'go': return s.phase === 'waiting' ? { ...s, going: true } : s
-    case 'count-down': return s.phase === 'waiting' || s.phase === 'hold' ? { ...s, countdown: seconds } : s
-    case 'reached': return s.phase === 'ramp' || s.phase === 'unloading' ? { ...s, isReached: true } : s
-    case 'resume': return s.paused ? { ...s, ...s.paused, paused: null } : s
+    case 'abort':
+      return s.end === 'aborted'
+        ? s
+        : { ...s, ...begin(s, 'unloading'), end: hasBroken(s) ? s.end : 'aborted', unload: QUICK_UNLOAD }
+    case 'stop':
+      return { ...s, ...begin(s, 'unloading'), end: 'stopped', unload: Math.max(QUICK_UNLOAD, rungs[s.rung]!.ramp) }
+    case 'hold':
+      return s.phase === 'paused'
+        ? s
+        : { ...s, phase: 'paused', paused: { phase: s.phase, elapsed: s.elapsed }, countdown: null }
+    case 'go':
+      return s.phase === 'waiting' ? { ...s, going: true } : s
+    case 'count-down':
+      return s.phase === 'waiting' || s.phase === 'hold' ? { ...s, countdown: seconds } : s
+    case 'reached':
+      return s.phase === 'ramp' || s.phase === 'unloading' ? { ...s, isReached: true } : s
+    case 'resume':
+      return s.paused ? { ...s, ...s.paused, paused: null } : s
   }
 }
 
 /** What the load is to be: that of the rung, nothing on the way out. */
-export const targetOf = ({ rungs }: Ladder, s: LadderState): number => (s.phase === 'unloading' || s.phase === 'ended' ? 0 : rungs[s.rung]!.target)
+export const targetOf = ({ rungs }: Ladder, s: LadderState): number =>
+  s.phase === 'unloading' || s.phase === 'ended' ? 0 : rungs[s.rung]!.target
 
 /**
  * Moves the state on, in place.
@@ -79,10 +104,15 @@ export function stepLadder(ladder: Ladder, s: LadderState, dt: number, arrived: 
   const due = (seconds: number) => s.elapsed >= seconds - dt / 2
   if (s.phase === 'ramp') {
     move(s, [rung.target, ...rung.also], rung.ramp)
-    const there = ladder.by === 'read' ? arrived || s.isReached : due(rung.ramp) && (arrived || due(rung.ramp + LONGEST_SETTLING))
+    const there =
+      ladder.by === 'read' ? arrived || s.isReached : due(rung.ramp) && (arrived || due(rung.ramp + LONGEST_SETTLING))
     if (there) Object.assign(s, begin(s, 'hold'))
   } else if (s.phase === 'unloading') {
-    move(s, s.set.map(() => 0), s.unload)
+    move(
+      s,
+      s.set.map(() => 0),
+      s.unload,
+    )
     const tail = Math.min(LONGEST_TAIL, ladder.rungs[0]!.hold)
     if (due(s.unload + tail) && (ladder.by === 'set' || arrived || s.isReached)) s.phase = 'ended'
   } else if (s.countdown !== null) {
@@ -106,7 +136,15 @@ function move(s: LadderState, to: readonly number[], seconds: number): void {
   s.set = s.from.map((f, i) => f + (to[i]! - f) * share)
 }
 
-const begin = (s: LadderState, phase: RigPhase): Partial<LadderState> => ({ phase, elapsed: 0, from: [...s.set], paused: null, going: false, isReached: false, countdown: null })
+const begin = (s: LadderState, phase: RigPhase): Partial<LadderState> => ({
+  phase,
+  elapsed: 0,
+  from: [...s.set],
+  paused: null,
+  going: false,
+  isReached: false,
+  countdown: null,
+})
 
 function climb({ rungs }: Ladder, s: LadderState): void {
   if (s.rung + 1 < rungs.length) {

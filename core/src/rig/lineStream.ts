@@ -59,10 +59,16 @@ export class LineStream {
     const lines = (this.rest + piece).split(/\r\n|\n|\r/)
     this.rest = lines.pop()!
     if (this.rest.length > LONGEST_LINE) this.rest = ''
-    const block: RigBlock = { group: 0, t: [], channels: Object.fromEntries(this.layout.columns.map(c => [c.role, []])) }
+    const block: RigBlock = {
+      group: 0,
+      t: [],
+      channels: Object.fromEntries(this.layout.columns.map(c => [c.role, []])),
+    }
     const troubles: StreamTrouble[] = []
     // Lines that come in one piece and bear no stamp lie as far apart as planned, the last one now.
-    lines.forEach((line, i) => this.take(line, elapsed - (lines.length - 1 - i) * this.layout.interval, elapsed, block, troubles))
+    lines.forEach((line, i) =>
+      this.take(line, elapsed - (lines.length - 1 - i) * this.layout.interval, elapsed, block, troubles),
+    )
     return { block, troubles }
   }
 
@@ -78,12 +84,18 @@ export class LineStream {
     const { delimiter, blanks, width, columns, time, interval } = this.layout
     const cells = splitCells(blanks ? line.trim().replace(/[ \t]+/g, '\t') : line, delimiter)
     const numbers = columns.map(c => (isGap(cells[c.index] ?? '') ? NaN : cellNumber(cells[c.index]!, delimiter)))
-    const isGood = cells.length >= width && numbers.every((v, i) => !Number.isNaN(v) || isGap(cells[columns[i]!.index] ?? ''))
+    const isGood =
+      cells.length >= width && numbers.every((v, i) => !Number.isNaN(v) || isGap(cells[columns[i]!.index] ?? ''))
     const stamp = time ? stampOf(cells[time.index] ?? '', delimiter, time) : arrived
     if (!isGood || !Number.isFinite(stamp)) {
       if (this.head-- > 0) return
       this.counts.garbage++
-      if (this.garbageRun++ === 0) troubles.push({ code: 'garbage', t: elapsed, note: `“${line.slice(0, 40)}” is no line of ${width} numbers; left out` })
+      if (this.garbageRun++ === 0)
+        troubles.push({
+          code: 'garbage',
+          t: elapsed,
+          note: `“${line.slice(0, 40)}” is no line of ${width} numbers; left out`,
+        })
       return
     }
     this.head = 0
@@ -93,12 +105,17 @@ export class LineStream {
     else if (t < this.last - Math.max(1, 10 * interval)) {
       // A logger that was restarted counts from anew: its first line is now.
       this.shift = Math.max(elapsed, this.last + interval) - stamp
-      troubles.push({ code: 'clock-back', t: elapsed, note: `the logger’s clock began anew: set on by ${(stamp + this.shift - t).toFixed(1)} s` })
+      troubles.push({
+        code: 'clock-back',
+        t: elapsed,
+        note: `the logger’s clock began anew: set on by ${(stamp + this.shift - t).toFixed(1)} s`,
+      })
     }
     t = stamp + this.shift
     if (t <= this.last) {
       this.counts.repeated++
-      if (this.repeatedRun++ === 0) troubles.push({ code: 'repeated-stamp', t: this.last, note: `a stamp of ${stamp} came again; left out` })
+      if (this.repeatedRun++ === 0)
+        troubles.push({ code: 'repeated-stamp', t: this.last, note: `a stamp of ${stamp} came again; left out` })
       return
     }
     this.repeatedRun = 0

@@ -43,11 +43,19 @@ const JUMP_SHOWS = 3
 export class LiveHealth {
   private readonly channels = new Map<string, Watched>()
 
-  constructor(private readonly o: { labels: Readonly<Record<string, string>>; peaks: Readonly<Record<string, number | null>>; rates: Readonly<Record<string, number>> }) {}
+  constructor(
+    private readonly o: {
+      labels: Readonly<Record<string, string>>
+      peaks: Readonly<Record<string, number | null>>
+      rates: Readonly<Record<string, number>>
+    },
+  ) {}
 
   /** What stands against a channel now. */
   flags(): Record<string, LiveFlagCode[]> {
-    return Object.fromEntries([...this.channels].filter(([, w]) => w.flags.size > 0).map(([role, w]) => [role, [...w.flags]]))
+    return Object.fromEntries(
+      [...this.channels].filter(([, w]) => w.flags.size > 0).map(([role, w]) => [role, [...w.flags]]),
+    )
   }
 
   /** @param quiet  the load comes down fast: jumps and noise are no news */
@@ -62,11 +70,34 @@ export class LiveHealth {
 
   private known(role: string): Watched {
     let w = this.channels.get(role)
-    if (!w) this.channels.set(role, (w = { noiseSum: 0, noiseCount: 0, longestStill: 0, a: NaN, b: NaN, changedAt: NaN, heardAt: NaN, noiseNow: NaN, jumpedAt: NaN, flags: new Set() }))
+    if (!w)
+      this.channels.set(
+        role,
+        (w = {
+          noiseSum: 0,
+          noiseCount: 0,
+          longestStill: 0,
+          a: NaN,
+          b: NaN,
+          changedAt: NaN,
+          heardAt: NaN,
+          noiseNow: NaN,
+          jumpedAt: NaN,
+          flags: new Set(),
+        }),
+      )
     return w
   }
 
-  private look(role: string, w: Watched, t: number, v: number, isZero: boolean, quiet: boolean, found: LiveFlag[]): void {
+  private look(
+    role: string,
+    w: Watched,
+    t: number,
+    v: number,
+    isZero: boolean,
+    quiet: boolean,
+    found: LiveFlag[],
+  ): void {
     if (!Number.isFinite(v)) {
       if (t - w.heardAt > SILENT_FOR) this.raise(role, w, 'silent', t, 'gives no number', found)
       return
@@ -76,11 +107,14 @@ export class LiveHealth {
       if (isZero && t - w.changedAt > w.longestStill) w.longestStill = t - w.changedAt
       w.changedAt = t
       w.flags.delete('still')
-    } else if (!isZero && w.noiseSum > 0 && t - w.changedAt > Math.max(STILL_FOR, 4 * w.longestStill)) this.raise(role, w, 'still', t, 'stands still to the last digit', found)
+    } else if (!isZero && w.noiseSum > 0 && t - w.changedAt > Math.max(STILL_FOR, 4 * w.longestStill))
+      this.raise(role, w, 'still', t, 'stands still to the last digit', found)
     const second = Math.abs(v - 2 * w.b + w.a)
     if (Number.isFinite(second)) {
       const rate = this.o.rates[role] ?? 10
-      w.noiseNow = Number.isNaN(w.noiseNow) ? second : w.noiseNow + (second - w.noiseNow) * Math.min(1, 1 / Math.max(8, rate))
+      w.noiseNow = Number.isNaN(w.noiseNow)
+        ? second
+        : w.noiseNow + (second - w.noiseNow) * Math.min(1, 1 / Math.max(8, rate))
       if (isZero) {
         w.noiseSum += second
         w.noiseCount++
@@ -88,9 +122,11 @@ export class LiveHealth {
         const usual = w.noiseSum / w.noiseCount
         const peak = Math.abs(this.o.peaks[role] ?? NaN)
         const step = Math.abs(v - w.b)
-        if (step > Math.max(JUMP_SHARE * peak, JUMP_TIMES * usual)) this.raise(role, w, 'jumped', t, 'jumped from one sample to the next', found)
+        if (step > Math.max(JUMP_SHARE * peak, JUMP_TIMES * usual))
+          this.raise(role, w, 'jumped', t, 'jumped from one sample to the next', found)
         else if (t - w.jumpedAt > JUMP_SHOWS) w.flags.delete('jumped')
-        if (w.noiseNow > NOISE_TIMES * usual && w.noiseNow > 0.002 * (peak || 0)) this.raise(role, w, 'noisy', t, `is ${Math.round(w.noiseNow / usual)} times as noisy as at zero`, found)
+        if (w.noiseNow > NOISE_TIMES * usual && w.noiseNow > 0.002 * (peak || 0))
+          this.raise(role, w, 'noisy', t, `is ${Math.round(w.noiseNow / usual)} times as noisy as at zero`, found)
         else if (w.noiseNow < 0.5 * NOISE_TIMES * usual) w.flags.delete('noisy')
       }
     }

@@ -28,15 +28,24 @@ export interface Measure {
 export function measureOf(kind: WatchKind, maxTarget: number): Measure {
   switch (kind) {
     case 'limit':
-    case 'twin': return { fires: 'beyond', look: now => now.value }
-    case 'rate': return { fires: 'beyond', look: slopeOverASecond() }
-    case 'leak': return leak()
-    case 'line': return { fires: 'beyond', look: offTheLine() }
-    case 'onset': return onset(maxTarget)
-    case 'steady': return approach('within')
-    case 'heads-for': return approach('beyond')
-    case 'next-rung': return { fires: 'beyond', look: atNextRung() }
-    case 'failure': return { fires: 'beyond', look: fallFromPeak() }
+    case 'twin':
+      return { fires: 'beyond', look: now => now.value }
+    case 'rate':
+      return { fires: 'beyond', look: slopeOverASecond() }
+    case 'leak':
+      return leak()
+    case 'line':
+      return { fires: 'beyond', look: offTheLine() }
+    case 'onset':
+      return onset(maxTarget)
+    case 'steady':
+      return approach('within')
+    case 'heads-for':
+      return approach('beyond')
+    case 'next-rung':
+      return { fires: 'beyond', look: atNextRung() }
+    case 'failure':
+      return { fires: 'beyond', look: fallFromPeak() }
   }
 }
 
@@ -131,7 +140,11 @@ function atNextRung(): (now: Look) => number | null {
     const m = means.get(rung) ?? { x: 0, y: 0, n: 0 }
     means.set(rung, { x: m.x + guide, y: m.y + value, n: m.n + 1 })
     if (next === null || next <= guide || means.size < 2) return null
-    return curveThrough([...means.values()].map(p => ({ x: p.x / p.n, y: p.y / p.n })), next, SAME_RUNG * maxTarget)
+    return curveThrough(
+      [...means.values()].map(p => ({ x: p.x / p.n, y: p.y / p.n })),
+      next,
+      SAME_RUNG * maxTarget,
+    )
   }
 }
 

@@ -23,7 +23,16 @@ const FEWEST = 4
 const NEWEST = 6
 
 /** Kinds that are read as they stand: what they read at rest is no zero to take off. */
-const AS_THEY_STAND = new Set<Kind>(['temperature', 'voltage', 'current', 'power', 'rotation', 'frequency', 'level', 'ratio'])
+const AS_THEY_STAND = new Set<Kind>([
+  'temperature',
+  'voltage',
+  'current',
+  'power',
+  'rotation',
+  'frequency',
+  'level',
+  'ratio',
+])
 export const hasZero = (kind: Kind | undefined): boolean => kind === undefined || !AS_THEY_STAND.has(kind)
 
 /** Gathers the means of the holds as they are held. */
@@ -48,19 +57,35 @@ export class HoldMeans {
 export class RungMeans {
   private readonly sums = new Map<number, Record<string, { sum: number; n: number }>>()
 
-  add(rung: number, held: number, channels: Readonly<Record<string, readonly number[]>>, zeroOf: (role: string) => number): void {
+  add(
+    rung: number,
+    held: number,
+    channels: Readonly<Record<string, readonly number[]>>,
+    zeroOf: (role: string) => number,
+  ): void {
     if (held < SETTLING) return
     const sums = this.sums.get(rung) ?? {}
     this.sums.set(rung, sums)
     for (const [role, values] of Object.entries(channels)) {
       const s = (sums[role] ??= { sum: 0, n: 0 })
       const zero = zeroOf(role)
-      for (const v of values) if (Number.isFinite(v)) { s.sum += v - zero; s.n++ }
+      for (const v of values)
+        if (Number.isFinite(v)) {
+          s.sum += v - zero
+          s.n++
+        }
     }
   }
 
   get points(): { rung: number; means: Record<string, number> }[] {
-    return [...this.sums].map(([rung, sums]) => ({ rung, means: Object.fromEntries(Object.entries(sums).filter(([, s]) => s.n > 0).map(([role, s]) => [role, Number((s.sum / s.n).toPrecision(7))])) }))
+    return [...this.sums].map(([rung, sums]) => ({
+      rung,
+      means: Object.fromEntries(
+        Object.entries(sums)
+          .filter(([, s]) => s.n > 0)
+          .map(([role, s]) => [role, Number((s.sum / s.n).toPrecision(7))]),
+      ),
+    }))
   }
 }
 
@@ -71,12 +96,20 @@ export class RungMeans {
  * @param expected  reading a unit of load by the calculation, and its band as a share
  * @param U  expanded uncertainty of a single reading
  */
-export function project(holds: readonly HoldMean[], at: number, expected: { slope: number; band: number }, U: number | null): Projection {
+export function project(
+  holds: readonly HoldMean[],
+  at: number,
+  expected: { slope: number; band: number },
+  U: number | null,
+): Projection {
   const loaded = holds.filter((h, i) => h.load !== 0 || i === 0)
   const newest = loaded.slice(-NEWEST)
   const spread = new Set(newest.map(h => Math.round(h.load / (Math.abs(at) || 1) / 0.02))).size
   if (newest.length >= FEWEST && spread >= FEWEST - 1) {
-    const { value, half } = predictionBand(newest.map(h => h.load), newest.map(h => h.reading))(at)
+    const { value, half } = predictionBand(
+      newest.map(h => h.load),
+      newest.map(h => h.reading),
+    )(at)
     return { value, half: Math.hypot(half, U ?? 0), from: 'readings' }
   }
   const last = loaded.findLast(h => Math.abs(h.load) > 0.05 * Math.abs(at))

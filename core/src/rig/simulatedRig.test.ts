@@ -5,7 +5,8 @@ import type { Fault } from './faults'
 import { commandLadder } from './ladder'
 import type { SimulatedRig, SimulatedState } from './simulatedRig'
 
-const rigOf = (change: object = {}, seed = 7, truth?: unknown): SimulatedRig => simulatedRigOf('static', viewPlanOf('static', { ...WRITTEN, ...change }, PROPERTIES, {}), PROPERTIES, { seed, truth })
+const rigOf = (change: object = {}, seed = 7, truth?: unknown): SimulatedRig =>
+  simulatedRigOf('static', viewPlanOf('static', { ...WRITTEN, ...change }, PROPERTIES, {}), PROPERTIES, { seed, truth })
 const rig = rigOf()
 const later = (s: SimulatedState): SimulatedState => JSON.parse(JSON.stringify(s)) as SimulatedState
 const fault = (kind: Fault['kind'], at: number, role = 'load'): Fault => ({ kind, role, label: role, at })
@@ -25,7 +26,13 @@ describe('the stand-in for a rig', () => {
   })
 
   it('lags behind its set-point and overshoots it a little, then stands on it', () => {
-    const { blocks } = rigOf({ rungs: [{ target: 0, hold: 10 }, { target: 1000, hold: 30 }], ramp: 2 }).whole(7)
+    const { blocks } = rigOf({
+      rungs: [
+        { target: 0, hold: 10 },
+        { target: 1000, hold: 30 },
+      ],
+      ramp: 2,
+    }).whole(7)
     const { t, channels } = blocks[0]!
     const zero = channels['load']!.slice(0, 90).reduce((a, b) => a + b, 0) / 90
     const at = (s: number) => channels['load']![t.findIndex(x => x >= s)]! - zero
@@ -58,19 +65,37 @@ describe('the stand-in for a rig', () => {
     const held = rig.advance(rig.command(state, 'hold'), 100)
     expect([held.state.phase, held.state.set]).toEqual(['paused', state.set])
     expect(rig.command(held.state, 'resume').phase).toBe(state.phase)
-    const loadAfter = (command: 'abort' | 'stop', samples: number) => rig.advance(rig.command(state, command), samples).state
+    const loadAfter = (command: 'abort' | 'stop', samples: number) =>
+      rig.advance(rig.command(state, command), samples).state
     expect(loadAfter('abort', 50).load).toBeLessThan(20)
     expect(loadAfter('stop', 50).load).toBeGreaterThan(200)
     state = loadAfter('abort', 1000)
     expect(state).toMatchObject({ phase: 'ended', end: 'aborted' })
     expect(Math.abs(state.load)).toBeLessThan(1)
-    const weak = rigOf({}, 7, { compliance: 2.7e-5, articleStrength: 3000, fixtureStrength: Infinity, creepShare: 0.01, creepTime: 8, setAtStrength: 0, loadOffset: 0, deflectionOffset: 0, loadNoise: 1, deflectionNoise: 1e-5, strainNoise: 1e-6 }).whole(7)
+    const weak = rigOf({}, 7, {
+      compliance: 2.7e-5,
+      articleStrength: 3000,
+      fixtureStrength: Infinity,
+      creepShare: 0.01,
+      creepTime: 8,
+      setAtStrength: 0,
+      loadOffset: 0,
+      deflectionOffset: 0,
+      loadNoise: 1,
+      deflectionNoise: 1e-5,
+      strainNoise: 1e-6,
+    }).whole(7)
     expect(weak.state.end).toBe('article broke')
     expect(Math.max(...weak.blocks[0]!.channels['load']!)).toBeLessThan(3200)
   })
 
   it('gives each rate its own samples, on one clock', () => {
-    const { blocks } = rigOf({ channels: [...WRITTEN.channels, { role: 'ambient', label: 'Air', kind: 'temperature', rateClass: 'slow', expected: { value: 21, unit: '°C' } }] }).whole(7)
+    const { blocks } = rigOf({
+      channels: [
+        ...WRITTEN.channels,
+        { role: 'ambient', label: 'Air', kind: 'temperature', rateClass: 'slow', expected: { value: 21, unit: '°C' } },
+      ],
+    }).whole(7)
     expect(blocks.map(b => Object.keys(b.channels))).toEqual([['load', 'deflection', 'strainRoot'], ['ambient']])
     expect(blocks[1]!.t.slice(0, 3)).toEqual([0, 1, 2])
     expect(blocks[0]!.t.length / blocks[1]!.t.length).toBeCloseTo(10, 0)
@@ -82,7 +107,12 @@ describe('faults of the rig', () => {
   const loadOf = (f: Fault) => {
     const { blocks, state } = rig.whole(7, [f])
     const { t, channels } = blocks[0]!
-    return { at: (s: number) => channels['load']![t.findIndex(x => x >= s)]!, t, state, deflection: channels['deflection']! }
+    return {
+      at: (s: number) => channels['load']![t.findIndex(x => x >= s)]!,
+      t,
+      state,
+      deflection: channels['deflection']!,
+    }
   }
 
   it('a slip takes a fifth of the load at once, and the rig comes back', () => {
@@ -113,11 +143,23 @@ describe('faults of the rig', () => {
 
 describe('a bag behind a pump', () => {
   const bag = {
-    loading: { kind: 'vessel', volume: { value: 180, unit: 'L' }, radius: { value: 210, unit: 'mm' } }, ramp: 15, rate: 10,
+    loading: { kind: 'vessel', volume: { value: 180, unit: 'L' }, radius: { value: 210, unit: 'mm' } },
+    ramp: 15,
+    rate: 10,
     rungs: [0, 50, 100, 130, 0].map(value => ({ target: { value, unit: 'kPa' }, hold: 30 })),
-    channels: [{ role: 'pressure', label: 'Bag', kind: 'pressure' }, { role: 'pressure2', label: 'Far end', kind: 'pressure', twin: 'pressure' }, { role: 'girth', label: 'Girth', kind: 'length', expected: { value: 30, unit: 'mm' } }],
+    channels: [
+      { role: 'pressure', label: 'Bag', kind: 'pressure' },
+      { role: 'pressure2', label: 'Far end', kind: 'pressure', twin: 'pressure' },
+      { role: 'girth', label: 'Girth', kind: 'length', expected: { value: 30, unit: 'mm' } },
+    ],
   }
-  const run = (predicted: number, faults: Fault[] = []) => simulatedRigOf('burst', viewPlanOf('burst', bag, {}, {}), {}, { seed: 3, predicted: [{ quantity: 'burstPressure', value: predicted }] }).whole(3, faults)
+  const run = (predicted: number, faults: Fault[] = []) =>
+    simulatedRigOf(
+      'burst',
+      viewPlanOf('burst', bag, {}, {}),
+      {},
+      { seed: 3, predicted: [{ quantity: 'burstPressure', value: predicted }] },
+    ).whole(3, faults)
 
   it('reads what the plan expects, a little off, its twins alike, and bursts about where it is predicted to', () => {
     const { state, blocks } = run(200e3)
@@ -130,7 +172,9 @@ describe('a bag behind a pump', () => {
     const burst = run(90e3)
     expect(burst.state.end).toBe('article broke')
     // Whoever aborts while it comes down after the break does not undo the break.
-    expect(commandLadder({ rungs: [], by: 'set' }, { ...burst.state, phase: 'unloading' }, 'abort').end).toBe('article broke')
+    expect(commandLadder({ rungs: [], by: 'set' }, { ...burst.state, phase: 'unloading' }, 'abort').end).toBe(
+      'article broke',
+    )
     expect(Math.max(...burst.blocks[0]!.channels['pressure']!)).toBeGreaterThan(75e3)
     expect(Math.max(...burst.blocks[0]!.channels['pressure']!)).toBeLessThan(110e3)
   })

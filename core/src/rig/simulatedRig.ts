@@ -6,7 +6,16 @@ import { moveActuator, type ActuatorState } from './actuator'
 import type { RigBlock } from './block'
 import { ACTED, applyFaults, type Fault, type FaultMemory } from './faults'
 import { drawGauge, readGauge, type GaugeMake } from './gauge'
-import { breakOff, commandLadder, startLadder, stepLadder, targetOf, type Ladder, type LadderState, type RigCommand } from './ladder'
+import {
+  breakOff,
+  commandLadder,
+  startLadder,
+  stepLadder,
+  targetOf,
+  type Ladder,
+  type LadderState,
+  type RigCommand,
+} from './ladder'
 import { LEFT_AFTER_BREAK, ROOM_TEMPERATURE, type Specimen, type SpecimenMemory } from './specimen'
 
 /** Everything that a run remembers of itself between two blocks; plain data. */
@@ -81,7 +90,10 @@ export class SimulatedRig {
     const read = plan.channels.filter(c => c.expression === undefined)
     const rateOf = new Map(view.channels.map(c => [c.role, c.role === view.commanded.role ? plan.rate : c.rate]))
     const rates = [plan.rate, ...new Set(read.map(c => rateOf.get(c.role)!).filter(r => r !== plan.rate))]
-    this.groups = rates.map(rate => ({ rate, readers: read.filter(c => rateOf.get(c.role) === rate).map(c => this.readerOf(c, random)) }))
+    this.groups = rates.map(rate => ({
+      rate,
+      readers: read.filter(c => rateOf.get(c.role) === rate).map(c => this.readerOf(c, random)),
+    }))
     this.rate = Math.max(...rates)
     const climbs = plan.rungs.map((r, i) => Math.abs(r.target - (plan.rungs[i - 1]?.target ?? 0)) / r.ramp)
     this.fastest = 2 * Math.max(...climbs, view.maxTarget / 4)
@@ -90,8 +102,18 @@ export class SimulatedRig {
   start(seed: number, faults: readonly Fault[] = []): SimulatedState {
     const ladder = startLadder(this.ladder)
     return {
-      ...ladder, load: 0, actuators: ladder.set.map(() => ({ position: 0, velocity: 0 })), memory: this.o.specimen.rest(this.truth), slack: {}, random: seed | 0,
-      steps: 0, given: this.groups.map(() => 0), faults: [...faults], faultMemory: {}, leaked: 0, slipped: false,
+      ...ladder,
+      load: 0,
+      actuators: ladder.set.map(() => ({ position: 0, velocity: 0 })),
+      memory: this.o.specimen.rest(this.truth),
+      slack: {},
+      random: seed | 0,
+      steps: 0,
+      given: this.groups.map(() => 0),
+      faults: [...faults],
+      faultMemory: {},
+      leaked: 0,
+      slipped: false,
     }
   }
 
@@ -104,9 +126,20 @@ export class SimulatedRig {
    * state with one block for each rate.
    */
   advance(state: SimulatedState, n: number): { state: SimulatedState; blocks: RigBlock[] } {
-    const s: SimulatedState = { ...state, actuators: state.actuators.map(a => ({ ...a })), memory: { ...state.memory }, slack: { ...state.slack }, given: [...state.given], faultMemory: { ...state.faultMemory } }
+    const s: SimulatedState = {
+      ...state,
+      actuators: state.actuators.map(a => ({ ...a })),
+      memory: { ...state.memory },
+      slack: { ...state.slack },
+      given: [...state.given],
+      faultMemory: { ...state.faultMemory },
+    }
     const random = new SeededRandom(s.random)
-    const blocks = this.groups.map(({ readers }, group): RigBlock => ({ group, t: [], channels: Object.fromEntries(readers.map(r => [r.role, []])) }))
+    const blocks = this.groups.map(({ readers }, group): RigBlock => ({
+      group,
+      t: [],
+      channels: Object.fromEntries(readers.map(r => [r.role, []])),
+    }))
     const until = s.given[0]! + n
     while (s.given[0]! < until && s.phase !== 'ended') {
       this.sample(s, blocks, random)
@@ -118,7 +151,11 @@ export class SimulatedRig {
 
   /** A whole run at once, with a go at every rung that waits for one. */
   whole(seed: number, faults: readonly Fault[] = []): { state: SimulatedState; blocks: RigBlock[] } {
-    const rig = new SimulatedRig({ ...this.o, truth: this.truth, plan: { ...this.o.plan, rungs: this.o.plan.rungs.map(r => ({ ...r, decision: false })) } })
+    const rig = new SimulatedRig({
+      ...this.o,
+      truth: this.truth,
+      plan: { ...this.o.plan, rungs: this.o.plan.rungs.map(r => ({ ...r, decision: false })) },
+    })
     return rig.advance(rig.start(seed, faults), Infinity)
   }
 
@@ -126,9 +163,10 @@ export class SimulatedRig {
     const { plan, view, specimen, article } = this.o
     const make = { ...drawGauge(this.rangeOf(c), plan.acquisition.bits, random), ...specimen.gauge?.(this.truth, c) }
     const actuator = c.role === view.commanded.role ? 0 : plan.also.findIndex(a => a.name === c.role) + 1
-    const truth = actuator > 0 || (c.role === view.commanded.role && !specimen.readsCommanded)
-      ? (_: SpecimenMemory, applied: readonly number[]) => applied[actuator] ?? 0
-      : specimen.reader(plan, article, this.truth, c) ?? this.guess(c)
+    const truth =
+      actuator > 0 || (c.role === view.commanded.role && !specimen.readsCommanded)
+        ? (_: SpecimenMemory, applied: readonly number[]) => applied[actuator] ?? 0
+        : (specimen.reader(plan, article, this.truth, c) ?? this.guess(c))
     return { role: c.role, truth, make }
   }
 
@@ -141,10 +179,20 @@ export class SimulatedRig {
   /** Full scale of its sensor, or one that suits what is expected of it, of its twin, or of what is commanded. */
   private rangeOf(c: PlanChannel): number {
     const { view } = this.o
-    const known = [c.role, c.twin ?? '', this.o.plan.channels.find(o => o.twin === c.role)?.role ?? ''].map(role => view.channels.find(v => v.role === role)).filter(v => v !== undefined)
+    const known = [c.role, c.twin ?? '', this.o.plan.channels.find(o => o.twin === c.role)?.role ?? '']
+      .map(role => view.channels.find(v => v.role === role))
+      .filter(v => v !== undefined)
     const fullScale = known.map(v => v.fullScale).find(v => v !== null)
     const peak = Math.max(0, ...known.map(v => Math.abs(v.expectedPeak ?? 0)))
-    return fullScale ?? (1.5 * peak || (c.kind === view.commanded.kind ? 1.5 * view.maxTarget : c.kind === 'temperature' ? 2 * ROOM_TEMPERATURE : SOME_RANGE))
+    return (
+      fullScale ??
+      (1.5 * peak ||
+        (c.kind === view.commanded.kind
+          ? 1.5 * view.maxTarget
+          : c.kind === 'temperature'
+            ? 2 * ROOM_TEMPERATURE
+            : SOME_RANGE))
+    )
   }
 
   /** Gives the samples of every rate that is due. */
@@ -197,7 +245,11 @@ export class SimulatedRig {
         s.slipped = true
         s.actuators[0] = { position: s.actuators[0]!.position * (1 - ACTED.slip), velocity: 0 }
       }
-      if (f.kind === 'leaks') s.leaked = s.phase === 'ramp' || s.phase === 'unloading' ? s.leaked * Math.exp(-dt / LEAK_MADE_UP) : s.leaked + ACTED.leakRate * dt
+      if (f.kind === 'leaks')
+        s.leaked =
+          s.phase === 'ramp' || s.phase === 'unloading'
+            ? s.leaked * Math.exp(-dt / LEAK_MADE_UP)
+            : s.leaked + ACTED.leakRate * dt
       if (f.kind === 'gives-early') s.memory.cap = ACTED.strengthLeft * this.o.view.maxTarget
     }
   }

@@ -12,7 +12,12 @@ export interface SpecimenMemory {
  * How an article answers to what is put on it, in the stand-in for a rig. The rig brings the ladder, actuators, gauges and
  * faults; this brings the physics. All SI; `applied` is what the actuators put on, the commanded one first.
  */
-export interface Specimen<Plan = unknown, Article = unknown, Truth = unknown, Memory extends SpecimenMemory = SpecimenMemory> {
+export interface Specimen<
+  Plan = unknown,
+  Article = unknown,
+  Truth = unknown,
+  Memory extends SpecimenMemory = SpecimenMemory,
+> {
   /** Draws what the article really does, of which the plan knows nothing; the same seed gives the same article. `strength`: what is predicted of it, in what is commanded. */
   draw(plan: Plan, article: Article, seed: number, strength?: number | null): Truth
   rest(truth: Truth): Memory
@@ -21,7 +26,12 @@ export interface Specimen<Plan = unknown, Article = unknown, Truth = unknown, Me
   /** The channel of what is commanded reads what its reader says, where the article has a say in it. */
   readsCommanded?: boolean
   /** What a channel that does not read the load ought to read; null leaves it to the general guess. */
-  reader(plan: Plan, article: Article, truth: Truth, channel: PlanChannel): ((memory: Memory, applied: readonly number[]) => number) | null
+  reader(
+    plan: Plan,
+    article: Article,
+    truth: Truth,
+    channel: PlanChannel,
+  ): ((memory: Memory, applied: readonly number[]) => number) | null
   /** What is known of its gauges beyond a fair one. */
   gauge?(truth: Truth, channel: PlanChannel): Partial<GaugeMake>
 }

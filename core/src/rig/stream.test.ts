@@ -5,10 +5,17 @@ import { project } from './projection'
 import { SlidingWindow } from './sliding'
 
 describe('a live stream of lines', () => {
-  const make = (time: boolean) => new LineStream({
-    delimiter: ';', width: 3, interval: 0.1, columns: [{ role: 'load', index: 1, toSi: v => v * 1000 }, { role: 'tip', index: 2, toSi: v => v / 1000 }],
-    time: time ? { index: 0, toSi: v => v } : null,
-  })
+  const make = (time: boolean) =>
+    new LineStream({
+      delimiter: ';',
+      width: 3,
+      interval: 0.1,
+      columns: [
+        { role: 'load', index: 1, toSi: v => v * 1000 },
+        { role: 'tip', index: 2, toSi: v => v / 1000 },
+      ],
+      time: time ? { index: 0, toSi: v => v } : null,
+    })
 
   it('comes in pieces that end anywhere; its clock is set to the run’s', () => {
     const s = make(true)
@@ -53,15 +60,19 @@ describe('a look at the channels while they are read', () => {
     const h = new LiveHealth({ labels: { g: 'Gauge' }, peaks: { g: 1e-3 }, rates: { g: 10 } })
     return Array.from({ length: 60 }, (_, b) => {
       const t = Array.from({ length: 10 }, (_, k) => b + k / 10)
-      return h.feed({ t, channels: { g: t.map((_, k) => reading(10 * b + k)) } }, { isZero: b < 10, quiet: false }).map(f => `${f.code} at ${f.t}`)
+      return h
+        .feed({ t, channels: { g: t.map((_, k) => reading(10 * b + k)) } }, { isZero: b < 10, quiet: false })
+        .map(f => `${f.code} at ${f.t}`)
     }).flat()
   }
   // Up from ten seconds on to a millistrain.
   const sound = (i: number) => Math.max(0, Math.min(1e-3, (i - 100) * 4e-6)) + noise(i)
 
   it('finds nothing in a sound gauge', () => expect(flagsOf(sound)).toEqual([]))
-  it('finds one that stands still, two seconds on', () => expect(flagsOf(i => (i > 200 ? sound(200) : sound(i)))).toEqual(['still at 22.1']))
-  it('finds one that gives no number', () => expect(flagsOf(i => (i > 200 && i < 230 ? NaN : sound(i)))[0]).toMatch(/^silent at 21\.\d/))
+  it('finds one that stands still, two seconds on', () =>
+    expect(flagsOf(i => (i > 200 ? sound(200) : sound(i)))).toEqual(['still at 22.1']))
+  it('finds one that gives no number', () =>
+    expect(flagsOf(i => (i > 200 && i < 230 ? NaN : sound(i)))[0]).toMatch(/^silent at 21\.\d/))
   it('finds one that jumps, and one that grows noisy', () => {
     expect(flagsOf(i => sound(i) + (i > 300 ? 3e-4 : 0))[0]).toBe('jumped at 30.1')
     expect(flagsOf(i => sound(i) + (i > 300 ? 30 * noise(i) : 0))[0]).toMatch(/^noisy at 3\d/)
@@ -82,9 +93,18 @@ it('a window that slides knows its slope and its peak at any length', () => {
 it('the next rung is projected from the calculation first, then from the readings, whose band is that of their scatter', () => {
   const hold = (rung: number, load: number, reading: number) => ({ rung, load, reading })
   const first = project([hold(0, 0, 0), hold(1, 100, 1.1)], 200, { slope: 0.01, band: 0.1 }, 0.05)
-  expect(first).toMatchObject({ from: 'calculation', value: 2.2, half: expect.closeTo(Math.hypot(0.22, 0.05), 9) as number })
+  expect(first).toMatchObject({
+    from: 'calculation',
+    value: 2.2,
+    half: expect.closeTo(Math.hypot(0.22, 0.05), 9) as number,
+  })
   // Draper & Smith’s band by hand: residuals ±0.01 about 0.011·x.
-  const { value, half, from } = project([hold(0, 0, 0.01), hold(1, 100, 1.09), hold(2, 200, 2.19), hold(3, 300, 3.31)], 400, { slope: 0.01, band: 0.1 }, null)
+  const { value, half, from } = project(
+    [hold(0, 0, 0.01), hold(1, 100, 1.09), hold(2, 200, 2.19), hold(3, 300, 3.31)],
+    400,
+    { slope: 0.01, band: 0.1 },
+    null,
+  )
   expect(from).toBe('readings')
   expect(value).toBeCloseTo(4.4, 2)
   expect(half).toBeGreaterThan(0.05)

@@ -4,27 +4,57 @@ import { watchField, watchFindings } from '../plan/watch'
 import { Watcher, type WatchState } from './watcher'
 
 const channels = [
-  { role: 'load', label: 'Load', kind: 'force' }, { role: 'tip', label: 'Tip', kind: 'length', twin: 'tip2' }, { role: 'tip2', label: 'Tip, other', kind: 'length' },
+  { role: 'load', label: 'Load', kind: 'force' },
+  { role: 'tip', label: 'Tip', kind: 'length', twin: 'tip2' },
+  { role: 'tip2', label: 'Tip, other', kind: 'length' },
 ].map(c => channelSchema.parse({ ...c, sensorId: null }))
 const rules = (...list: object[]) => watchField.parse(list)
-const watcher = (...list: object[]) => new Watcher({ rules: rules(...list), channels, commanded: 'load', maxTarget: 1000 })
+const watcher = (...list: object[]) =>
+  new Watcher({ rules: rules(...list), channels, commanded: 'load', maxTarget: 1000 })
 /** Ten samples a second from t0; a load and what the two tips read. */
-const block = (t0: number, loads: number[], tip: (load: number, i: number) => number, tip2 = tip) => ({ t: loads.map((_, i) => t0 + i / 10), channels: { load: loads, tip: loads.map(tip), tip2: loads.map(tip2) } })
+const block = (t0: number, loads: number[], tip: (load: number, i: number) => number, tip2 = tip) => ({
+  t: loads.map((_, i) => t0 + i / 10),
+  channels: { load: loads, tip: loads.map(tip), tip2: loads.map(tip2) },
+})
 const at = (rung: number, isHold = true): WatchState => ({ rung, isHold })
-const ramp = (from: number, to: number, n: number) => Array.from({ length: n }, (_, i) => from + ((to - from) * (i + 1)) / n)
+const ramp = (from: number, to: number, n: number) =>
+  Array.from({ length: n }, (_, i) => from + ((to - from) * (i + 1)) / n)
 
 describe('watch rules', () => {
   it('count from the zero of the first rung, speak once, and name the sample that crossed', () => {
     const w = watcher({ kind: 'limit', role: 'tip', value: { value: 5.5, unit: 'mm' } })
     // An offset of 20 mm is no reading.
-    expect(w.feed(block(0, [0, 0, 0], () => 0.02), at(0))).toEqual([])
-    expect(w.feed(block(1, [100, 200, 300], l => 0.02 + l * 1e-5), at(1))).toEqual([])
-    const crossed = w.feed(block(2, [400, 500, 600, 700], l => 0.02 + l * 1e-5), at(1))
+    expect(
+      w.feed(
+        block(0, [0, 0, 0], () => 0.02),
+        at(0),
+      ),
+    ).toEqual([])
+    expect(
+      w.feed(
+        block(1, [100, 200, 300], l => 0.02 + l * 1e-5),
+        at(1),
+      ),
+    ).toEqual([])
+    const crossed = w.feed(
+      block(2, [400, 500, 600, 700], l => 0.02 + l * 1e-5),
+      at(1),
+    )
     expect(crossed).toMatchObject([{ rule: 0, role: 'tip', action: 'hold', t: 2.2 }])
     expect(crossed[0]!.note).toMatch(/Tip reads 6\.00\smm, beyond 5\.50\smm: ladder held/)
-    expect(w.feed(block(3, [900], l => 0.02 + l * 1e-5), at(1))).toEqual([])
+    expect(
+      w.feed(
+        block(3, [900], l => 0.02 + l * 1e-5),
+        at(1),
+      ),
+    ).toEqual([])
     w.arm(0)
-    expect(w.feed(block(4, [900], l => 0.02 + l * 1e-5), at(1))).toHaveLength(1)
+    expect(
+      w.feed(
+        block(4, [900], l => 0.02 + l * 1e-5),
+        at(1),
+      ),
+    ).toHaveLength(1)
   })
 
   it('twins that part must stay parted as long as the rule says', () => {
@@ -32,8 +62,18 @@ describe('watch rules', () => {
     const same = (l: number) => l * 1e-5
     expect(w.feed(block(0, [100, 100], same), at(1))).toEqual([])
     // One glitch of three samples is none.
-    expect(w.feed(block(1, Array(10).fill(100), same, (l, i) => same(l) - (i < 3 ? 0.002 : 0)), at(1))).toEqual([])
-    expect(w.feed(block(2, Array(10).fill(100), same, l => same(l) - 0.002), at(1))).toMatchObject([{ action: 'warn', t: expect.closeTo(2.5, 9) as number }])
+    expect(
+      w.feed(
+        block(1, Array(10).fill(100), same, (l, i) => same(l) - (i < 3 ? 0.002 : 0)),
+        at(1),
+      ),
+    ).toEqual([])
+    expect(
+      w.feed(
+        block(2, Array(10).fill(100), same, l => same(l) - 0.002),
+        at(1),
+      ),
+    ).toMatchObject([{ action: 'warn', t: expect.closeTo(2.5, 9) as number }])
   })
 
   it('a reading that leaves the line of the first half is a loss of stiffness', () => {
@@ -41,27 +81,98 @@ describe('watch rules', () => {
     const soft = (l: number) => l * 1e-5 * (l > 700 ? 1 + (l - 700) / 1000 : 1)
     expect(w.feed(block(0, ramp(0, 790, 79), soft), at(2, false))).toEqual([])
     // 10 % off at 800 N, and just beyond.
-    expect(w.feed(block(8, ramp(790, 1000, 21), soft), at(2, false))).toMatchObject([{ action: 'abort', t: expect.closeTo(8.1, 9) as number }])
+    expect(w.feed(block(8, ramp(790, 1000, 21), soft), at(2, false))).toMatchObject([
+      { action: 'abort', t: expect.closeTo(8.1, 9) as number },
+    ])
   })
 
   it('a fall in a hold is a leak, one on the way down is none; a break is a fall from the peak', () => {
-    const w = watcher({ kind: 'leak', role: 'load', value: { value: 20, unit: 'N/s' } }, { kind: 'failure', role: 'load', value: { value: 50, unit: '%' } })
-    expect(w.feed(block(0, ramp(900, 500, 20), l => l), at(3, false))).toEqual([])
-    expect(w.feed(block(2, ramp(500, 485, 15), l => l), at(3))).toEqual([])
-    expect(w.feed(block(4, ramp(485, 440, 15), l => l), at(3)).map(c => c.rule)).toEqual([0])
-    expect(w.feed(block(6, [440, 430, 150], l => l), at(3)).map(c => [c.rule, c.t])).toEqual([[1, 6.2]])
+    const w = watcher(
+      { kind: 'leak', role: 'load', value: { value: 20, unit: 'N/s' } },
+      { kind: 'failure', role: 'load', value: { value: 50, unit: '%' } },
+    )
+    expect(
+      w.feed(
+        block(0, ramp(900, 500, 20), l => l),
+        at(3, false),
+      ),
+    ).toEqual([])
+    expect(
+      w.feed(
+        block(2, ramp(500, 485, 15), l => l),
+        at(3),
+      ),
+    ).toEqual([])
+    expect(
+      w
+        .feed(
+          block(4, ramp(485, 440, 15), l => l),
+          at(3),
+        )
+        .map(c => c.rule),
+    ).toEqual([0])
+    expect(
+      w
+        .feed(
+          block(6, [440, 430, 150], l => l),
+          at(3),
+        )
+        .map(c => [c.rule, c.t]),
+    ).toEqual([[1, 6.2]])
   })
 
   it('that cannot be are said where they are', () => {
-    const found = watchFindings(rules({ kind: 'limit', role: 'nose', value: 1 }, { kind: 'twin', role: 'load', value: 1 }, { kind: 'rate', role: 'tip', value: { value: 1, unit: 'mm' } }, { kind: 'line', role: 'tip', value: 0.1 }), channels)
-    expect(found.map(f => `${f.code} ${f.path}`)).toEqual(['watch-channel watch.0.role', 'watch-twin watch.1.role', 'unit-dimension watch.2.value'])
+    const found = watchFindings(
+      rules(
+        { kind: 'limit', role: 'nose', value: 1 },
+        { kind: 'twin', role: 'load', value: 1 },
+        { kind: 'rate', role: 'tip', value: { value: 1, unit: 'mm' } },
+        { kind: 'line', role: 'tip', value: 0.1 },
+      ),
+      channels,
+    )
+    expect(found.map(f => `${f.code} ${f.path}`)).toEqual([
+      'watch-channel watch.0.role',
+      'watch-twin watch.1.role',
+      'unit-dimension watch.2.value',
+    ])
   })
 
   it('a channel at 95 % of its sensor’s range holds the ladder, whatever the plan says, counted from nothing', () => {
     const w = new Watcher({ rules: [], channels, commanded: 'load', maxTarget: 1000, ranges: { tip2: 0.2 } })
-    expect(w.feed(block(0, [0, 0], () => 0, () => 0.189), at(0))).toEqual([])
-    expect(w.feed(block(1, [100], () => 0, () => -0.191), at(1))).toMatchObject([{ role: 'tip2', action: 'hold', t: 1 }])
-    expect(w.feed(block(2, [100], () => 0, () => -0.191), at(1))).toEqual([])
+    expect(
+      w.feed(
+        block(
+          0,
+          [0, 0],
+          () => 0,
+          () => 0.189,
+        ),
+        at(0),
+      ),
+    ).toEqual([])
+    expect(
+      w.feed(
+        block(
+          1,
+          [100],
+          () => 0,
+          () => -0.191,
+        ),
+        at(1),
+      ),
+    ).toMatchObject([{ role: 'tip2', action: 'hold', t: 1 }])
+    expect(
+      w.feed(
+        block(
+          2,
+          [100],
+          () => 0,
+          () => -0.191,
+        ),
+        at(1),
+      ),
+    ).toEqual([])
   })
 
   it('growth that runs towards an instability is seen before it: the critical load, with its band, to some per cent', () => {
@@ -76,17 +187,40 @@ describe('watch rules', () => {
     expect(Math.abs(onset!.critical - 1150)).toBeLessThan(Math.max(2 * onset!.half, 12))
     // What merely bends in proportion has no critical load.
     const straight = watcher({ kind: 'onset', role: 'tip', value: { value: 75, unit: '%' } })
-    expect(straight.feed(block(0, ramp(0, 1000, 2000), (l, i) => l * 1e-5 + 1e-6 * Math.sin(37 * i)), at(1, false))).toEqual([])
+    expect(
+      straight.feed(
+        block(0, ramp(0, 1000, 2000), (l, i) => l * 1e-5 + 1e-6 * Math.sin(37 * i)),
+        at(1, false),
+      ),
+    ).toEqual([])
   })
 
   it('a temperature tells where it is heading, and when it is there', () => {
-    const hot = [{ role: 'load', label: 'Power', kind: 'power' }, { role: 'tip', label: 'Case', kind: 'temperature' }].map(c => channelSchema.parse({ ...c, sensorId: null }))
-    const list = rules({ kind: 'heads-for', role: 'tip', value: { value: 75, unit: '°C' }, action: 'hold' }, { kind: 'steady', role: 'tip', value: { value: 1, unit: 'K' }, action: 'warn' })
+    const hot = [
+      { role: 'load', label: 'Power', kind: 'power' },
+      { role: 'tip', label: 'Case', kind: 'temperature' },
+    ].map(c => channelSchema.parse({ ...c, sensorId: null }))
+    const list = rules(
+      { kind: 'heads-for', role: 'tip', value: { value: 75, unit: '°C' }, action: 'hold' },
+      { kind: 'steady', role: 'tip', value: { value: 1, unit: 'K' }, action: 'warn' },
+    )
     const w = new Watcher({ rules: list, channels: hot, commanded: 'load', maxTarget: 1000 })
     // 20 °C to 80 °C with a time constant of 100 s, noise of 0.05 K.
-    const heating = (t0: number) => ({ t: Array.from({ length: 10 }, (_, i) => t0 + i / 10), channels: { load: Array<number>(10).fill(800), tip: Array.from({ length: 10 }, (_, i) => 353.15 - 60 * Math.exp(-(t0 + i / 10) / 100) + 0.05 * Math.sin(91 * (t0 * 10 + i))) } })
+    const heating = (t0: number) => ({
+      t: Array.from({ length: 10 }, (_, i) => t0 + i / 10),
+      channels: {
+        load: Array<number>(10).fill(800),
+        tip: Array.from(
+          { length: 10 },
+          (_, i) => 353.15 - 60 * Math.exp(-(t0 + i / 10) / 100) + 0.05 * Math.sin(91 * (t0 * 10 + i)),
+        ),
+      },
+    })
     const crossed = Array.from({ length: 600 }, (_, t0) => w.feed(heating(t0), at(1))).flat()
-    expect(crossed.map(c => [c.rule, c.action])).toEqual([[0, 'hold'], [1, 'warn']])
+    expect(crossed.map(c => [c.rule, c.action])).toEqual([
+      [0, 'hold'],
+      [1, 'warn'],
+    ])
     // Seen while it is still far below the limit.
     expect(crossed[0]!.t).toBeLessThan(100)
     expect(crossed[0]!.note).toMatch(/Case is heading for (7[6-9]|8[0-4])\.\d\s°C/)
@@ -102,12 +236,30 @@ describe('watch rules', () => {
     const hold = (rung: number, next: number | null, scale = 1) => {
       const load = 200 * rung
       const tip = scale * 0.04 * (load / 1000) ** 2
-      return Array.from({ length: 50 }, (_, k) => w.feed({ group: 0, t: [10 * rung + k / 10], channels: { load: [load], tip: [tip] } }, { rung, isHold: true, next })).flat()
+      return Array.from({ length: 50 }, (_, k) =>
+        w.feed(
+          { group: 0, t: [10 * rung + k / 10], channels: { load: [load], tip: [tip] } },
+          { rung, isHold: true, next },
+        ),
+      ).flat()
     }
     expect([hold(1, 400), hold(2, 600), hold(3, 800), hold(4, 1000)].flat()).toEqual([])
     // The same with a reading a tenth larger: 44 mm would come.
-    const other = watcher({ kind: 'next-rung', role: 'tip', value: { value: 42, unit: 'mm' }, action: 'hold', lasts: 0.5 })
-    const crossed = [1, 2, 3, 4].flatMap(rung => Array.from({ length: 50 }, (_, k) => other.feed({ group: 0, t: [10 * rung + k / 10], channels: { load: [200 * rung], tip: [0.044 * (rung / 5) ** 2] } }, { rung, isHold: true, next: rung < 4 ? 200 * (rung + 1) : 1000 })).flat())
+    const other = watcher({
+      kind: 'next-rung',
+      role: 'tip',
+      value: { value: 42, unit: 'mm' },
+      action: 'hold',
+      lasts: 0.5,
+    })
+    const crossed = [1, 2, 3, 4].flatMap(rung =>
+      Array.from({ length: 50 }, (_, k) =>
+        other.feed(
+          { group: 0, t: [10 * rung + k / 10], channels: { load: [200 * rung], tip: [0.044 * (rung / 5) ** 2] } },
+          { rung, isHold: true, next: rung < 4 ? 200 * (rung + 1) : 1000 },
+        ),
+      ).flat(),
+    )
     expect(crossed).toHaveLength(1)
     expect(crossed[0]).toMatchObject({ action: 'hold' })
     expect(crossed[0]!.note).toMatch(/would read 44\.0\smm at the next rung, beyond 42\.0\smm: ladder held/)

@@ -81,20 +81,36 @@ export class Watcher {
 
   feed(block: RigBlock, now: WatchState): Crossing[] {
     const guides = block.channels[this.o.commanded]
-    if (guides && now.rung === 0) for (const v of guides) if (Number.isFinite(v)) { this.guideZero.sum += v; this.guideZero.n++ }
+    if (guides && now.rung === 0)
+      for (const v of guides)
+        if (Number.isFinite(v)) {
+          this.guideZero.sum += v
+          this.guideZero.n++
+        }
     const crossed = [...this.ranges(block), ...this.o.rules.flatMap((r, i) => this.rule(r, i, block, guides, now))]
     if (guides && guides.length > 0) this.guide = guides.at(-1)!
     return crossed
   }
 
-  private rule(r: WatchRule, i: number, block: RigBlock, guides: readonly number[] | undefined, now: WatchState): Crossing[] {
+  private rule(
+    r: WatchRule,
+    i: number,
+    block: RigBlock,
+    guides: readonly number[] | undefined,
+    now: WatchState,
+  ): Crossing[] {
     const readings = this.readingsOf(r, block)
     if (!readings) return []
     const s = this.state[i]!
     // A temperature, say, is not counted from where it began.
     const isAbsolute = !hasZero(this.channels.get(r.role)?.kind)
     if (now.rung === 0) {
-      if (!isAbsolute) for (const v of readings) if (Number.isFinite(v)) { s.zeroSum += v; s.zeroCount++ }
+      if (!isAbsolute)
+        for (const v of readings)
+          if (Number.isFinite(v)) {
+            s.zeroSum += v
+            s.zeroCount++
+          }
       return []
     }
     const zero = s.zeroCount > 0 ? s.zeroSum / s.zeroCount : 0
@@ -102,8 +118,18 @@ export class Watcher {
     for (let k = 0; k < readings.length; k++) {
       const [t, value] = [block.t[k]!, readings[k]! - zero]
       if (!Number.isFinite(value)) continue
-      const measured = s.measure.look({ t, value, guide: (guides?.[k] ?? this.guide) - guideZero, isHold: now.isHold, maxTarget: this.o.maxTarget, rung: now.rung, next: now.next ?? null })
-      const holds = measured !== null && (s.measure.fires === 'beyond' ? Math.abs(measured) > r.value.si : Math.abs(measured) <= r.value.si)
+      const measured = s.measure.look({
+        t,
+        value,
+        guide: (guides?.[k] ?? this.guide) - guideZero,
+        isHold: now.isHold,
+        maxTarget: this.o.maxTarget,
+        rung: now.rung,
+        next: now.next ?? null,
+      })
+      const holds =
+        measured !== null &&
+        (s.measure.fires === 'beyond' ? Math.abs(measured) > r.value.si : Math.abs(measured) <= r.value.si)
       if (!holds) {
         s.since = null
         continue
@@ -111,7 +137,15 @@ export class Watcher {
       s.since ??= t
       if (t - s.since < r.lasts || this.fired.has(i)) continue
       this.fired.add(i)
-      return [{ rule: i, role: r.kind === 'twin' ? `${r.role} ${this.channels.get(r.role)?.twin}` : r.role, action: r.action, t, note: this.words(r, measured, s.measure) }]
+      return [
+        {
+          rule: i,
+          role: r.kind === 'twin' ? `${r.role} ${this.channels.get(r.role)?.twin}` : r.role,
+          action: r.action,
+          t,
+          note: this.words(r, measured, s.measure),
+        },
+      ]
     }
     return []
   }
@@ -122,7 +156,15 @@ export class Watcher {
       const k = block.channels[role]?.findIndex(v => Math.abs(v) > RANGE_SHARE * fullScale) ?? -1
       if (k < 0) return []
       this.rangeFired.add(role)
-      return [{ rule: -1, role, action: 'hold' as const, t: block.t[k]!, note: `${this.channels.get(role)?.label ?? role} is at ${100 * RANGE_SHARE} % of its range: ladder held` }]
+      return [
+        {
+          rule: -1,
+          role,
+          action: 'hold' as const,
+          t: block.t[k]!,
+          note: `${this.channels.get(role)?.label ?? role} is at ${100 * RANGE_SHARE} % of its range: ladder held`,
+        },
+      ]
     })
   }
 
@@ -144,16 +186,26 @@ export class Watcher {
     const then = r.action === 'warn' ? '' : r.action === 'hold' ? ': ladder held' : ': unloading'
     const steady = approach?.()
     switch (r.kind) {
-      case 'limit': return `${label} reads ${show(measured)}, beyond ${show(r.value.si)}${then}`
-      case 'twin': return `${label} and its twin part by ${show(Math.abs(measured))}, more than ${show(r.value.si)}${then}`
-      case 'rate': return `${label} moves ${show(measured)} a second, more than ${show(r.value.si)}${then}`
-      case 'leak': return `${label} falls ${show(measured)} a second in the hold, more than ${show(r.value.si)}${then}`
-      case 'line': return `${label} is ${formatNumber(100 * measured, 2)} % off the line of its first half${then}`
-      case 'onset': return `${label} grows towards ${show(onset!()!.critical, load)} ± ${show(onset!()!.half, load)}: ${formatNumber(100 * measured, 2)} % of it is on${then}`
-      case 'steady': return `${label} is within ${show(measured)} of its steady ${show(steady!.steady)}${then}`
-      case 'heads-for': return `${label} is heading for ${show(steady!.steady)} ± ${show(steady!.half)}, beyond ${show(r.value.si)}${then}`
-      case 'next-rung': return `${label} would read ${show(measured)} at the next rung, beyond ${show(r.value.si)}${then}`
-      case 'failure': return `${label} fell by ${formatNumber(100 * measured, 2)} % of its peak${then}`
+      case 'limit':
+        return `${label} reads ${show(measured)}, beyond ${show(r.value.si)}${then}`
+      case 'twin':
+        return `${label} and its twin part by ${show(Math.abs(measured))}, more than ${show(r.value.si)}${then}`
+      case 'rate':
+        return `${label} moves ${show(measured)} a second, more than ${show(r.value.si)}${then}`
+      case 'leak':
+        return `${label} falls ${show(measured)} a second in the hold, more than ${show(r.value.si)}${then}`
+      case 'line':
+        return `${label} is ${formatNumber(100 * measured, 2)} % off the line of its first half${then}`
+      case 'onset':
+        return `${label} grows towards ${show(onset!()!.critical, load)} ± ${show(onset!()!.half, load)}: ${formatNumber(100 * measured, 2)} % of it is on${then}`
+      case 'steady':
+        return `${label} is within ${show(measured)} of its steady ${show(steady!.steady)}${then}`
+      case 'heads-for':
+        return `${label} is heading for ${show(steady!.steady)} ± ${show(steady!.half)}, beyond ${show(r.value.si)}${then}`
+      case 'next-rung':
+        return `${label} would read ${show(measured)} at the next rung, beyond ${show(r.value.si)}${then}`
+      case 'failure':
+        return `${label} fell by ${formatNumber(100 * measured, 2)} % of its peak${then}`
     }
   }
 }

@@ -7,7 +7,10 @@ import { alignClocks } from './alignClocks'
 function seen(rate: number, from: number, to: number, clock: number, scale: number, seed: number) {
   const random = new SeededRandom(seed)
   const t = Float64Array.from({ length: Math.floor((to - from) * rate) }, (_, i) => from + i / rate)
-  const y = t.map(s => scale * (Math.min(5, Math.floor(s / 20)) + (s > 70 ? 3 * Math.exp(-(s - 70) / 2) : 0) + 0.02 * random.normal()))
+  const y = t.map(
+    s =>
+      scale * (Math.min(5, Math.floor(s / 20)) + (s > 70 ? 3 * Math.exp(-(s - 70) / 2) : 0) + 0.02 * random.normal()),
+  )
   return { t: t.map(s => s - clock), y }
 }
 

@@ -26,13 +26,22 @@ const FEWEST = 16
  * @param most  s; offsets up to this are looked at
  * @throws HypometError `data-range` where there is nothing to compare
  */
-export function alignClocks(a: { t: Float64Array; y: Float64Array }, b: { t: Float64Array; y: Float64Array }, most: number): Alignment {
+export function alignClocks(
+  a: { t: Float64Array; y: Float64Array },
+  b: { t: Float64Array; y: Float64Array },
+  most: number,
+): Alignment {
   const from = Math.min(a.t[0]!, b.t[0]! - most)
   const to = Math.max(a.t.at(-1)!, b.t.at(-1)! + most)
   const own = Math.max(intervalOf(a.t), intervalOf(b.t))
   const coarse = Math.max((to - from) / COARSE, own, most / COARSE)
   const first = lagOn(a, b, { from, to, interval: coarse, most, shift: 0 })
-  const found = (offset: number, interval: number, isAtLimit: boolean): Alignment => ({ offset, correlation: likeness(a, b, offset, interval), isAtLimit, interval })
+  const found = (offset: number, interval: number, isAtLimit: boolean): Alignment => ({
+    offset,
+    correlation: likeness(a, b, offset, interval),
+    isAtLimit,
+    interval,
+  })
   if (coarse <= own * 1.01 || first.isAtLimit) return found(first.offset, coarse, first.isAtLimit)
   // What both saw, once more, as finely as the slower of them sampled.
   const begin = Math.max(a.t[0]!, b.t[0]! + first.offset)
@@ -43,22 +52,45 @@ export function alignClocks(a: { t: Float64Array; y: Float64Array }, b: { t: Flo
   return found(first.offset + second.offset, interval, false)
 }
 
-function lagOn(a: { t: Float64Array; y: Float64Array }, b: { t: Float64Array; y: Float64Array }, o: { from: number; to: number; interval: number; most: number; shift: number }): { offset: number; isAtLimit: boolean } {
+function lagOn(
+  a: { t: Float64Array; y: Float64Array },
+  b: { t: Float64Array; y: Float64Array },
+  o: { from: number; to: number; interval: number; most: number; shift: number },
+): { offset: number; isAtLimit: boolean } {
   const n = Math.floor((o.to - o.from) / o.interval) + 1
   const onto = Float64Array.from({ length: n }, (_, i) => o.from + i * o.interval)
   const x = levelled(resample(a.t, a.y, onto, 'linear'))
-  const y = levelled(resample(b.t.map(v => v + o.shift), b.y, onto, 'linear'))
+  const y = levelled(
+    resample(
+      b.t.map(v => v + o.shift),
+      b.y,
+      onto,
+      'linear',
+    ),
+  )
   const { lag, isAtLimit } = findLag(x, y, o.interval, o.most)
   return { offset: -lag || 0, isAtLimit }
 }
 
 /** Correlation of the stretch that both recorded. */
-function likeness(a: { t: Float64Array; y: Float64Array }, b: { t: Float64Array; y: Float64Array }, offset: number, interval: number): number {
+function likeness(
+  a: { t: Float64Array; y: Float64Array },
+  b: { t: Float64Array; y: Float64Array },
+  offset: number,
+  interval: number,
+): number {
   const from = Math.max(a.t[0]!, b.t[0]! + offset)
   const n = Math.max(0, Math.floor((Math.min(a.t.at(-1)!, b.t.at(-1)! + offset) - from) / interval) + 1)
   const onto = Float64Array.from({ length: n }, (_, i) => from + i * interval)
   const x = levelled(resample(a.t, a.y, onto, 'linear'))
-  const y = levelled(resample(b.t.map(v => v + offset), b.y, onto, 'linear'))
+  const y = levelled(
+    resample(
+      b.t.map(v => v + offset),
+      b.y,
+      onto,
+      'linear',
+    ),
+  )
   let [xy, xx, yy] = [0, 0, 0]
   for (let i = 0; i < n; i++) {
     xy += x[i]! * y[i]!

@@ -21,12 +21,23 @@ export interface ButterworthDesign {
  */
 export function butterworth({ kind, order, cutoff, sampleRate }: ButterworthDesign): Section[] {
   const edges = typeof cutoff === 'number' ? [cutoff] : [...cutoff]
-  if (edges.length !== (kind === 'band' ? 2 : 1)) throw new HypometError('setting-type', kind === 'band' ? 'A band has two cutoffs.' : `A ${kind}-pass has one cutoff.`, { path: 'settings.cutoff' })
-  if (edges.some(f => !(f > 0) || f >= sampleRate / 2)) throw new HypometError('setting-range', `A cutoff lies between 0 and half the sample rate, ${sampleRate / 2} Hz.`, { path: 'settings.cutoff' })
-  if (kind === 'band' && edges[0]! >= edges[1]!) throw new HypometError('setting-range', 'The band must begin below its end.', { path: 'settings.cutoff' })
+  if (edges.length !== (kind === 'band' ? 2 : 1))
+    throw new HypometError(
+      'setting-type',
+      kind === 'band' ? 'A band has two cutoffs.' : `A ${kind}-pass has one cutoff.`,
+      { path: 'settings.cutoff' },
+    )
+  if (edges.some(f => !(f > 0) || f >= sampleRate / 2))
+    throw new HypometError('setting-range', `A cutoff lies between 0 and half the sample rate, ${sampleRate / 2} Hz.`, {
+      path: 'settings.cutoff',
+    })
+  if (kind === 'band' && edges[0]! >= edges[1]!)
+    throw new HypometError('setting-range', 'The band must begin below its end.', { path: 'settings.cutoff' })
   const warped = edges.map(f => Math.tan((Math.PI * f) / sampleRate))
   if (kind === 'band') return bandSections(order, warped[0]!, warped[1]!)
-  return poleAngles(order).map(angle => (angle === 0 ? firstOrder(kind, warped[0]!) : secondOrder(kind, warped[0]!, 2 * Math.cos(angle))))
+  return poleAngles(order).map(angle =>
+    angle === 0 ? firstOrder(kind, warped[0]!) : secondOrder(kind, warped[0]!, 2 * Math.cos(angle)),
+  )
 }
 
 /** Angles of the prototype's upper poles from the negative real axis; 0 stands for the single real pole. */
@@ -39,7 +50,13 @@ function poleAngles(order: number): number[] {
 function secondOrder(kind: 'low' | 'high', K: number, damping: number): Section {
   const scale = 1 / (1 + damping * K + K * K)
   const b0 = kind === 'low' ? K * K * scale : scale
-  return { b0, b1: kind === 'low' ? 2 * b0 : -2 * b0, b2: b0, a1: 2 * (K * K - 1) * scale, a2: (1 - damping * K + K * K) * scale }
+  return {
+    b0,
+    b1: kind === 'low' ? 2 * b0 : -2 * b0,
+    b2: b0,
+    a1: 2 * (K * K - 1) * scale,
+    a2: (1 - damping * K + K * K) * scale,
+  }
 }
 
 function firstOrder(kind: 'low' | 'high', K: number): Section {

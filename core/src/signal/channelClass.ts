@@ -18,7 +18,12 @@ const RATE_REFUSED = 4.155
  */
 export function channelClassSection(cfc: number, sampleInterval: number): Section {
   const rate = 1 / sampleInterval
-  if (rate <= RATE_REFUSED * cfc) throw new HypometError('setting-range', `${rate.toPrecision(4)} samples per second are too few for class ${cfc}: more than ${RATE_REFUSED * cfc} are needed.`, { path: 'settings.cfc' })
+  if (rate <= RATE_REFUSED * cfc)
+    throw new HypometError(
+      'setting-range',
+      `${rate.toPrecision(4)} samples per second are too few for class ${cfc}: more than ${RATE_REFUSED * cfc} are needed.`,
+      { path: 'settings.cfc' },
+    )
   const wd = 2 * Math.PI * cfc * 2.0775
   const wa = Math.tan((wd * sampleInterval) / 2)
   const scale = 1 / (1 + Math.SQRT2 * wa + wa * wa)
@@ -28,4 +33,6 @@ export function channelClassSection(cfc: number, sampleInterval: number): Sectio
 
 /** A sample rate below ten times the class is worth a word. */
 export const rateWarnings = (cfc: number, sampleInterval: number): Warning[] =>
-  1 / sampleInterval < RATE_WANTED * cfc * (1 - 1e-9) ? [{ code: 'low-rate', message: `The sample rate is below ${RATE_WANTED} times the class ${cfc}.` }] : []
+  1 / sampleInterval < RATE_WANTED * cfc * (1 - 1e-9)
+    ? [{ code: 'low-rate', message: `The sample rate is below ${RATE_WANTED} times the class ${cfc}.` }]
+    : []

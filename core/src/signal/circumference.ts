@@ -20,7 +20,11 @@ export function wavesAround(angle: readonly number[], value: readonly number[]):
   const n = angle.length
   const most = Math.floor((n - 1) / 2)
   if (n < 3) return []
-  const rows = angle.map(a => Array.from({ length: 2 * most + 1 }, (_, k) => (k === 0 ? 1 : k % 2 === 1 ? Math.cos(((k + 1) / 2) * a) : Math.sin((k / 2) * a))))
+  const rows = angle.map(a =>
+    Array.from({ length: 2 * most + 1 }, (_, k) =>
+      k === 0 ? 1 : k % 2 === 1 ? Math.cos(((k + 1) / 2) * a) : Math.sin((k / 2) * a),
+    ),
+  )
   const { coefficients } = leastSquares(rows, Float64Array.from(value))
   return Array.from({ length: most + 1 }, (_, number) => {
     if (number === 0) return { number, amplitude: Math.abs(coefficients[0]!), phase: 0 }
@@ -30,4 +34,5 @@ export function wavesAround(angle: readonly number[], value: readonly number[]):
 }
 
 /** The largest wave that is more than a shift of the whole ring; null where the ring cannot tell. */
-export const largestWave = (waves: readonly Wave[]): Wave | null => waves.filter(w => w.number >= 2).reduce<Wave | null>((m, w) => (!m || w.amplitude > m.amplitude ? w : m), null)
+export const largestWave = (waves: readonly Wave[]): Wave | null =>
+  waves.filter(w => w.number >= 2).reduce<Wave | null>((m, w) => (!m || w.amplitude > m.amplitude ? w : m), null)

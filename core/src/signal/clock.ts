@@ -26,7 +26,8 @@ export function orderClock(t: Float64Array, state: ClockState, second = 1): numb
     if (Number.isNaN(v)) continue
     const { last } = state
     if (last !== null && v <= last) {
-      const fits = (jump: number, within: number) => v + jump * second > last && v + jump * second - last < within * second
+      const fits = (jump: number, within: number) =>
+        v + jump * second > last && v + jump * second - last < within * second
       const jump = fits(DAY, SOON) ? DAY : fits(HOUR, AT_ONCE) ? HOUR : 0
       if (jump === 0) return i
       state.added += jump * second

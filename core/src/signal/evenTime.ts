@@ -11,11 +11,16 @@ const UNEVENNESS = 0.2
  */
 export function evenInterval(t: Float64Array): number {
   const n = t.length
-  if (n < 2) throw new HypometError('data-range', 'At least two samples are needed for a time base.', { path: 'channels.t' })
+  if (n < 2)
+    throw new HypometError('data-range', 'At least two samples are needed for a time base.', { path: 'channels.t' })
   const mean = (t[n - 1]! - t[0]!) / (n - 1)
   for (let i = 1; i < n; i++)
     if (Math.abs(t[i]! - t[i - 1]! - mean) > UNEVENNESS * mean)
-      throw new HypometError('uneven-time', `An even time base is needed, but at ${t[i - 1]} s the interval is ${(t[i]! - t[i - 1]!).toPrecision(4)} s where ${mean.toPrecision(4)} s is usual.`, { path: 'channels.t' })
+      throw new HypometError(
+        'uneven-time',
+        `An even time base is needed, but at ${t[i - 1]} s the interval is ${(t[i]! - t[i - 1]!).toPrecision(4)} s where ${mean.toPrecision(4)} s is usual.`,
+        { path: 'channels.t' },
+      )
   return mean
 }
 
@@ -32,7 +37,11 @@ export function fillShortGaps(y: Float64Array, role: string): boolean {
     let end = i
     while (end < y.length && Number.isNaN(y[end]!)) end++
     if (end - i > LONGEST_GAP || i === 0 || end === y.length)
-      throw new HypometError('uneven-time', `${role} has a gap of ${end - i} samples; at most ${LONGEST_GAP} between readings can be filled.`, { path: `channels.${role}` })
+      throw new HypometError(
+        'uneven-time',
+        `${role} has a gap of ${end - i} samples; at most ${LONGEST_GAP} between readings can be filled.`,
+        { path: `channels.${role}` },
+      )
     const step = (y[end]! - y[i - 1]!) / (end - i + 1)
     for (let j = i; j < end; j++) y[j] = y[i - 1]! + step * (j - i + 1)
     filled = true

@@ -19,7 +19,12 @@ const LOOKED_FOR_FROM = 0.2
  * @param y  guide, no gaps
  * @source methods.md, section 4
  */
-export function failureEvent(t: Float64Array, y: Float64Array, dropFraction: number, dropTime: number): FailureEvent | null {
+export function failureEvent(
+  t: Float64Array,
+  y: Float64Array,
+  dropFraction: number,
+  dropTime: number,
+): FailureEvent | null {
   const enough = LOOKED_FOR_FROM * y[indexOfMax(y)]!
   const first = firstFall(y, enough, dropFraction)
   if (first < 0) return null
@@ -35,7 +40,8 @@ export function failureEvent(t: Float64Array, y: Float64Array, dropFraction: num
     while (t[recent[head]!]! < t[j]! - dropTime - 1e-9) head++
     if (v > running) running = v
     const before = y[recent[head]!]!
-    if (running >= enough && running > 0 && before - v >= dropFraction * running) return { index: j, time: t[j]!, from: before, to: v }
+    if (running >= enough && running > 0 && before - v >= dropFraction * running)
+      return { index: j, time: t[j]!, from: before, to: v }
   }
   return null
 }

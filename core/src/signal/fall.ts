@@ -6,8 +6,15 @@
  * @param step  which side: −1 to the left, 1 to the right
  * @example fallTo([0, 2, 4, 0], 2, 1, 1) // 2.75
  */
-export function fallTo(y: ArrayLike<number>, peak: number, step: -1 | 1, level: number, x?: ArrayLike<number>): number | null {
+export function fallTo(
+  y: ArrayLike<number>,
+  peak: number,
+  step: -1 | 1,
+  level: number,
+  x?: ArrayLike<number>,
+): number | null {
   const at = (i: number) => (x ? x[i]! : i)
-  for (let i = peak; i + step >= 0 && i + step < y.length; i += step) if (y[i + step]! <= level) return at(i) + ((y[i]! - level) / (y[i]! - y[i + step]!)) * (at(i + step) - at(i))
+  for (let i = peak; i + step >= 0 && i + step < y.length; i += step)
+    if (y[i + step]! <= level) return at(i) + ((y[i]! - level) / (y[i]! - y[i + step]!)) * (at(i + step) - at(i))
   return null
 }

@@ -4,7 +4,8 @@ import { butterflies, plainSpace, type Butterflies } from '../kernels/butterflie
 export type Fourier = Butterflies
 
 /** Any length: radix 4 and 2 where it is a power of two, otherwise by a chirp (Bluestein). */
-export const fourier = (length: number): Fourier => ((length & (length - 1)) === 0 ? butterflies(length) : chirp(length))
+export const fourier = (length: number): Fourier =>
+  (length & (length - 1)) === 0 ? butterflies(length) : chirp(length)
 
 /** A transform of any length as a convolution with a chirp, done in a power of two. @source Bluestein (1970) */
 function chirp(n: number): Fourier {

@@ -5,13 +5,15 @@ import { channelClassSection } from './channelClass'
 import { evenInterval, fillShortGaps } from './evenTime'
 import { filterZeroPhase, paddingOf, type Section } from './sections'
 
-const sine = (n: number, rate: number, f: number) => Float64Array.from({ length: n }, (_, i) => Math.sin((2 * Math.PI * f * i) / rate))
+const sine = (n: number, rate: number, f: number) =>
+  Float64Array.from({ length: n }, (_, i) => Math.sin((2 * Math.PI * f * i) / rate))
 
 /** |H| of a cascade at a frequency. */
 function gain(sections: Section[], f: number, rate: number): number {
   const w = (2 * Math.PI * f) / rate
   return sections.reduce((g, { b0, b1, b2, a1, a2 }) => {
-    const at = (c0: number, c1: number, c2: number) => Math.hypot(c0 + c1 * Math.cos(w) + c2 * Math.cos(2 * w), c1 * Math.sin(w) + c2 * Math.sin(2 * w))
+    const at = (c0: number, c1: number, c2: number) =>
+      Math.hypot(c0 + c1 * Math.cos(w) + c2 * Math.cos(2 * w), c1 * Math.sin(w) + c2 * Math.sin(2 * w))
     return g * (at(b0, b1, b2) / at(1, a1, a2))
   }, 1)
 }
@@ -42,14 +44,21 @@ describe('Butterworth filter', () => {
   it('is linear, and leaves a constant as it is', () => {
     const sections = butterworth({ kind: 'low', order: 3, cutoff: 20, sampleRate: 200 })
     const record = fc.array(fc.double({ min: -1e3, max: 1e3, noNaN: true }), { minLength: 30, maxLength: 80 })
-    fc.assert(fc.property(record, fc.double({ min: -5, max: 5, noNaN: true }), (values, a) => {
-      const x = Float64Array.from(values)
-      const y = Float64Array.from(values, (_, i) => Math.cos(i))
-      const sum = filterZeroPhase(sections, x.map((v, i) => a * v + y[i]!))
-      const [fx, fy] = [filterZeroPhase(sections, x), filterZeroPhase(sections, y)]
-      return sum.every((v, i) => Math.abs(v - (a * fx[i]! + fy[i]!)) < 1e-9 * (1 + Math.abs(v)) * 1e3)
-    }))
-    expect(Math.max(...filterZeroPhase(sections, new Float64Array(100).fill(7)).map(v => Math.abs(v - 7)))).toBeLessThan(1e-12)
+    fc.assert(
+      fc.property(record, fc.double({ min: -5, max: 5, noNaN: true }), (values, a) => {
+        const x = Float64Array.from(values)
+        const y = Float64Array.from(values, (_, i) => Math.cos(i))
+        const sum = filterZeroPhase(
+          sections,
+          x.map((v, i) => a * v + y[i]!),
+        )
+        const [fx, fy] = [filterZeroPhase(sections, x), filterZeroPhase(sections, y)]
+        return sum.every((v, i) => Math.abs(v - (a * fx[i]! + fy[i]!)) < 1e-9 * (1 + Math.abs(v)) * 1e3)
+      }),
+    )
+    expect(
+      Math.max(...filterZeroPhase(sections, new Float64Array(100).fill(7)).map(v => Math.abs(v - 7))),
+    ).toBeLessThan(1e-12)
   })
 
   it('extends by three times the cascade’s length, less what is zero', () => {

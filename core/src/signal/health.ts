@@ -1,7 +1,8 @@
 import { survey, type Surveyed } from '../kernels/survey'
 import { meanSd } from '../statistics/mean'
 
-export type HealthCode = 'clipped' | 'flat' | 'dead' | 'gap' | 'spike' | 'noisy' | 'drift' | 'swapped-sign' | 'rate-error' | 'parted'
+export type HealthCode =
+  'clipped' | 'flat' | 'dead' | 'gap' | 'spike' | 'noisy' | 'drift' | 'swapped-sign' | 'rate-error' | 'parted'
 
 export interface HealthFlag {
   code: HealthCode
@@ -49,7 +50,16 @@ export function channelHealth(t: Float64Array, y: Float64Array, o: HealthOptions
   const s = survey(y, o.flatSamples ?? FLAT_SAMPLES, SUSPECT_JUMP)
   if (s.min > s.max) return [{ code: 'dead', message: 'The channel holds no number.' }]
   if (s.min === s.max) return [{ code: 'dead', message: 'The channel never changes.' }]
-  return [clipped(y, s, o), flat(s, o), gaps(s, y.length, o), spikes(y, s.jumps, o), noisy(y, o), drift(y, o), swapped(y, o), rate(t, o)].flatMap(f => (f === null ? [] : f.index === undefined ? [f] : [{ ...f, at: t[f.index]! }]))
+  return [
+    clipped(y, s, o),
+    flat(s, o),
+    gaps(s, y.length, o),
+    spikes(y, s.jumps, o),
+    noisy(y, o),
+    drift(y, o),
+    swapped(y, o),
+    rate(t, o),
+  ].flatMap(f => (f === null ? [] : f.index === undefined ? [f] : [{ ...f, at: t[f.index]! }]))
 }
 
 const FLAT_SAMPLES = 50
@@ -61,11 +71,19 @@ function clipped(y: Float64Array, { min, max }: Surveyed, { fullScale }: HealthO
 }
 
 function flat({ flatStart }: Surveyed, { flatSamples = FLAT_SAMPLES }: HealthOptions): HealthFlag | null {
-  return flatStart < 0 ? null : { code: 'flat', message: `${flatSamples} samples in a row have the same value.`, index: flatStart }
+  return flatStart < 0
+    ? null
+    : { code: 'flat', message: `${flatSamples} samples in a row have the same value.`, index: flatStart }
 }
 
 function gaps(s: Surveyed, length: number, { gapShare = 0.01 }: HealthOptions): HealthFlag | null {
-  return s.gaps > gapShare * length ? { code: 'gap', message: `${((100 * s.gaps) / length).toFixed(1)} % of the samples are missing.`, index: s.firstGap } : null
+  return s.gaps > gapShare * length
+    ? {
+        code: 'gap',
+        message: `${((100 * s.gaps) / length).toFixed(1)} % of the samples are missing.`,
+        index: s.firstGap,
+      }
+    : null
 }
 
 /** A jump of this many times the mean of the five before it is looked at more closely; a spike of eight sigmas jumps farther. */
@@ -75,22 +93,33 @@ const SUSPECT_JUMP = 5
  * A sample far from the median of its neighbours, measured by their median deviation. Looked for behind jumps only, up to
  * as many samples as can be in the minority of a window: elsewhere there is none to be found.
  */
-function spikes(y: Float64Array, jumps: Uint32Array, { hampelHalf = 5, hampelSigma = 8 }: HealthOptions): HealthFlag | null {
+function spikes(
+  y: Float64Array,
+  jumps: Uint32Array,
+  { hampelHalf = 5, hampelSigma = 8 }: HealthOptions,
+): HealthFlag | null {
   let [n, first, next] = [0, -1, hampelHalf]
   const around = new Float64Array(2 * hampelHalf + 1)
-  for (const jump of jumps) for (let i = Math.max(next, jump); i < jump + hampelHalf && i + hampelHalf < y.length; i++) {
-    next = i + 1
-    const present = ordered(around, y, i - hampelHalf, i + hampelHalf + 1, NaN)
-    if (present <= hampelHalf) continue
-    const middle = around[present >> 1]!
-    ordered(around, y, i - hampelHalf, i + hampelHalf + 1, middle)
-    const spread = 1.4826 * around[present >> 1]!
-    if (spread > 0 && Math.abs(y[i]! - middle) > hampelSigma * spread) {
-      n++
-      if (first < 0) first = i
+  for (const jump of jumps)
+    for (let i = Math.max(next, jump); i < jump + hampelHalf && i + hampelHalf < y.length; i++) {
+      next = i + 1
+      const present = ordered(around, y, i - hampelHalf, i + hampelHalf + 1, NaN)
+      if (present <= hampelHalf) continue
+      const middle = around[present >> 1]!
+      ordered(around, y, i - hampelHalf, i + hampelHalf + 1, middle)
+      const spread = 1.4826 * around[present >> 1]!
+      if (spread > 0 && Math.abs(y[i]! - middle) > hampelSigma * spread) {
+        n++
+        if (first < 0) first = i
+      }
     }
-  }
-  return n > 0 ? { code: 'spike', message: `${n} ${n === 1 ? 'sample stands' : 'samples stand'} far from all neighbours.`, index: first } : null
+  return n > 0
+    ? {
+        code: 'spike',
+        message: `${n} ${n === 1 ? 'sample stands' : 'samples stand'} far from all neighbours.`,
+        index: first,
+      }
+    : null
 }
 
 /** Puts the numbers of a short window in order, or their distances from `middle` where there is one; says how many there are. */
@@ -115,10 +144,20 @@ function median(v: Float64Array): number {
 
 function noisy(y: Float64Array, { noiseFloor }: HealthOptions): HealthFlag | null {
   if (noiseFloor === undefined) return null
-  const steps = y.slice(1).map((v, i) => v - y[i]!).filter(v => !Number.isNaN(v))
-  steps.forEach((v, i) => { steps[i] = Math.abs(v) })
+  const steps = y
+    .slice(1)
+    .map((v, i) => v - y[i]!)
+    .filter(v => !Number.isNaN(v))
+  steps.forEach((v, i) => {
+    steps[i] = Math.abs(v)
+  })
   const sigma = (1.4826 * median(steps)) / Math.SQRT2
-  return sigma > noiseFloor ? { code: 'noisy', message: `The noise from sample to sample is ${(sigma / noiseFloor).toFixed(1)} times what the sensor should have.` } : null
+  return sigma > noiseFloor
+    ? {
+        code: 'noisy',
+        message: `The noise from sample to sample is ${(sigma / noiseFloor).toFixed(1)} times what the sensor should have.`,
+      }
+    : null
 }
 
 function drift(y: Float64Array, { driftLimit }: HealthOptions): HealthFlag | null {
@@ -126,13 +165,17 @@ function drift(y: Float64Array, { driftLimit }: HealthOptions): HealthFlag | nul
   const tenth = Math.max(1, Math.floor(y.length / 10))
   const mean = (v: Float64Array) => meanSd(v.filter(x => !Number.isNaN(x))).mean
   const change = mean(y.subarray(y.length - tenth)) - mean(y.subarray(0, tenth))
-  return Math.abs(change) > driftLimit ? { code: 'drift', message: 'The end of the record does not come back to its beginning.' } : null
+  return Math.abs(change) > driftLimit
+    ? { code: 'drift', message: 'The end of the record does not come back to its beginning.' }
+    : null
 }
 
 function swapped(y: Float64Array, { guide }: HealthOptions): HealthFlag | null {
   if (!guide) return null
   const r = correlation(y, guide.values)
-  return r * guide.direction < OPPOSITE ? { code: 'swapped-sign', message: 'The channel moves against its guide: the sign is turned.' } : null
+  return r * guide.direction < OPPOSITE
+    ? { code: 'swapped-sign', message: 'The channel moves against its guide: the sign is turned.' }
+    : null
 }
 
 function correlation(a: Float64Array, b: Float64Array): number {
@@ -150,7 +193,9 @@ function correlation(a: Float64Array, b: Float64Array): number {
 function rate(t: Float64Array, { interval }: HealthOptions): HealthFlag | null {
   if (interval === undefined || t.length < 2) return null
   const mean = (t[t.length - 1]! - t[0]!) / (t.length - 1)
-  return Math.abs(mean / interval - 1) > RATE_TOLERANCE ? { code: 'rate-error', message: `Samples are ${mean.toPrecision(4)} s apart where ${interval} s was wanted.` } : null
+  return Math.abs(mean / interval - 1) > RATE_TOLERANCE
+    ? { code: 'rate-error', message: `Samples are ${mean.toPrecision(4)} s apart where ${interval} s was wanted.` }
+    : null
 }
 
 /** First index of `length` samples in a row that hold, or null. */

@@ -23,7 +23,11 @@ export function findLag(a: Float64Array, b: Float64Array, interval: number, maxL
   for (let i = 1; i < c.length; i++) if (c[i]! > c[peak]!) peak = i
   const isAtLimit = peak === 0 || peak === c.length - 1
   const { offset, height } = isAtLimit ? { offset: 0, height: c[peak]! } : vertex(c[peak - 1]!, c[peak]!, c[peak + 1]!)
-  return { lag: (peak - most + offset) * interval, correlation: height / Math.sqrt(sumOfSquares(x) * sumOfSquares(y)), isAtLimit }
+  return {
+    lag: (peak - most + offset) * interval,
+    correlation: height / Math.sqrt(sumOfSquares(x) * sumOfSquares(y)),
+    isAtLimit,
+  }
 }
 
 const withoutMean = (v: Float64Array): Float64Array => {

@@ -5,7 +5,14 @@ import { findPlateaus, plateauTable } from './plateaus'
 import { buildPyramid } from './pyramid'
 
 /** By the definition, slowly: all windows. */
-function slowest(t: number[], y: number[], width: number, minHold: number, from = 0, to = y.length): { from: number; to: number }[] {
+function slowest(
+  t: number[],
+  y: number[],
+  width: number,
+  minHold: number,
+  from = 0,
+  to = y.length,
+): { from: number; to: number }[] {
   let best: { from: number; to: number; lasts: number } | null = null
   for (let i = from; i < to; i++)
     for (let j = i; j < to; j++) {
@@ -15,7 +22,11 @@ function slowest(t: number[], y: number[], width: number, minHold: number, from 
       if (lasts >= minHold - 1e-9 && lasts > (best?.lasts ?? -1) + 1e-9) best = { from: i, to: j + 1, lasts }
     }
   if (!best) return []
-  return [...slowest(t, y, width, minHold, from, best.from), { from: best.from, to: best.to }, ...slowest(t, y, width, minHold, best.to, to)]
+  return [
+    ...slowest(t, y, width, minHold, from, best.from),
+    { from: best.from, to: best.to },
+    ...slowest(t, y, width, minHold, best.to, to),
+  ]
 }
 
 describe('plateaus', () => {
@@ -28,30 +39,51 @@ describe('plateaus', () => {
         t.push((t.at(-1) ?? 0) + 0.5 + random.uniform())
         y.push(Math.floor(i / 18) * 10 + (i % 18 < 5 ? (i % 18) * 2 : 10) + random.normal())
       }
-      expect(findPlateaus(Float64Array.from(t), Float64Array.from(y), 2, 5), `seed ${seed}`).toEqual(slowest(t, y, 4, 5))
+      expect(findPlateaus(Float64Array.from(t), Float64Array.from(y), 2, 5), `seed ${seed}`).toEqual(
+        slowest(t, y, 4, 5),
+      )
     }
   })
 
   it('give mean, spread and creep over the hold, and null where a channel has nothing', () => {
     const t = Float64Array.from([0, 1, 2, 3])
-    const table = plateauTable(t, [{ from: 0, to: 4 }], { load: Float64Array.from([1, 2, 3, 4]), dead: new Float64Array(4).fill(NaN) }, { load: 'N', dead: 'm' })
-    expect(table.columns).toMatchObject({ n: [4], loadMean: [2.5], loadCreep: [3], deadMean: [null], deadSd: [null], deadCreep: [null] })
+    const table = plateauTable(
+      t,
+      [{ from: 0, to: 4 }],
+      { load: Float64Array.from([1, 2, 3, 4]), dead: new Float64Array(4).fill(NaN) },
+      { load: 'N', dead: 'm' },
+    )
+    expect(table.columns).toMatchObject({
+      n: [4],
+      loadMean: [2.5],
+      loadCreep: [3],
+      deadMean: [null],
+      deadSd: [null],
+      deadCreep: [null],
+    })
     expect(table.columns['loadSd']![0]).toBeCloseTo(1.2909944487358056, 14)
   })
 })
 
 describe('pyramid', () => {
   it('bounds every sample by the pair that stands for it, on every level', () => {
-    const record = fc.array(fc.oneof(fc.double({ min: -1e6, max: 1e6, noNaN: true }), fc.constant(NaN)), { minLength: 600, maxLength: 5000 })
-    fc.assert(fc.property(record, samples => {
-      const values = Float64Array.from(samples)
-      return buildPyramid(values).every(({ factor, data }) => values.every((v, i) => {
-        const pair = Math.floor(i / factor)
-        return Number.isNaN(v) || (data[2 * pair]! <= v && v <= data[2 * pair + 1]!)
-      }))
-    }), { numRuns: 30 })
+    const record = fc.array(fc.oneof(fc.double({ min: -1e6, max: 1e6, noNaN: true }), fc.constant(NaN)), {
+      minLength: 600,
+      maxLength: 5000,
+    })
+    fc.assert(
+      fc.property(record, samples => {
+        const values = Float64Array.from(samples)
+        return buildPyramid(values).every(({ factor, data }) =>
+          values.every((v, i) => {
+            const pair = Math.floor(i / factor)
+            return Number.isNaN(v) || (data[2 * pair]! <= v && v <= data[2 * pair + 1]!)
+          }),
+        )
+      }),
+      { numRuns: 30 },
+    )
   })
-
 
   it('keeps every extreme on every level, and passes gaps by', () => {
     const values = Float64Array.from({ length: 40_001 }, (_, i) => Math.sin(i / 50) + (i === 31_234 ? 9 : 0))

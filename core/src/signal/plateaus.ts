@@ -97,7 +97,12 @@ function longestRun(t: Float64Array, reach: Int32Array, from: number, to: number
  *
  * @param channels  SI columns, gaps NaN; `units` their SI units
  */
-export function plateauTable(t: Float64Array, plateaus: Plateau[], channels: Record<string, Float64Array>, units: Record<string, string>): ResultTable {
+export function plateauTable(
+  t: Float64Array,
+  plateaus: Plateau[],
+  channels: Record<string, Float64Array>,
+  units: Record<string, string>,
+): ResultTable {
   const columns: ResultTable['columns'] = {
     start: plateaus.map(p => t[p.from]!),
     end: plateaus.map(p => t[p.to - 1]!),
@@ -115,7 +120,11 @@ export function plateauTable(t: Float64Array, plateaus: Plateau[], channels: Rec
   return { columns, units: tableUnits }
 }
 
-function plateauStatistics(t: Float64Array, y: Float64Array, { from, to }: Plateau): { mean: number | null; sd: number | null; creep: number | null } {
+function plateauStatistics(
+  t: Float64Array,
+  y: Float64Array,
+  { from, to }: Plateau,
+): { mean: number | null; sd: number | null; creep: number | null } {
   const [all, times] = [y.subarray(from, to), t.subarray(from, to)]
   const gaps = hasGap(all)
   const values = gaps ? all.filter(v => !Number.isNaN(v)) : all

@@ -28,6 +28,7 @@ export function buildPyramid<T extends Samples>(values: T, reuse: readonly Pyram
   return levels
 }
 
-const like = <T extends Samples>(values: T, length: number): T => new (values.constructor as new (length: number) => T)(length)
+const like = <T extends Samples>(values: T, length: number): T =>
+  new (values.constructor as new (length: number) => T)(length)
 
 const pairsAt = (length: number, factor: number): number => Math.ceil(length / factor)

@@ -19,8 +19,22 @@ describe('failure event', () => {
   })
 
   it('takes no slow unloading and no small early drop for a break', () => {
-    expect(failureEvent(t, t.map(v => (v < 20 ? v : 40 - v)), 0.5, 0.5)).toBeNull()
-    expect(failureEvent(t, t.map(v => (v < 2 ? v : v < 3 ? 0.1 : v)), 0.5, 0.5)).toBeNull()
+    expect(
+      failureEvent(
+        t,
+        t.map(v => (v < 20 ? v : 40 - v)),
+        0.5,
+        0.5,
+      ),
+    ).toBeNull()
+    expect(
+      failureEvent(
+        t,
+        t.map(v => (v < 2 ? v : v < 3 ? 0.1 : v)),
+        0.5,
+        0.5,
+      ),
+    ).toBeNull()
   })
 })
 
@@ -49,14 +63,27 @@ describe('redundancy', () => {
   it('finds where a pair parts for good, not where one sample is odd', () => {
     const a = quiet.slice()
     const b = quiet.map((v, i) => v + (i === 50 ? 3 : i >= 200 ? 0.5 : 0))
-    expect(findParting(t, a, b, { a: 0.1, b: 0.1 }, { guide: t })).toMatchObject({ index: 200, guide: 20, difference: expect.closeTo(-0.5, 12) as number })
+    expect(findParting(t, a, b, { a: 0.1, b: 0.1 }, { guide: t })).toMatchObject({
+      index: 200,
+      guide: 20,
+      difference: expect.closeTo(-0.5, 12) as number,
+    })
     expect(findParting(t, a, b, { a: 0.5, b: 0.5 })).toBeNull()
   })
 })
 
 describe('health', () => {
   const codes = (y: Float64Array, o = {}) => channelHealth(t, y, o).map(f => f.code)
-  it('has nothing to say of a sound channel', () => expect(codes(quiet, { fullScale: 2, noiseFloor: 0.1, driftLimit: 3, interval: 0.1, guide: { values: quiet, direction: 1 } })).toEqual([]))
+  it('has nothing to say of a sound channel', () =>
+    expect(
+      codes(quiet, {
+        fullScale: 2,
+        noiseFloor: 0.1,
+        driftLimit: 3,
+        interval: 0.1,
+        guide: { values: quiet, direction: 1 },
+      }),
+    ).toEqual([]))
 
   it.each([
     ['clipped', quiet.map(v => Math.min(v, 0.9)), { fullScale: 0.9 }],

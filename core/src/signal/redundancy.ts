@@ -14,7 +14,13 @@ export interface Parting {
  * @param U  expanded uncertainty of each channel, same unit
  * @param lasting  samples in a row, gaps not counted
  */
-export function findParting(t: Float64Array, a: Float64Array, b: Float64Array, U: { a: number; b: number }, o: { guide?: Float64Array; lasting?: number } = {}): Parting | null {
+export function findParting(
+  t: Float64Array,
+  a: Float64Array,
+  b: Float64Array,
+  U: { a: number; b: number },
+  o: { guide?: Float64Array; lasting?: number } = {},
+): Parting | null {
   const combined = Math.hypot(U.a, U.b)
   const lasting = o.lasting ?? 5
   let [since, count] = [-1, 0]
@@ -27,7 +33,8 @@ export function findParting(t: Float64Array, a: Float64Array, b: Float64Array, U
       continue
     }
     if (since < 0) since = i
-    if (++count >= lasting) return { index: since, time: t[since]!, difference: a[since]! - b[since]!, guide: o.guide?.[since] ?? null }
+    if (++count >= lasting)
+      return { index: since, time: t[since]!, difference: a[since]! - b[since]!, guide: o.guide?.[since] ?? null }
   }
   return null
 }

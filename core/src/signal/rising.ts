@@ -22,7 +22,14 @@ export function largestSize(y: Float64Array): number {
 }
 
 /** Slope alone of `risingLine`. @throws HypometError `data-range` */
-export const risingSlope = (x: Float64Array, y: Float64Array, guide: Float64Array, peak: number, shares: readonly [number, number], role: string): number => risingLine(x, y, guide, peak, shares, role).slope
+export const risingSlope = (
+  x: Float64Array,
+  y: Float64Array,
+  guide: Float64Array,
+  peak: number,
+  shares: readonly [number, number],
+  role: string,
+): number => risingLine(x, y, guide, peak, shares, role).slope
 
 /**
  * Line of least squares of y on x over the samples of the way up, to the peak of `guide`, whose guide lies between two
@@ -30,7 +37,14 @@ export const risingSlope = (x: Float64Array, y: Float64Array, guide: Float64Arra
  *
  * @throws HypometError `data-range` with fewer than three such samples, at `channels.<role>`
  */
-export function risingLine(x: Float64Array, y: Float64Array, guide: Float64Array, peak: number, [low, high]: readonly [number, number], role: string): { slope: number; intercept: number } {
+export function risingLine(
+  x: Float64Array,
+  y: Float64Array,
+  guide: Float64Array,
+  peak: number,
+  [low, high]: readonly [number, number],
+  role: string,
+): { slope: number; intercept: number } {
   const [from, to] = [low * guide[peak]!, high * guide[peak]!]
   // Once for the means, once about them: as exact as fitLine, without a copy of what may be millions of samples.
   let [n, mx, my] = [0, 0, 0]
@@ -41,7 +55,12 @@ export function risingLine(x: Float64Array, y: Float64Array, guide: Float64Array
     mx += x[i]!
     my += y[i]!
   }
-  if (n < 3) throw new HypometError('data-range', `Fewer than three samples lie between ${Math.round(100 * low)} and ${Math.round(100 * high)} % of the largest ${role} on the way up.`, { path: `channels.${role}` })
+  if (n < 3)
+    throw new HypometError(
+      'data-range',
+      `Fewer than three samples lie between ${Math.round(100 * low)} and ${Math.round(100 * high)} % of the largest ${role} on the way up.`,
+      { path: `channels.${role}` },
+    )
   mx /= n
   my /= n
   let [sxx, sxy] = [0, 0]
@@ -63,4 +82,5 @@ export function cumulativeIntegral(x: Float64Array, y: Float64Array): Float64Arr
 }
 
 /** Where y passes `level` between two samples that lie on either side of it. */
-export const crossingBetween = (x: Float64Array, y: Float64Array, i: number, level: number): number => x[i]! + ((level - y[i]!) / (y[i + 1]! - y[i]!)) * (x[i + 1]! - x[i]!)
+export const crossingBetween = (x: Float64Array, y: Float64Array, i: number, level: number): number =>
+  x[i]! + ((level - y[i]!) / (y[i + 1]! - y[i]!)) * (x[i + 1]! - x[i]!)

@@ -1,6 +1,9 @@
 /** Frequencies from `fMin` in steps of 1/perOctave up to `fMax`, Hz. */
 export const octaveSteps = (fMin: number, fMax: number, perOctave: number): Float64Array =>
-  Float64Array.from({ length: Math.floor(perOctave * Math.log2(fMax / fMin) + 1e-9) + 1 }, (_, i) => fMin * 2 ** (i / perOctave))
+  Float64Array.from(
+    { length: Math.floor(perOctave * Math.log2(fMax / fMin) + 1e-9) + 1 },
+    (_, i) => fMin * 2 ** (i / perOctave),
+  )
 
 /**
  * Shock response spectrum: largest absolute acceleration, positive or negative, of oscillators on the moving base,

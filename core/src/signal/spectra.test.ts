@@ -68,7 +68,12 @@ describe('frequency response', () => {
   it('loses coherence to noise on the response, and H1 stays unbiased where H2 does not', () => {
     const drive = noise(400_000, 2)
     const other = noise(400_000, 3)
-    const { h1, h2, coherence } = frequencyResponse(drive, drive.map((v, i) => v + other[i]!), 100, 256)
+    const { h1, h2, coherence } = frequencyResponse(
+      drive,
+      drive.map((v, i) => v + other[i]!),
+      100,
+      256,
+    )
     const middle = (v: Float64Array) => v.slice(20, 110).reduce((s, x) => s + x, 0) / 90
     expect(middle(coherence)).toBeCloseTo(0.5, 1)
     expect(middle(h1.re)).toBeCloseTo(1, 1)
@@ -79,7 +84,9 @@ describe('frequency response', () => {
 describe('shock response', () => {
   it('of a half sine peaks at 1.77 times its height for little damping, and follows it when stiff', () => {
     const [T, width] = [1e-5, 0.01]
-    const a = Float64Array.from({ length: 6000 }, (_, i) => (i * T < width ? 100 * Math.sin((Math.PI * i * T) / width) : 0))
+    const a = Float64Array.from({ length: 6000 }, (_, i) =>
+      i * T < width ? 100 * Math.sin((Math.PI * i * T) / width) : 0,
+    )
     const f = octaveSteps(10, 5000, 12)
     const s = shockResponse(a, T, f, 1e4)
     // Harris' Shock and Vibration Handbook, ch. 8: 1.77 near f·τ = 0.81.

@@ -40,7 +40,9 @@ const FEWEST = 3
  * @example lineOfSteps([0, 1, 2.2, 3], [0, 1, 2, 3]) // slope 1.02, nonlinearity 0.047
  */
 export function lineOfSteps(means: ArrayLike<number>, guide: ArrayLike<number>): StepLine {
-  const kept = Array.from(means as number[], (_, i) => i).filter(i => !Number.isNaN(means[i]!) && !Number.isNaN(guide[i]!))
+  const kept = Array.from(means as number[], (_, i) => i).filter(
+    i => !Number.isNaN(means[i]!) && !Number.isNaN(guide[i]!),
+  )
   const [x, y] = [kept.map(i => guide[i]!), kept.map(i => means[i]!)]
   const range = Math.max(...y) - Math.min(...y)
   if (kept.length < FEWEST || !(Math.max(...x) > Math.min(...x))) return { slope: null, nonlinearity: null }

@@ -8,7 +8,13 @@ export type Interpolation = 'nearest' | 'linear' | 'hold'
  * @param how  nearest sample; straight between samples; or the last one before (zero-order hold)
  * @param longest  s; samples further apart than this have a gap between them
  */
-export function resample(t: Float64Array, y: Float64Array, onto: Float64Array, how: Interpolation, longest = Infinity): Float64Array {
+export function resample(
+  t: Float64Array,
+  y: Float64Array,
+  onto: Float64Array,
+  how: Interpolation,
+  longest = Infinity,
+): Float64Array {
   const out = new Float64Array(onto.length).fill(NaN)
   const n = t.length
   let i = 0
@@ -25,7 +31,14 @@ export function resample(t: Float64Array, y: Float64Array, onto: Float64Array, h
     const width = t[i + 1]! - t[i]!
     if (width > longest) continue
     const share = (time - t[i]!) / width
-    out[k] = how === 'hold' ? y[i]! : how === 'nearest' ? (share <= 0.5 ? y[i]! : y[i + 1]!) : y[i]! + share * (y[i + 1]! - y[i]!)
+    out[k] =
+      how === 'hold'
+        ? y[i]!
+        : how === 'nearest'
+          ? share <= 0.5
+            ? y[i]!
+            : y[i + 1]!
+          : y[i]! + share * (y[i + 1]! - y[i]!)
   }
   return out
 }

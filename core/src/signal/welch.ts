@@ -24,14 +24,17 @@ function withHann(plan: Fourier): Fourier {
   return plan
 }
 
-const hann = (n: number): Float64Array => Float64Array.from({ length: n }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / n))
+const hann = (n: number): Float64Array =>
+  Float64Array.from({ length: n }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / n))
 
-const scaleOf = (nperseg: number, sampleRate: number): number => 1 / (sampleRate * hann(nperseg).reduce((s, w) => s + w * w, 0))
+const scaleOf = (nperseg: number, sampleRate: number): number =>
+  1 / (sampleRate * hann(nperseg).reduce((s, w) => s + w * w, 0))
 
 /** DC and, for even segments, the Nyquist bin stand for one line each, all others for two. */
 const linesOf = (k: number, nperseg: number): number => (k === 0 || (nperseg % 2 === 0 && k === nperseg / 2) ? 1 : 2)
 
-const frequencies = (nperseg: number, sampleRate: number): Float64Array => Float64Array.from({ length: Math.floor(nperseg / 2) + 1 }, (_, k) => (k * sampleRate) / nperseg)
+const frequencies = (nperseg: number, sampleRate: number): Float64Array =>
+  Float64Array.from({ length: Math.floor(nperseg / 2) + 1 }, (_, k) => (k * sampleRate) / nperseg)
 
 /**
  * One-sided power spectral density by Welch: periodic Hann window, constant detrend, segments overlapping by half.
@@ -41,7 +44,12 @@ const frequencies = (nperseg: number, sampleRate: number): Float64Array => Float
  * @param space  of an earlier call of the same length, to use again
  * @source Welch (1967)
  */
-export function welch(x: Float64Array, sampleRate: number, nperseg: number, space: Fourier = fourier(nperseg)): WelchDensity {
+export function welch(
+  x: Float64Array,
+  sampleRate: number,
+  nperseg: number,
+  space: Fourier = fourier(nperseg),
+): WelchDensity {
   const frequency = frequencies(nperseg, sampleRate)
   const plan = withHann(space)
   const starts = startsOf(x.length, nperseg)
@@ -56,7 +64,10 @@ export function welch(x: Float64Array, sampleRate: number, nperseg: number, spac
   }
   const scale = scaleOf(nperseg, sampleRate) / starts.length
   // |X|² + |Y|² of the two real segments out of the transform of X + i·Y: half of what stands at a line and at its mirror.
-  const density = Float64Array.from(frequency, (_, k) => ((plan.power[k]! + plan.power[(nperseg - k) % nperseg]!) / 2) * scale * linesOf(k, nperseg))
+  const density = Float64Array.from(
+    frequency,
+    (_, k) => ((plan.power[k]! + plan.power[(nperseg - k) % nperseg]!) / 2) * scale * linesOf(k, nperseg),
+  )
   return { frequency, density, segments: starts.length }
 }
 
@@ -75,10 +86,20 @@ export interface FrequencyResponse extends Spectrum {
  *
  * @source Bendat & Piersol, Random Data, ch. 6
  */
-export function frequencyResponse(drive: Float64Array, response: Float64Array, sampleRate: number, nperseg: number): FrequencyResponse {
+export function frequencyResponse(
+  drive: Float64Array,
+  response: Float64Array,
+  sampleRate: number,
+  nperseg: number,
+): FrequencyResponse {
   const frequency = frequencies(nperseg, sampleRate)
   const bins = frequency.length
-  const [xx, yy, xyRe, xyIm] = [new Float64Array(bins), new Float64Array(bins), new Float64Array(bins), new Float64Array(bins)]
+  const [xx, yy, xyRe, xyIm] = [
+    new Float64Array(bins),
+    new Float64Array(bins),
+    new Float64Array(bins),
+    new Float64Array(bins),
+  ]
   const plan = withHann(fourier(nperseg))
   const { re, im } = plan
   const starts = startsOf(Math.min(drive.length, response.length), nperseg)
@@ -103,7 +124,8 @@ export function frequencyResponse(drive: Float64Array, response: Float64Array, s
   const each = (f: (k: number) => number) => Float64Array.from({ length: bins }, (_, k) => f(k))
   const cross = (k: number) => xyRe[k]! ** 2 + xyIm[k]! ** 2
   return {
-    frequency, segments,
+    frequency,
+    segments,
     h1: { re: each(k => xyRe[k]! / xx[k]!), im: each(k => xyIm[k]! / xx[k]!) },
     h2: { re: each(k => (yy[k]! * xyRe[k]!) / cross(k)), im: each(k => (yy[k]! * xyIm[k]!) / cross(k)) },
     coherence: each(k => (xx[k]! * yy[k]! > 0 ? cross(k) / (xx[k]! * yy[k]!) : 0)),

@@ -11,11 +11,17 @@ type Window = readonly [number, number]
  * @param setting  name of the window, for the error's place
  * @throws HypometError `setting-range` when the window holds no sample of the channel
  */
-export function windowStatistics(t: Float64Array, y: Float64Array, window: Window, setting = 'zeroStart'): { mean: number; sd: number; n: number } {
+export function windowStatistics(
+  t: Float64Array,
+  y: Float64Array,
+  window: Window,
+  setting = 'zeroStart',
+): { mean: number; sd: number; n: number } {
   const [from, to] = windowRange(t, window)
   const all = y.subarray(from, to)
   const values = hasGap(all) ? all.filter(v => !Number.isNaN(v)) : all
-  if (values.length === 0) throw new HypometError('setting-range', 'The zero window holds no sample.', { path: `settings.${setting}` })
+  if (values.length === 0)
+    throw new HypometError('setting-range', 'The zero window holds no sample.', { path: `settings.${setting}` })
   return meanSd(values)
 }
 
@@ -36,6 +42,9 @@ export function zeroed(t: Float64Array, y: Float64Array, window: Window): Float6
 export function driftZeroed(t: Float64Array, y: Float64Array, first: Window, last: Window): Float64Array {
   const [a, b] = [windowStatistics(t, y, first).mean, windowStatistics(t, y, last, 'zeroEnd').mean]
   const [ta, tb] = [(first[0] + first[1]) / 2, (last[0] + last[1]) / 2]
-  if (!(tb > ta)) throw new HypometError('setting-range', 'The last zero window must come after the first.', { path: 'settings.zeroEnd' })
+  if (!(tb > ta))
+    throw new HypometError('setting-range', 'The last zero window must come after the first.', {
+      path: 'settings.zeroEnd',
+    })
   return y.map((v, i) => v - (a + ((b - a) * (t[i]! - ta)) / (tb - ta)))
 }

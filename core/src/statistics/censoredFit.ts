@@ -27,12 +27,16 @@ export interface Family {
 }
 
 export const CENSORED_NORMAL: Family = {
-  failure: z => [-z * z / 2 - 0.5 * Math.log(2 * Math.PI), -z, -1],
+  failure: z => [(-z * z) / 2 - 0.5 * Math.log(2 * Math.PI), -z, -1],
   bound: z => {
     const survival = normalCdf(-z, 0, 1)
     // Far out the hazard tends to z + 1/z, where the survival itself underflows.
-    const hazard = z > 30 ? z + 1 / z : Math.exp(-z * z / 2) / Math.sqrt(2 * Math.PI) / survival
-    return [z > 30 ? -z * z / 2 - Math.log(z * Math.sqrt(2 * Math.PI)) : Math.log(survival), -hazard, -hazard * (hazard - z)]
+    const hazard = z > 30 ? z + 1 / z : Math.exp((-z * z) / 2) / Math.sqrt(2 * Math.PI) / survival
+    return [
+      z > 30 ? (-z * z) / 2 - Math.log(z * Math.sqrt(2 * Math.PI)) : Math.log(survival),
+      -hazard,
+      -hazard * (hazard - z),
+    ]
   },
 }
 
@@ -60,16 +64,36 @@ export interface WeibullFit extends ScaleFit {
 
 /** Weibull distribution by maximum likelihood on ln values (smallest extreme value), lower bounds taken as such. */
 export function fitWeibull(observations: readonly Observation[]): WeibullFit {
-  if (observations.some(o => !(o.value > 0))) throw new HypometError('data-range', 'A Weibull distribution wants values above zero.')
-  const fit = maximise(observations.map(o => ({ ...o, value: Math.log(o.value) })), SMALLEST_EXTREME, Math.sqrt(6) / Math.PI)
-  const { location, scale, locationInterval: [a, b], scaleInterval: [c, d] } = fit
-  return { ...fit, eta: Math.exp(location), beta: 1 / scale, etaInterval: [Math.exp(a), Math.exp(b)], betaInterval: [1 / d, 1 / c] }
+  if (observations.some(o => !(o.value > 0)))
+    throw new HypometError('data-range', 'A Weibull distribution wants values above zero.')
+  const fit = maximise(
+    observations.map(o => ({ ...o, value: Math.log(o.value) })),
+    SMALLEST_EXTREME,
+    Math.sqrt(6) / Math.PI,
+  )
+  const {
+    location,
+    scale,
+    locationInterval: [a, b],
+    scaleInterval: [c, d],
+  } = fit
+  return {
+    ...fit,
+    eta: Math.exp(location),
+    beta: 1 / scale,
+    etaInterval: [Math.exp(a), Math.exp(b)],
+    betaInterval: [1 / d, 1 / c],
+  }
 }
 
 /** Newton in (location, ln scale), steps halved until the likelihood rises. */
 function maximise(observations: readonly Observation[], family: Family, startFactor: number): ScaleFit {
   const failures = observations.filter(o => !o.isBound)
-  if (failures.length < 2 || failures.every(o => o.value === failures[0]!.value)) throw new HypometError('too-few', 'At least two different failures are needed; bounds alone say nothing of the spread.')
+  if (failures.length < 2 || failures.every(o => o.value === failures[0]!.value))
+    throw new HypometError(
+      'too-few',
+      'At least two different failures are needed; bounds alone say nothing of the spread.',
+    )
   const { mean, sd } = meanSd(observations.map(o => o.value))
   let at = { location: mean, log: Math.log((sd || 1) * startFactor) }
   let now = likelihood(observations, family, at)
@@ -98,7 +122,11 @@ interface Likelihood {
   hessian: [number, number, number]
 }
 
-function likelihood(observations: readonly Observation[], family: Family, { location, log }: { location: number; log: number }): Likelihood {
+function likelihood(
+  observations: readonly Observation[],
+  family: Family,
+  { location, log }: { location: number; log: number },
+): Likelihood {
   const scale = Math.exp(log)
   let [value, gl, gs, hll, hls, hss] = [0, 0, 0, 0, 0, 0]
   for (const { value: y, isBound } of observations) {
@@ -117,14 +145,28 @@ function likelihood(observations: readonly Observation[], family: Family, { loca
 /** Newton's step; where the surface is not concave, along the gradient. */
 function newton({ gradient: [gl, gs], hessian: [a, b, c] }: Likelihood): { location: number; log: number } {
   const determinant = a * c - b * b
-  if (!(a < 0 && determinant > 0)) return { location: gl / Math.max(1e-300, Math.abs(a)), log: Math.max(-0.5, Math.min(0.5, gs)) }
+  if (!(a < 0 && determinant > 0))
+    return { location: gl / Math.max(1e-300, Math.abs(a)), log: Math.max(-0.5, Math.min(0.5, gs)) }
   return { location: (-c * gl + b * gs) / determinant, log: Math.max(-1, Math.min(1, (b * gl - a * gs) / determinant)) }
 }
 
-function described({ location, log }: { location: number; log: number }, { value, hessian: [a, b, c] }: Likelihood): ScaleFit {
+function described(
+  { location, log }: { location: number; log: number },
+  { value, hessian: [a, b, c] }: Likelihood,
+): ScaleFit {
   const determinant = a * c - b * b
-  const covariance: ScaleFit['covariance'] = [[-c / determinant, b / determinant], [b / determinant, -a / determinant]]
+  const covariance: ScaleFit['covariance'] = [
+    [-c / determinant, b / determinant],
+    [b / determinant, -a / determinant],
+  ]
   const z = normalQuantile(0.975, 0, 1)
   const [sl, ss] = [z * Math.sqrt(covariance[0][0]), z * Math.sqrt(covariance[1][1])]
-  return { location, scale: Math.exp(log), locationInterval: [location - sl, location + sl], scaleInterval: [Math.exp(log - ss), Math.exp(log + ss)], covariance, logLikelihood: value }
+  return {
+    location,
+    scale: Math.exp(log),
+    locationInterval: [location - sl, location + sl],
+    scaleInterval: [Math.exp(log - ss), Math.exp(log + ss)],
+    covariance,
+    logLikelihood: value,
+  }
 }

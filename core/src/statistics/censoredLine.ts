@@ -18,9 +18,17 @@ export interface CensoredLine {
  * @source Lawless, Statistical Models and Methods for Lifetime Data, ch. 6
  */
 export function fitCensoredLine(observations: readonly (Observation & { x: number })[]): CensoredLine {
-  if (new Set(observations.map(o => o.x)).size < 2) throw new HypometError('data-range', 'All points lie at one x: they fix no line.')
-  const start = leastSquares(observations.map(o => [1, o.x]), observations.map(o => o.value))
-  let at = [start.coefficients[0]!, start.coefficients[1]!, 0.5 * Math.log(Math.max(1e-12, start.rss / observations.length))] as [number, number, number]
+  if (new Set(observations.map(o => o.x)).size < 2)
+    throw new HypometError('data-range', 'All points lie at one x: they fix no line.')
+  const start = leastSquares(
+    observations.map(o => [1, o.x]),
+    observations.map(o => o.value),
+  )
+  let at = [
+    start.coefficients[0]!,
+    start.coefficients[1]!,
+    0.5 * Math.log(Math.max(1e-12, start.rss / observations.length)),
+  ] as [number, number, number]
   let now = surface(observations, at)
   for (let i = 0; i < 200; i++) {
     const step = newton(now)
@@ -36,8 +44,14 @@ export function fitCensoredLine(observations: readonly (Observation & { x: numbe
     if (scale <= 1e-10 || step.every((s, k) => Math.abs(s * scale) <= 1e-12 * Math.max(1, Math.abs(at[k]!)))) break
   }
   const covariance = inverse(now.information)
-  if (!covariance || !(at[2] > -25)) throw new HypometError('data-range', 'The points do not fix a line and its scatter.')
-  return { intercept: at[0], slope: at[1], sigma: Math.exp(at[2]), standardErrorAt: x => Math.sqrt(covariance[0]![0]! + 2 * x * covariance[0]![1]! + x * x * covariance[1]![1]!) }
+  if (!covariance || !(at[2] > -25))
+    throw new HypometError('data-range', 'The points do not fix a line and its scatter.')
+  return {
+    intercept: at[0],
+    slope: at[1],
+    sigma: Math.exp(at[2]),
+    standardErrorAt: x => Math.sqrt(covariance[0]![0]! + 2 * x * covariance[0]![1]! + x * x * covariance[1]![1]!),
+  }
 }
 
 interface Surface {
@@ -47,18 +61,26 @@ interface Surface {
   information: number[][]
 }
 
-function surface(observations: readonly (Observation & { x: number })[], [a, b, log]: [number, number, number]): Surface {
+function surface(
+  observations: readonly (Observation & { x: number })[],
+  [a, b, log]: [number, number, number],
+): Surface {
   const sigma = Math.exp(log)
   let value = 0
   const gradient = [0, 0, 0]
-  const information = [[0, 0, 0], [0, 0, 0], [0, 0, 0]]
+  const information = [
+    [0, 0, 0],
+    [0, 0, 0],
+    [0, 0, 0],
+  ]
   for (const { x, value: y, isBound } of observations) {
     const z = (y - a - b * x) / sigma
     const [v, d1, d2] = isBound ? CENSORED_NORMAL.bound(z) : CENSORED_NORMAL.failure(z)
     value += v - (isBound ? 0 : log)
     // z falls with the line by 1/σ, and with ln σ by z.
     const dz = [-1 / sigma, -x / sigma, -z]
-    const second = (i: number, j: number) => (i === 2 && j === 2 ? z : i === 2 || j === 2 ? (i === 1 || j === 1 ? x : 1) / sigma : 0)
+    const second = (i: number, j: number) =>
+      i === 2 && j === 2 ? z : i === 2 || j === 2 ? (i === 1 || j === 1 ? x : 1) / sigma : 0
     for (let i = 0; i < 3; i++) {
       gradient[i]! += d1 * dz[i]!
       for (let j = 0; j < 3; j++) information[i]![j]! -= d2 * dz[i]! * dz[j]! + d1 * second(i, j)
@@ -73,13 +95,18 @@ function newton({ gradient, information }: Surface): number[] {
   for (let lift = 0; ; lift = lift === 0 ? 1e-6 : lift * 10) {
     const raised = information.map((row, i) => row.map((v, j) => (i === j ? v + lift * (Math.abs(v) + 1) : v)))
     const inverted = inverse(raised)
-    if (inverted && raised[0]![0]! > 0 && inverted.every((row, i) => row[i]! > 0)) return inverted.map(row => row.reduce((s, v, j) => s + v * gradient[j]!, 0))
+    if (inverted && raised[0]![0]! > 0 && inverted.every((row, i) => row[i]! > 0))
+      return inverted.map(row => row.reduce((s, v, j) => s + v * gradient[j]!, 0))
   }
 }
 
 /** Of a symmetric 3 × 3 matrix; null where there is none. */
 function inverse(m: readonly (readonly number[])[]): number[][] | null {
-  const c = (i: number, j: number) => m[(i + 1) % 3]![(j + 1) % 3]! * m[(i + 2) % 3]![(j + 2) % 3]! - m[(i + 1) % 3]![(j + 2) % 3]! * m[(i + 2) % 3]![(j + 1) % 3]!
+  const c = (i: number, j: number) =>
+    m[(i + 1) % 3]![(j + 1) % 3]! * m[(i + 2) % 3]![(j + 2) % 3]! -
+    m[(i + 1) % 3]![(j + 2) % 3]! * m[(i + 2) % 3]![(j + 1) % 3]!
   const determinant = m[0]![0]! * c(0, 0) + m[0]![1]! * c(0, 1) + m[0]![2]! * c(0, 2)
-  return determinant !== 0 && Number.isFinite(determinant) ? [0, 1, 2].map(i => [0, 1, 2].map(j => c(j, i) / determinant)) : null
+  return determinant !== 0 && Number.isFinite(determinant)
+    ? [0, 1, 2].map(i => [0, 1, 2].map(j => c(j, i) / determinant))
+    : null
 }

@@ -84,15 +84,28 @@ function refined(x: Float64Array, y: Float64Array, from: [number, number, number
     if (moved < SETTLED) break
   }
   const sd = x.length > 3 ? Math.sqrt(state.rss / (x.length - 3)) : NaN
-  const error = (i: number) => sd * Math.sqrt(solve3(state.A, [0, 1, 2].map(j => (j === i ? 1 : 0)) as [number, number, number])[i]!)
-  return { steady: p[0], start: p[1], timeConstant: p[2], residualSd: sd, errors: { steady: error(0), start: error(1), timeConstant: error(2) } }
+  const error = (i: number) =>
+    sd * Math.sqrt(solve3(state.A, [0, 1, 2].map(j => (j === i ? 1 : 0)) as [number, number, number])[i]!)
+  return {
+    steady: p[0],
+    start: p[1],
+    timeConstant: p[2],
+    residualSd: sd,
+    errors: { steady: error(0), start: error(1), timeConstant: error(2) },
+  }
 }
 
 type Three = [number, number, number]
 type State = ReturnType<typeof normalEquations>
 
 /** The step, or half of it and again, that does not lead away; null where none is left. */
-function shortened(x: Float64Array, y: Float64Array, p: Three, step: Three, state: State): { next: Three; tried: State } | null {
+function shortened(
+  x: Float64Array,
+  y: Float64Array,
+  p: Three,
+  step: Three,
+  state: State,
+): { next: Three; tried: State } | null {
   for (let scale = 1; scale > 1e-6; scale /= 2) {
     const next = p.map((v, i) => v + scale * step[i]!) as Three
     const tried = next[2] > 0 ? normalEquations(x, y, next) : null
@@ -101,7 +114,11 @@ function shortened(x: Float64Array, y: Float64Array, p: Three, step: Three, stat
   return null
 }
 
-function normalEquations(x: Float64Array, y: Float64Array, [steady, start, tau]: Three): { A: [Three, Three, Three]; b: Three; rss: number } {
+function normalEquations(
+  x: Float64Array,
+  y: Float64Array,
+  [steady, start, tau]: Three,
+): { A: [Three, Three, Three]; b: Three; rss: number } {
   let [aa, ab, ac, bb, bc, cc, ra, rb, rc, rss] = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0]
   for (let i = 0; i < x.length; i++) {
     const e = Math.exp(-x[i]! / tau)
@@ -118,7 +135,15 @@ function normalEquations(x: Float64Array, y: Float64Array, [steady, start, tau]:
     rc += dc * r
     rss += r * r
   }
-  return { A: [[aa, ab, ac], [ab, bb, bc], [ac, bc, cc]], b: [ra, rb, rc], rss }
+  return {
+    A: [
+      [aa, ab, ac],
+      [ab, bb, bc],
+      [ac, bc, cc],
+    ],
+    b: [ra, rb, rc],
+    rss,
+  }
 }
 
 /** A symmetric system of three, scaled by its diagonal, by Cramer's rule. */
@@ -126,7 +151,12 @@ function solve3(A: [Three, Three, Three], b: Three): Three {
   const d = [0, 1, 2].map(i => Math.sqrt(A[i]![i]!)) as Three
   const M = A.map((row, i) => row.map((v, j) => v / (d[i]! * d[j]!))) as [Three, Three, Three]
   const c = b.map((v, i) => v / d[i]!) as Three
-  const det = (m: [Three, Three, Three]) => m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1]) - m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0]) + m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0])
+  const det = (m: [Three, Three, Three]) =>
+    m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1]) -
+    m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0]) +
+    m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0])
   const whole = det(M)
-  return [0, 1, 2].map(k => det(M.map((row, i) => row.map((v, j) => (j === k ? c[i]! : v))) as [Three, Three, Three]) / whole / d[k]!) as Three
+  return [0, 1, 2].map(
+    k => det(M.map((row, i) => row.map((v, j) => (j === k ? c[i]! : v))) as [Three, Three, Three]) / whole / d[k]!,
+  ) as Three
 }

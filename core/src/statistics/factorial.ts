@@ -36,27 +36,42 @@ export interface FactorialFit {
 export function fitFactorial(factors: readonly string[], runs: readonly FactorialRun[]): FactorialFit {
   const groups = aliasGroups(termsOf(factors), runs)
   const p = groups.length + 1
-  if (runs.length < p) throw new HypometError('too-few', `${runs.length} runs cannot tell ${groups.length} effects apart.`)
+  if (runs.length < p)
+    throw new HypometError('too-few', `${runs.length} runs cannot tell ${groups.length} effects apart.`)
   const X = runs.map((run, i) => [1, ...groups.map(g => g.column[i]!)])
-  const { coefficients, inverse, rss } = leastSquares(X, runs.map(r => r.response))
+  const { coefficients, inverse, rss } = leastSquares(
+    X,
+    runs.map(r => r.response),
+  )
   const dof = runs.length - p
   const residualSd = dof > 0 ? Math.sqrt(rss / dof) : null
   const t = dof > 0 ? tQuantile(0.975, dof) : NaN
   return {
-    mean: coefficients[0]!, dof, residualSd,
+    mean: coefficients[0]!,
+    dof,
+    residualSd,
     effects: groups.map((g, j): Effect => {
       const effect = 2 * coefficients[j + 1]!
       const half = residualSd === null ? null : 2 * t * residualSd * Math.sqrt(inverse[j + 1]![j + 1]!)
-      return { term: g.term, effect, interval: half === null ? null : [effect - half, effect + half], aliases: g.aliases }
+      return {
+        term: g.term,
+        effect,
+        interval: half === null ? null : [effect - half, effect + half],
+        aliases: g.aliases,
+      }
     }),
   }
 }
 
 /** Main effects, then pairs. */
-export const termsOf = (factors: readonly string[]): string[][] => [...factors.map(f => [f]), ...factors.flatMap((a, i) => factors.slice(i + 1).map(b => [a, b]))]
+export const termsOf = (factors: readonly string[]): string[][] => [
+  ...factors.map(f => [f]),
+  ...factors.flatMap((a, i) => factors.slice(i + 1).map(b => [a, b])),
+]
 
 /** Level of a term in a run: the product of its factors’. */
-export const termColumn = (term: readonly string[], levels: FactorialRun['levels']): number => term.reduce((product, f) => product * levels[f]!, 1)
+export const termColumn = (term: readonly string[], levels: FactorialRun['levels']): number =>
+  term.reduce((product, f) => product * levels[f]!, 1)
 
 export interface Group {
   term: string

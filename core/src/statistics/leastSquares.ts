@@ -15,7 +15,10 @@ export interface LinearFit {
  * @source Golub & Van Loan, Matrix Computations, 5.3
  */
 export function leastSquares(X: readonly ArrayLike<number>[], y: ArrayLike<number>): LinearFit {
-  return leastSquaresOf(Array.from({ length: X[0]!.length }, (_, j) => Float64Array.from(X, row => row[j]!)), Float64Array.from(y))
+  return leastSquaresOf(
+    Array.from({ length: X[0]!.length }, (_, j) => Float64Array.from(X, row => row[j]!)),
+    Float64Array.from(y),
+  )
 }
 
 /** The same of whole columns, which it works in: they and `b` are spent afterwards. */
@@ -25,7 +28,8 @@ export function leastSquaresOf(columns: Float64Array[], b: Float64Array): Linear
   for (let j = 0; j < p; j++) {
     const own = columns[j]!
     const norm = Math.sqrt(sumOfSquares(own, j))
-    if (!(norm > 1e-12 * norms[j]!)) throw new HypometError('singular', 'The columns depend on one another; the fit has no single answer.')
+    if (!(norm > 1e-12 * norms[j]!))
+      throw new HypometError('singular', 'The columns depend on one another; the fit has no single answer.')
     const alpha = own[j]! > 0 ? -norm : norm
     const v = own.slice(j)
     v[0]! -= alpha
@@ -61,6 +65,14 @@ function backSubstitute(R: Float64Array[], b: ArrayLike<number>, p: number): Flo
 
 /** (RᵀR)⁻¹ = R⁻¹·R⁻ᵀ. */
 function inverseOf(R: Float64Array[], p: number): Float64Array[] {
-  const columns = Array.from({ length: p }, (_, j) => backSubstitute(R, Float64Array.from({ length: p }, (_, i) => (i === j ? 1 : 0)), p))
-  return Array.from({ length: p }, (_, i) => Float64Array.from({ length: p }, (_, j) => columns.reduce((s, c) => s + c[i]! * c[j]!, 0)))
+  const columns = Array.from({ length: p }, (_, j) =>
+    backSubstitute(
+      R,
+      Float64Array.from({ length: p }, (_, i) => (i === j ? 1 : 0)),
+      p,
+    ),
+  )
+  return Array.from({ length: p }, (_, i) =>
+    Float64Array.from({ length: p }, (_, j) => columns.reduce((s, c) => s + c[i]! * c[j]!, 0)),
+  )
 }

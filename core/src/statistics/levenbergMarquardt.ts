@@ -28,7 +28,11 @@ export interface LeastSquaresFit {
 }
 
 /** A bold first step can land where the model is flat and stay there; a cautious one can creep into a far valley: each is tried. */
-const ATTEMPTS = [{ damping: 1e3, most: 10_000 }, { damping: 1, most: 1000 }, { damping: 1e-3, most: 1000 }]
+const ATTEMPTS = [
+  { damping: 1e3, most: 10_000 },
+  { damping: 1, most: 1000 },
+  { damping: 1e-3, most: 1000 },
+]
 
 /**
  * Nonlinear least squares by Levenberg and Marquardt: steps scaled by the columns' largest norms so far, damped by gain;
@@ -44,18 +48,24 @@ export function fitNonlinear(problem: LeastSquaresProblem): LeastSquaresFit {
   return described(problem, p, problem.residuals(p), best.iterations)
 }
 
-function descend(problem: LeastSquaresProblem, { damping, most }: (typeof ATTEMPTS)[number]): { p: Float64Array; rss: number; iterations: number } {
+function descend(
+  problem: LeastSquaresProblem,
+  { damping, most }: (typeof ATTEMPTS)[number],
+): { p: Float64Array; rss: number; iterations: number } {
   const { parameters } = problem
   let p: Float64Array = Float64Array.from(parameters, q => clamp(q.start, q))
   let r = problem.residuals(p)
   let rss = sumOfSquares(r)
-  if (!Number.isFinite(rss)) throw new HypometError('data-range', 'The model has no value at the start; begin nearer to the answer.')
+  if (!Number.isFinite(rss))
+    throw new HypometError('data-range', 'The model has no value at the start; begin nearer to the answer.')
   let factor = 2
   const scale = new Float64Array(parameters.length)
   let iterations = 0
   for (; iterations < most; iterations++) {
     const J = problem.slopes(p)
-    J.forEach((column, j) => { scale[j] = Math.max(scale[j]!, Math.sqrt(sumOfSquares(column)), 1e-300) })
+    J.forEach((column, j) => {
+      scale[j] = Math.max(scale[j]!, Math.sqrt(sumOfSquares(column)), 1e-300)
+    })
     const free = parameters.map((q, j) => !pressesOnBound(p[j]!, q, dot(J[j]!, r)))
     if (!free.some(Boolean)) break
     const step = dampedStep(J, r, scale, damping, free)
@@ -105,7 +115,8 @@ function polished(problem: LeastSquaresProblem, start: Float64Array): Float64Arr
   return p
 }
 
-const clamp = (v: number, { lower = -Infinity, upper = Infinity }: Parameter): number => Math.min(upper, Math.max(lower, v))
+const clamp = (v: number, { lower = -Infinity, upper = Infinity }: Parameter): number =>
+  Math.min(upper, Math.max(lower, v))
 function dot(a: Float64Array, b: Float64Array): number {
   let sum = 0
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!
@@ -114,10 +125,17 @@ function dot(a: Float64Array, b: Float64Array): number {
 const sumOfSquares = (v: Float64Array): number => dot(v, v)
 
 /** At a bound, and the descent points out of it. `pull` is the slope of the fit towards larger values. */
-const pressesOnBound = (v: number, { lower, upper }: Parameter, pull: number): boolean => (lower !== undefined && v <= lower && pull <= 0) || (upper !== undefined && v >= upper && pull >= 0)
+const pressesOnBound = (v: number, { lower, upper }: Parameter, pull: number): boolean =>
+  (lower !== undefined && v <= lower && pull <= 0) || (upper !== undefined && v >= upper && pull >= 0)
 
 /** Solves the damped problem as one of plain least squares, with a row more for each free parameter. */
-function dampedStep(J: Float64Array[], r: Float64Array, scale: Float64Array, damping: number, free: boolean[]): Float64Array {
+function dampedStep(
+  J: Float64Array[],
+  r: Float64Array,
+  scale: Float64Array,
+  damping: number,
+  free: boolean[],
+): Float64Array {
   const columns = J.flatMap((column, j) => (free[j] ? [{ column, j }] : []))
   const n = r.length
   const width = n + columns.length
@@ -131,7 +149,9 @@ function dampedStep(J: Float64Array[], r: Float64Array, scale: Float64Array, dam
   right.set(r)
   const { coefficients } = leastSquaresOf(scaled, right)
   const step = new Float64Array(J.length)
-  columns.forEach(({ j }, k) => { step[j] = coefficients[k]! / scale[j]! })
+  columns.forEach(({ j }, k) => {
+    step[j] = coefficients[k]! / scale[j]!
+  })
   return step
 }
 
@@ -146,17 +166,29 @@ function predictedGain(J: Float64Array[], r: Float64Array, moved: Float64Array):
   return gain
 }
 
-function described(problem: LeastSquaresProblem, p: Float64Array, r: Float64Array, iterations: number): LeastSquaresFit {
+function described(
+  problem: LeastSquaresProblem,
+  p: Float64Array,
+  r: Float64Array,
+  iterations: number,
+): LeastSquaresFit {
   const n = r.length
   const k = p.length
   const rss = sumOfSquares(r)
   const J = problem.slopes(p)
   const norms = J.map(column => Math.sqrt(sumOfSquares(column)) || 1)
-  const { inverse } = leastSquaresOf(J.map((column, j) => column.map(v => v / norms[j]!)), Float64Array.from(r))
+  const { inverse } = leastSquaresOf(
+    J.map((column, j) => column.map(v => v / norms[j]!)),
+    Float64Array.from(r),
+  )
   const residualSd = n > k ? Math.sqrt(rss / (n - k)) : NaN
   const atBound = problem.parameters.map((q, j) => p[j] === q.lower || p[j] === q.upper)
   return {
-    values: p, rss, residualSd, atBound, iterations,
+    values: p,
+    rss,
+    residualSd,
+    atBound,
+    iterations,
     errors: p.map((_, j) => (atBound[j] ? NaN : (residualSd * Math.sqrt(inverse[j]![j]!)) / norms[j]!)),
     correlation: inverse.map((row, i) => row.map((v, j) => v / Math.sqrt(inverse[i]![i]! * inverse[j]![j]!))),
   }

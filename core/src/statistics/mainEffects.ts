@@ -56,13 +56,22 @@ export function fitMainEffects(factors: readonly string[], trials: readonly Tria
     else kept.push(...terms)
   }
   const p = kept.length + 1
-  if (trials.length < p) throw new HypometError('too-few', `${trials.length} trials cannot tell ${kept.length} effects apart.`)
-  const fit = leastSquares(rowsOf(kept, trials.length), trials.map(t => t.response))
+  if (trials.length < p)
+    throw new HypometError('too-few', `${trials.length} trials cannot tell ${kept.length} effects apart.`)
+  const fit = leastSquares(
+    rowsOf(kept, trials.length),
+    trials.map(t => t.response),
+  )
   const dof = trials.length - p
   const residualSd = dof > 0 ? Math.sqrt(fit.rss / dof) : null
   const effects = [...new Set(kept.map(t => t.factor))].flatMap(factor => {
     const aliases = leftOut.filter(l => l.aliasOf.includes(factor)).map(l => l.factor)
-    return weightsOf(factor, kept, trials).map(([level, weights]) => ({ factor, level, aliases, ...contrast(fit, weights, residualSd, dof) }))
+    return weightsOf(factor, kept, trials).map(([level, weights]) => ({
+      factor,
+      level,
+      aliases,
+      ...contrast(fit, weights, residualSd, dof),
+    }))
   })
   return { mean: fit.coefficients[0]!, effects, leftOut, residualSd, dof }
 }
@@ -76,26 +85,48 @@ function termsOf(factor: string, trials: readonly Trial[]): Term[] {
   }
   const levels = levelsOf(factor, trials)
   const last = levels.at(-1)
-  return levels.slice(0, -1).map(level => ({ factor, level, column: settings.map(s => (String(s) === level ? 1 : String(s) === last ? -1 : 0)) }))
+  return levels
+    .slice(0, -1)
+    .map(level => ({
+      factor,
+      level,
+      column: settings.map(s => (String(s) === level ? 1 : String(s) === last ? -1 : 0)),
+    }))
 }
 
 const missing = (factor: string, i: number): never => {
-  throw new HypometError('data-range', `Trial ${i + 1} does not say what “${factor}” was.`, { path: `trials.${i}.settings.${factor}` })
+  throw new HypometError('data-range', `Trial ${i + 1} does not say what “${factor}” was.`, {
+    path: `trials.${i}.settings.${factor}`,
+  })
 }
 
-const levelsOf = (factor: string, trials: readonly Trial[]): string[] => [...new Set(trials.map(t => String(t.settings[factor])))]
+const levelsOf = (factor: string, trials: readonly Trial[]): string[] => [
+  ...new Set(trials.map(t => String(t.settings[factor]))),
+]
 
-const rowsOf = (terms: readonly Term[], n: number): number[][] => Array.from({ length: n }, (_, i) => [1, ...terms.map(t => t.column[i]!)])
+const rowsOf = (terms: readonly Term[], n: number): number[][] =>
+  Array.from({ length: n }, (_, i) => [1, ...terms.map(t => t.column[i]!)])
 
 /** The factors that already say what the new terms say; null when every new term brings something of its own. */
 function dependence(kept: readonly Term[], terms: readonly Term[], trials: readonly Trial[]): string[] | null {
   for (const [j, term] of terms.entries()) {
     const earlier = [...kept, ...terms.slice(0, j)]
-    if (earlier.length + 1 > trials.length) throw new HypometError('too-few', `${trials.length} trials cannot tell ${earlier.length} effects apart.`)
+    if (earlier.length + 1 > trials.length)
+      throw new HypometError('too-few', `${trials.length} trials cannot tell ${earlier.length} effects apart.`)
     const { coefficients, rss } = leastSquares(rowsOf(earlier, trials.length), term.column)
     const size = Math.sqrt(term.column.reduce((s, v) => s + v * v, 0))
     if (Math.sqrt(rss) > 1e-9 * size) continue
-    return [...new Set(earlier.filter((t, k) => t.factor !== term.factor && Math.abs(coefficients[k + 1]!) * Math.max(...t.column.map(Math.abs)) > 1e-9 * size).map(t => t.factor))]
+    return [
+      ...new Set(
+        earlier
+          .filter(
+            (t, k) =>
+              t.factor !== term.factor &&
+              Math.abs(coefficients[k + 1]!) * Math.max(...t.column.map(Math.abs)) > 1e-9 * size,
+          )
+          .map(t => t.factor),
+      ),
+    ]
   }
   return null
 }
@@ -105,10 +136,18 @@ function weightsOf(factor: string, kept: readonly Term[], trials: readonly Trial
   const own = kept.map(t => (t.factor === factor ? 1 : 0))
   if (kept.some(t => t.factor === factor && t.level === null)) return [[null, own]]
   const levels = levelsOf(factor, trials)
-  return levels.map((level, i) => [level, kept.map((t, j) => (i === levels.length - 1 ? -own[j]! : t.factor === factor && t.level === level ? 1 : 0))])
+  return levels.map((level, i) => [
+    level,
+    kept.map((t, j) => (i === levels.length - 1 ? -own[j]! : t.factor === factor && t.level === level ? 1 : 0)),
+  ])
 }
 
-function contrast(fit: LinearFit, weights: number[], residualSd: number | null, dof: number): Pick<MainEffect, 'effect' | 'interval'> {
+function contrast(
+  fit: LinearFit,
+  weights: number[],
+  residualSd: number | null,
+  dof: number,
+): Pick<MainEffect, 'effect' | 'interval'> {
   const sum = (of: (j: number) => number) => weights.reduce((s, w, j) => (w === 0 ? s : s + w * of(j)), 0)
   const effect = sum(j => fit.coefficients[j + 1]!)
   if (residualSd === null) return { effect, interval: null }

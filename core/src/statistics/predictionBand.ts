@@ -8,7 +8,11 @@ import { meanSd } from './mean'
  * @returns  a function of x giving the line's value and the band's half width
  * @source Draper & Smith, Applied Regression Analysis, ch. 1.4
  */
-export function predictionBand(x: ArrayLike<number>, y: ArrayLike<number>, confidence = 0.95): (at: number) => { value: number; half: number } {
+export function predictionBand(
+  x: ArrayLike<number>,
+  y: ArrayLike<number>,
+  confidence = 0.95,
+): (at: number) => { value: number; half: number } {
   const { slope, intercept, residualSd, n } = fitLine(x, y)
   const { mean } = meanSd(x)
   let sxx = 0

@@ -22,8 +22,20 @@ export function rigidMotion(from: readonly Point[], to: readonly Point[]): Rigid
   const n = from.length
   if (n < 3) return null
   const [a, b] = [centreOf(from), centreOf(to)]
-  const S = [0, 1, 2].map(i => [0, 1, 2].map(j => from.reduce((s, p, k) => s + (p[i]! - a[i]!) * (to[k]![j]! - b[j]!), 0))) as number[][]
-  const [xx, xy, xz, yx, yy, yz, zx, zy, zz] = S.flat() as [number, number, number, number, number, number, number, number, number]
+  const S = [0, 1, 2].map(i =>
+    [0, 1, 2].map(j => from.reduce((s, p, k) => s + (p[i]! - a[i]!) * (to[k]![j]! - b[j]!), 0)),
+  ) as number[][]
+  const [xx, xy, xz, yx, yy, yz, zx, zy, zz] = S.flat() as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ]
   if (isOnLine(from, a)) return null
   const q = largestEigenvector([
     [xx + yy + zz, yz - zy, zx - xz, xy - yx],
@@ -40,13 +52,20 @@ export function rigidMotion(from: readonly Point[], to: readonly Point[]): Rigid
   const turned = rotated(turn, a)
   const shift: Point = [b[0] - turned[0], b[1] - turned[1], b[2] - turned[2]]
   const motion = { turn, shift, angle: 2 * Math.atan2(Math.hypot(x, y, z), Math.abs(w)), residual: 0 }
-  const left = from.reduce((s, p, k) => { const m = movedBy(motion, p); return s + (m[0] - to[k]![0]) ** 2 + (m[1] - to[k]![1]) ** 2 + (m[2] - to[k]![2]) ** 2 }, 0)
+  const left = from.reduce((s, p, k) => {
+    const m = movedBy(motion, p)
+    return s + (m[0] - to[k]![0]) ** 2 + (m[1] - to[k]![1]) ** 2 + (m[2] - to[k]![2]) ** 2
+  }, 0)
   return { ...motion, residual: Math.sqrt(left / n) }
 }
 
-const rotated = (turn: RigidMotion['turn'], p: Point): Point => [0, 1, 2].map(i => turn[i]![0] * p[0] + turn[i]![1] * p[1] + turn[i]![2] * p[2]) as unknown as Point
+const rotated = (turn: RigidMotion['turn'], p: Point): Point =>
+  [0, 1, 2].map(i => turn[i]![0] * p[0] + turn[i]![1] * p[1] + turn[i]![2] * p[2]) as unknown as Point
 
-export const movedBy = ({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point => { const r = rotated(turn, p); return [r[0] + shift[0], r[1] + shift[1], r[2] + shift[2]] }
+export const movedBy = ({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point => {
+  const r = rotated(turn, p)
+  return [r[0] + shift[0], r[1] + shift[1], r[2] + shift[2]]
+}
 
 /** Where a point was before the motion. */
 export function movedBack({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point {
@@ -54,7 +73,8 @@ export function movedBack({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, 
   return [0, 1, 2].map(j => turn[0][j]! * d[0] + turn[1][j]! * d[1] + turn[2][j]! * d[2]) as unknown as Point
 }
 
-const centreOf = (points: readonly Point[]): Point => [0, 1, 2].map(i => points.reduce((s, p) => s + p[i]!, 0) / points.length) as unknown as Point
+const centreOf = (points: readonly Point[]): Point =>
+  [0, 1, 2].map(i => points.reduce((s, p) => s + p[i]!, 0) / points.length) as unknown as Point
 
 /** All points within a thousandth of the set's size of one line. */
 function isOnLine(points: readonly Point[], centre: Point): boolean {
@@ -62,7 +82,11 @@ function isOnLine(points: readonly Point[], centre: Point): boolean {
   const far = d.reduce((m, v) => (norm(v) > norm(m) ? v : m))
   const size = norm(far)
   if (size === 0) return true
-  return d.every(v => norm([v[1] * far[2] - v[2] * far[1], v[2] * far[0] - v[0] * far[2], v[0] * far[1] - v[1] * far[0]]) / size < 1e-3 * size)
+  return d.every(
+    v =>
+      norm([v[1] * far[2] - v[2] * far[1], v[2] * far[0] - v[0] * far[2], v[0] * far[1] - v[1] * far[0]]) / size <
+      1e-3 * size,
+  )
 }
 
 const norm = (v: Point): number => Math.hypot(v[0], v[1], v[2])

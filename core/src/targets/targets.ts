@@ -18,7 +18,10 @@ const AXES = ['x', 'y', 'z'] as const
  * @param columns  by name, SI
  * @param units  SI unit of each
  */
-export function targetsOf(columns: Readonly<Record<string, Float64Array>>, units: Readonly<Record<string, string>>): Target[] {
+export function targetsOf(
+  columns: Readonly<Record<string, Float64Array>>,
+  units: Readonly<Record<string, string>>,
+): Target[] {
   const byName = new Map<string, Partial<Record<(typeof AXES)[number], Float64Array>>>()
   for (const [column, values] of Object.entries(columns)) {
     const match = /^(.+?)[\s_.-]?([xyzXYZ])$/.exec(column.replace(/\s*[[(][^\])]*[\])]$/, ''))
@@ -26,11 +29,17 @@ export function targetsOf(columns: Readonly<Record<string, Float64Array>>, units
     const axis = match[2]!.toLowerCase() as (typeof AXES)[number]
     byName.set(match[1]!, { ...byName.get(match[1]!), [axis]: values })
   }
-  return [...byName].flatMap(([name, { x, y, z }]) => (x && y ? [{ name, x, y, z: z ?? new Float64Array(x.length) }] : []))
+  return [...byName].flatMap(([name, { x, y, z }]) =>
+    x && y ? [{ name, x, y, z: z ?? new Float64Array(x.length) }] : [],
+  )
 }
 
 /** A record of rows – time, name of the target, its place – as targets over the times that all share. */
-export function targetsOfRows(t: Float64Array, names: readonly string[], [x, y, z]: readonly [Float64Array, Float64Array, Float64Array | null]): { times: Float64Array; targets: Target[] } {
+export function targetsOfRows(
+  t: Float64Array,
+  names: readonly string[],
+  [x, y, z]: readonly [Float64Array, Float64Array, Float64Array | null],
+): { times: Float64Array; targets: Target[] } {
   const times = Float64Array.from([...new Set(t)].sort((a, b) => a - b))
   const at = new Map([...times].map((v, i) => [v, i]))
   const empty = () => new Float64Array(times.length).fill(NaN)
@@ -71,15 +80,33 @@ const FEWEST_HOLDERS = 3
  * @param fixture  names of targets on what holds the article; none takes nothing off
  * @throws HypometError `data-range` below three fixture targets, or where they lie on one line
  */
-export function targetField(targets: readonly Target[], [from, to]: readonly [number, number], fixture: readonly string[]): TargetField {
+export function targetField(
+  targets: readonly Target[],
+  [from, to]: readonly [number, number],
+  fixture: readonly string[],
+): TargetField {
   const place = (t: Target): Point => AXES.map(a => meanOf(t[a].subarray(from, to))) as unknown as Point
   const holders = targets.filter(t => fixture.includes(t.name))
   const rest = holders.map(place)
-  if (fixture.length > 0 && (holders.length < FEWEST_HOLDERS || !rigidMotion(rest, rest))) throw new HypometError('data-range', 'A rigid motion takes at least three targets of the fixture that are not on one line.', { path: 'fixture' })
+  if (fixture.length > 0 && (holders.length < FEWEST_HOLDERS || !rigidMotion(rest, rest)))
+    throw new HypometError(
+      'data-range',
+      'A rigid motion takes at least three targets of the fixture that are not on one line.',
+      { path: 'fixture' },
+    )
   const n = targets[0]?.x.length ?? 0
   const motions = Array.from({ length: n }, (_, i) => (fixture.length === 0 ? null : motionAt(holders, rest, i)))
   const seen = targets.filter(t => !fixture.includes(t.name) && Number.isFinite(place(t)[0]))
-  const field: TargetField = { names: seen.map(t => t.name), x: [], y: [], z: [], u: [], v: [], w: [], fixture: motions }
+  const field: TargetField = {
+    names: seen.map(t => t.name),
+    x: [],
+    y: [],
+    z: [],
+    u: [],
+    v: [],
+    w: [],
+    fixture: motions,
+  }
   for (const target of seen) {
     const home = place(target)
     const [u, v, w] = [new Float64Array(n), new Float64Array(n), new Float64Array(n)]
@@ -99,8 +126,13 @@ export function targetField(targets: readonly Target[], [from, to]: readonly [nu
 }
 
 function motionAt(holders: readonly Target[], rest: readonly Point[], i: number): RigidMotion | null {
-  const seen = holders.map((h, k) => ({ from: rest[k]!, to: [h.x[i]!, h.y[i]!, h.z[i]!] as Point })).filter(p => p.to.every(Number.isFinite))
-  return rigidMotion(seen.map(p => p.from), seen.map(p => p.to))
+  const seen = holders
+    .map((h, k) => ({ from: rest[k]!, to: [h.x[i]!, h.y[i]!, h.z[i]!] as Point }))
+    .filter(p => p.to.every(Number.isFinite))
+  return rigidMotion(
+    seen.map(p => p.from),
+    seen.map(p => p.to),
+  )
 }
 
 const meanOf = (y: Float64Array): number => {
@@ -111,7 +143,16 @@ const meanOf = (y: Float64Array): number => {
 /** Stretch between two targets against their distance at rest: what a strain gauge between them reads. */
 export function stretchBetween({ x, y, z, u, v, w }: TargetField, a: number, b: number): Float64Array {
   const rest = Math.hypot(x[b]! - x[a]!, y[b]! - y[a]!, z[b]! - z[a]!)
-  return u[a]!.map((_, i) => Math.hypot(x[b]! + u[b]![i]! - x[a]! - u[a]![i]!, y[b]! + v[b]![i]! - y[a]! - v[a]![i]!, z[b]! + w[b]![i]! - z[a]! - w[a]![i]!) / rest - 1)
+  return u[a]!.map(
+    (_, i) =>
+      Math.hypot(
+        x[b]! + u[b]![i]! - x[a]! - u[a]![i]!,
+        y[b]! + v[b]![i]! - y[a]! - v[a]![i]!,
+        z[b]! + w[b]![i]! - z[a]! - w[a]![i]!,
+      ) /
+        rest -
+      1,
+  )
 }
 
 export interface FieldShape {
@@ -127,10 +168,16 @@ export interface FieldShape {
 export function shapeAt({ x, y, w }: TargetField, i: number): FieldShape | null {
   const rows = x.map((_, k) => k).filter(k => Number.isFinite(w[k]![i]!))
   const span = Math.max(...rows.map(k => x[k]!)) - Math.min(...rows.map(k => x[k]!))
-  const [mx, my] = [rows.reduce((s, k) => s + x[k]!, 0) / rows.length, rows.reduce((s, k) => s + y[k]!, 0) / rows.length]
+  const [mx, my] = [
+    rows.reduce((s, k) => s + x[k]!, 0) / rows.length,
+    rows.reduce((s, k) => s + y[k]!, 0) / rows.length,
+  ]
   if (rows.length < 4) return null
   try {
-    const { coefficients: c } = leastSquares(rows.map(k => [1, x[k]! - mx, y[k]! - my, (x[k]! - mx) * (y[k]! - my)]), rows.map(k => w[k]![i]!))
+    const { coefficients: c } = leastSquares(
+      rows.map(k => [1, x[k]! - mx, y[k]! - my, (x[k]! - mx) * (y[k]! - my)]),
+      rows.map(k => w[k]![i]!),
+    )
     return { middle: c[0]!, slopeX: c[1]!, slopeY: c[2]!, twist: c[3]! * span }
   } catch (e) {
     // All in a line: there is no plane.

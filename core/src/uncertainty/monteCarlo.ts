@@ -32,7 +32,11 @@ const CHUNK = 4096
  *         that cannot be
  * @source JCGM 101:2008, 5.9, 6.4.9 and 7
  */
-export function monteCarlo(model: (x: ArrayLike<number>) => number, inputs: Input[], o: MonteCarloOptions = {}): MonteCarlo {
+export function monteCarlo(
+  model: (x: ArrayLike<number>) => number,
+  inputs: Input[],
+  o: MonteCarloOptions = {},
+): MonteCarlo {
   const { draws = 100_000, seed = 1, correlations = [], progress } = o
   const random = new SeededRandom(seed)
   const factor = correlations.length > 0 ? cholesky(inputs, correlations) : null
@@ -46,7 +50,8 @@ export function monteCarlo(model: (x: ArrayLike<number>) => number, inputs: Inpu
       x[i] = value + u * (Number.isFinite(dof) ? standard * Math.sqrt(dof / random.chiSquare(dof)) : standard)
     }
     results[d] = model(x)
-    if (d % CHUNK === 0 && progress && !progress(d / draws)) throw new HypometError('cancelled', 'The calculation was stopped.')
+    if (d % CHUNK === 0 && progress && !progress(d / draws))
+      throw new HypometError('cancelled', 'The calculation was stopped.')
   }
   return { ...summary(results), draws }
 }
@@ -67,7 +72,10 @@ function cholesky(inputs: Input[], correlations: Correlation[]): Float64Array[] 
     for (let j = 0; j <= i; j++) {
       let sum = R[i]![j]!
       for (let k = 0; k < j; k++) sum -= L[i]![k]! * L[j]![k]!
-      if (i === j && sum < -1e-12) throw new HypometError('setting-range', 'These correlations cannot all hold at once.', { path: 'settings.correlations' })
+      if (i === j && sum < -1e-12)
+        throw new HypometError('setting-range', 'These correlations cannot all hold at once.', {
+          path: 'settings.correlations',
+        })
       L[i]![j] = i === j ? Math.sqrt(Math.max(0, sum)) : L[j]![j] === 0 ? 0 : sum / L[j]![j]!
     }
   return L
@@ -78,14 +86,21 @@ function summary(results: Float64Array): Omit<MonteCarlo, 'draws'> {
   let sum = 0
   for (const v of results) sum += v
   const mean = sum / n
-  if (!Number.isFinite(mean)) throw new HypometError('data-range', 'For some draws the model has no value.', { path: 'settings.expression' })
+  if (!Number.isFinite(mean))
+    throw new HypometError('data-range', 'For some draws the model has no value.', { path: 'settings.expression' })
   let squares = 0
   for (const v of results) squares += (v - mean) ** 2
   results.sort()
   const held = Math.round(0.95 * n)
   let best = 0
-  for (let i = 1; i + held < n; i++) if (results[i + held]! - results[i]! < results[best + held]! - results[best]!) best = i
-  return { mean, u: Math.sqrt(squares / (n - 1)), interval: [results[best]!, results[Math.min(n - 1, best + held)]!], histogram: histogramOf(results) }
+  for (let i = 1; i + held < n; i++)
+    if (results[i + held]! - results[i]! < results[best + held]! - results[best]!) best = i
+  return {
+    mean,
+    u: Math.sqrt(squares / (n - 1)),
+    interval: [results[best]!, results[Math.min(n - 1, best + held)]!],
+    histogram: histogramOf(results),
+  }
 }
 
 const CLASSES = 60
@@ -93,7 +108,8 @@ const CLASSES = 60
 function histogramOf(sorted: Float64Array): MonteCarlo['histogram'] {
   const [from, to] = [sorted[Math.floor(0.001 * (sorted.length - 1))]!, sorted[Math.ceil(0.999 * (sorted.length - 1))]!]
   const counts = Array.from({ length: CLASSES }, () => 0)
-  for (const v of sorted) if (v >= from && v <= to) counts[Math.min(CLASSES - 1, Math.floor(((v - from) / (to - from || 1)) * CLASSES))]!++
+  for (const v of sorted)
+    if (v >= from && v <= to) counts[Math.min(CLASSES - 1, Math.floor(((v - from) / (to - from || 1)) * CLASSES))]!++
   return { from, to, counts }
 }
 

@@ -39,9 +39,15 @@ export interface Model {
  */
 export function propagate(model: Model, inputs: Input[], correlations: Correlation[] = []): Propagated {
   const x = Float64Array.from(inputs, i => i.value)
-  const sensitivities = inputs.map((input, i) => (model.slope ? model.slope(x, i) : differenceQuotient(model, x, i, input)))
+  const sensitivities = inputs.map((input, i) =>
+    model.slope ? model.slope(x, i) : differenceQuotient(model, x, i, input),
+  )
   const parts = inputs.map((input, i) => sensitivities[i]! * input.u)
-  const contributions = inputs.map((input, i): Contribution => ({ name: input.name, contribution: Math.abs(parts[i]!), dof: input.dof }))
+  const contributions = inputs.map((input, i): Contribution => ({
+    name: input.name,
+    contribution: Math.abs(parts[i]!),
+    dof: input.dof,
+  }))
   const index = (name: string) => inputs.findIndex(i => i.name === name)
   const covariance = correlations.reduce((sum, { a, b, r }) => sum + 2 * r * parts[index(a)]! * parts[index(b)]!, 0)
   const independent = combine(contributions)
@@ -49,7 +55,14 @@ export function propagate(model: Model, inputs: Input[], correlations: Correlati
   const u = Math.sqrt(Math.max(0, independent.u ** 2 + covariance))
   // Welch–Satterthwaite with the u that the correlation leaves.
   const dof = Number.isFinite(independent.dof) ? independent.dof * (u / independent.u) ** 4 : Infinity
-  return { value: model.value(x), u, dof, k: combine([{ name: '', contribution: 1, dof }]).k, sensitivities, contributions }
+  return {
+    value: model.value(x),
+    u,
+    dof,
+    k: combine([{ name: '', contribution: 1, dof }]).k,
+    sensitivities,
+    contributions,
+  }
 }
 
 const CUBE_ROOT_OF_EPSILON = 6.055e-6

@@ -20,7 +20,13 @@ export interface SensorSpecification {
 }
 
 /** Parts of a budget that stay when two readings of the same sensor are taken from one another near zero. */
-export const ZERO_DIFFERENCE_ITEMS: readonly string[] = ['hysteresis', 'repeatability', 'resolution', 'temperatureZero', 'converter']
+export const ZERO_DIFFERENCE_ITEMS: readonly string[] = [
+  'hysteresis',
+  'repeatability',
+  'resolution',
+  'temperatureZero',
+  'converter',
+]
 
 const RECTANGULAR = Math.sqrt(3)
 
@@ -50,7 +56,8 @@ export type RangeState = 'fits' | 'low-range' | 'near-full-scale' | 'over-range'
 /** Peak reading against full scale: below a fifth is low, above nine tenths is near, above one is over range. */
 export function rangeState(peak: number, fullScale: number): { utilisation: number; state: RangeState } {
   const utilisation = Math.abs(peak) / fullScale
-  const state = utilisation > 1 ? 'over-range' : utilisation > 0.9 ? 'near-full-scale' : utilisation < 0.2 ? 'low-range' : 'fits'
+  const state =
+    utilisation > 1 ? 'over-range' : utilisation > 0.9 ? 'near-full-scale' : utilisation < 0.2 ? 'low-range' : 'fits'
   return { utilisation, state }
 }
 
@@ -58,7 +65,11 @@ export function rangeState(peak: number, fullScale: number): { utilisation: numb
 export function checkRange(role: string, peak: number, fullScale: number): Warning[] {
   const { utilisation, state } = rangeState(peak, fullScale)
   const share = `${(utilisation * 100).toFixed(0)} % of its full scale`
-  if (state === 'over-range') throw new HypometError('over-range', `The reading of ${role} is beyond the sensor's full scale (${share}).`, { path: `channels.${role}` })
-  if (state === 'low-range') return [{ code: state, message: `${role} used only ${share}: the sensor is large for this reading.` }]
+  if (state === 'over-range')
+    throw new HypometError('over-range', `The reading of ${role} is beyond the sensor's full scale (${share}).`, {
+      path: `channels.${role}`,
+    })
+  if (state === 'low-range')
+    return [{ code: state, message: `${role} used only ${share}: the sensor is large for this reading.` }]
   return state === 'near-full-scale' ? [{ code: state, message: `${role} reached ${share}.` }] : []
 }

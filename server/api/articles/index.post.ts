@@ -2,7 +2,14 @@ import * as z from 'zod'
 import { createArticle } from '../../db/campaigns'
 import { newRevision } from '../../utils/bodies'
 
-const body = z.object({ campaignId: z.number().int(), name: z.string(), family: z.string(), note: z.string().default(''), features: z.array(z.string()).default([]), revision: newRevision })
+const body = z.object({
+  campaignId: z.number().int(),
+  name: z.string(),
+  family: z.string(),
+  note: z.string().default(''),
+  features: z.array(z.string()).default([]),
+  revision: newRevision,
+})
 
 export default defineRoute(async event => {
   const { campaignId, ...input } = await bodyOf(event, body)

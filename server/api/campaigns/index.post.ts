@@ -12,4 +12,6 @@ const body = z.object({
   currency: z.string().default('EUR'),
 })
 
-export default defineRoute(async event => createCampaign(useServices().database, personOf(event), await bodyOf(event, body)))
+export default defineRoute(async event =>
+  createCampaign(useServices().database, personOf(event), await bodyOf(event, body)),
+)

@@ -7,6 +7,11 @@ export const actions: Keeper = {
   register: actionRegister,
   table: action,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),
-  list: async (db, campaignId) => (await db.select().from(action).where(eq(action.campaignId, campaignId!)).orderBy(asc(action.id))) as unknown as Stored[],
+  list: async (db, campaignId) =>
+    (await db
+      .select()
+      .from(action)
+      .where(eq(action.campaignId, campaignId!))
+      .orderBy(asc(action.id))) as unknown as Stored[],
   columns: row => row,
 }

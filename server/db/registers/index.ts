@@ -10,7 +10,23 @@ import { sensors } from './sensors'
 import { tasks } from './tasks'
 import { articles, campaigns, revisions, tests } from './things'
 
-export const keepers: Record<string, Keeper | undefined> = Object.fromEntries([campaigns, articles, revisions, tests, limits, predictions, constants, actions, lessons, firings, sensors, people, tasks].map(k => [k.register.id, k]))
+export const keepers: Record<string, Keeper | undefined> = Object.fromEntries(
+  [
+    campaigns,
+    articles,
+    revisions,
+    tests,
+    limits,
+    predictions,
+    constants,
+    actions,
+    lessons,
+    firings,
+    sensors,
+    people,
+    tasks,
+  ].map(k => [k.register.id, k]),
+)
 
 /** @throws HypometError `not-found` */
 export function keeperOf(id: string): Keeper {

@@ -42,6 +42,7 @@ export interface Keeper {
 
 /** A row as its register knows it, with its number and its version. */
 export function rowOf(keeper: Keeper, stored: Stored): Row & { id: number; version: number } {
-  const row = keeper.row?.(stored) ?? Object.fromEntries(keeper.register.fields.map(f => [f.key, stored[f.key] ?? null]))
+  const row =
+    keeper.row?.(stored) ?? Object.fromEntries(keeper.register.fields.map(f => [f.key, stored[f.key] ?? null]))
   return { ...row, id: stored.id, version: stored.version }
 }

@@ -6,15 +6,35 @@ import type { Keeper, Stored } from './keeper'
 export const limits: Keeper = {
   register: limitRegister,
   table: limit,
-  campaignOf: async (db, stored) => (await db.select({ id: article.campaignId }).from(article).where(eq(article.id, stored['articleId'] as number)))[0]?.id ?? null,
-  list: async (db, campaignId) => (await db.select(getTableColumns(limit)).from(limit).innerJoin(article, eq(article.id, limit.articleId)).where(eq(article.campaignId, campaignId!)).orderBy(asc(limit.articleId), asc(limit.id))) as unknown as Stored[],
+  campaignOf: async (db, stored) =>
+    (
+      await db
+        .select({ id: article.campaignId })
+        .from(article)
+        .where(eq(article.id, stored['articleId'] as number))
+    )[0]?.id ?? null,
+  list: async (db, campaignId) =>
+    (await db
+      .select(getTableColumns(limit))
+      .from(limit)
+      .innerJoin(article, eq(article.id, limit.articleId))
+      .where(eq(article.campaignId, campaignId!))
+      .orderBy(asc(limit.articleId), asc(limit.id))) as unknown as Stored[],
   columns: (row, context) => {
-    if (kindOfLimit(row, context) === null) throw new HypometError('unknown-result', 'This kind of test has no such result.', { path: 'quantity' })
+    if (kindOfLimit(row, context) === null)
+      throw new HypometError('unknown-result', 'This kind of test has no such result.', { path: 'quantity' })
     return { ...row, value: limitWall(row, context) }
   },
   async usedBy(db, id) {
-    const judged = (await db.select({ testId: judgement.testId, verdicts: judgement.verdicts }).from(judgement)).filter(j => j.verdicts.some(v => v.limitId === id))
+    const judged = (await db.select({ testId: judgement.testId, verdicts: judgement.verdicts }).from(judgement)).filter(
+      j => j.verdicts.some(v => v.limitId === id),
+    )
     const asked = await db.select({ question: action.question }).from(action).where(eq(action.limitId, id))
-    return [...(judged.length > 0 ? [`${judged.length === 1 ? 'a verdict rests' : `${judged.length} verdicts rest`} on it (withdraw it instead)`] : []), ...asked.map(a => `the action “${a.question}” is linked to it`)]
+    return [
+      ...(judged.length > 0
+        ? [`${judged.length === 1 ? 'a verdict rests' : `${judged.length} verdicts rest`} on it (withdraw it instead)`]
+        : []),
+      ...asked.map(a => `the action “${a.question}” is linked to it`),
+    ]
   },
 }

@@ -10,8 +10,13 @@ export const people: Keeper = {
   list: async db => (await db.select().from(person).orderBy(asc(person.name))) as unknown as Stored[],
   columns: row => row,
   async check(db, row, before) {
-    const same = (await db.select().from(person)).find(p => p.name.toLowerCase() === String(row['name']).toLowerCase() && p.id !== before?.id)
+    const same = (await db.select().from(person)).find(
+      p => p.name.toLowerCase() === String(row['name']).toLowerCase() && p.id !== before?.id,
+    )
     if (same) throw new HypometError('taken', `There is already a person “${same.name}”.`, { path: 'name' })
   },
-  usedBy: async (db, id) => (await db.select({ question: action.question }).from(action).where(eq(action.ownerId, id))).map(a => `owns the action “${a.question}”`),
+  usedBy: async (db, id) =>
+    (await db.select({ question: action.question }).from(action).where(eq(action.ownerId, id))).map(
+      a => `owns the action “${a.question}”`,
+    ),
 }

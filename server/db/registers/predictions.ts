@@ -7,17 +7,46 @@ import type { Keeper, Stored } from './keeper'
 export const predictions: Keeper = {
   register: predictionRegister,
   table: prediction,
-  campaignOf: async (db, stored) => (await db.select({ id: article.campaignId }).from(revision).innerJoin(article, eq(article.id, revision.articleId)).where(eq(revision.id, stored['revisionId'] as number)))[0]?.id ?? null,
-  list: async (db, campaignId) => (await db.select(getTableColumns(prediction)).from(prediction).innerJoin(revision, eq(revision.id, prediction.revisionId)).innerJoin(article, eq(article.id, revision.articleId)).where(and(eq(article.campaignId, campaignId!), isNull(prediction.copyOfId), ne(prediction.method, 'calculation'))).orderBy(asc(prediction.revisionId), asc(prediction.id))) as unknown as Stored[],
+  campaignOf: async (db, stored) =>
+    (
+      await db
+        .select({ id: article.campaignId })
+        .from(revision)
+        .innerJoin(article, eq(article.id, revision.articleId))
+        .where(eq(revision.id, stored['revisionId'] as number))
+    )[0]?.id ?? null,
+  list: async (db, campaignId) =>
+    (await db
+      .select(getTableColumns(prediction))
+      .from(prediction)
+      .innerJoin(revision, eq(revision.id, prediction.revisionId))
+      .innerJoin(article, eq(article.id, revision.articleId))
+      .where(
+        and(eq(article.campaignId, campaignId!), isNull(prediction.copyOfId), ne(prediction.method, 'calculation')),
+      )
+      .orderBy(asc(prediction.revisionId), asc(prediction.id))) as unknown as Stored[],
   columns: (row, context) => {
     const is = predictedValue(row, context)
     return { ...row, value: is?.value ?? null, u: is?.u ?? null, k: 2, bound: 'exact' }
   },
   // What was computed or scaled has no entered form; it is shown in SI.
-  row: stored => ({ ...Object.fromEntries(predictionRegister.fields.map(f => [f.key, stored[f.key] ?? null])), entered: stored['entered'] ?? stored['value'], band: stored['band'] ?? (stored['value'] ? Math.abs((stored['u'] as number) * 2 / (stored['value'] as number)) : null) }),
-  extras: (_, rows) => Promise.resolve(Object.fromEntries(rows.map(r => [r.id, { lockedAt: r['lockedAt'], fixed: r['lockedAt'] !== null }]))),
+  row: stored => ({
+    ...Object.fromEntries(predictionRegister.fields.map(f => [f.key, stored[f.key] ?? null])),
+    entered: stored['entered'] ?? stored['value'],
+    band:
+      stored['band'] ??
+      (stored['value'] ? Math.abs(((stored['u'] as number) * 2) / (stored['value'] as number)) : null),
+  }),
+  extras: (_, rows) =>
+    Promise.resolve(
+      Object.fromEntries(rows.map(r => [r.id, { lockedAt: r['lockedAt'], fixed: r['lockedAt'] !== null }])),
+    ),
   assertOpen: (_, before) => {
-    if (before['lockedAt']) throw new HypometError('locked', 'This prediction was locked by the first sample of the run: it stands as it was said.')
+    if (before['lockedAt'])
+      throw new HypometError(
+        'locked',
+        'This prediction was locked by the first sample of the run: it stands as it was said.',
+      )
     return Promise.resolve()
   },
 }

@@ -8,21 +8,40 @@ export const tasks: Keeper = {
   register: taskRegister,
   table: task,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),
-  list: async (db, campaignId) => (await db.select().from(task).where(eq(task.campaignId, campaignId!)).orderBy(asc(task.id))) as unknown as Stored[],
+  list: async (db, campaignId) =>
+    (await db.select().from(task).where(eq(task.campaignId, campaignId!)).orderBy(asc(task.id))) as unknown as Stored[],
   columns: row => row,
   async check(db, row, before, _context, campaignId) {
-    const others = (await db.select().from(task).where(eq(task.campaignId, campaignId!))).filter(t => t.id !== before?.id)
-    if (others.some(t => t.name === row['name'])) throw new HypometError('taken', `There is already a task “${String(row['name'])}”.`, { path: 'name' })
+    const others = (await db.select().from(task).where(eq(task.campaignId, campaignId!))).filter(
+      t => t.id !== before?.id,
+    )
+    if (others.some(t => t.name === row['name']))
+      throw new HypometError('taken', `There is already a task “${String(row['name'])}”.`, { path: 'name' })
     const missing = (row['after'] as string[]).find(a => !others.some(t => t.name === a))
-    if (missing) throw new HypometError('unknown-reference', missing === row['name'] ? 'A task cannot wait for itself.' : `There is no task “${missing}” to wait for.`, { path: 'after' })
-    const waiting = before && before['name'] !== row['name'] ? others.find(t => t.after.includes(before['name'] as string)) : undefined
+    if (missing)
+      throw new HypometError(
+        'unknown-reference',
+        missing === row['name'] ? 'A task cannot wait for itself.' : `There is no task “${missing}” to wait for.`,
+        { path: 'after' },
+      )
+    const waiting =
+      before && before['name'] !== row['name']
+        ? others.find(t => t.after.includes(before['name'] as string))
+        : undefined
     if (waiting) throw new HypometError('in-use', `“${waiting.name}” waits for it by this name.`, { path: 'name' })
-    const circle = circleThrough(String(row['name']), row['after'] as string[], new Map(others.map(t => [t.name, t.after])))
-    if (circle) throw new HypometError('circle', `These would wait for one another: ${circle.join(' → ')}.`, { path: 'after' })
+    const circle = circleThrough(
+      String(row['name']),
+      row['after'] as string[],
+      new Map(others.map(t => [t.name, t.after])),
+    )
+    if (circle)
+      throw new HypometError('circle', `These would wait for one another: ${circle.join(' → ')}.`, { path: 'after' })
   },
   async usedBy(db, id) {
     const [mine] = await db.select().from(task).where(eq(task.id, id))
-    return (await db.select().from(task).where(eq(task.campaignId, mine!.campaignId))).filter(t => t.after.includes(mine!.name)).map(t => `“${t.name}” waits for it`)
+    return (await db.select().from(task).where(eq(task.campaignId, mine!.campaignId)))
+      .filter(t => t.after.includes(mine!.name))
+      .map(t => `“${t.name}” waits for it`)
   },
 }
 

@@ -23,23 +23,56 @@ export function undoStep(database: Database, by: string, step: string): Promise<
     for (const e of entries) {
       ids.push(e.entityId!)
       if (e.entity === 'attachment') await turnAttachment(db, by, undoing, e.entityId!)
-      else await turnRow(db, by, undoing, keeperOf(e.entity), e.entityId!, e.before as Stored | null, e.after as Stored | null)
+      else
+        await turnRow(
+          db,
+          by,
+          undoing,
+          keeperOf(e.entity),
+          e.entityId!,
+          e.before as Stored | null,
+          e.after as Stored | null,
+        )
     }
     return { step: undoing, ids }
   })
 }
 
-async function turnRow(db: Db, by: string, step: string, keeper: Keeper, id: number, before: Stored | null, after: Stored | null): Promise<void> {
+async function turnRow(
+  db: Db,
+  by: string,
+  step: string,
+  keeper: Keeper,
+  id: number,
+  before: Stored | null,
+  after: Stored | null,
+): Promise<void> {
   const table = keeper.table as unknown as typeof attachment
   const current = (await storedOf(db, keeper, id)) ?? null
-  if (!sameFields(keeper, current, after)) throw new HypometError('changed-meanwhile', `This ${keeper.register.one.toLowerCase()} has been changed since; it is not put back over that.`)
+  if (!sameFields(keeper, current, after))
+    throw new HypometError(
+      'changed-meanwhile',
+      `This ${keeper.register.one.toLowerCase()} has been changed since; it is not put back over that.`,
+    )
   if (current) await keeper.assertOpen?.(db, current, before)
   if (before) await assertFits(db, keeper, before, current)
   if (before === null) await removeStored(db, keeper, current!)
   else if (current === null) await db.insert(table).values({ ...before, version: before.version + 1 } as never)
-  else await db.update(table).set({ ...before, version: current.version + 1 } as never).where(eq(table.id, id))
+  else
+    await db
+      .update(table)
+      .set({ ...before, version: current.version + 1 } as never)
+      .where(eq(table.id, id))
   const now = (await storedOf(db, keeper, id)) ?? null
-  await record(db, { who: by, what: 'undo', entity: keeper.register.id, entityId: id, before: current, after: now, step })
+  await record(db, {
+    who: by,
+    what: 'undo',
+    entity: keeper.register.id,
+    entityId: id,
+    before: current,
+    after: now,
+    step,
+  })
   await keeper.after?.(db, { by, step, before: current, after: now })
 }
 
@@ -58,8 +91,19 @@ function sameFields(keeper: Keeper, a: Stored | null, b: Stored | null): boolean
 }
 
 async function turnAttachment(db: Db, by: string, step: string, id: number): Promise<void> {
-  const [before] = await db.select({ removedAt: attachment.removedAt, name: attachment.name }).from(attachment).where(eq(attachment.id, id))
+  const [before] = await db
+    .select({ removedAt: attachment.removedAt, name: attachment.name })
+    .from(attachment)
+    .where(eq(attachment.id, id))
   const removedAt = before!.removedAt === null ? new Date().toISOString() : null
   await db.update(attachment).set({ removedAt }).where(eq(attachment.id, id))
-  await record(db, { who: by, what: 'undo', entity: 'attachment', entityId: id, before, after: { ...before, removedAt }, step })
+  await record(db, {
+    who: by,
+    what: 'undo',
+    entity: 'attachment',
+    entityId: id,
+    before,
+    after: { ...before, removedAt },
+    step,
+  })
 }

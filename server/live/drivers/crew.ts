@@ -14,7 +14,11 @@ export class CrewDriver implements Driver {
   private changed = false
 
   /** @param said  readings so far, by role, SI; nothing on the article before the first */
-  constructor(private readonly follower: LadderFollower, private readonly commanded: string, private readonly said: Record<string, number>) {
+  constructor(
+    private readonly follower: LadderFollower,
+    private readonly commanded: string,
+    private readonly said: Record<string, number>,
+  ) {
     this.given = Math.floor(follower.state.t * RATE)
   }
 
@@ -38,7 +42,11 @@ export class CrewDriver implements Driver {
   }
 
   poll(elapsed: number): Arrival {
-    const block: RigBlock = { group: 0, t: [], channels: Object.fromEntries(Object.keys(this.said).map(role => [role, []])) }
+    const block: RigBlock = {
+      group: 0,
+      t: [],
+      channels: Object.fromEntries(Object.keys(this.said).map(role => [role, []])),
+    }
     // What was just said is a row at once.
     while (this.given / RATE <= elapsed || this.changed) {
       this.changed = false

@@ -1,4 +1,13 @@
-import { commandLadder, startLadder, stepLadder, targetOf, type Ladder, type RigBlock, type RigCommand, type RigState } from '@hypomet/core'
+import {
+  commandLadder,
+  startLadder,
+  stepLadder,
+  targetOf,
+  type Ladder,
+  type RigBlock,
+  type RigCommand,
+  type RigState,
+} from '@hypomet/core'
 
 /** A load within this share of the highest rung of its target has arrived, when its mean over so many seconds has. */
 const ARRIVED = 0.02
@@ -17,7 +26,12 @@ export class LadderFollower {
   private recent: { t: number; load: number }[] = []
   private zero = { sum: 0, n: 0 }
 
-  constructor(rungs: Ladder['rungs'], private readonly commanded: string, private readonly maxTarget: number, state: RigState | null) {
+  constructor(
+    rungs: Ladder['rungs'],
+    private readonly commanded: string,
+    private readonly maxTarget: number,
+    state: RigState | null,
+  ) {
     this.ladder = { rungs, by: 'read' }
     this.state = state ?? { ...startLadder(this.ladder), load: 0 }
   }
@@ -53,7 +67,9 @@ export class LadderFollower {
       this.recent.push({ t, load })
       while (this.recent[0]!.t < t - OVER) this.recent.shift()
     }
-    const mean = this.recent.reduce((s, r) => s + r.load, 0) / this.recent.length - (this.zero.n > 0 ? this.zero.sum / this.zero.n : 0)
+    const mean =
+      this.recent.reduce((s, r) => s + r.load, 0) / this.recent.length -
+      (this.zero.n > 0 ? this.zero.sum / this.zero.n : 0)
     const s: RigState = { ...this.state, load: Number.isFinite(mean) ? mean : this.state.load }
     const arrived = this.recent.length > 0 && Math.abs(mean - targetOf(this.ladder, s)) <= ARRIVED * this.maxTarget
     const dt = t - s.t

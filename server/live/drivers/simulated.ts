@@ -11,7 +11,11 @@ export class SimulatedDriver implements Driver {
   /** s on the run's clock by which the rig is slower than was asked for. */
   lag = 0
 
-  constructor(private readonly rig: SimulatedRig, private readonly rate: number, private current: SimulatedState) {
+  constructor(
+    private readonly rig: SimulatedRig,
+    private readonly rate: number,
+    private current: SimulatedState,
+  ) {
     this.channels = rig.groups.reduce((n, g) => n + g.readers.length * Math.max(1, g.rate / rate), 0)
   }
 

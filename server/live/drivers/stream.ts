@@ -19,7 +19,8 @@ export interface TextSource {
   close(): void
 }
 
-export const sourceOf = (where: StreamWhere): TextSource => (where.kind === 'tcp' ? new TcpSource(where.host, where.port) : new FileSource(where.path))
+export const sourceOf = (where: StreamWhere): TextSource =>
+  where.kind === 'tcp' ? new TcpSource(where.host, where.port) : new FileSource(where.path)
 
 /** A logger that serves its lines over TCP; tried again every second while it is away. */
 class TcpSource implements TextSource {
@@ -27,7 +28,10 @@ class TcpSource implements TextSource {
   private retry: NodeJS.Timeout | undefined
   private closed = false
 
-  constructor(private readonly host: string, private readonly port: number) {}
+  constructor(
+    private readonly host: string,
+    private readonly port: number,
+  ) {}
 
   open(heard: Parameters<TextSource['open']>[0]): void {
     const decoder = new TextDecoder()
@@ -69,7 +73,11 @@ class FileSource implements TextSource {
         if (this.at < 0) this.at = size
         else if (size < this.at) this.at = 0
         if (size > this.at) {
-          for await (const bytes of createReadStream(this.path, { start: this.at, end: size - 1 }) as AsyncIterable<Buffer>) heard.piece(decoder.decode(bytes, { stream: true }))
+          for await (const bytes of createReadStream(this.path, {
+            start: this.at,
+            end: size - 1,
+          }) as AsyncIterable<Buffer>)
+            heard.piece(decoder.decode(bytes, { stream: true }))
           this.at = size
         }
       } catch {
@@ -100,7 +108,11 @@ export class StreamDriver implements Driver {
 
   private readonly silence: number
 
-  constructor(private readonly source: TextSource, layout: StreamLayout, private readonly follower: LadderFollower) {
+  constructor(
+    private readonly source: TextSource,
+    layout: StreamLayout,
+    private readonly follower: LadderFollower,
+  ) {
     this.lines = new LineStream(layout)
     this.silence = Math.max(SILENT, SILENT_SAMPLES * layout.interval)
   }
@@ -150,7 +162,13 @@ export class StreamDriver implements Driver {
     const { block, troubles } = this.lines.push(text, elapsed)
     this.follower.feed(block)
     const over = this.follower.unplanned()
-    if (over !== null) this.said.push({ kind: 'deviation', note: 'is on above the target, and no rung plans it: ladder held', value: over, hold: true })
+    if (over !== null)
+      this.said.push({
+        kind: 'deviation',
+        note: 'is on above the target, and no rung plans it: ladder held',
+        value: over,
+        hold: true,
+      })
     const said = [...this.said, ...troubles.map(t => ({ kind: t.code, note: t.note, t: t.t }))]
     this.said = []
     return { blocks: block.t.length > 0 ? [block] : [], said, arrived }

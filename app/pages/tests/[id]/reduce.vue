@@ -8,15 +8,25 @@ const { page, predictedCurves, api, store, units, family, resultLabel } = useTes
 const { busy, problem, run } = useAction()
 const kept = computed(() => page.value.reductions[0] ?? null)
 const hasData = computed(() => page.value.datasets.length > 0)
-const reducer = useReducer({ id: page.value.test.id, family: page.value.test.family, plan: () => page.value.test.plan, view: () => page.value.view })
+const reducer = useReducer({
+  id: page.value.test.id,
+  family: page.value.test.family,
+  plan: () => page.value.test.plan,
+  view: () => page.value.view,
+})
 const draft = ref<Record<string, unknown>>({ ...(kept.value?.settings ?? {}) })
-const output = computed<MethodOutput | null>(() => reducer.reduced.value?.output ?? (reducer.problem.value ? null : kept.value?.output ?? null))
-const figures = computed<Record<string, Figure>>(() => ({ ...(kept.value?.figures ?? {}), ...(reducer.reduced.value?.figures ?? {}) }))
+const output = computed<MethodOutput | null>(
+  () => reducer.reduced.value?.output ?? (reducer.problem.value ? null : (kept.value?.output ?? null)),
+)
+const figures = computed<Record<string, Figure>>(() => ({
+  ...(kept.value?.figures ?? {}),
+  ...(reducer.reduced.value?.figures ?? {}),
+}))
 
 /** Figures of the family that the record has, those that are drawn now first asked for. */
 const names = computed(() => Object.keys(family.value.figures).filter(n => figures.value[n]))
 const shown = ref<string | null>(null)
-const name = computed(() => (shown.value && names.value.includes(shown.value) ? shown.value : names.value[0] ?? null))
+const name = computed(() => (shown.value && names.value.includes(shown.value) ? shown.value : (names.value[0] ?? null)))
 /** While something is dragged only what is seen is drawn anew; when it rests, all. */
 const all = useDebounceFn(() => reducer.reduce(draft.value, null), 300)
 function renew(isDragged = false): void {
@@ -24,11 +34,15 @@ function renew(isDragged = false): void {
   if (isDragged) void all()
 }
 const proposed = shallowRef<Record<string, unknown> | null>(null)
-onMounted(() => hasData.value && run(async () => {
-  proposed.value = await reducer.load()
-  if (!kept.value) draft.value = { ...proposed.value }
-  renew()
-}))
+onMounted(
+  () =>
+    hasData.value &&
+    run(async () => {
+      proposed.value = await reducer.load()
+      if (!kept.value) draft.value = { ...proposed.value }
+      renew()
+    }),
+)
 const typed = useDebounceFn(() => renew(), 120)
 function set(key: string, value: unknown): void {
   const next = { ...draft.value, [key]: value }
@@ -40,7 +54,8 @@ function move(path: string, x: number): void {
   // What stands at its usual place is not among the settings yet.
   const key = path.split('.')[0]!
   const ends = figure.value?.handles?.filter(h => h.path.startsWith(`${key}.`)) ?? []
-  const from = draft.value[key] === undefined && ends.length > 0 ? { ...draft.value, [key]: ends.map(h => h.x) } : draft.value
+  const from =
+    draft.value[key] === undefined && ends.length > 0 ? { ...draft.value, [key]: ends.map(h => h.x) } : draft.value
   draft.value = settingsAt(from, path, x)
   renew(true)
 }
@@ -48,11 +63,14 @@ function propose(): void {
   draft.value = { ...proposed.value }
   renew()
 }
-const keep = () => run(async () => {
-  await api.post(`/api/tests/${page.value.test.id}/reduce`, { settings: draft.value, keep: true })
-  await store.refresh()
-})
-const unsaved = computed(() => output.value !== null && (kept.value === null || !isSame(output.value, kept.value.output)))
+const keep = () =>
+  run(async () => {
+    await api.post(`/api/tests/${page.value.test.id}/reduce`, { settings: draft.value, keep: true })
+    await store.refresh()
+  })
+const unsaved = computed(
+  () => output.value !== null && (kept.value === null || !isSame(output.value, kept.value.output)),
+)
 
 const figure = computed<Figure | null>(() => {
   const f = name.value ? figures.value[name.value] : null
@@ -66,72 +84,226 @@ const span = computed((): [number, number] | null => {
 /** Channels that expressions may read, of all loggers of the record; a run that was recorded here has those of its plan. */
 const roles = computed(() => {
   const main = page.value.datasets[0]
-  const mapped = page.value.datasets.filter(d => d === main || d.joinsId === main?.id).flatMap(d => Object.keys(d.channelMap ?? {}))
-  return [...new Set(mapped.length > 0 ? mapped : page.value.view?.channels.map(c => c.role) ?? [])].filter(r => r !== 't')
+  const mapped = page.value.datasets
+    .filter(d => d === main || d.joinsId === main?.id)
+    .flatMap(d => Object.keys(d.channelMap ?? {}))
+  return [...new Set(mapped.length > 0 ? mapped : (page.value.view?.channels.map(c => c.role) ?? []))].filter(
+    r => r !== 't',
+  )
 })
 const kindOf = (role: string): Kind | null => page.value.view?.channels.find(c => c.role === role)?.kind ?? null
 const channelLabel = (role: string) => page.value.view?.channels.find(c => c.role === role)?.label ?? role
 /** The first result that is only a lower bound, by its name. */
-const bounded = computed(() => Object.keys(family.value.results).find(key => output.value?.results[key]?.bound === 'atLeast'))
+const bounded = computed(() =>
+  Object.keys(family.value.results).find(key => output.value?.results[key]?.bound === 'atLeast'),
+)
 /** What goes on from the results waits until they rest. */
 const carried = shallowRef<Carried[]>([])
-watchDebounced(output, now => { carried.value = now ? carriedOnFrom(family.value, now, draft.value, page.value.test.plan) : [] }, { immediate: true, debounce: 250 })
+watchDebounced(
+  output,
+  now => {
+    carried.value = now ? carriedOnFrom(family.value, now, draft.value, page.value.test.plan) : []
+  },
+  { immediate: true, debounce: 250 },
+)
 const carriedAt = ref(0)
 const atTwins = ref(false)
 const renewed = ref(0)
 /** As tall as the results beside it. */
-const height = computed(() => `${Math.min(500, Math.max(340, 38 * Object.keys(output.value?.results ?? {}).length - 20))}px`)
+const height = computed(
+  () => `${Math.min(500, Math.max(340, 38 * Object.keys(output.value?.results ?? {}).length - 20))}px`,
+)
 /** What no field of the chain can show. */
-const elsewhere = computed(() => problem.value ?? (reducer.problem.value && !reducer.problem.value.place.path?.startsWith('settings.') ? reducer.problem.value : null))
+const elsewhere = computed(
+  () =>
+    problem.value ??
+    (reducer.problem.value && !reducer.problem.value.place.path?.startsWith('settings.')
+      ? reducer.problem.value
+      : null),
+)
 </script>
 
 <template>
   <main>
-    <EmptyState v-if="!hasData" title="Nothing to reduce yet" text="Run the test, import a logger’s file, or type the readings as rows." action="To the run" :to="`/tests/${page.test.id}/run`" />
+    <EmptyState
+      v-if="!hasData"
+      title="Nothing to reduce yet"
+      text="Run the test, import a logger’s file, or type the readings as rows."
+      action="To the run"
+      :to="`/tests/${page.test.id}/run`"
+    />
     <div v-else class="grid grid-cols-[19rem_1fr] items-start gap-3">
       <div class="space-y-2">
-        <ReduceChain :family="family" :model-value="draft" :problem="reducer.problem.value" :prefer="units.prefer.value" :datasets="page.datasets" :roles="roles" :span="span" @set="set" />
+        <ReduceChain
+          :family="family"
+          :model-value="draft"
+          :problem="reducer.problem.value"
+          :prefer="units.prefer.value"
+          :datasets="page.datasets"
+          :roles="roles"
+          :span="span"
+          @set="set"
+        />
         <div class="grid grid-cols-2 gap-2">
-          <button type="button" class="button text-xs" :disabled="!proposed" @click="propose"><Wand2 class="size-3.5" aria-hidden="true" />Propose anew</button>
-          <button type="button" class="button text-xs" :disabled="output === null || unsaved" title="The kept settings on the other tests of this article" @click="atTwins = true"><Copy class="size-3.5" aria-hidden="true" />On its twins</button>
+          <button type="button" class="button text-xs" :disabled="!proposed" @click="propose">
+            <Wand2 class="size-3.5" aria-hidden="true" />Propose anew
+          </button>
+          <button
+            type="button"
+            class="button text-xs"
+            :disabled="output === null || unsaved"
+            title="The kept settings on the other tests of this article"
+            @click="atTwins = true"
+          >
+            <Copy class="size-3.5" aria-hidden="true" />On its twins
+          </button>
         </div>
         <ProblemNote :problem="elsewhere" />
       </div>
       <div class="min-w-0 space-y-3">
         <div class="grid grid-cols-[1fr_22rem] items-start gap-3">
           <section class="panel min-w-0">
-            <div v-if="names.length > 1" class="mb-1 flex flex-wrap gap-1 border-b border-line" role="group" aria-label="Figures">
-              <button v-for="n in names" :key="n" type="button" :aria-pressed="n === name" :class="['-mb-px border-b-2 px-1.5 py-0.5 text-sm', n === name ? 'border-accent font-medium text-ink' : 'border-transparent text-quiet hover:text-ink']" @click="shown = n">{{ family.figures[n]!.title }}</button>
+            <div
+              v-if="names.length > 1"
+              class="mb-1 flex flex-wrap gap-1 border-b border-line"
+              role="group"
+              aria-label="Figures"
+            >
+              <button
+                v-for="n in names"
+                :key="n"
+                type="button"
+                :aria-pressed="n === name"
+                :class="[
+                  '-mb-px border-b-2 px-1.5 py-0.5 text-sm',
+                  n === name ? 'border-accent font-medium text-ink' : 'border-transparent text-quiet hover:text-ink',
+                ]"
+                @click="shown = n"
+              >
+                {{ family.figures[n]!.title }}
+              </button>
             </div>
             <FieldMap v-if="figure?.field" :figure="figure" :prefer="units.prefer.value" />
-            <FigureChart v-else-if="figure" :key="name ?? ''" :figure="figure" :prefer="units.prefer.value" :name="`${name}-${page.test.id}`" :height="height" @move="move" />
-            <p v-else class="py-8 text-center text-sm text-quiet">{{ reducer.problem.value ? reducer.problem.value.message : 'Reading the record …' }}</p>
-            <PredictionFit v-if="figure && name" :figure="figure" :predicted="predictedCurves(name)" :prefer="units.prefer.value" />
+            <FigureChart
+              v-else-if="figure"
+              :key="name ?? ''"
+              :figure="figure"
+              :prefer="units.prefer.value"
+              :name="`${name}-${page.test.id}`"
+              :height="height"
+              @move="move"
+            />
+            <p v-else class="py-8 text-center text-sm text-quiet">
+              {{ reducer.problem.value ? reducer.problem.value.message : 'Reading the record …' }}
+            </p>
+            <PredictionFit
+              v-if="figure && name"
+              :figure="figure"
+              :predicted="predictedCurves(name)"
+              :prefer="units.prefer.value"
+            />
           </section>
           <section class="panel" aria-live="polite">
             <h2 class="mb-1">Results{{ unsaved && kept ? ', new against kept' : '' }}</h2>
-            <p v-if="output && reducer.problem.value" class="problem" role="alert">With these settings there is no result: {{ reducer.problem.value.message }} What stands here is of the settings before.</p>
-            <ReducedResults v-if="output" :family="family" :output="output" :kept="unsaved ? kept?.output ?? null : null" :system="page.campaign.system" />
-            <p v-else class="text-sm text-quiet">{{ reducer.problem.value ? 'No result with these settings: see the note at the chain.' : 'Reducing …' }}</p>
-            <p v-for="w in output?.warnings ?? []" :key="w.code + w.message" class="mt-1 text-xs text-open">{{ w.message }}</p>
-            <p v-if="bounded" class="mt-1 text-xs text-quiet">≥: {{ draft.outcome === 'fixture' ? 'the fixture ended the test' : 'this record does not show its end' }}, so the {{ resultLabel(bounded).toLowerCase() }} is a lower bound.</p>
-            <FeedConstants v-if="output && kept && !unsaved" :family="family" :output="output" :slug="page.campaign.slug" :system="page.campaign.system" :source="`${page.article.name} ${page.revision.label}: ${page.test.title}`" />
+            <p v-if="output && reducer.problem.value" class="problem" role="alert">
+              With these settings there is no result: {{ reducer.problem.value.message }} What stands here is of the
+              settings before.
+            </p>
+            <ReducedResults
+              v-if="output"
+              :family="family"
+              :output="output"
+              :kept="unsaved ? (kept?.output ?? null) : null"
+              :system="page.campaign.system"
+            />
+            <p v-else class="text-sm text-quiet">
+              {{ reducer.problem.value ? 'No result with these settings: see the note at the chain.' : 'Reducing …' }}
+            </p>
+            <p v-for="w in output?.warnings ?? []" :key="w.code + w.message" class="mt-1 text-xs text-open">
+              {{ w.message }}
+            </p>
+            <p v-if="bounded" class="mt-1 text-xs text-quiet">
+              ≥: {{ draft.outcome === 'fixture' ? 'the fixture ended the test' : 'this record does not show its end' }},
+              so the {{ resultLabel(bounded).toLowerCase() }} is a lower bound.
+            </p>
+            <FeedConstants
+              v-if="output && kept && !unsaved"
+              :family="family"
+              :output="output"
+              :slug="page.campaign.slug"
+              :system="page.campaign.system"
+              :source="`${page.article.name} ${page.revision.label}: ${page.test.title}`"
+            />
             <div class="mt-2 space-y-1">
-              <button v-if="unsaved || !kept" type="button" class="button-main w-full" :disabled="busy || !unsaved || reducer.problem.value !== null" @click="keep"><Check class="size-4" aria-hidden="true" />{{ kept ? 'Keep these results' : 'Keep results' }}</button>
-              <NuxtLink v-else :to="`/tests/${page.test.id}/judge`" class="button-main w-full">To the judgement</NuxtLink>
-              <p v-if="kept" class="text-xs text-quiet">Kept {{ moment(kept.createdAt) }} by {{ kept.by }}, method {{ kept.family }} {{ kept.methodVersion }}{{ kept.supersedesId ? ', supersedes an earlier one' : '' }}.</p>
+              <button
+                v-if="unsaved || !kept"
+                type="button"
+                class="button-main w-full"
+                :disabled="busy || !unsaved || reducer.problem.value !== null"
+                @click="keep"
+              >
+                <Check class="size-4" aria-hidden="true" />{{ kept ? 'Keep these results' : 'Keep results' }}
+              </button>
+              <NuxtLink v-else :to="`/tests/${page.test.id}/judge`" class="button-main w-full"
+                >To the judgement</NuxtLink
+              >
+              <p v-if="kept" class="text-xs text-quiet">
+                Kept {{ moment(kept.createdAt) }} by {{ kept.by }}, method {{ kept.family }} {{ kept.methodVersion
+                }}{{ kept.supersedesId ? ', supersedes an earlier one' : '' }}.
+              </p>
             </div>
           </section>
         </div>
-        <SpecimenSet v-if="kept" :family="family" :test-id="page.test.id" :slug="page.campaign.slug" :article="page.article.name" :limits="page.limits" :system="page.campaign.system" :renewed="`${kept.id}-${renewed}`" />
-        <ResultTables v-if="output" :tables="output.tables" :system="page.campaign.system" :kind-of="kindOf" :label="channelLabel" />
+        <SpecimenSet
+          v-if="kept"
+          :family="family"
+          :test-id="page.test.id"
+          :slug="page.campaign.slug"
+          :article="page.article.name"
+          :limits="page.limits"
+          :system="page.campaign.system"
+          :renewed="`${kept.id}-${renewed}`"
+        />
+        <ResultTables
+          v-if="output"
+          :tables="output.tables"
+          :system="page.campaign.system"
+          :kind-of="kindOf"
+          :label="channelLabel"
+        />
         <section v-if="carried.length > 0" class="panel">
-          <div class="mb-2 flex flex-wrap items-baseline gap-2"><h2>Carried on</h2><button v-for="(c, i) in carried" :key="c.calc" type="button" class="button px-2 py-0.5 text-sm" :aria-pressed="carriedAt === i + 1" @click="carriedAt = carriedAt === i + 1 ? 0 : i + 1">{{ c.title }}</button></div>
-          <CarriedOn v-if="carried[carriedAt - 1]" :key="carriedAt" :carried="carried[carriedAt - 1]!" :results="output!.results" :prefer="units.prefer.value" />
+          <div class="mb-2 flex flex-wrap items-baseline gap-2">
+            <h2>Carried on</h2>
+            <button
+              v-for="(c, i) in carried"
+              :key="c.calc"
+              type="button"
+              class="button px-2 py-0.5 text-sm"
+              :aria-pressed="carriedAt === i + 1"
+              @click="carriedAt = carriedAt === i + 1 ? 0 : i + 1"
+            >
+              {{ c.title }}
+            </button>
+          </div>
+          <CarriedOn
+            v-if="carried[carriedAt - 1]"
+            :key="carriedAt"
+            :carried="carried[carriedAt - 1]!"
+            :results="output!.results"
+            :prefer="units.prefer.value"
+          />
         </section>
       </div>
     </div>
-    <TwinsDialog v-if="kept" :open="atTwins" :test-id="page.test.id" :family="family" :settings="draft" @close="atTwins = false" @done="renewed++" />
+    <TwinsDialog
+      v-if="kept"
+      :open="atTwins"
+      :test-id="page.test.id"
+      :family="family"
+      :settings="draft"
+      @close="atTwins = false"
+      @done="renewed++"
+    />
     <span class="sr-only">{{ family.title }}</span>
   </main>
 </template>

@@ -5,20 +5,42 @@ const rehearsing = computed(() => page.value.rehearsals.find(r => r.endedAt === 
 const rehearsed = computed(() => page.value.rehearsals.filter(r => r.endedAt !== null))
 const open = computed(() => page.value.ready.filter(i => i.state === 'open' || i.state === 'failed'))
 const forced = useForcedTheme()
-watchEffect(() => { forced.value = openRun.value?.status === 'running' || rehearsing.value ? 'dark' : null })
-onBeforeUnmount(() => { forced.value = null })
+watchEffect(() => {
+  forced.value = openRun.value?.status === 'running' || rehearsing.value ? 'dark' : null
+})
+onBeforeUnmount(() => {
+  forced.value = null
+})
 </script>
 
 <template>
   <main :class="rehearsing || openRun?.status === 'running' ? 'max-w-none!' : ''">
-    <EmptyState v-if="!page.view" title="Nothing to run yet" text="A run climbs the ladder of the plan." action="Plan the test" :to="`/tests/${page.test.id}/plan`" />
-    <ClientOnly v-else-if="rehearsing"><RunConsole :key="rehearsing.runId" :run-id="rehearsing.runId" rehearsal /></ClientOnly>
+    <EmptyState
+      v-if="!page.view"
+      title="Nothing to run yet"
+      text="A run climbs the ladder of the plan."
+      action="Plan the test"
+      :to="`/tests/${page.test.id}/plan`"
+    />
+    <ClientOnly v-else-if="rehearsing"
+      ><RunConsole :key="rehearsing.runId" :run-id="rehearsing.runId" rehearsal
+    /></ClientOnly>
     <div v-else-if="open.length > 0 && page.runs.length === 0" class="space-y-3">
-      <EmptyState :title="`${open.length} items of the checklist are open`" :text="`They block the run: ${open.slice(0, 3).map(i => i.text).join('; ')}${open.length > 3 ? '; …' : '.'}`" action="To the checklist" :to="`/tests/${page.test.id}/ready`" />
+      <EmptyState
+        :title="`${open.length} items of the checklist are open`"
+        :text="`They block the run: ${open
+          .slice(0, 3)
+          .map(i => i.text)
+          .join('; ')}${open.length > 3 ? '; …' : '.'}`"
+        action="To the checklist"
+        :to="`/tests/${page.test.id}/ready`"
+      />
       <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />
       <StartRehearsal class="max-w-3xl" />
     </div>
-    <ClientOnly v-else-if="openRun?.status === 'running'"><RunConsole :key="openRun.id" :run-id="openRun.id" :source="openRun.source" /></ClientOnly>
+    <ClientOnly v-else-if="openRun?.status === 'running'"
+      ><RunConsole :key="openRun.id" :run-id="openRun.id" :source="openRun.source"
+    /></ClientOnly>
     <InterruptedRun v-else-if="openRun" :run="openRun" />
     <div v-else class="space-y-3">
       <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />

@@ -4,9 +4,26 @@ import type { BarSettings } from './index'
 import type { BarPlan } from './plan'
 
 /** The next specimen, striker and pulse with the strength that was measured. */
-export function carryOnBar({ results }: Pick<MethodOutput, 'results'>, s: BarSettings, plan: BarPlan | null): CarriedOn[] {
+export function carryOnBar(
+  { results }: Pick<MethodOutput, 'results'>,
+  s: BarSettings,
+  plan: BarPlan | null,
+): CarriedOn[] {
   const strength = results['peakStress']?.value
   if (!strength) return []
   const { strikerLength, strikerVelocity } = plan ?? {}
-  return [{ calc: 'bar-specimen', title: 'The next specimen, its striker and its waves', settings: { barModulus: s.barModulus, barDensity: s.barDensity, barDiameter: Math.sqrt((4 * s.barArea) / Math.PI), strength, ...(strikerLength ? { strikerLength } : {}), ...(strikerVelocity ? { strikerVelocity } : {}) } }]
+  return [
+    {
+      calc: 'bar-specimen',
+      title: 'The next specimen, its striker and its waves',
+      settings: {
+        barModulus: s.barModulus,
+        barDensity: s.barDensity,
+        barDiameter: Math.sqrt((4 * s.barArea) / Math.PI),
+        strength,
+        ...(strikerLength ? { strikerLength } : {}),
+        ...(strikerVelocity ? { strikerVelocity } : {}),
+      },
+    },
+  ]
 }

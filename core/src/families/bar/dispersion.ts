@@ -22,7 +22,12 @@ export interface Carried {
  * @returns  of the length of y
  * @source Pochhammer (1876), Chree (1889); Follansbee & Frantz (1983) for the correction by phases
  */
-export function dispersed(t: Float64Array, y: Float64Array, window: readonly [number, number], { distance, interval, c0, radius, poisson }: Carried): Float64Array {
+export function dispersed(
+  t: Float64Array,
+  y: Float64Array,
+  window: readonly [number, number],
+  { distance, interval, c0, radius, poisson }: Carried,
+): Float64Array {
   const [from, to] = windowRange(t, window)
   const length = 2 ** Math.ceil(Math.log2(2 * Math.max(2, to - from)))
   const plan = fourier(length)
@@ -99,6 +104,9 @@ function frequencyEquation(K: number, c: number, poisson: number): number {
   const dilation = (1 - poisson) / ((1 + poisson) * (1 - 2 * poisson))
   const shear = 1 / (2 * (1 + poisson))
   const [a2, b2] = [K * K * ((c * c) / dilation - 1), K * K * ((c * c) / shear - 1)]
-  return 2 * a2 * (b2 + K * K) * bessel1(a2) * bessel1(b2) - (b2 - K * K) ** 2 * bessel0(a2) * bessel1(b2) - 4 * K * K * a2 * bessel1(a2) * bessel0(b2)
+  return (
+    2 * a2 * (b2 + K * K) * bessel1(a2) * bessel1(b2) -
+    (b2 - K * K) ** 2 * bessel0(a2) * bessel1(b2) -
+    4 * K * K * a2 * bessel1(a2) * bessel0(b2)
+  )
 }
-

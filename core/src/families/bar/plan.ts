@@ -25,11 +25,21 @@ export type BarPlan = z.output<typeof barPlan>
 
 export const barPlanning: Planning<BarPlan> = {
   loadings: ['direct'],
-  needed: [{ role: 'incident', label: 'Incident bar', kind: 'strain' }, { role: 'transmitted', label: 'Transmitted bar', kind: 'strain' }],
+  needed: [
+    { role: 'incident', label: 'Incident bar', kind: 'strain' },
+    { role: 'transmitted', label: 'Transmitted bar', kind: 'strain' },
+  ],
   read: { role: 'incident', kind: 'strain' },
   readBy: {},
   own: z.object(own),
-  setUp: [{ key: 'set-up:0', text: 'Bars in line, faces greased, striker runs free', why: 'A step between bars reflects.' }, { key: 'set-up:1', text: 'Bars alone: incident wave comes through unchanged', why: 'What the bars do by themselves is not the specimen.' }],
+  setUp: [
+    { key: 'set-up:0', text: 'Bars in line, faces greased, striker runs free', why: 'A step between bars reflects.' },
+    {
+      key: 'set-up:1',
+      text: 'Bars alone: incident wave comes through unchanged',
+      why: 'What the bars do by themselves is not the specimen.',
+    },
+  ],
 }
 
 /** A wave has begun at this share of its peak; before it lies so much of the pulse as well. */
@@ -41,19 +51,50 @@ const BEFORE = 0.06
  * windows follow from how far each has to travel. Zero from what lies before it.
  */
 export function proposeBar({ plan, table: { t, channels } }: ProposedFrom<BarPlan>): Record<string, unknown> {
-  const { barModulus, barDensity, barDiameter, specimenArea, specimenLength, gaugeToSpecimenIncident: ai, gaugeToSpecimenTransmitted: at, strikerLength, specimen } = plan ?? {}
-  const known = said({ barModulus, barDensity, barArea: barDiameter && (Math.PI * barDiameter ** 2) / 4, specimenArea, specimenLength, gaugeToSpecimenIncident: ai, gaugeToSpecimenTransmitted: at, specimen })
+  const {
+    barModulus,
+    barDensity,
+    barDiameter,
+    specimenArea,
+    specimenLength,
+    gaugeToSpecimenIncident: ai,
+    gaugeToSpecimenTransmitted: at,
+    strikerLength,
+    specimen,
+  } = plan ?? {}
+  const known = said({
+    barModulus,
+    barDensity,
+    barArea: barDiameter && (Math.PI * barDiameter ** 2) / 4,
+    specimenArea,
+    specimenLength,
+    gaugeToSpecimenIncident: ai,
+    gaugeToSpecimenTransmitted: at,
+    specimen,
+  })
   const incident = channels['incident']
   if (!incident || t.length < 10 || !barModulus || !barDensity) return known
   const c = Math.sqrt(barModulus / barDensity)
   const largest = incident.reduce((m, v) => (Math.abs(v) > Math.abs(m) ? v : m), 0)
   const begins = incident.findIndex(v => v / largest >= BEGUN)
   const pulse = strikerLength ? (2 * strikerLength) / c : widthOf(t, incident, begins, largest)
-  const tidy = (from: number): [number, number] => [from, from + (1 + 3 * BEFORE) * pulse].map(v => Number(v.toPrecision(7))) as [number, number]
+  const tidy = (from: number): [number, number] =>
+    [from, from + (1 + 3 * BEFORE) * pulse].map(v => Number(v.toPrecision(7))) as [number, number]
   const from = t[begins]! - BEFORE * pulse
-  const windows = ai === undefined || at === undefined ? { incidentWindow: tidy(from) } : { incidentWindow: tidy(from), reflectedWindow: tidy(from + (2 * ai) / c), transmittedWindow: tidy(from + (ai + at) / c) }
+  const windows =
+    ai === undefined || at === undefined
+      ? { incidentWindow: tidy(from) }
+      : {
+          incidentWindow: tidy(from),
+          reflectedWindow: tidy(from + (2 * ai) / c),
+          transmittedWindow: tidy(from + (ai + at) / c),
+        }
   const rest = t[begins]! - 2 * BEFORE * pulse
-  return { ...known, ...windows, ...(rest > t[0]! + 5 * (t[1]! - t[0]!) ? { zeroStart: [t[0]!, Number(rest.toPrecision(7))] } : {}) }
+  return {
+    ...known,
+    ...windows,
+    ...(rest > t[0]! + 5 * (t[1]! - t[0]!) ? { zeroStart: [t[0]!, Number(rest.toPrecision(7))] } : {}),
+  }
 }
 
 /** Time until the first wave has fallen to half of its peak. */

@@ -31,9 +31,31 @@ const STEP = 1e-7
 export const barSpecimenOfRig: Specimen<BarPlan, unknown, BarTruth, BarMemory> = {
   draw(plan, _, seed) {
     const random = new SeededRandom(seed)
-    const { barModulus = 200e9, barDensity = 7850, barDiameter = 0.016, strikerLength = 0.4, strikerVelocity = 12, specimenLength = 0.006, specimenArea = 5e-5, gaugeToSpecimenIncident = 0.9, gaugeToSpecimenTransmitted = 0.7 } = plan
+    const {
+      barModulus = 200e9,
+      barDensity = 7850,
+      barDiameter = 0.016,
+      strikerLength = 0.4,
+      strikerVelocity = 12,
+      specimenLength = 0.006,
+      specimenArea = 5e-5,
+      gaugeToSpecimenIncident = 0.9,
+      gaugeToSpecimenTransmitted = 0.7,
+    } = plan
     const c = Math.sqrt(barModulus / barDensity)
-    return { velocity: strikerVelocity * (1 + 0.01 * random.normal()), strikerLength, c, EA: (barModulus * Math.PI * barDiameter ** 2) / 4, incidentGauge: gaugeToSpecimenIncident, transmittedGauge: gaugeToSpecimenTransmitted, length: specimenLength, area: specimenArea, modulus: 60e9, yield: 380e6 * (1 + 0.02 * random.normal()), hardening: 0.7e9 }
+    return {
+      velocity: strikerVelocity * (1 + 0.01 * random.normal()),
+      strikerLength,
+      c,
+      EA: (barModulus * Math.PI * barDiameter ** 2) / 4,
+      incidentGauge: gaugeToSpecimenIncident,
+      transmittedGauge: gaugeToSpecimenTransmitted,
+      length: specimenLength,
+      area: specimenArea,
+      modulus: 60e9,
+      yield: 380e6 * (1 + 0.02 * random.normal()),
+      hardening: 0.7e9,
+    }
   },
   rest: () => ({ cap: null, since: -1 }),
   step(_, m, [velocity = 0], dt) {
@@ -54,7 +76,8 @@ export function barWaves(truth: BarTruth): { incident(t: number): number; transm
   const { c, EA } = truth
   const peak = truth.velocity / (2 * c)
   const lasts = (2 * truth.strikerLength) / c
-  const pulse = (t: number) => (t <= 0 || t >= lasts + RISE ? 0 : peak * Math.min(1, t / RISE, (lasts + RISE - t) / RISE))
+  const pulse = (t: number) =>
+    t <= 0 || t >= lasts + RISE ? 0 : peak * Math.min(1, t / RISE, (lasts + RISE - t) / RISE)
   // At the specimen: the transmitted wave is what its stress passes on, the reflected one what is left.
   const n = Math.ceil((lasts + 4 * RISE) / STEP)
   const [reflected, passed] = [new Float64Array(n), new Float64Array(n)]
@@ -64,7 +87,7 @@ export function barWaves(truth: BarTruth): { incident(t: number): number; transm
     plastic = Math.max(plastic, strain - stress / truth.modulus)
     passed[i] = (stress * truth.area) / EA
     reflected[i] = passed[i]! - pulse(i * STEP)
-    strain += ((c / truth.length) * (pulse(i * STEP) - reflected[i]! - passed[i]!)) * STEP
+    strain += (c / truth.length) * (pulse(i * STEP) - reflected[i]! - passed[i]!) * STEP
   }
   const at = (y: Float64Array, t: number) => (t < 0 || t / STEP >= n ? 0 : y[Math.floor(t / STEP)]!)
   const [ai, back] = [truth.incidentGauge / c, truth.transmittedGauge / c]

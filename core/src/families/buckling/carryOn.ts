@@ -7,5 +7,20 @@ export function carryOnBuckling({ results }: Pick<MethodOutput, 'results'>, s: B
   const [force, factor] = [results['peakForce']?.value, results['knockdown']?.value]
   if (!force || !factor) return []
   const { radius, thickness, modulus, poisson, length, density, designFactor } = s
-  return [{ calc: 'knockdown', title: 'Wall and mass by each design factor', settings: { radius, thickness, modulus, poisson, requiredForce: force, factors: [...(designFactor ? [designFactor] : []), Math.min(1, factor)], ...(length ? { length } : {}), ...(density ? { density } : {}) } }]
+  return [
+    {
+      calc: 'knockdown',
+      title: 'Wall and mass by each design factor',
+      settings: {
+        radius,
+        thickness,
+        modulus,
+        poisson,
+        requiredForce: force,
+        factors: [...(designFactor ? [designFactor] : []), Math.min(1, factor)],
+        ...(length ? { length } : {}),
+        ...(density ? { density } : {}),
+      },
+    },
+  ]
 }

@@ -13,10 +13,12 @@ const ENVELOPE = 21
 /** Each deflection on the way up, by its name. */
 function deflections({ traces }: Parts, view: PlanView | null): { role: string; name: string; y: Float64Array }[] {
   const end = traces['peak']![0]! + 1
-  return Object.keys(traces).filter(k => k.startsWith('deflection:')).map(k => {
-    const role = k.slice('deflection:'.length)
-    return { role, name: view?.channels.find(c => c.role === role)?.label ?? role, y: traces[k]!.subarray(0, end) }
-  })
+  return Object.keys(traces)
+    .filter(k => k.startsWith('deflection:'))
+    .map(k => {
+      const role = k.slice('deflection:'.length)
+      return { role, name: view?.channels.find(c => c.role === role)?.label ?? role, y: traces[k]!.subarray(0, end) }
+    })
 }
 
 const forceUp = ({ traces }: Parts): Float64Array => traces['force']!.subarray(0, traces['peak']![0]! + 1)
@@ -32,8 +34,14 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
       const onset = r.results['onsetForce']!.value
       const foretold = r.results['southwellForce']!.value
       return {
-        x: { label: 'Deflection', kind: 'length' }, y: { label: 'Force', kind: 'force' }, series: list.map((d, of): Series => ({ name: d.name, style: 'measured', of, ...thinned(d.y, force) })),
-        lines: [{ axis: 'y', value: value(r, 'peakForce'), label: 'buckled' }, ...(onset == null ? [] : [{ axis: 'y' as const, value: onset, label: 'onset' }]), ...(foretold == null ? [] : [{ axis: 'y' as const, value: foretold, label: 'foretold' }])],
+        x: { label: 'Deflection', kind: 'length' },
+        y: { label: 'Force', kind: 'force' },
+        series: list.map((d, of): Series => ({ name: d.name, style: 'measured', of, ...thinned(d.y, force) })),
+        lines: [
+          { axis: 'y', value: value(r, 'peakForce'), label: 'buckled' },
+          ...(onset == null ? [] : [{ axis: 'y' as const, value: onset, label: 'onset' }]),
+          ...(foretold == null ? [] : [{ axis: 'y' as const, value: foretold, label: 'foretold' }]),
+        ],
       }
     },
   },
@@ -44,8 +52,12 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
       if (list.length === 0) return null
       const share = forceUp(r).map(f => f / value(r, 'peakForce'))
       return {
-        x: { label: 'Load, share of the peak', kind: 'ratio' }, y: { label: 'Deflection', kind: 'length' }, series: list.map((d, of): Series => ({ name: d.name, style: 'measured', of, ...thinned(share, d.y) })),
-        lines: [], bands: [{ from: s.southwellRange[0], to: s.southwellRange[1], label: 'line of growth' }], handles: handlesOf('southwellRange', 'Line of growth', s.southwellRange),
+        x: { label: 'Load, share of the peak', kind: 'ratio' },
+        y: { label: 'Deflection', kind: 'length' },
+        series: list.map((d, of): Series => ({ name: d.name, style: 'measured', of, ...thinned(share, d.y) })),
+        lines: [],
+        bands: [{ from: s.southwellRange[0], to: s.southwellRange[1], label: 'line of growth' }],
+        handles: handlesOf('southwellRange', 'Line of growth', s.southwellRange),
       }
     },
   },
@@ -56,15 +68,27 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
       const list = deflections(r, view)
       const P = value(r, 'peakForce')
       const series = list.flatMap((d, of): Series[] => {
-        const rows = Array.from(force.keys()).filter(i => force[i]! >= s.southwellRange[0] * P && force[i]! <= s.southwellRange[1] * P)
+        const rows = Array.from(force.keys()).filter(
+          i => force[i]! >= s.southwellRange[0] * P && force[i]! <= s.southwellRange[1] * P,
+        )
         const slope = r.tables['southwell']?.columns['force']![of] as number | null
         if (rows.length < 3 || slope === null) return []
         const [x, y] = [Float64Array.from(rows, i => d.y[i]! / force[i]!), Float64Array.from(rows, i => d.y[i]!)]
         const [mx, my] = [x.reduce((a, b) => a + b, 0) / x.length, y.reduce((a, b) => a + b, 0) / y.length]
         const ends = [Math.min(...x), Math.max(...x)]
-        return [{ name: d.name, style: 'measured', of, ...thinned(x, y) }, { name: `${d.name}, its line`, style: 'fit', of, x: ends, y: ends.map(v => my + slope * (v - mx)) }]
+        return [
+          { name: d.name, style: 'measured', of, ...thinned(x, y) },
+          { name: `${d.name}, its line`, style: 'fit', of, x: ends, y: ends.map(v => my + slope * (v - mx)) },
+        ]
       })
-      return series.length === 0 ? null : { x: { label: 'Deflection over force', kind: 'compliance' }, y: { label: 'Deflection', kind: 'length' }, series, lines: [] }
+      return series.length === 0
+        ? null
+        : {
+            x: { label: 'Deflection over force', kind: 'compliance' },
+            y: { label: 'Deflection', kind: 'length' },
+            series,
+            lines: [],
+          }
     },
   },
   around: {
@@ -77,8 +101,24 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
       const load = angle.map(a => P / (2 * Math.PI * R) + (M * Math.cos(a)) / (Math.PI * R * R) - (p * R) / 2)
       const allowed = (value(r, 'designKnockdown') * value(r, 'classicalForce')) / (2 * Math.PI * R)
       return {
-        x: { label: 'Around the section', kind: 'angle' }, y: { label: 'Line load', kind: 'loadPerLength' }, polar: true, lines: [],
-        series: [{ name: 'Compression at the peak', style: 'measured', x: angle, y: load }, { name: 'Lower bound', style: 'fit', x: angle, y: angle.map(() => allowed) }, ...(s.designFactor === undefined ? [] : [{ name: 'Design factor', style: 'predicted' as const, x: angle, y: angle.map(() => (s.designFactor! * value(r, 'classicalForce')) / (2 * Math.PI * R)) }])],
+        x: { label: 'Around the section', kind: 'angle' },
+        y: { label: 'Line load', kind: 'loadPerLength' },
+        polar: true,
+        lines: [],
+        series: [
+          { name: 'Compression at the peak', style: 'measured', x: angle, y: load },
+          { name: 'Lower bound', style: 'fit', x: angle, y: angle.map(() => allowed) },
+          ...(s.designFactor === undefined
+            ? []
+            : [
+                {
+                  name: 'Design factor',
+                  style: 'predicted' as const,
+                  x: angle,
+                  y: angle.map(() => (s.designFactor! * value(r, 'classicalForce')) / (2 * Math.PI * R)),
+                },
+              ]),
+        ],
       }
     },
   },
@@ -94,8 +134,17 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
         return { x, y: x.map(v => whole - v) }
       }
       return {
-        x: { label: 'Moment as a force, 2M/R', kind: 'force' }, y: { label: 'Force', kind: 'force' }, lines: [],
-        series: [{ name: 'Path of the test', style: 'measured', ...thinned(bent, force) }, { name: 'Perfect shell', style: 'fit', ...edge(1) }, { name: 'Lower bound', style: 'predicted', ...edge(value(r, 'designKnockdown')) }, ...(s.designFactor === undefined ? [] : [{ name: 'Design factor', style: 'predicted' as const, ...edge(s.designFactor) }])],
+        x: { label: 'Moment as a force, 2M/R', kind: 'force' },
+        y: { label: 'Force', kind: 'force' },
+        lines: [],
+        series: [
+          { name: 'Path of the test', style: 'measured', ...thinned(bent, force) },
+          { name: 'Perfect shell', style: 'fit', ...edge(1) },
+          { name: 'Lower bound', style: 'predicted', ...edge(value(r, 'designKnockdown')) },
+          ...(s.designFactor === undefined
+            ? []
+            : [{ name: 'Design factor', style: 'predicted' as const, ...edge(s.designFactor) }]),
+        ],
       }
     },
   },
@@ -103,13 +152,33 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
     title: 'Waves around',
     draw({ tables }): Figure | null {
       const waves = tables['waves']?.columns
-      return waves ? { x: { label: 'Waves around', kind: 'ratio' }, y: { label: 'Amplitude at the peak', kind: 'length' }, series: [{ name: 'Amplitude', style: 'points', x: waves['waveNumber'] as number[], y: waves['amplitude'] as number[] }], lines: [] } : null
+      return waves
+        ? {
+            x: { label: 'Waves around', kind: 'ratio' },
+            y: { label: 'Amplitude at the peak', kind: 'length' },
+            series: [
+              {
+                name: 'Amplitude',
+                style: 'points',
+                x: waves['waveNumber'] as number[],
+                y: waves['amplitude'] as number[],
+              },
+            ],
+            lines: [],
+          }
+        : null
     },
   },
   record: {
     title: 'Force over time',
     draw({ traces }, s): Figure {
-      return { x: { label: 'Time', kind: 'time' }, y: { label: 'Force', kind: 'force' }, series: [{ name: 'Force', style: 'measured', ...thinned(traces['t']!, traces['force']!) }], lines: [], ...zeroMarks(s.zeroStart) }
+      return {
+        x: { label: 'Time', kind: 'time' },
+        y: { label: 'Force', kind: 'force' },
+        series: [{ name: 'Force', style: 'measured', ...thinned(traces['t']!, traces['force']!) }],
+        lines: [],
+        ...zeroMarks(s.zeroStart),
+      }
     },
   },
 }

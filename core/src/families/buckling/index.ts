@@ -10,22 +10,31 @@ import { bucklingSpecimen } from './specimen'
 
 const share = plain({ positive: true, max: 1 })
 
-const settings = z.object({
-  radius: quantity('length', { title: 'Radius', positive: true }),
-  thickness: quantity('length', { title: 'Wall', positive: true }),
-  modulus: quantity('pressure', { title: 'Modulus', positive: true }),
-  poisson: plain({ title: 'Poisson’s ratio', min: 0 }),
-  length: quantity('length', { title: 'Length', positive: true }).optional(),
-  density: quantity('density', { title: 'Density', positive: true }).optional(),
-  designFactor: plain({ title: 'Design factor from imperfections or tests', positive: true }).optional(),
-  southwellRange: z.tuple([share, share]).default([0.6, 0.95]).meta({ title: 'Line of growth, share of the peak', kind: 'ratio' }),
-  ring: z.array(z.object({ channel: z.string().meta({ title: 'Channel' }), angle: quantity('angle', { title: 'At' }) })).optional().meta({ title: 'Ring of gauges' }),
-  zeroStart: timeWindow('Zero at the start').optional(),
-}).transform((s, ctx) => {
-  if (!(s.poisson < 0.5)) issue(ctx, 'setting-range', 'Poisson’s ratio lies below one half.', ['poisson'])
-  if (!(s.southwellRange[0] < s.southwellRange[1])) issue(ctx, 'setting-range', 'A range must end above where it begins.', ['southwellRange'])
-  return s
-})
+const settings = z
+  .object({
+    radius: quantity('length', { title: 'Radius', positive: true }),
+    thickness: quantity('length', { title: 'Wall', positive: true }),
+    modulus: quantity('pressure', { title: 'Modulus', positive: true }),
+    poisson: plain({ title: 'Poisson’s ratio', min: 0 }),
+    length: quantity('length', { title: 'Length', positive: true }).optional(),
+    density: quantity('density', { title: 'Density', positive: true }).optional(),
+    designFactor: plain({ title: 'Design factor from imperfections or tests', positive: true }).optional(),
+    southwellRange: z
+      .tuple([share, share])
+      .default([0.6, 0.95])
+      .meta({ title: 'Line of growth, share of the peak', kind: 'ratio' }),
+    ring: z
+      .array(z.object({ channel: z.string().meta({ title: 'Channel' }), angle: quantity('angle', { title: 'At' }) }))
+      .optional()
+      .meta({ title: 'Ring of gauges' }),
+    zeroStart: timeWindow('Zero at the start').optional(),
+  })
+  .transform((s, ctx) => {
+    if (!(s.poisson < 0.5)) issue(ctx, 'setting-range', 'Poisson’s ratio lies below one half.', ['poisson'])
+    if (!(s.southwellRange[0] < s.southwellRange[1]))
+      issue(ctx, 'setting-range', 'A range must end above where it begins.', ['southwellRange'])
+    return s
+  })
 
 export type BucklingSettings = z.output<typeof settings>
 
@@ -36,22 +45,81 @@ export const buckling = defineFamily({
   purpose: 'What a shell carried of the classical load, where it began to give and what its growth foretold',
   version: '1.0.0',
   roles: {
-    t: { label: 'Time', kind: 'time' }, force: { label: 'Force, compression', kind: 'force' }, moment: { label: 'Moment', kind: 'torque', optional: true }, pressure: { label: 'Inner pressure', kind: 'pressure', optional: true },
+    t: { label: 'Time', kind: 'time' },
+    force: { label: 'Force, compression', kind: 'force' },
+    moment: { label: 'Moment', kind: 'torque', optional: true },
+    pressure: { label: 'Inner pressure', kind: 'pressure', optional: true },
     '*': { label: 'Deflection', kind: 'any', optional: true },
   },
   settings,
   results: {
-    peakForce: { label: 'Buckling force', kind: 'force', limited: 'atLeast', driver: 'stability', atEnd: true, how: 'The largest force.' },
-    knockdown: { label: 'Knockdown factor', kind: 'ratio', limited: 'atLeast', driver: 'stability', atEnd: true, how: 'Force and the moment’s line load, as a force, over the perfect shell’s at the peak: (P + 2M/R)/P perfect.' },
-    designKnockdown: { label: 'Lower-bound factor', kind: 'ratio', how: '1 − 0.901(1 − e^(−√(R/t)/16)): below what almost all tested shells carried.' },
-    margin: { label: 'Margin on the factor', kind: 'ratio', limited: 'atLeast', driver: 'stability', atEnd: true, how: 'Knockdown over the design factor, or over the lower bound where none is given, less one.' },
-    southwellForce: { label: 'Southwell force', kind: 'force', limited: 'atLeast', driver: 'stability', how: 'Slope of deflection on deflection over force, on the way up; the median of the channels.' },
-    southwellR2: { label: 'Fit of that line', kind: 'ratio', how: 'Share of the deflections’ scatter that the line explains.' },
-    onsetForce: { label: 'Onset of bending', kind: 'force', limited: 'atLeast', how: 'The lowest force above half of the peak at which a deflection grows three times as fast as between a fifth and a half.' },
-    maxLineLoad: { label: 'Largest line load', kind: 'loadPerLength', limited: 'atLeast', driver: 'stability', atEnd: true, how: 'P/(2πR) + M/(πR²) − pR/2 at the peak: on the side that the moment presses.' },
+    peakForce: {
+      label: 'Buckling force',
+      kind: 'force',
+      limited: 'atLeast',
+      driver: 'stability',
+      atEnd: true,
+      how: 'The largest force.',
+    },
+    knockdown: {
+      label: 'Knockdown factor',
+      kind: 'ratio',
+      limited: 'atLeast',
+      driver: 'stability',
+      atEnd: true,
+      how: 'Force and the moment’s line load, as a force, over the perfect shell’s at the peak: (P + 2M/R)/P perfect.',
+    },
+    designKnockdown: {
+      label: 'Lower-bound factor',
+      kind: 'ratio',
+      how: '1 − 0.901(1 − e^(−√(R/t)/16)): below what almost all tested shells carried.',
+    },
+    margin: {
+      label: 'Margin on the factor',
+      kind: 'ratio',
+      limited: 'atLeast',
+      driver: 'stability',
+      atEnd: true,
+      how: 'Knockdown over the design factor, or over the lower bound where none is given, less one.',
+    },
+    southwellForce: {
+      label: 'Southwell force',
+      kind: 'force',
+      limited: 'atLeast',
+      driver: 'stability',
+      how: 'Slope of deflection on deflection over force, on the way up; the median of the channels.',
+    },
+    southwellR2: {
+      label: 'Fit of that line',
+      kind: 'ratio',
+      how: 'Share of the deflections’ scatter that the line explains.',
+    },
+    onsetForce: {
+      label: 'Onset of bending',
+      kind: 'force',
+      limited: 'atLeast',
+      how: 'The lowest force above half of the peak at which a deflection grows three times as fast as between a fifth and a half.',
+    },
+    maxLineLoad: {
+      label: 'Largest line load',
+      kind: 'loadPerLength',
+      limited: 'atLeast',
+      driver: 'stability',
+      atEnd: true,
+      how: 'P/(2πR) + M/(πR²) − pR/2 at the peak: on the side that the moment presses.',
+    },
     classicalForce: { label: 'Classical force', kind: 'force', how: '2πEt²/√(3(1 − ν²)).' },
-    perfectForce: { label: 'Perfect force', kind: 'force', how: 'Classical force and what the inner pressure carries, πR²p.' },
-    waveNumber: { label: 'Waves around', kind: 'ratio', isCount: true, how: 'The largest wave around the ring of gauges at the peak, by least squares.' },
+    perfectForce: {
+      label: 'Perfect force',
+      kind: 'force',
+      how: 'Classical force and what the inner pressure carries, πR²p.',
+    },
+    waveNumber: {
+      label: 'Waves around',
+      kind: 'ratio',
+      isCount: true,
+      how: 'The largest wave around the ring of gauges at the peak, by least squares.',
+    },
   },
   reduce: reduceBuckling,
   propose: proposeBuckling,
@@ -60,5 +128,17 @@ export const buckling = defineFamily({
   links: { southwellRange: 'window' },
   set: { results: ['peakForce', 'knockdown', 'southwellForce', 'onsetForce'] },
   carryOn: carryOnBuckling,
-  stages: { curves: { growth: { title: 'Force over deflection', x: { label: 'Deflection', kind: 'length' }, y: { label: 'Force', kind: 'force' } } }, plan: bucklingPlan, planning: bucklingPlanning, specimen: bucklingSpecimen, sizing: bucklingSizing },
+  stages: {
+    curves: {
+      growth: {
+        title: 'Force over deflection',
+        x: { label: 'Deflection', kind: 'length' },
+        y: { label: 'Force', kind: 'force' },
+      },
+    },
+    plan: bucklingPlan,
+    planning: bucklingPlanning,
+    specimen: bucklingSpecimen,
+    sizing: bucklingSizing,
+  },
 })

@@ -24,21 +24,31 @@ const STEEPER = 3
  */
 export function reduceBuckling({ t, channels: raw, units }: Table, s: BucklingSettings): Reduction {
   const window = s.zeroStart
-  const channels = window ? Object.fromEntries(Object.entries(raw).map(([r, y]) => [r, r === 'pressure' ? y : zeroed(t, y, window)])) : raw
+  const channels = window
+    ? Object.fromEntries(Object.entries(raw).map(([r, y]) => [r, r === 'pressure' ? y : zeroed(t, y, window)]))
+    : raw
   const force = channels['force']!
   const peak = indexOfMax(force)
   const P = force[peak]!
-  if (!(P > 0)) throw new HypometError('no-event', 'The force never rises above zero; compression counts as positive.', { path: 'channels.force' })
+  if (!(P > 0))
+    throw new HypometError('no-event', 'The force never rises above zero; compression counts as positive.', {
+      path: 'channels.force',
+    })
   const [M, p] = [channels['moment']?.[peak] ?? 0, channels['pressure']?.[peak] ?? 0]
   const R = s.radius
   const classical = classicalForce(s)
   const perfect = classical + Math.PI * R * R * p
   const design = lowerBoundFactor(s)
   const knockdown = (P + (2 * M) / R) / perfect
-  const deflections = Object.entries(channels).filter(([r]) => !['force', 'moment', 'pressure'].includes(r) && units[r] === 'm')
+  const deflections = Object.entries(channels).filter(
+    ([r]) => !['force', 'moment', 'pressure'].includes(r) && units[r] === 'm',
+  )
   const southwell = deflections.map(([channel, y]) => ({ channel, ...southwellOf(force, y, peak, s.southwellRange) }))
   const onsets = deflections.map(([channel, y]) => ({ channel, onset: onsetOf(force, y, peak) }))
-  const onset = onsets.map(o => o.onset).filter(v => v !== null).reduce<number | null>((m, v) => (m === null || v < m ? v : m), null)
+  const onset = onsets
+    .map(o => o.onset)
+    .filter(v => v !== null)
+    .reduce<number | null>((m, v) => (m === null || v < m ? v : m), null)
   const wave = waveAround(channels, peak, s.ring)
   const median = (values: (number | null)[]) => {
     const known = values.filter((v): v is number => v !== null && Number.isFinite(v))
@@ -46,23 +56,43 @@ export function reduceBuckling({ t, channels: raw, units }: Table, s: BucklingSe
   }
   return {
     results: {
-      peakForce: exact(P, 'N'), classicalForce: exact(classical, 'N'), perfectForce: exact(perfect, 'N'), knockdown: exact(knockdown, '1'), designKnockdown: exact(design, '1'),
-      margin: exact(knockdown / (s.designFactor ?? design) - 1, '1'), maxLineLoad: exact(P / (2 * Math.PI * R) + M / (Math.PI * R * R) - (p * R) / 2, 'N/m'),
-      southwellForce: exact(median(southwell.map(c => c.force)), 'N'), southwellR2: exact(median(southwell.map(c => c.r2)), '1'), onsetForce: exact(onset, 'N'),
+      peakForce: exact(P, 'N'),
+      classicalForce: exact(classical, 'N'),
+      perfectForce: exact(perfect, 'N'),
+      knockdown: exact(knockdown, '1'),
+      designKnockdown: exact(design, '1'),
+      margin: exact(knockdown / (s.designFactor ?? design) - 1, '1'),
+      maxLineLoad: exact(P / (2 * Math.PI * R) + M / (Math.PI * R * R) - (p * R) / 2, 'N/m'),
+      southwellForce: exact(median(southwell.map(c => c.force)), 'N'),
+      southwellR2: exact(median(southwell.map(c => c.r2)), '1'),
+      onsetForce: exact(onset, 'N'),
       ...(wave ? { waveNumber: exact(wave.number, '1') } : {}),
     },
     tables: {
       ...(southwell.length > 0 ? { southwell: tableOf(southwell, { channel: '', force: 'N', r2: '1' }) } : {}),
       ...(onsets.length > 0 ? { onsets: tableOf(onsets, { channel: '', onset: 'N' }) } : {}),
-      ...(wave ? { waves: wave.table } : {}), schools: schools(s, classical, design),
+      ...(wave ? { waves: wave.table } : {}),
+      schools: schools(s, classical, design),
     },
     warnings: warningsOf(deflections.length, p, perfect, wave),
-    traces: { t, force, peak: Float64Array.of(peak), moment: channels['moment'] ?? new Float64Array(force.length), pressure: channels['pressure'] ?? new Float64Array(force.length), ...Object.fromEntries(deflections.map(([r, y]) => [`deflection:${r}`, y])) },
+    traces: {
+      t,
+      force,
+      peak: Float64Array.of(peak),
+      moment: channels['moment'] ?? new Float64Array(force.length),
+      pressure: channels['pressure'] ?? new Float64Array(force.length),
+      ...Object.fromEntries(deflections.map(([r, y]) => [`deflection:${r}`, y])),
+    },
   }
 }
 
 /** Slope of deflection on deflection over force, on the way up, the force within a range of the peak. */
-export function southwellOf(force: Float64Array, y: Float64Array, peak: number, [low, high]: readonly [number, number]): { force: number | null; r2: number | null } {
+export function southwellOf(
+  force: Float64Array,
+  y: Float64Array,
+  peak: number,
+  [low, high]: readonly [number, number],
+): { force: number | null; r2: number | null } {
   const [from, to] = [low * force[peak]!, high * force[peak]!]
   const x: number[] = []
   const d: number[] = []
@@ -90,7 +120,12 @@ export function onsetOf(force: Float64Array, y: Float64Array, peak: number): num
     bin.n++
   }
   const means = sums.filter(b => b.n > 0).map(b => ({ load: b.load / b.n, y: b.y / b.n }))
-  const slopes = means.slice(1).map((b, i) => ({ at: (b.load + means[i]!.load) / 2, slope: Math.abs((b.y - means[i]!.y) / (b.load - means[i]!.load)) }))
+  const slopes = means
+    .slice(1)
+    .map((b, i) => ({
+      at: (b.load + means[i]!.load) / 2,
+      slope: Math.abs((b.y - means[i]!.y) / (b.load - means[i]!.load)),
+    }))
   const reference = slopes.filter(c => c.at >= REFERENCE[0] * P && c.at <= REFERENCE[1] * P).map(c => c.slope)
   if (reference.length === 0) return null
   const usual = medianOf(reference)
@@ -99,19 +134,36 @@ export function onsetOf(force: Float64Array, y: Float64Array, peak: number): num
 
 /** A wall for the same force under both schools of design factor: what the difference weighs. */
 function schools(s: BucklingSettings, classical: number, lower: number): ResultTable {
-  const rows = [{ school: 'lower bound of tests', factor: lower }, ...(s.designFactor === undefined ? [] : [{ school: 'from imperfections or tests', factor: s.designFactor }])]
-  const mass = (wall: number) => (s.length === undefined || s.density === undefined ? null : 2 * Math.PI * s.radius * wall * s.length * s.density)
-  return tableOf(rows.map(r => {
-    // Walls that carry what this one was to carry by the lower bound.
-    const wall = s.thickness * Math.sqrt(lower / r.factor)
-    return { ...r, allowed: r.factor * classical, wall, mass: mass(wall) }
-  }), { school: '', factor: '1', allowed: 'N', wall: 'm', mass: 'kg' })
+  const rows = [
+    { school: 'lower bound of tests', factor: lower },
+    ...(s.designFactor === undefined ? [] : [{ school: 'from imperfections or tests', factor: s.designFactor }]),
+  ]
+  const mass = (wall: number) =>
+    s.length === undefined || s.density === undefined ? null : 2 * Math.PI * s.radius * wall * s.length * s.density
+  return tableOf(
+    rows.map(r => {
+      // Walls that carry what this one was to carry by the lower bound.
+      const wall = s.thickness * Math.sqrt(lower / r.factor)
+      return { ...r, allowed: r.factor * classical, wall, mass: mass(wall) }
+    }),
+    { school: '', factor: '1', allowed: 'N', wall: 'm', mass: 'kg' },
+  )
 }
 
-function warningsOf(deflections: number, pressure: number, perfect: number, wave: ReturnType<typeof waveAround>): Warning[] {
+function warningsOf(
+  deflections: number,
+  pressure: number,
+  perfect: number,
+  wave: ReturnType<typeof waveAround>,
+): Warning[] {
   const list: Warning[] = []
-  if (deflections === 0) list.push({ code: 'no-deflection', message: 'No deflection was read: there is no onset and nothing foretold.' })
-  if (pressure < 0 || !(perfect > 0)) list.push({ code: 'outer-pressure', message: 'The pressure at the peak presses inward: the perfect force does not count that as buckling by itself.' })
+  if (deflections === 0)
+    list.push({ code: 'no-deflection', message: 'No deflection was read: there is no onset and nothing foretold.' })
+  if (pressure < 0 || !(perfect > 0))
+    list.push({
+      code: 'outer-pressure',
+      message: 'The pressure at the peak presses inward: the perfect force does not count that as buckling by itself.',
+    })
   if (wave?.warning) list.push(wave.warning)
   return list
 }

@@ -8,7 +8,23 @@ export function carryOnBurst({ results }: Pick<MethodOutput, 'results'>, s: Burs
   if (!pressure) return []
   const length = s.volume === undefined ? 2 * s.radius : s.volume / (Math.PI * s.radius ** 2)
   return [
-    { calc: 'scale-burst', title: 'The same wall on another radius', settings: { burstPressure: pressure, radius: s.radius, length, newRadius: 1.5 * s.radius, newLength: 1.5 * length, ratedPressure: s.ratedPressure, requiredFactor: s.requiredFactor } },
-    { calc: 'creep-life', title: 'How long it holds at a share of the burst pressure', settings: { serviceFraction: Math.min(0.95, s.ratedPressure / pressure) } },
+    {
+      calc: 'scale-burst',
+      title: 'The same wall on another radius',
+      settings: {
+        burstPressure: pressure,
+        radius: s.radius,
+        length,
+        newRadius: 1.5 * s.radius,
+        newLength: 1.5 * length,
+        ratedPressure: s.ratedPressure,
+        requiredFactor: s.requiredFactor,
+      },
+    },
+    {
+      calc: 'creep-life',
+      title: 'How long it holds at a share of the burst pressure',
+      settings: { serviceFraction: Math.min(0.95, s.ratedPressure / pressure) },
+    },
   ]
 }

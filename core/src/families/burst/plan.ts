@@ -34,13 +34,26 @@ const SETTLING = 0.1
 
 /** Vessel and factor as planned; holds where the pressure stands, less the settling at their beginnings. */
 export function proposeBurst({ plan, table: { t, channels } }: ProposedFrom<BurstPlan>): Record<string, unknown> {
-  const vessel = plan?.loading.kind === 'vessel' ? (plan.loading.settings as { volume?: number; radius?: number; ratedPressure?: number }) : {}
-  const planned = { volume: vessel.volume, radius: plan?.radius ?? vessel.radius, ratedPressure: plan?.ratedPressure ?? vessel.ratedPressure, requiredFactor: plan?.requiredFactor }
+  const vessel =
+    plan?.loading.kind === 'vessel'
+      ? (plan.loading.settings as { volume?: number; radius?: number; ratedPressure?: number })
+      : {}
+  const planned = {
+    volume: vessel.volume,
+    radius: plan?.radius ?? vessel.radius,
+    ratedPressure: plan?.ratedPressure ?? vessel.ratedPressure,
+    requiredFactor: plan?.requiredFactor,
+  }
   const pressure = channels['pressure']
   const most = pressure ? pressure[indexOfMax(pressure)]! : 0
-  const holds = !pressure || !(most > 0) ? [] : findPlateaus(t, pressure, HOLD.tolerance * most, plan?.shortestHold ?? 20)
-    .filter(p => pressure[p.from]! > HOLD.from * most)
-    .map(({ from, to }) => [t[from]! + SETTLING * (t[to - 1]! - t[from]!), t[to - 1]!].map(v => Math.round(v * 10) / 10))
+  const holds =
+    !pressure || !(most > 0)
+      ? []
+      : findPlateaus(t, pressure, HOLD.tolerance * most, plan?.shortestHold ?? 20)
+          .filter(p => pressure[p.from]! > HOLD.from * most)
+          .map(({ from, to }) =>
+            [t[from]! + SETTLING * (t[to - 1]! - t[from]!), t[to - 1]!].map(v => Math.round(v * 10) / 10),
+          )
   const zeroStart = pressure ? quietStart(t, pressure) : null
   return { ...said(planned), holds, ...(zeroStart ? { zeroStart } : {}) }
 }

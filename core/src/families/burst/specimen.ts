@@ -33,7 +33,12 @@ export const burstSpecimen: Specimen<BurstPlan, unknown, BurstTruth, BurstMemory
   draw(plan, _, seed, predicted) {
     const random = new SeededRandom(seed)
     const top = plan.rungs[topOf(plan.rungs)]!.target
-    return { strength: (predicted ?? 0.97 * top) * (1 + 0.04 * random.normal()), leak: 2e-7 * (1 + random.uniform()), warming: -6e-4 * (1 + 0.5 * random.uniform()), girth: plan.channels.find(c => c.kind === 'length')?.expected ?? 0.05 }
+    return {
+      strength: (predicted ?? 0.97 * top) * (1 + 0.04 * random.normal()),
+      leak: 2e-7 * (1 + random.uniform()),
+      warming: -6e-4 * (1 + 0.5 * random.uniform()),
+      girth: plan.channels.find(c => c.kind === 'length')?.expected ?? 0.05,
+    }
   },
   rest: () => ({ cap: null, t: 0, last: 0, shut: 0, from: ROOM_TEMPERATURE, lost: 0, creep: 0, broken: false }),
   step(truth, m, [pressure = 0], dt) {
@@ -54,7 +59,9 @@ export const burstSpecimen: Specimen<BurstPlan, unknown, BurstTruth, BurstMemory
   reader(plan, _, truth, c) {
     const room = (m: BurstMemory) => ROOM_TEMPERATURE + truth.warming * m.t
     if (c.kind === 'temperature') return room
-    if (c.kind === 'pressure') return (m, [pressure = 0]) => (m.shut > 0 && pressure > 0 ? (pressure + AMBIENT) * (1 - m.lost) * (room(m) / m.from) - AMBIENT : pressure)
+    if (c.kind === 'pressure')
+      return (m, [pressure = 0]) =>
+        m.shut > 0 && pressure > 0 ? (pressure + AMBIENT) * (1 - m.lost) * (room(m) / m.from) - AMBIENT : pressure
     if (c.kind !== 'length') return null
     return (m, [pressure = 0]) => (truth.girth * (pressure + m.creep)) / truth.strength
   },

@@ -4,12 +4,22 @@ import type { MethodOutput } from '../../method/reduction'
 /** Another coverage or confidence for the same set. */
 export function carryOnCoupon({ tables }: Pick<MethodOutput, 'tables'>): CarriedOn[] {
   const values = (tables['specimens']?.columns['strength'] ?? []).filter(v => typeof v === 'number')
-  return values.length < 2 ? [] : [{ calc: 'tolerance-factor', title: 'Another coverage or confidence', settings: { values } }]
+  return values.length < 2
+    ? []
+    : [{ calc: 'tolerance-factor', title: 'Another coverage or confidence', settings: { values } }]
 }
 
 /** Modulus and strength of the set. */
 export function couponConstants({ results }: Pick<MethodOutput, 'results'>): Measured[] {
   const value = (key: string) => results[key]?.value ?? null
   const n = value('n') ?? 0
-  return ([['Mean modulus', 'modulusMean', 'modulusSd'], ['Mean strength', 'strengthMean', 'strengthSd'], ['B-basis strength', 'basisB', 'strengthSd']] as const).flatMap(([label, mean, sd]) => (value(mean) === null ? [] : [{ label, kind: 'pressure' as const, mean: value(mean)!, sd: value(sd), n }]))
+  return (
+    [
+      ['Mean modulus', 'modulusMean', 'modulusSd'],
+      ['Mean strength', 'strengthMean', 'strengthSd'],
+      ['B-basis strength', 'basisB', 'strengthSd'],
+    ] as const
+  ).flatMap(([label, mean, sd]) =>
+    value(mean) === null ? [] : [{ label, kind: 'pressure' as const, mean: value(mean)!, sd: value(sd), n }],
+  )
 }

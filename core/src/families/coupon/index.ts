@@ -9,18 +9,25 @@ import { couponSpecimen } from './specimen'
 
 export const COUPON_KINDS = ['tension', 'compression', 'inPlaneShear', 'bearing', 'flexure'] as const
 
-const settings = z.object({
-  kind: z.enum(COUPON_KINDS).meta({ title: 'Kind of coupon' }),
-  chord: z.tuple([quantity('strain', { min: 0 }), quantity('strain', { positive: true })]).default([0.001, 0.003]).meta({ title: 'Chord of the modulus', kind: 'strain' }),
-  offset: quantity('strain', { title: 'Bearing offset', positive: true }).default(0.02),
-  diameter: quantity('length', { title: 'Pin', positive: true }).optional(),
-  span: quantity('length', { title: 'Span', positive: true }).optional(),
-}).transform((s, ctx) => {
-  if (!(s.chord[0] < s.chord[1])) issue(ctx, 'setting-range', 'A chord must end above where it begins.', ['chord'])
-  if (s.kind === 'bearing' && s.diameter === undefined) issue(ctx, 'missing-setting', 'A bearing stress needs the pin’s diameter.', ['diameter'])
-  if (s.kind === 'flexure' && s.span === undefined) issue(ctx, 'missing-setting', 'A bending stress needs the span.', ['span'])
-  return s
-})
+const settings = z
+  .object({
+    kind: z.enum(COUPON_KINDS).meta({ title: 'Kind of coupon' }),
+    chord: z
+      .tuple([quantity('strain', { min: 0 }), quantity('strain', { positive: true })])
+      .default([0.001, 0.003])
+      .meta({ title: 'Chord of the modulus', kind: 'strain' }),
+    offset: quantity('strain', { title: 'Bearing offset', positive: true }).default(0.02),
+    diameter: quantity('length', { title: 'Pin', positive: true }).optional(),
+    span: quantity('length', { title: 'Span', positive: true }).optional(),
+  })
+  .transform((s, ctx) => {
+    if (!(s.chord[0] < s.chord[1])) issue(ctx, 'setting-range', 'A chord must end above where it begins.', ['chord'])
+    if (s.kind === 'bearing' && s.diameter === undefined)
+      issue(ctx, 'missing-setting', 'A bearing stress needs the pin’s diameter.', ['diameter'])
+    if (s.kind === 'flexure' && s.span === undefined)
+      issue(ctx, 'missing-setting', 'A bending stress needs the span.', ['span'])
+    return s
+  })
 
 export type CouponSettings = z.output<typeof settings>
 
@@ -28,9 +35,16 @@ const size = (label: string): Role => ({ label, kind: 'length' })
 const free = (role: Role): Role => ({ ...role, optional: true })
 
 const roles: Record<string, Role> = {
-  specimen: { label: 'Specimen', kind: 'text' }, thickness: size('Thickness'), width: size('Width'),
-  ultimateForce: free({ label: 'Ultimate force', kind: 'force' }), forceLow: free({ label: 'Force at the chord’s lower end', kind: 'force' }), forceHigh: free({ label: 'Force at its upper end', kind: 'force' }),
-  force: free({ label: 'Force', kind: 'force' }), strain: free({ label: 'Strain', kind: 'strain' }), strainTransverse: free({ label: 'Strain across', kind: 'strain' }), displacement: free(size('Displacement')),
+  specimen: { label: 'Specimen', kind: 'text' },
+  thickness: size('Thickness'),
+  width: size('Width'),
+  ultimateForce: free({ label: 'Ultimate force', kind: 'force' }),
+  forceLow: free({ label: 'Force at the chord’s lower end', kind: 'force' }),
+  forceHigh: free({ label: 'Force at its upper end', kind: 'force' }),
+  force: free({ label: 'Force', kind: 'force' }),
+  strain: free({ label: 'Strain', kind: 'strain' }),
+  strainTransverse: free({ label: 'Strain across', kind: 'strain' }),
+  displacement: free(size('Displacement')),
   failure: { label: 'How it failed', kind: 'text', optional: true },
 }
 
@@ -44,16 +58,55 @@ export const coupon = defineFamily({
   rolesOf: s => (s.kind === 'bearing' ? { ...roles, width: free(roles['width']!) } : roles),
   settings,
   results: {
-    strengthMean: { label: 'Mean strength', kind: 'pressure', limited: 'atLeast', driver: 'strength', how: 'Mean of the specimens’ strengths: the largest stress; for bearing that at the offset.' },
-    basisB: { label: 'B-basis strength', kind: 'pressure', limited: 'atLeast', driver: 'strength', how: 'Mean − k·s: nine in ten lie above it, with 95 % confidence.' },
-    basisA: { label: 'A-basis strength', kind: 'pressure', limited: 'atLeast', driver: 'strength', how: 'Mean − k·s: ninety-nine in a hundred lie above it, with 95 % confidence.' },
-    modulusMean: { label: 'Mean modulus', kind: 'pressure', limited: 'atLeast', driver: 'stiffness', how: 'Mean of the chord moduli between two strains.' },
+    strengthMean: {
+      label: 'Mean strength',
+      kind: 'pressure',
+      limited: 'atLeast',
+      driver: 'strength',
+      how: 'Mean of the specimens’ strengths: the largest stress; for bearing that at the offset.',
+    },
+    basisB: {
+      label: 'B-basis strength',
+      kind: 'pressure',
+      limited: 'atLeast',
+      driver: 'strength',
+      how: 'Mean − k·s: nine in ten lie above it, with 95 % confidence.',
+    },
+    basisA: {
+      label: 'A-basis strength',
+      kind: 'pressure',
+      limited: 'atLeast',
+      driver: 'strength',
+      how: 'Mean − k·s: ninety-nine in a hundred lie above it, with 95 % confidence.',
+    },
+    modulusMean: {
+      label: 'Mean modulus',
+      kind: 'pressure',
+      limited: 'atLeast',
+      driver: 'stiffness',
+      how: 'Mean of the chord moduli between two strains.',
+    },
     strengthSd: { label: 'Standard deviation of the strength', kind: 'pressure', how: 'With n − 1.' },
-    strengthCv: { label: 'Spread of the strength', kind: 'ratio', limited: 'atMost', how: 'Standard deviation over mean.' },
+    strengthCv: {
+      label: 'Spread of the strength',
+      kind: 'ratio',
+      limited: 'atMost',
+      how: 'Standard deviation over mean.',
+    },
     modulusSd: { label: 'Standard deviation of the modulus', kind: 'pressure', how: 'With n − 1.' },
-    modulusCv: { label: 'Spread of the modulus', kind: 'ratio', limited: 'atMost', how: 'Standard deviation over mean.' },
+    modulusCv: {
+      label: 'Spread of the modulus',
+      kind: 'ratio',
+      limited: 'atMost',
+      how: 'Standard deviation over mean.',
+    },
     n: { label: 'Specimens', kind: 'ratio', isCount: true, how: 'Rows of one name count as one.' },
-    outliers: { label: 'Outliers', kind: 'ratio', isCount: true, how: 'By the largest normed residual at 5 %, again after each; they stay in the statistics.' },
+    outliers: {
+      label: 'Outliers',
+      kind: 'ratio',
+      isCount: true,
+      how: 'By the largest normed residual at 5 %, again after each; they stay in the statistics.',
+    },
   },
   reduce: reduceCoupons,
   propose: proposeCoupon,
@@ -64,5 +117,16 @@ export const coupon = defineFamily({
   constants: couponConstants,
   fromRun: couponFromRun,
   carryOn: carryOnCoupon,
-  stages: { curves: { stressStrain: { title: 'Stress over strain', x: { label: 'Strain', kind: 'strain' }, y: { label: 'Stress', kind: 'pressure' } } }, plan: couponPlan, planning: couponPlanning, specimen: couponSpecimen },
+  stages: {
+    curves: {
+      stressStrain: {
+        title: 'Stress over strain',
+        x: { label: 'Strain', kind: 'strain' },
+        y: { label: 'Stress', kind: 'pressure' },
+      },
+    },
+    plan: couponPlan,
+    planning: couponPlanning,
+    specimen: couponSpecimen,
+  },
 })

@@ -20,24 +20,55 @@ const WORTH = [3, 5, 6, 8, 10, 15, 18, 30]
  */
 export function reduceCoupons(table: Table, s: CouponSettings): Reduction {
   const specimens = specimensOf(table, s)
-  if (specimens.length === 0) throw new HypometError('no-data', 'There is no specimen in these rows.', { path: 'channels.specimen' })
+  if (specimens.length === 0)
+    throw new HypometError('no-data', 'There is no specimen in these rows.', { path: 'channels.specimen' })
   const strengths = specimens.map(p => p.strength)
   const moduli = specimens.map(p => p.modulus).filter((m): m is number => m !== null)
   const [strength, modulus] = [spread(strengths), spread(moduli)]
   const odd = outliers(strengths)
-  const basis = (which: keyof typeof BASIS) => (strength.sd === null ? null : strength.mean! - toleranceFactor({ n: strengths.length, ...BASIS[which] }) * strength.sd)
+  const basis = (which: keyof typeof BASIS) =>
+    strength.sd === null
+      ? null
+      : strength.mean! - toleranceFactor({ n: strengths.length, ...BASIS[which] }) * strength.sd
   return {
     results: {
-      n: exact(specimens.length, '1'), strengthMean: exact(strength.mean, 'Pa'), strengthSd: exact(strength.sd, 'Pa'), strengthCv: exact(strength.cv, '1'),
-      basisB: exact(basis('B'), 'Pa'), basisA: exact(basis('A'), 'Pa'), outliers: exact(odd.length, '1'),
-      modulusMean: exact(modulus.mean, 'Pa'), modulusSd: exact(modulus.sd, 'Pa'), modulusCv: exact(modulus.cv, '1'),
+      n: exact(specimens.length, '1'),
+      strengthMean: exact(strength.mean, 'Pa'),
+      strengthSd: exact(strength.sd, 'Pa'),
+      strengthCv: exact(strength.cv, '1'),
+      basisB: exact(basis('B'), 'Pa'),
+      basisA: exact(basis('A'), 'Pa'),
+      outliers: exact(odd.length, '1'),
+      modulusMean: exact(modulus.mean, 'Pa'),
+      modulusSd: exact(modulus.sd, 'Pa'),
+      modulusCv: exact(modulus.cv, '1'),
     },
     tables: {
-      specimens: tableOf(specimens.map((p, i) => ({ specimen: p.specimen, strength: p.strength, modulus: p.modulus, outlier: odd.includes(i) ? 1 : 0, ...(s.kind === 'bearing' ? { ultimate: p.ultimate } : {}), ...(p.failure === null ? {} : { failure: p.failure }) })), { specimen: '', strength: 'Pa', modulus: 'Pa', outlier: '1', ultimate: 'Pa', failure: '' }),
-      ...(strength.sd === null ? {} : { worth: worthOf(strengths.length, strength.mean!, strength.sd) }), ...failuresOf(specimens),
+      specimens: tableOf(
+        specimens.map((p, i) => ({
+          specimen: p.specimen,
+          strength: p.strength,
+          modulus: p.modulus,
+          outlier: odd.includes(i) ? 1 : 0,
+          ...(s.kind === 'bearing' ? { ultimate: p.ultimate } : {}),
+          ...(p.failure === null ? {} : { failure: p.failure }),
+        })),
+        { specimen: '', strength: 'Pa', modulus: 'Pa', outlier: '1', ultimate: 'Pa', failure: '' },
+      ),
+      ...(strength.sd === null ? {} : { worth: worthOf(strengths.length, strength.mean!, strength.sd) }),
+      ...failuresOf(specimens),
     },
     warnings: warningsOf(specimens, odd, strength.sd === null),
-    traces: Object.fromEntries(specimens.flatMap(p => (p.strain.length === 0 ? [] : [[`strain:${p.specimen}`, p.strain], [`stress:${p.specimen}`, p.stress]]))),
+    traces: Object.fromEntries(
+      specimens.flatMap(p =>
+        p.strain.length === 0
+          ? []
+          : [
+              [`strain:${p.specimen}`, p.strain],
+              [`stress:${p.specimen}`, p.stress],
+            ],
+      ),
+    ),
   }
 }
 
@@ -50,10 +81,18 @@ function spread(values: number[]): { mean: number | null; sd: number | null; cv:
 /** What the basis would be with more specimens of the same mean and spread. */
 function worthOf(n: number, mean: number, sd: number): ResultTable {
   const sizes = [n, ...WORTH.filter(w => w > n)].slice(0, 6)
-  return tableOf(sizes.map(size => {
-    const factor = toleranceFactor({ n: size, ...BASIS.B })
-    return { specimens: size, factorB: factor, basisB: mean - factor * sd, basisA: mean - toleranceFactor({ n: size, ...BASIS.A }) * sd }
-  }), { specimens: '1', factorB: '1', basisB: 'Pa', basisA: 'Pa' })
+  return tableOf(
+    sizes.map(size => {
+      const factor = toleranceFactor({ n: size, ...BASIS.B })
+      return {
+        specimens: size,
+        factorB: factor,
+        basisB: mean - factor * sd,
+        basisA: mean - toleranceFactor({ n: size, ...BASIS.A }) * sd,
+      }
+    }),
+    { specimens: '1', factorB: '1', basisB: 'Pa', basisA: 'Pa' },
+  )
 }
 
 /** How they failed, most frequent first. */
@@ -61,15 +100,38 @@ function failuresOf(specimens: readonly CouponSpecimen[]): Record<string, Result
   const counts = new Map<string, number[]>()
   for (const p of specimens) if (p.failure) counts.set(p.failure, [...(counts.get(p.failure) ?? []), p.strength])
   if (counts.size === 0) return {}
-  const rows = [...counts].map(([failure, values]) => ({ failure, specimens: values.length, meanStrength: meanSd(values).mean })).sort((a, b) => b.specimens - a.specimens)
+  const rows = [...counts]
+    .map(([failure, values]) => ({ failure, specimens: values.length, meanStrength: meanSd(values).mean }))
+    .sort((a, b) => b.specimens - a.specimens)
   return { failures: tableOf(rows, { failure: '', specimens: '1', meanStrength: 'Pa' }) }
 }
 
 function warningsOf(specimens: readonly CouponSpecimen[], odd: number[], alone: boolean): Warning[] {
   const unyielded = specimens.filter(p => !p.hasYield)
   return [
-    ...(odd.length > 0 ? [{ code: 'outlier', message: `Far from the others: ${odd.map(i => specimens[i]!.specimen).join(', ')}. It stays in the statistics until somebody finds out why.` }] : []),
-    ...(unyielded.length > 0 ? [{ code: 'no-yield', message: `The curve does not fall below the offset line: ${unyielded.map(p => p.specimen).join(', ')}. Its largest stress counts.` }] : []),
-    ...(alone ? [{ code: 'one-specimen', message: 'One specimen has no spread, and no basis value: it takes at least two, and five to be of use.' }] : []),
+    ...(odd.length > 0
+      ? [
+          {
+            code: 'outlier',
+            message: `Far from the others: ${odd.map(i => specimens[i]!.specimen).join(', ')}. It stays in the statistics until somebody finds out why.`,
+          },
+        ]
+      : []),
+    ...(unyielded.length > 0
+      ? [
+          {
+            code: 'no-yield',
+            message: `The curve does not fall below the offset line: ${unyielded.map(p => p.specimen).join(', ')}. Its largest stress counts.`,
+          },
+        ]
+      : []),
+    ...(alone
+      ? [
+          {
+            code: 'one-specimen',
+            message: 'One specimen has no spread, and no basis value: it takes at least two, and five to be of use.',
+          },
+        ]
+      : []),
   ]
 }

@@ -19,11 +19,19 @@ interface CouponMemory extends SpecimenMemory {
 export const couponSpecimen: Specimen<CouponPlan, unknown, CouponTruth, CouponMemory> = {
   draw(plan, _, seed) {
     const random = new SeededRandom(seed)
-    const area = (plan.kind === 'bearing' ? plan.diameter ?? 0.006 : plan.width ?? 0.025) * (plan.thickness ?? 0.002) * (plan.kind === 'inPlaneShear' ? 2 : 1)
+    const area =
+      (plan.kind === 'bearing' ? (plan.diameter ?? 0.006) : (plan.width ?? 0.025)) *
+      (plan.thickness ?? 0.002) *
+      (plan.kind === 'inPlaneShear' ? 2 : 1)
     const top = plan.rungs[topOf(plan.rungs)]!.target
     const strength = ((0.9 * top) / area) * (1 + 0.03 * random.normal())
     const expected = plan.channels.find(c => c.role === 'strain')?.expected
-    return { modulus: (strength / (expected ?? 0.012)) * (1 + 0.02 * random.normal()), strength, soften: plan.kind === 'inPlaneShear' ? 0.02 : 0, area }
+    return {
+      modulus: (strength / (expected ?? 0.012)) * (1 + 0.02 * random.normal()),
+      strength,
+      soften: plan.kind === 'inPlaneShear' ? 0.02 : 0,
+      area,
+    }
   },
   rest: () => ({ cap: null, broken: false }),
   step(truth, m, [force = 0]) {
@@ -31,7 +39,8 @@ export const couponSpecimen: Specimen<CouponPlan, unknown, CouponTruth, CouponMe
     m.broken = true
     return 'article broke'
   },
-  reader: (_, __, truth, c) => (c.kind === 'strain' ? (m, [force = 0]) => (m.broken ? 0 : strainOf(truth, force / truth.area)) : null),
+  reader: (_, __, truth, c) =>
+    c.kind === 'strain' ? (m, [force = 0]) => (m.broken ? 0 : strainOf(truth, force / truth.area)) : null,
 }
 
 /** Strain at a stress; softening as stress = modulus·strain/(1 + strain/soften). */

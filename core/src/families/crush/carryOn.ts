@@ -4,11 +4,23 @@ import type { CrushSettings } from './index'
 import type { CrushPlan } from './plan'
 
 /** A wall for another force, from what this one gave; and a tube sized with the measured energy in place of the supplier's. */
-export function carryOnCrush({ results }: Pick<MethodOutput, 'results'>, s: CrushSettings, plan: CrushPlan | null): CarriedOn[] {
+export function carryOnCrush(
+  { results }: Pick<MethodOutput, 'results'>,
+  s: CrushSettings,
+  plan: CrushPlan | null,
+): CarriedOn[] {
   const [force, energy] = [results['meanForce']?.value, results['specificEnergy']?.value]
   if (!force || !energy) return []
   return [
-    { calc: 'crush-tune', title: 'The wall for another mean force', settings: { tests: [{ thickness: plan?.wall, force }], targetForce: 1.1 * force } },
-    { calc: 'crush-size', title: 'A tube for a mass and a speed, by the measured energy', settings: { specificEnergy: energy } },
+    {
+      calc: 'crush-tune',
+      title: 'The wall for another mean force',
+      settings: { tests: [{ thickness: plan?.wall, force }], targetForce: 1.1 * force },
+    },
+    {
+      calc: 'crush-size',
+      title: 'A tube for a mass and a speed, by the measured energy',
+      settings: { specificEnergy: energy },
+    },
   ]
 }

@@ -9,12 +9,27 @@ export const crushFigures: Record<string, FigureOutline<CrushSettings>> = {
     title: 'Force over displacement',
     draw({ traces, results }): Figure {
       const { x, force } = traces as { x: Float64Array; force: Float64Array }
-      const [peak, mean, end] = ['initialPeak', 'meanForce', 'densification'].map(k => results[k]!.value!) as [number, number, number]
+      const [peak, mean, end] = ['initialPeak', 'meanForce', 'densification'].map(k => results[k]!.value!) as [
+        number,
+        number,
+        number,
+      ]
       const at = force.indexOf(peak)
       return {
-        x: displacement, y: { label: 'Force', kind: 'force' },
-        series: [{ name: 'Force', style: 'measured', ...thinned(x, force) }, { name: 'Mean crush force', style: 'fit', x: [x[at]!, end], y: [mean, mean] }, { name: 'Initial peak', style: 'points', x: [x[at]!], y: [peak] }],
-        lines: [{ axis: 'x', value: end, label: results['densification']!.bound === 'exact' ? 'densification' : 'end of the test' }],
+        x: displacement,
+        y: { label: 'Force', kind: 'force' },
+        series: [
+          { name: 'Force', style: 'measured', ...thinned(x, force) },
+          { name: 'Mean crush force', style: 'fit', x: [x[at]!, end], y: [mean, mean] },
+          { name: 'Initial peak', style: 'points', x: [x[at]!], y: [peak] },
+        ],
+        lines: [
+          {
+            axis: 'x',
+            value: end,
+            label: results['densification']!.bound === 'exact' ? 'densification' : 'end of the test',
+          },
+        ],
       }
     },
   },
@@ -23,7 +38,8 @@ export const crushFigures: Record<string, FigureOutline<CrushSettings>> = {
     draw({ traces, results }): Figure {
       const { x, efficiency } = traces as { x: Float64Array; efficiency: Float64Array }
       return {
-        x: displacement, y: { label: 'Energy over force', kind: 'length' },
+        x: displacement,
+        y: { label: 'Energy over force', kind: 'length' },
         series: [{ name: 'Energy over force', style: 'measured', ...thinned(x, efficiency) }],
         lines: [{ axis: 'x', value: results['densification']!.value!, label: 'largest: used up' }],
       }
@@ -35,7 +51,10 @@ export const crushFigures: Record<string, FigureOutline<CrushSettings>> = {
       const { t, whole } = traces
       if (!t?.length || !whole) return null
       return {
-        x: { label: 'Time', kind: 'time' }, y: { label: 'Force', kind: 'force' }, series: [{ name: 'Force', style: 'measured', ...thinned(t, whole) }], lines: [],
+        x: { label: 'Time', kind: 'time' },
+        y: { label: 'Force', kind: 'force' },
+        series: [{ name: 'Force', style: 'measured', ...thinned(t, whole) }],
+        lines: [],
         ...zeroMarks(s.zeroStart),
       }
     },

@@ -17,7 +17,10 @@ export type CrushPlan = z.output<typeof crushPlan>
 
 export const crushPlanning: Planning<CrushPlan> = {
   loadings: ['pull', 'direct'],
-  needed: [{ role: 'force', label: 'Force', kind: 'force' }, { role: 'displacement', label: 'Displacement', kind: 'length' }],
+  needed: [
+    { role: 'force', label: 'Force', kind: 'force' },
+    { role: 'displacement', label: 'Displacement', kind: 'length' },
+  ],
   read: { role: 'displacement', kind: 'length' },
   readBy: { initialPeak: 'force', meanForce: 'force' },
   own: z.object(own),
@@ -27,5 +30,9 @@ export const crushPlanning: Planning<CrushPlan> = {
 /** Mass per length and length as planned; zero from the rest before the contact, where there is a clock. */
 export function proposeCrush({ plan, table: { t, channels } }: ProposedFrom<CrushPlan>): Record<string, unknown> {
   const zeroStart = t.length > 0 && channels['force'] ? quietStart(t, channels['force']) : null
-  return { ...(plan?.linearMass ? { linearMass: plan.linearMass } : {}), ...(plan?.length ? { length: plan.length } : {}), ...(zeroStart ? { zeroStart } : {}) }
+  return {
+    ...(plan?.linearMass ? { linearMass: plan.linearMass } : {}),
+    ...(plan?.length ? { length: plan.length } : {}),
+    ...(zeroStart ? { zeroStart } : {}),
+  }
 }

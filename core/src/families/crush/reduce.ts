@@ -22,7 +22,8 @@ const SEEN = 0.98
  * @source methods.md, “crush”
  */
 export function reduceCrush({ t, channels }: Table, s: CrushSettings): Reduction {
-  if (s.zeroStart && t.length === 0) throw new HypometError('missing-channel', 'A zero window needs a channel of time.', { path: 'channels.t' })
+  if (s.zeroStart && t.length === 0)
+    throw new HypometError('missing-channel', 'A zero window needs a channel of time.', { path: 'channels.t' })
   const force = s.zeroStart ? zeroed(t, channels['force']!, s.zeroStart) : channels['force']!
   const { x, f, energy } = loading(channels['displacement']!, force)
   const largest = f[indexOfMax(f)]!
@@ -31,7 +32,10 @@ export function reduceCrush({ t, channels }: Table, s: CrushSettings): Reduction
   const peak = initialPeak(f, used, largest) ?? f.findIndex(v => v >= energy[used]! / x[used]!)
   const past = efficiency.subarray(peak + 1)
   const end = peak + 1 + indexOfMax(past)
-  if (!(efficiency[end]! > 0)) throw new HypometError('data-range', 'Nothing was crushed past the initial peak.', { path: 'channels.displacement' })
+  if (!(efficiency[end]! > 0))
+    throw new HypometError('data-range', 'Nothing was crushed past the initial peak.', {
+      path: 'channels.displacement',
+    })
   const densification = x[end]!
   const seen = densification < SEEN * x.at(-1)!
   const bound: Bound = seen ? 'exact' : 'atLeast'
@@ -39,12 +43,23 @@ export function reduceCrush({ t, channels }: Table, s: CrushSettings): Reduction
   const bounded = (value: number, unit: string): Result => ({ value, unit, bound })
   return {
     results: {
-      initialPeak: exact(f[peak]!, 'N'), densification: bounded(densification, 'm'), energy: bounded(energy[end]!, 'J'), meanForce: exact(meanForce, 'N'),
-      specificEnergy: exact(energy[end]! / (s.linearMass * densification), 'J/kg'), forceEfficiency: exact(meanForce / f[peak]!, '1'),
+      initialPeak: exact(f[peak]!, 'N'),
+      densification: bounded(densification, 'm'),
+      energy: bounded(energy[end]!, 'J'),
+      meanForce: exact(meanForce, 'N'),
+      specificEnergy: exact(energy[end]! / (s.linearMass * densification), 'J/kg'),
+      forceEfficiency: exact(meanForce / f[peak]!, '1'),
       ...(s.length === undefined ? {} : { strokeEfficiency: bounded(densification / s.length, '1') }),
     },
     tables: {},
-    warnings: seen ? [] : [{ code: 'no-densification', message: 'The crush ended before the tube was used up: stroke and energy are at least what they say.' }],
+    warnings: seen
+      ? []
+      : [
+          {
+            code: 'no-densification',
+            message: 'The crush ended before the tube was used up: stroke and energy are at least what they say.',
+          },
+        ],
     traces: { x, force: f, efficiency, t, whole: force },
   }
 }
@@ -57,13 +72,20 @@ function efficiencyOf(f: Float64Array, energy: Float64Array, floor: number): Flo
 }
 
 /** From first contact up to the largest displacement, displacement counted from contact, with the energy so far. */
-function loading(displacement: Float64Array, force: Float64Array): { x: Float64Array; f: Float64Array; energy: Float64Array } {
+function loading(
+  displacement: Float64Array,
+  force: Float64Array,
+): { x: Float64Array; f: Float64Array; energy: Float64Array } {
   const largest = force[indexOfMax(force)]!
   const contact = largest > 0 ? force.findIndex(v => v > CONTACT * largest) : -1
-  if (contact < 0) throw new HypometError('no-event', 'There is no contact: the force never rises.', { path: 'channels.force' })
+  if (contact < 0)
+    throw new HypometError('no-event', 'There is no contact: the force never rises.', { path: 'channels.force' })
   const from = displacement.subarray(contact)
   const until = indexOfMax(from)
-  if (until < 2) throw new HypometError('data-range', 'The displacement does not grow after the contact.', { path: 'channels.displacement' })
+  if (until < 2)
+    throw new HypometError('data-range', 'The displacement does not grow after the contact.', {
+      path: 'channels.displacement',
+    })
   const x = from.slice(0, until + 1)
   const start = displacement[contact]!
   for (let i = 0; i < x.length; i++) x[i]! -= start

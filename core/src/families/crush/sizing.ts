@@ -7,12 +7,34 @@ const around = { exponent: 0.7, doubt: 0.3, because: 'between diameter to 1/3 (f
 export const crushSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
-      key: 'wall', label: 'Wall thickness', kind: 'length', names: ['wall thickness', 'wall'], step: 0.0001, mass: { exponent: 1 }, touches: ['Trigger: it must still start the crush', 'What carries the force behind it'],
-      results: { meanForce: crushed, energy: crushed, specificEnergy: { ...crushed, exponent: 0.4 }, initialPeak: { exponent: 1, doubt: 0.2, because: 'the whole section yields at once' } },
+      key: 'wall',
+      label: 'Wall thickness',
+      kind: 'length',
+      names: ['wall thickness', 'wall'],
+      step: 0.0001,
+      mass: { exponent: 1 },
+      touches: ['Trigger: it must still start the crush', 'What carries the force behind it'],
+      results: {
+        meanForce: crushed,
+        energy: crushed,
+        specificEnergy: { ...crushed, exponent: 0.4 },
+        initialPeak: { exponent: 1, doubt: 0.2, because: 'the whole section yields at once' },
+      },
     },
     {
-      key: 'diameter', label: 'Diameter', kind: 'length', names: ['diameter', 'mean diameter'], step: 0.001, mass: { exponent: 1 }, touches: ['Sockets', 'Trigger'],
-      results: { meanForce: around, energy: around, specificEnergy: { ...around, exponent: -0.3 }, initialPeak: { exponent: 1, doubt: 0.2, because: 'the whole section yields at once' } },
+      key: 'diameter',
+      label: 'Diameter',
+      kind: 'length',
+      names: ['diameter', 'mean diameter'],
+      step: 0.001,
+      mass: { exponent: 1 },
+      touches: ['Sockets', 'Trigger'],
+      results: {
+        meanForce: around,
+        energy: around,
+        specificEnergy: { ...around, exponent: -0.3 },
+        initialPeak: { exponent: 1, doubt: 0.2, because: 'the whole section yields at once' },
+      },
     },
   ],
 }

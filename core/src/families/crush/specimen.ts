@@ -34,7 +34,14 @@ export const crushSpecimen: Specimen<CrushPlan, unknown, CrushTruth, CrushMemory
     const force = plan.channels.find(c => c.role === 'force')?.expected ?? 25_000
     const travel = plan.commanded.kind === 'length' ? plan.rungs[topOf(plan.rungs)]!.target : (plan.length ?? 0.24)
     const slower = SLOWER_BY_SPEED * Math.max(0, Math.log10((plan.speed ?? 1e-3) / 1e-3))
-    return { mean: 0.72 * force * (1 - slower) * (1 + 0.02 * random.normal()), peak: 1.3 + 0.03 * random.normal(), used: (plan.length ? 0.78 * plan.length : 0.85 * travel) * (1 + 0.01 * random.normal()), wave: 0.011, ripple: 0.05, phase: 6 * random.uniform() }
+    return {
+      mean: 0.72 * force * (1 - slower) * (1 + 0.02 * random.normal()),
+      peak: 1.3 + 0.03 * random.normal(),
+      used: (plan.length ? 0.78 * plan.length : 0.85 * travel) * (1 + 0.01 * random.normal()),
+      wave: 0.011,
+      ripple: 0.05,
+      phase: 6 * random.uniform(),
+    }
   },
   rest: () => ({ cap: null, x: 0 }),
   step(_, m, [travel = 0]) {
@@ -54,7 +61,12 @@ export const crushSpecimen: Specimen<CrushPlan, unknown, CrushTruth, CrushMemory
     if (c.role === plan.commanded.role) return (_m, [set = 0]) => set
     if (c.kind === 'force') return byTravel ? m => forceAt(m.x) : null
     // Under a force that is told it crushes as far as it takes.
-    return c.kind === 'length' && !byTravel ? (_m, [force = 0]) => (force < truth.peak * truth.mean ? (RISE * force) / (truth.peak * truth.mean) : truth.used + DENSE * Math.log(Math.max(1, force / truth.mean))) : null
+    return c.kind === 'length' && !byTravel
+      ? (_m, [force = 0]) =>
+          force < truth.peak * truth.mean
+            ? (RISE * force) / (truth.peak * truth.mean)
+            : truth.used + DENSE * Math.log(Math.max(1, force / truth.mean))
+      : null
   },
   // A press cell is chosen for the end of the travel, not for the plateau.
   gauge: (truth, c) => (c.kind === 'force' ? { range: PRESS_RANGE * truth.mean } : {}),

@@ -25,9 +25,20 @@ export const descentFigures: Record<string, FigureOutline<DescentSettings>> = {
       const [a, b] = windowRange(t, s.steadyWindow)
       const { slope, intercept } = fitLine(t.subarray(a, b), altitude.subarray(a, b))
       return {
-        x: time, y: { label: 'Altitude', kind: 'length' },
-        series: [{ name: 'Altitude', style: 'measured', ...thinned(t, altitude) }, { name: 'Steady descent', style: 'fit', x: [...s.steadyWindow], y: s.steadyWindow.map(v => intercept + slope * v) }],
-        lines: [], bands: bands(s), handles: handles(s),
+        x: time,
+        y: { label: 'Altitude', kind: 'length' },
+        series: [
+          { name: 'Altitude', style: 'measured', ...thinned(t, altitude) },
+          {
+            name: 'Steady descent',
+            style: 'fit',
+            x: [...s.steadyWindow],
+            y: s.steadyWindow.map(v => intercept + slope * v),
+          },
+        ],
+        lines: [],
+        bands: bands(s),
+        handles: handles(s),
       }
     },
   },
@@ -36,11 +47,24 @@ export const descentFigures: Record<string, FigureOutline<DescentSettings>> = {
     draw({ traces, results }, s): Figure {
       const { t, altitude } = traces as { t: Float64Array; altitude: Float64Array }
       const size = Math.max(3, Math.floor(t.length / PIECES))
-      const pieces = Array.from({ length: Math.floor(t.length / size) }, (_, i) => [i * size, Math.min(t.length, (i + 1) * size)] as const)
+      const pieces = Array.from(
+        { length: Math.floor(t.length / size) },
+        (_, i) => [i * size, Math.min(t.length, (i + 1) * size)] as const,
+      )
       return {
-        x: time, y: { label: 'Rate of descent', kind: 'velocity' },
-        series: [{ name: 'Rate of descent', style: 'measured', x: pieces.map(([a, b]) => (t[a]! + t[b - 1]!) / 2), y: pieces.map(([a, b]) => -fitLine(t.subarray(a, b), altitude.subarray(a, b)).slope) }],
-        lines: [{ axis: 'y', value: results['descentRate']!.value!, label: 'steady' }], bands: bands(s), handles: handles(s),
+        x: time,
+        y: { label: 'Rate of descent', kind: 'velocity' },
+        series: [
+          {
+            name: 'Rate of descent',
+            style: 'measured',
+            x: pieces.map(([a, b]) => (t[a]! + t[b - 1]!) / 2),
+            y: pieces.map(([a, b]) => -fitLine(t.subarray(a, b), altitude.subarray(a, b)).slope),
+          },
+        ],
+        lines: [{ axis: 'y', value: results['descentRate']!.value!, label: 'steady' }],
+        bands: bands(s),
+        handles: handles(s),
       }
     },
   },
@@ -50,8 +74,12 @@ export const descentFigures: Record<string, FigureOutline<DescentSettings>> = {
       const { t, riserForce } = traces
       if (!t || !riserForce) return null
       return {
-        x: time, y: { label: 'Riser force', kind: 'force' }, series: [{ name: 'Riser force', style: 'measured', ...thinned(t, riserForce) }],
-        lines: [{ axis: 'y', value: s.mass * STANDARD_GRAVITY, label: 'weight' }], bands: bands(s), handles: handles(s),
+        x: time,
+        y: { label: 'Riser force', kind: 'force' },
+        series: [{ name: 'Riser force', style: 'measured', ...thinned(t, riserForce) }],
+        lines: [{ axis: 'y', value: s.mass * STANDARD_GRAVITY, label: 'weight' }],
+        bands: bands(s),
+        handles: handles(s),
       }
     },
   },

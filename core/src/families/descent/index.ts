@@ -19,7 +19,10 @@ const settings = z.object({
   stretchSpeed: quantity('velocity', { title: 'Speed at stretch', positive: true }).optional(),
   heightFrom: z.enum(HEIGHT_FROM).default('altitude').meta({ title: 'Height is told by' }),
   frameRate: quantity('frequency', { title: 'Pictures a second', positive: true }).optional(),
-  landing: z.tuple([quantity('length'), quantity('length')]).optional().meta({ title: 'Landed at: east; north of the start' }),
+  landing: z
+    .tuple([quantity('length'), quantity('length')])
+    .optional()
+    .meta({ title: 'Landed at: east; north of the start' }),
 })
 
 export type DescentSettings = z.output<typeof settings>
@@ -28,7 +31,7 @@ const t: Role = { label: 'Time', kind: 'time' }
 const altitude: Role = { label: 'Altitude', kind: 'length' }
 const riserForce: Role = { label: 'Riser force', kind: 'force', optional: true }
 const ROLES: Record<(typeof HEIGHT_FROM)[number], Record<string, Role>> = {
-  'altitude': { t, altitude, riserForce },
+  altitude: { t, altitude, riserForce },
   'air pressure': { t, airPressure: { label: 'Air pressure', kind: 'pressure' }, riserForce },
   'video frames': { frame: { label: 'Picture number', kind: 'ratio' }, altitude },
 }
@@ -43,22 +46,82 @@ export const descent = defineFamily({
   rolesOf: s => ROLES[s.heightFrom ?? 'altitude'],
   settings,
   results: {
-    descentRate: { label: 'Rate of descent', kind: 'velocity', limited: 'atMost', driver: 'rate', how: 'Less the slope of altitude on time in the steady window, least squares.' },
-    seaLevelRate: { label: 'Rate of descent at sea level', kind: 'velocity', limited: 'atMost', driver: 'rate', how: 'Rate times the root of the density there over 1.225 kg/m³.' },
-    peakOpeningForce: { label: 'Peak opening force', kind: 'force', limited: 'atMost', driver: 'rate', how: 'The largest riser force from the stretch of the lines on.' },
-    dragArea: { label: 'Drag area', kind: 'area', limited: 'atLeast', driver: 'rate', how: 'Weight over dynamic pressure: steady descent carries what it weighs.' },
+    descentRate: {
+      label: 'Rate of descent',
+      kind: 'velocity',
+      limited: 'atMost',
+      driver: 'rate',
+      how: 'Less the slope of altitude on time in the steady window, least squares.',
+    },
+    seaLevelRate: {
+      label: 'Rate of descent at sea level',
+      kind: 'velocity',
+      limited: 'atMost',
+      driver: 'rate',
+      how: 'Rate times the root of the density there over 1.225 kg/m³.',
+    },
+    peakOpeningForce: {
+      label: 'Peak opening force',
+      kind: 'force',
+      limited: 'atMost',
+      driver: 'rate',
+      how: 'The largest riser force from the stretch of the lines on.',
+    },
+    dragArea: {
+      label: 'Drag area',
+      kind: 'area',
+      limited: 'atLeast',
+      driver: 'rate',
+      how: 'Weight over dynamic pressure: steady descent carries what it weighs.',
+    },
     dragCoefficient: { label: 'Drag coefficient', kind: 'ratio', how: 'Drag area over reference area.' },
-    fillTime: { label: 'Fill time', kind: 'time', limited: 'atMost', how: 'From the stretch of the lines until the canopy is full.' },
-    fillConstant: { label: 'Fill constant', kind: 'ratio', how: 'Speed at stretch times fill time over the diameter of the reference area.' },
-    stretchSpeed: { label: 'Speed at stretch', kind: 'velocity', how: 'As given, or the slope of the altitude over the half second before.' },
-    openingFactor: { label: 'Opening factor', kind: 'ratio', limited: 'atMost', driver: 'rate', how: 'Peak opening force over the drag at the stretch with the steady drag area.' },
-    massRatio: { label: 'Mass ratio', kind: 'ratio', how: 'Air in the canopy over the mass that hangs on it: density × drag area^1.5 over mass.' },
-    density: { label: 'Density of the air', kind: 'density', how: 'Standard atmosphere above the given ground, at the mean height of the steady window.' },
+    fillTime: {
+      label: 'Fill time',
+      kind: 'time',
+      limited: 'atMost',
+      how: 'From the stretch of the lines until the canopy is full.',
+    },
+    fillConstant: {
+      label: 'Fill constant',
+      kind: 'ratio',
+      how: 'Speed at stretch times fill time over the diameter of the reference area.',
+    },
+    stretchSpeed: {
+      label: 'Speed at stretch',
+      kind: 'velocity',
+      how: 'As given, or the slope of the altitude over the half second before.',
+    },
+    openingFactor: {
+      label: 'Opening factor',
+      kind: 'ratio',
+      limited: 'atMost',
+      driver: 'rate',
+      how: 'Peak opening force over the drag at the stretch with the steady drag area.',
+    },
+    massRatio: {
+      label: 'Mass ratio',
+      kind: 'ratio',
+      how: 'Air in the canopy over the mass that hangs on it: density × drag area^1.5 over mass.',
+    },
+    density: {
+      label: 'Density of the air',
+      kind: 'density',
+      how: 'Standard atmosphere above the given ground, at the mean height of the steady window.',
+    },
     dynamicPressure: { label: 'Dynamic pressure', kind: 'pressure', how: 'Half the density times the rate squared.' },
     landingEast: { label: 'Landed east', kind: 'length', how: 'As entered, from below the start.' },
     landingNorth: { label: 'Landed north', kind: 'length', how: 'As entered, from below the start.' },
-    swingAngle: { label: 'Swing', kind: 'angle', limited: 'atMost', how: 'Of a pendulum whose tension changes as the riser force does in the steady window: between its 2.5 and 97.5 % values 3 m g (1 − cos θ).' },
-    swingPeriod: { label: 'Period of the swing', kind: 'time', how: 'Twice that of the riser force, between its crossings of the mean in the steady window.' },
+    swingAngle: {
+      label: 'Swing',
+      kind: 'angle',
+      limited: 'atMost',
+      how: 'Of a pendulum whose tension changes as the riser force does in the steady window: between its 2.5 and 97.5 % values 3 m g (1 − cos θ).',
+    },
+    swingPeriod: {
+      label: 'Period of the swing',
+      kind: 'time',
+      how: 'Twice that of the riser force, between its crossings of the mean in the steady window.',
+    },
   },
   reduce: reduceDescent,
   propose: proposeDescent,
@@ -67,5 +130,17 @@ export const descent = defineFamily({
   links: { steadyWindow: 'window', stretchTime: 'window', fullTime: 'window' },
   set: { results: ['descentRate', 'dragArea', 'peakOpeningForce', 'swingAngle'] },
   carryOn: carryOnDescent,
-  stages: { curves: { altitude: { title: 'Altitude over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Altitude', kind: 'length' } } }, plan: descentPlan, planning: descentPlanning, specimen: descentSpecimen, sizing: descentSizing },
+  stages: {
+    curves: {
+      altitude: {
+        title: 'Altitude over time',
+        x: { label: 'Time', kind: 'time' },
+        y: { label: 'Altitude', kind: 'length' },
+      },
+    },
+    plan: descentPlan,
+    planning: descentPlanning,
+    specimen: descentSpecimen,
+    sizing: descentSizing,
+  },
 })

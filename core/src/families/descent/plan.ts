@@ -28,7 +28,13 @@ export const descentPlanning: Planning<DescentPlan> = {
   read: { role: 'altitude', kind: 'length' },
   readBy: { peakOpeningForce: 'riserForce' },
   own: z.object(own),
-  setUp: [{ key: 'set-up:0', text: 'Packed as written, pins and lines counted', why: 'A line over the edge is seen on the ground or in the air.' }],
+  setUp: [
+    {
+      key: 'set-up:0',
+      text: 'Packed as written, pins and lines counted',
+      why: 'A line over the edge is seen on the ground or in the air.',
+    },
+  ],
 }
 
 /** ISO 2533 at sea level. */
@@ -41,7 +47,14 @@ const STRETCHED = 0.05
 /** Mass, area and air as planned; stretch and filling by the riser force; steady from a third of the descent on. */
 export function proposeDescent({ plan, table: { t, channels } }: ProposedFrom<DescentPlan>): Record<string, unknown> {
   const { mass, referenceArea, frameRate } = plan ?? {}
-  const known = { ...(mass ? { mass } : {}), ...(referenceArea ? { referenceArea } : {}), temperature: plan?.temperature ?? STANDARD.temperature, pressure: plan?.pressure ?? STANDARD.pressure, ...(plan && plan.heightFrom !== 'altitude' ? { heightFrom: plan.heightFrom } : {}), ...(frameRate ? { frameRate } : {}) }
+  const known = {
+    ...(mass ? { mass } : {}),
+    ...(referenceArea ? { referenceArea } : {}),
+    temperature: plan?.temperature ?? STANDARD.temperature,
+    pressure: plan?.pressure ?? STANDARD.pressure,
+    ...(plan && plan.heightFrom !== 'altitude' ? { heightFrom: plan.heightFrom } : {}),
+    ...(frameRate ? { frameRate } : {}),
+  }
   const times = t.length > 0 ? t : (channels['frame'] ?? new Float64Array(0)).map(f => f / (frameRate ?? 1))
   const height = channels['altitude'] ?? channels['airPressure']?.map(p => -p)
   if (!height || times.length < 3) return known

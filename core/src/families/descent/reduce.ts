@@ -18,7 +18,10 @@ const PRESSURE_EXPONENT = 5.25588
 const BEFORE_STRETCH = 0.5
 
 /** Density of air, kg/m³, at a height above where temperature and pressure were read. @source ISO 2533, troposphere */
-function densityAt(height: number, { temperature, pressure }: Pick<DescentSettings, 'temperature' | 'pressure'>): number {
+function densityAt(
+  height: number,
+  { temperature, pressure }: Pick<DescentSettings, 'temperature' | 'pressure'>,
+): number {
   const p = pressure * (1 - (LAPSE * height) / temperature) ** PRESSURE_EXPONENT
   return p / (GAS_CONSTANT * (temperature - LAPSE * height))
 }
@@ -37,46 +40,70 @@ export function reduceDescent(table: Table, s: DescentSettings): Reduction {
   const altitude = s.heightFrom === 'air pressure' ? heightOf(channels['airPressure']!, s) : channels['altitude']!
   const { line, mean } = lineIn(t, altitude, s.steadyWindow, 'steadyWindow')
   const rate = -line.slope
-  if (!(rate > 0)) throw new HypometError('no-event', 'It does not descend in the steady window.', { path: 'settings.steadyWindow' })
+  if (!(rate > 0))
+    throw new HypometError('no-event', 'It does not descend in the steady window.', { path: 'settings.steadyWindow' })
   const density = densityAt(mean, s)
   const dynamicPressure = (density * rate * rate) / 2
   const dragArea = (s.mass * STANDARD_GRAVITY) / dynamicPressure
   const results: Record<string, Result> = {
-    density: exact(density, 'kg/m³'), descentRate: exact(rate, 'm/s'), dynamicPressure: exact(dynamicPressure, 'Pa'), dragArea: exact(dragArea, 'm²'),
-    dragCoefficient: exact(dragArea / s.referenceArea, '1'), massRatio: exact((density * dragArea ** 1.5) / s.mass, '1'), seaLevelRate: exact(rate * Math.sqrt(density / SEA_LEVEL_DENSITY), 'm/s'),
+    density: exact(density, 'kg/m³'),
+    descentRate: exact(rate, 'm/s'),
+    dynamicPressure: exact(dynamicPressure, 'Pa'),
+    dragArea: exact(dragArea, 'm²'),
+    dragCoefficient: exact(dragArea / s.referenceArea, '1'),
+    massRatio: exact((density * dragArea ** 1.5) / s.mass, '1'),
+    seaLevelRate: exact(rate * Math.sqrt(density / SEA_LEVEL_DENSITY), 'm/s'),
   }
   const speed = stretchSpeed(t, altitude, s)
   if (speed !== null) results['stretchSpeed'] = exact(speed, 'm/s')
   if (s.stretchTime !== undefined && s.fullTime !== undefined) {
     const fillTime = s.fullTime - s.stretchTime
-    if (!(fillTime > 0)) throw new HypometError('setting-range', 'The canopy is full after its lines are stretched.', { path: 'settings.fullTime' })
+    if (!(fillTime > 0))
+      throw new HypometError('setting-range', 'The canopy is full after its lines are stretched.', {
+        path: 'settings.fullTime',
+      })
     results['fillTime'] = exact(fillTime, 's')
-    if (speed !== null) results['fillConstant'] = exact((speed * fillTime) / Math.sqrt((4 * s.referenceArea) / Math.PI), '1')
+    if (speed !== null)
+      results['fillConstant'] = exact((speed * fillTime) / Math.sqrt((4 * s.referenceArea) / Math.PI), '1')
   }
   const force = channels['riserForce']
   if (force) {
     const from = s.stretchTime === undefined ? 0 : windowRange(t, [s.stretchTime, Infinity])[0]
-    if (from >= force.length) throw new HypometError('no-event', 'The record ends before the lines are stretched.', { path: 'settings.stretchTime' })
+    if (from >= force.length)
+      throw new HypometError('no-event', 'The record ends before the lines are stretched.', {
+        path: 'settings.stretchTime',
+      })
     const after = force.subarray(from)
     const peak = after[indexOfMax(after)]!
     results['peakOpeningForce'] = exact(peak, 'N')
     if (speed !== null) results['openingFactor'] = exact(peak / (0.5 * density * speed * speed * dragArea), '1')
     Object.assign(results, swingOf(t, force, s))
   }
-  if (s.landing) Object.assign(results, { landingEast: exact(s.landing[0], 'm'), landingNorth: exact(s.landing[1], 'm') })
+  if (s.landing)
+    Object.assign(results, { landingEast: exact(s.landing[0], 'm'), landingNorth: exact(s.landing[1], 'm') })
   return { results, tables: {}, warnings: [], traces: { t, altitude, ...(force ? { riserForce: force } : {}) } }
 }
 
 /** Seconds of numbered pictures. @throws HypometError `missing-setting`, `time-order` */
 function frameTimes(frame: Float64Array, frameRate: number | undefined): Float64Array {
-  if (frameRate === undefined) throw new HypometError('missing-setting', 'Pictures tell no time without their rate.', { path: 'settings.frameRate' })
+  if (frameRate === undefined)
+    throw new HypometError('missing-setting', 'Pictures tell no time without their rate.', {
+      path: 'settings.frameRate',
+    })
   const back = frame.findIndex((f, i) => i > 0 && f <= frame[i - 1]!)
-  if (back > 0) throw new HypometError('time-order', `Picture ${frame[back]} follows picture ${frame[back - 1]}.`, { path: 'channels.frame', row: back + 1 })
+  if (back > 0)
+    throw new HypometError('time-order', `Picture ${frame[back]} follows picture ${frame[back - 1]}.`, {
+      path: 'channels.frame',
+      row: back + 1,
+    })
   return frame.map(f => f / frameRate)
 }
 
 /** Height at which the standard atmosphere above the given ground has this pressure, m. @source ISO 2533, troposphere */
-const heightOf = (air: Float64Array, { temperature, pressure }: Pick<DescentSettings, 'temperature' | 'pressure'>): Float64Array => air.map(p => (temperature / LAPSE) * (1 - (p / pressure) ** (1 / PRESSURE_EXPONENT)))
+const heightOf = (
+  air: Float64Array,
+  { temperature, pressure }: Pick<DescentSettings, 'temperature' | 'pressure'>,
+): Float64Array => air.map(p => (temperature / LAPSE) * (1 - (p / pressure) ** (1 / PRESSURE_EXPONENT)))
 
 /**
  * A pendulum pulls m·g·(3 − 2·cos θ) at the bottom of its swing and m·g·cos θ at its ends: the range of the riser force tells
@@ -101,17 +128,28 @@ function swingOf(t: Float64Array, force: Float64Array, s: DescentSettings): Reco
       below = false
     }
   }
-  return { swingAngle: angle, ...(ups.length < 3 ? {} : { swingPeriod: exact((2 * (ups.at(-1)! - ups[0]!)) / (ups.length - 1), 's') }) }
+  return {
+    swingAngle: angle,
+    ...(ups.length < 3 ? {} : { swingPeriod: exact((2 * (ups.at(-1)! - ups[0]!)) / (ups.length - 1), 's') }),
+  }
 }
 
 /** As given, else by the slope of the altitude just before; null where nothing says when the lines were stretched. */
 function stretchSpeed(t: Float64Array, altitude: Float64Array, s: DescentSettings): number | null {
   if (s.stretchSpeed !== undefined) return s.stretchSpeed
-  return s.stretchTime === undefined ? null : -lineIn(t, altitude, [s.stretchTime - BEFORE_STRETCH, s.stretchTime], 'stretchTime').line.slope
+  return s.stretchTime === undefined
+    ? null
+    : -lineIn(t, altitude, [s.stretchTime - BEFORE_STRETCH, s.stretchTime], 'stretchTime').line.slope
 }
 
-function lineIn(t: Float64Array, y: Float64Array, window: readonly [number, number], setting: string): { line: LineFit; mean: number } {
+function lineIn(
+  t: Float64Array,
+  y: Float64Array,
+  window: readonly [number, number],
+  setting: string,
+): { line: LineFit; mean: number } {
   const [from, to] = windowRange(t, window)
-  if (to - from < 2) throw new HypometError('setting-range', 'Fewer than two samples lie there.', { path: `settings.${setting}` })
+  if (to - from < 2)
+    throw new HypometError('setting-range', 'Fewer than two samples lie there.', { path: `settings.${setting}` })
   return { line: fitLine(t.subarray(from, to), y.subarray(from, to)), mean: meanSd(y.subarray(from, to)).mean }
 }

@@ -43,7 +43,15 @@ export const descentSpecimen: Specimen<DescentPlan, unknown, DescentTruth, Desce
     const area = plan.referenceArea ?? 28
     const vent = plan.vent ?? 0.4
     const calm = Math.min(1, Math.max(0, (vent - VENT.swingAt) / (VENT.steadyAt - VENT.swingAt)))
-    return { mass: plan.mass ?? 60, full: 0.86 * area * (1 - VENT.loss * Math.max(0, vent - VENT.swingAt)) * (1 + 0.02 * random.normal()), loose: 0.25, stretch: 0.9 + 0.1 * random.uniform(), fill: 1.1 + 0.25 * random.uniform(), swing: VENT.swing * (1 - calm) + 0.06 * (1 + 0.2 * random.normal()), period: 4.6 + 0.3 * random.normal() }
+    return {
+      mass: plan.mass ?? 60,
+      full: 0.86 * area * (1 - VENT.loss * Math.max(0, vent - VENT.swingAt)) * (1 + 0.02 * random.normal()),
+      loose: 0.25,
+      stretch: 0.9 + 0.1 * random.uniform(),
+      fill: 1.1 + 0.25 * random.uniform(),
+      swing: VENT.swing * (1 - calm) + 0.06 * (1 + 0.2 * random.normal()),
+      period: 4.6 + 0.3 * random.normal(),
+    }
   },
   rest: () => ({ cap: null, last: 0, still: 0, since: -1, height: 0, speed: 0, force: 0, landed: false }),
   step(truth, m, [height = 0], dt) {
@@ -57,13 +65,24 @@ export const descentSpecimen: Specimen<DescentPlan, unknown, DescentTruth, Desce
     if (m.landed) return null
     m.since += dt
     const filled = Math.min(1, Math.max(0, (m.since - truth.stretch) / truth.fill))
-    const area = truth.loose + (truth.full - truth.loose) * filled ** 2 * (1 + OVERSHOOT * Math.exp(-(((filled - 0.95) / 0.12) ** 2)) * (m.since < truth.stretch + 1.3 * truth.fill ? 1 : 0))
+    const area =
+      truth.loose +
+      (truth.full - truth.loose) *
+        filled ** 2 *
+        (1 +
+          OVERSHOOT * Math.exp(-(((filled - 0.95) / 0.12) ** 2)) * (m.since < truth.stretch + 1.3 * truth.fill ? 1 : 0))
     const drag = 0.5 * AIR * m.speed ** 2 * area
     m.speed += (STANDARD_GRAVITY - drag / truth.mass) * dt
     m.height -= m.speed * dt
-    const angle = filled < 1 ? 0 : truth.swing * Math.cos((2 * Math.PI * (m.since - truth.stretch - truth.fill)) / truth.period)
+    const angle =
+      filled < 1 ? 0 : truth.swing * Math.cos((2 * Math.PI * (m.since - truth.stretch - truth.fill)) / truth.period)
     const ends = Math.cos(truth.swing)
-    m.force = m.since < truth.stretch ? 0 : filled < 1 ? drag : truth.mass * STANDARD_GRAVITY * (3 * Math.cos(angle) - 2 * ends) * (drag / (truth.mass * STANDARD_GRAVITY))
+    m.force =
+      m.since < truth.stretch
+        ? 0
+        : filled < 1
+          ? drag
+          : truth.mass * STANDARD_GRAVITY * (3 * Math.cos(angle) - 2 * ends) * (drag / (truth.mass * STANDARD_GRAVITY))
     if (m.height <= 0) Object.assign(m, { height: 0, speed: 0, force: 0, landed: true })
     return null
   },

@@ -4,8 +4,25 @@ import type { DropSettings } from './index'
 import { fallOf, type DropPlan } from './plan'
 
 /** The next drop, with what this one showed of rebound and deceleration. */
-export function carryOnDrop({ results }: Pick<MethodOutput, 'results'>, s: DropSettings, plan: DropPlan | null): CarriedOn[] {
+export function carryOnDrop(
+  { results }: Pick<MethodOutput, 'results'>,
+  s: DropSettings,
+  plan: DropPlan | null,
+): CarriedOn[] {
   const { guideLoss, stroke } = fallOf(plan)
   const [restitution, plateau] = [results['restitution']?.value, results['plateau']?.value]
-  return [{ calc: 'drop-plan', title: 'The next drop, by what this one showed', settings: { impactVelocity: s.impactVelocity, cfc: s.cfc, ...(guideLoss === undefined ? {} : { guideLoss }), ...(restitution && restitution > 0 ? { restitution } : {}), ...(plateau ? { targetDeceleration: plateau } : {}), ...(stroke === undefined ? {} : { availableStroke: stroke }) } }]
+  return [
+    {
+      calc: 'drop-plan',
+      title: 'The next drop, by what this one showed',
+      settings: {
+        impactVelocity: s.impactVelocity,
+        cfc: s.cfc,
+        ...(guideLoss === undefined ? {} : { guideLoss }),
+        ...(restitution && restitution > 0 ? { restitution } : {}),
+        ...(plateau ? { targetDeceleration: plateau } : {}),
+        ...(stroke === undefined ? {} : { availableStroke: stroke }),
+      },
+    },
+  ]
 }

@@ -36,9 +36,27 @@ export const dropFigures: Record<string, FigureOutline<DropSettings>> = {
       const others = Object.keys(r.traces).filter(role => role !== 't' && role !== 'acceleration')
       const label = (role: string) => view?.channels.find(c => c.role === role)?.label ?? role
       return {
-        x: time, y: { label: `Deceleration, class ${s.cfc}`, kind: 'acceleration' },
-        series: [{ name: label('acceleration') === 'acceleration' ? 'Deceleration' : label('acceleration'), style: 'measured', ...thinned(t, acceleration) }, ...others.map((role, i) => ({ name: label(role), style: 'measured' as const, of: i + 1, ...thinned(t, r.traces[role]!.subarray(a, b)) })), { name: 'Plateau', style: 'fit', x: [from, to], y: [value(r, 'plateau'), value(r, 'plateau')] }],
-        lines: [{ axis: 'x', value: from, label: 'begins' }, { axis: 'x', value: to, label: 'ends' }, ...(s.trigger === undefined ? [] : [{ axis: 'y' as const, value: s.trigger, label: 'trigger' }])],
+        x: time,
+        y: { label: `Deceleration, class ${s.cfc}`, kind: 'acceleration' },
+        series: [
+          {
+            name: label('acceleration') === 'acceleration' ? 'Deceleration' : label('acceleration'),
+            style: 'measured',
+            ...thinned(t, acceleration),
+          },
+          ...others.map((role, i) => ({
+            name: label(role),
+            style: 'measured' as const,
+            of: i + 1,
+            ...thinned(t, r.traces[role]!.subarray(a, b)),
+          })),
+          { name: 'Plateau', style: 'fit', x: [from, to], y: [value(r, 'plateau'), value(r, 'plateau')] },
+        ],
+        lines: [
+          { axis: 'x', value: from, label: 'begins' },
+          { axis: 'x', value: to, label: 'ends' },
+          ...(s.trigger === undefined ? [] : [{ axis: 'y' as const, value: s.trigger, label: 'trigger' }]),
+        ],
       }
     },
   },
@@ -46,14 +64,27 @@ export const dropFigures: Record<string, FigureOutline<DropSettings>> = {
     title: 'Velocity',
     draw(r, s): Figure {
       const { t, velocity } = inPulse(r, s.impactVelocity)
-      return { x: time, y: { label: 'Velocity downward', kind: 'velocity' }, series: [{ name: 'Integrated from the impact', style: 'measured', ...thinned(t, velocity) }], lines: [{ axis: 'y', value: s.impactVelocity, label: 'impact' }, { axis: 'y', value: 0, label: '' }] }
+      return {
+        x: time,
+        y: { label: 'Velocity downward', kind: 'velocity' },
+        series: [{ name: 'Integrated from the impact', style: 'measured', ...thinned(t, velocity) }],
+        lines: [
+          { axis: 'y', value: s.impactVelocity, label: 'impact' },
+          { axis: 'y', value: 0, label: '' },
+        ],
+      }
     },
   },
   stroke: {
     title: 'Deceleration over stroke',
     draw(r, s): Figure {
       const { acceleration, way } = inPulse(r, s.impactVelocity)
-      return { x: { label: 'Way from the impact', kind: 'length' }, y: { label: 'Deceleration', kind: 'acceleration' }, series: [{ name: 'Deceleration', style: 'measured', ...thinned(way, acceleration) }], lines: [{ axis: 'x', value: value(r, 'displacement'), label: 'stroke' }] }
+      return {
+        x: { label: 'Way from the impact', kind: 'length' },
+        y: { label: 'Deceleration', kind: 'acceleration' },
+        series: [{ name: 'Deceleration', style: 'measured', ...thinned(way, acceleration) }],
+        lines: [{ axis: 'x', value: value(r, 'displacement'), label: 'stroke' }],
+      }
     },
   },
   shockResponse: {
@@ -64,10 +95,18 @@ export const dropFigures: Record<string, FigureOutline<DropSettings>> = {
       const most = Math.min(SPECTRUM.most, SPECTRUM.ofRate / interval)
       if (most <= SPECTRUM.from) return null
       // What rings on after the pulse is over within some periods of the lowest oscillator.
-      const [a, b] = windowRange(t, [value(r, 'pulseStart') - 1 / SPECTRUM.from, value(r, 'pulseEnd') + SPECTRUM.periods / SPECTRUM.from])
+      const [a, b] = windowRange(t, [
+        value(r, 'pulseStart') - 1 / SPECTRUM.from,
+        value(r, 'pulseEnd') + SPECTRUM.periods / SPECTRUM.from,
+      ])
       const frequencies = octaveSteps(SPECTRUM.from, most, SPECTRUM.perOctave)
       const response = shockResponse(acceleration.subarray(a, b), interval, frequencies, SPECTRUM.q)
-      return { x: { label: 'Frequency of the oscillator', kind: 'frequency' }, y: { label: 'Largest response, Q 10', kind: 'acceleration' }, series: [{ name: 'Largest response', style: 'measured', x: [...frequencies], y: [...response] }], lines: [{ axis: 'y', value: value(r, 'peak'), label: 'peak' }] }
+      return {
+        x: { label: 'Frequency of the oscillator', kind: 'frequency' },
+        y: { label: 'Largest response, Q 10', kind: 'acceleration' },
+        series: [{ name: 'Largest response', style: 'measured', x: [...frequencies], y: [...response] }],
+        lines: [{ axis: 'y', value: value(r, 'peak'), label: 'peak' }],
+      }
     },
   },
   record: {
@@ -75,7 +114,10 @@ export const dropFigures: Record<string, FigureOutline<DropSettings>> = {
     draw({ traces }, s): Figure {
       const { t, acceleration } = traces as { t: Float64Array; acceleration: Float64Array }
       return {
-        x: time, y: { label: `Deceleration, class ${s.cfc}`, kind: 'acceleration' }, series: [{ name: 'Deceleration', style: 'measured', ...thinned(t, acceleration) }], lines: [],
+        x: time,
+        y: { label: `Deceleration, class ${s.cfc}`, kind: 'acceleration' },
+        series: [{ name: 'Deceleration', style: 'measured', ...thinned(t, acceleration) }],
+        lines: [],
         ...zeroMarks(s.zeroStart),
       }
     },

@@ -22,8 +22,13 @@ const written = z.object({
 
 /** A height stands for the velocity that it gives. */
 const settings = written.transform(({ dropHeight, impactVelocity, ...s }, ctx) => {
-  const velocity = impactVelocity ?? (dropHeight === undefined ? undefined : Math.sqrt(2 * STANDARD_GRAVITY * dropHeight))
-  return { ...s, impactVelocity: velocity ?? issue(ctx, 'missing-setting', 'Give the impact velocity, or the drop height.', ['impactVelocity']) }
+  const velocity =
+    impactVelocity ?? (dropHeight === undefined ? undefined : Math.sqrt(2 * STANDARD_GRAVITY * dropHeight))
+  return {
+    ...s,
+    impactVelocity:
+      velocity ?? issue(ctx, 'missing-setting', 'Give the impact velocity, or the drop height.', ['impactVelocity']),
+  }
 })
 
 export type DropSettings = z.output<typeof settings>
@@ -38,16 +43,62 @@ export const drop = defineFamily({
   timeBase: 'even',
   settings,
   results: {
-    peak: { label: 'Peak deceleration', kind: 'acceleration', limited: 'atMost', driver: 'energy', how: 'The largest value behind the channel class; with a trigger, of the first pulse that reaches it.' },
-    plateau: { label: 'Plateau', kind: 'acceleration', limited: 'atMost', driver: 'energy', how: 'Mean over time between the pulse’s first and last crossing of half its peak.' },
+    peak: {
+      label: 'Peak deceleration',
+      kind: 'acceleration',
+      limited: 'atMost',
+      driver: 'energy',
+      how: 'The largest value behind the channel class; with a trigger, of the first pulse that reaches it.',
+    },
+    plateau: {
+      label: 'Plateau',
+      kind: 'acceleration',
+      limited: 'atMost',
+      driver: 'energy',
+      how: 'Mean over time between the pulse’s first and last crossing of half its peak.',
+    },
     meanAcceleration: { label: 'Mean deceleration', kind: 'acceleration', how: 'Velocity change over duration.' },
-    duration: { label: 'Duration', kind: 'time', limited: 'atMost', driver: 'energy', how: 'Between the crossings of a twentieth of the peak nearest to it.' },
-    deltaV: { label: 'Velocity change', kind: 'velocity', how: 'Area under the pulse: impact velocity and rebound together.' },
-    rebound: { label: 'Rebound', kind: 'velocity', limited: 'atMost', driver: 'energy', how: 'Velocity change less the impact velocity; far below nothing says that the velocity or the gauge is wrong.' },
+    duration: {
+      label: 'Duration',
+      kind: 'time',
+      limited: 'atMost',
+      driver: 'energy',
+      how: 'Between the crossings of a twentieth of the peak nearest to it.',
+    },
+    deltaV: {
+      label: 'Velocity change',
+      kind: 'velocity',
+      how: 'Area under the pulse: impact velocity and rebound together.',
+    },
+    rebound: {
+      label: 'Rebound',
+      kind: 'velocity',
+      limited: 'atMost',
+      driver: 'energy',
+      how: 'Velocity change less the impact velocity; far below nothing says that the velocity or the gauge is wrong.',
+    },
     restitution: { label: 'Restitution', kind: 'ratio', how: 'Rebound over impact velocity.' },
-    displacement: { label: 'Stroke', kind: 'length', limited: 'atMost', driver: 'energy', how: 'The largest way, by integrating the pulse twice from the impact velocity.' },
-    peakForce: { label: 'Peak force', kind: 'force', limited: 'atMost', driver: 'energy', how: 'Mass times peak deceleration.' },
-    responseIndex: { label: 'Response index', kind: 'ratio', limited: 'atMost', driver: 'energy', how: 'Largest compression of a sprung spine (52.9 rad/s, damping 0.224) as an acceleration over g.' },
+    displacement: {
+      label: 'Stroke',
+      kind: 'length',
+      limited: 'atMost',
+      driver: 'energy',
+      how: 'The largest way, by integrating the pulse twice from the impact velocity.',
+    },
+    peakForce: {
+      label: 'Peak force',
+      kind: 'force',
+      limited: 'atMost',
+      driver: 'energy',
+      how: 'Mass times peak deceleration.',
+    },
+    responseIndex: {
+      label: 'Response index',
+      kind: 'ratio',
+      limited: 'atMost',
+      driver: 'energy',
+      how: 'Largest compression of a sprung spine (52.9 rad/s, damping 0.224) as an acceleration over g.',
+    },
     pulseStart: { label: 'Pulse begins', kind: 'time', how: 'Crossing of a twentieth of the peak before it.' },
     pulseEnd: { label: 'Pulse ends', kind: 'time', how: 'Crossing of a twentieth of the peak after it.' },
   },
@@ -58,5 +109,17 @@ export const drop = defineFamily({
   links: { cfc: 'filter', trigger: 'window' },
   set: { results: ['peak', 'plateau', 'deltaV', 'rebound', 'displacement'] },
   carryOn: carryOnDrop,
-  stages: { curves: { pulse: { title: 'Deceleration over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Deceleration', kind: 'acceleration' } } }, plan: dropPlan, planning: dropPlanning, specimen: dropSpecimen, sizing: dropSizing },
+  stages: {
+    curves: {
+      pulse: {
+        title: 'Deceleration over time',
+        x: { label: 'Time', kind: 'time' },
+        y: { label: 'Deceleration', kind: 'acceleration' },
+      },
+    },
+    plan: dropPlan,
+    planning: dropPlanning,
+    specimen: dropSpecimen,
+    sizing: dropSizing,
+  },
 })

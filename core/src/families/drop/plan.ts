@@ -8,7 +8,10 @@ import { STANDARD_GRAVITY } from '../../quantity/units'
 
 const own = {
   seated: z.boolean().default(false).meta({ title: 'A person sits in it' }),
-  recordedHeight: quantity('length', { title: 'Height of the drop that is recorded, where not the highest', positive: true }).optional(),
+  recordedHeight: quantity('length', {
+    title: 'Height of the drop that is recorded, where not the highest',
+    positive: true,
+  }).optional(),
 }
 
 export const dropPlan = planSchema(own, ['drop', 'direct'])
@@ -24,13 +27,28 @@ export const dropPlanning: Planning<DropPlan> = {
 }
 
 /** As the loading says a drop. */
-export type Fall = { mass?: number; guideLoss?: number; cfc?: number; restitution?: number; deceleration?: number; stroke?: number }
-export const fallOf = (plan: Pick<DropPlan, 'loading'> | null): Fall => (plan?.loading.kind === 'drop' ? (plan.loading.settings as Fall) : {})
+export type Fall = {
+  mass?: number
+  guideLoss?: number
+  cfc?: number
+  restitution?: number
+  deceleration?: number
+  stroke?: number
+}
+export const fallOf = (plan: Pick<DropPlan, 'loading'> | null): Fall =>
+  plan?.loading.kind === 'drop' ? (plan.loading.settings as Fall) : {}
 
 /** Zero from the fall, class, mass and the velocity that the planned height gives after the guide's loss. */
 export function proposeDrop({ plan, table: { t, channels } }: ProposedFrom<DropPlan>): Record<string, unknown> {
   const { mass, guideLoss = 0, cfc = 60 } = fallOf(plan)
-  const height = plan?.recordedHeight ?? (plan?.commanded.kind === 'length' ? plan.rungs[topOf(plan.rungs)]!.target : undefined)
+  const height =
+    plan?.recordedHeight ?? (plan?.commanded.kind === 'length' ? plan.rungs[topOf(plan.rungs)]!.target : undefined)
   const zeroStart = channels['acceleration'] ? quietStart(t, channels['acceleration']) : null
-  return { cfc, ...(mass ? { mass } : {}), ...(height ? { impactVelocity: Math.sqrt(2 * STANDARD_GRAVITY * height * (1 - guideLoss)) } : {}), ...(plan?.seated ? { spine: true } : {}), ...(zeroStart ? { zeroStart } : {}) }
+  return {
+    cfc,
+    ...(mass ? { mass } : {}),
+    ...(height ? { impactVelocity: Math.sqrt(2 * STANDARD_GRAVITY * height * (1 - guideLoss)) } : {}),
+    ...(plan?.seated ? { spine: true } : {}),
+    ...(zeroStart ? { zeroStart } : {}),
+  }
 }

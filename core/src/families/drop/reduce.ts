@@ -31,14 +31,37 @@ export function reduceDrop({ t, channels, units }: Table, s: DropSettings): Redu
   const further = furtherChannels(t, channels, units, s, interval)
   return {
     results: {
-      peak: exact(peak, 'm/s²'), meanAcceleration: exact(deltaV / main.duration, 'm/s²'), plateau: exact(main.plateau, 'm/s²'),
-      pulseStart: exact(pulse.t[0]!, 's'), pulseEnd: exact(pulse.t.at(-1)!, 's'), duration: exact(main.duration, 's'),
-      deltaV: exact(deltaV, 'm/s'), rebound: exact(deltaV - s.impactVelocity, 'm/s'), restitution: exact((deltaV - s.impactVelocity) / s.impactVelocity, '1'),
+      peak: exact(peak, 'm/s²'),
+      meanAcceleration: exact(deltaV / main.duration, 'm/s²'),
+      plateau: exact(main.plateau, 'm/s²'),
+      pulseStart: exact(pulse.t[0]!, 's'),
+      pulseEnd: exact(pulse.t.at(-1)!, 's'),
+      duration: exact(main.duration, 's'),
+      deltaV: exact(deltaV, 'm/s'),
+      rebound: exact(deltaV - s.impactVelocity, 'm/s'),
+      restitution: exact((deltaV - s.impactVelocity) / s.impactVelocity, '1'),
       displacement: exact(main.stroke, 'm'),
       ...(s.mass === undefined ? {} : { peakForce: exact(s.mass * peak, 'N') }),
       ...(s.spine ? { responseIndex: exact(responseIndex(a, interval), '1') } : {}),
     },
-    tables: further.length === 0 ? {} : { channels: tableOf([{ role: 'acceleration', ...main }, ...further].map(({ role, peak: p, plateau, deltaV: dv, duration, stroke }) => ({ channel: role, peak: p, plateau, deltaV: dv, duration, displacement: stroke })), { channel: '', peak: 'm/s²', plateau: 'm/s²', deltaV: 'm/s', duration: 's', displacement: 'm' }) },
+    tables:
+      further.length === 0
+        ? {}
+        : {
+            channels: tableOf(
+              [{ role: 'acceleration', ...main }, ...further].map(
+                ({ role, peak: p, plateau, deltaV: dv, duration, stroke }) => ({
+                  channel: role,
+                  peak: p,
+                  plateau,
+                  deltaV: dv,
+                  duration,
+                  displacement: stroke,
+                }),
+              ),
+              { channel: '', peak: 'm/s²', plateau: 'm/s²', deltaV: 'm/s', duration: 's', displacement: 'm' },
+            ),
+          },
     warnings: [...rateWarnings(s.cfc, interval), ...velocityWarning(deltaV, s.impactVelocity)],
     traces: { t, acceleration: a, ...Object.fromEntries(further.map(f => [f.role, f.a])) },
   }
@@ -58,19 +81,44 @@ interface Analysed {
 function analyse(t: Float64Array, read: Float64Array, s: DropSettings, interval: number): Analysed {
   const raw = s.zeroStart ? zeroed(t, read, s.zeroStart) : read
   const section = channelClassSection(s.cfc, interval)
-  if (raw.length <= paddingOf([section])) throw new HypometError('data-range', `The record has ${raw.length} samples; this filter needs more than ${paddingOf([section])}.`, { path: 'channels.acceleration' })
+  if (raw.length <= paddingOf([section]))
+    throw new HypometError(
+      'data-range',
+      `The record has ${raw.length} samples; this filter needs more than ${paddingOf([section])}.`,
+      { path: 'channels.acceleration' },
+    )
   const a = filterZeroPhase([section], raw)
   const at = peakOf(a, s.trigger)
   const peak = a[at]!
-  if (!(peak > 0)) throw new HypometError('no-event', 'The acceleration never rises above nothing: there is no pulse.', { path: 'channels.acceleration' })
+  if (!(peak > 0))
+    throw new HypometError('no-event', 'The acceleration never rises above nothing: there is no pulse.', {
+      path: 'channels.acceleration',
+    })
   const pulse = pulseOf(t, a, at, PULSE_FROM * peak)
   const velocity = cumulativeIntegral(pulse.t, pulse.a)
-  const way = cumulativeIntegral(pulse.t, velocity.map(v => v - s.impactVelocity))
-  return { a, pulse, peak, plateau: plateauOf(pulse, PLATEAU_FROM * peak), deltaV: velocity.at(-1)!, duration: pulse.t.at(-1)! - pulse.t[0]!, stroke: way.reduce((m, v) => Math.max(m, Math.abs(v)), 0) }
+  const way = cumulativeIntegral(
+    pulse.t,
+    velocity.map(v => v - s.impactVelocity),
+  )
+  return {
+    a,
+    pulse,
+    peak,
+    plateau: plateauOf(pulse, PLATEAU_FROM * peak),
+    deltaV: velocity.at(-1)!,
+    duration: pulse.t.at(-1)! - pulse.t[0]!,
+    stroke: way.reduce((m, v) => Math.max(m, Math.abs(v)), 0),
+  }
 }
 
 /** Other accelerometers of the same drop, each by its own pulse; one that shows none is left out. */
-function furtherChannels(t: Float64Array, channels: Table['channels'], units: Table['units'], s: DropSettings, interval: number): (Analysed & { role: string })[] {
+function furtherChannels(
+  t: Float64Array,
+  channels: Table['channels'],
+  units: Table['units'],
+  s: DropSettings,
+  interval: number,
+): (Analysed & { role: string })[] {
   return Object.entries(channels).flatMap(([role, y]) => {
     if (role === 'acceleration' || units[role] !== 'm/s²' || hasGap(y)) return []
     try {
@@ -83,7 +131,15 @@ function furtherChannels(t: Float64Array, channels: Table['channels'], units: Ta
 }
 
 /** A pulse takes at least the impact velocity away; where its area says less, velocity, gauge or window is wrong. */
-const velocityWarning = (deltaV: number, impact: number): Warning[] => (deltaV >= impact ? [] : [{ code: 'velocity-check', message: `The pulse takes ${deltaV.toFixed(2)} m/s away, less than the ${impact.toFixed(2)} m/s at impact: check the velocity, the gauge and the zero.` }])
+const velocityWarning = (deltaV: number, impact: number): Warning[] =>
+  deltaV >= impact
+    ? []
+    : [
+        {
+          code: 'velocity-check',
+          message: `The pulse takes ${deltaV.toFixed(2)} m/s away, less than the ${impact.toFixed(2)} m/s at impact: check the velocity, the gauge and the zero.`,
+        },
+      ]
 
 /** The largest; with a trigger, the largest of the first pulse that reaches it. */
 function peakOf(a: Float64Array, trigger: number | undefined): number {
@@ -104,17 +160,34 @@ function pulseOf(t: Float64Array, a: Float64Array, peak: number, level: number):
   let [from, to] = [peak, peak]
   while (from > 0 && a[from - 1]! > level) from--
   while (to < a.length - 1 && a[to + 1]! > level) to++
-  const [first, last] = [from > 0 ? [crossingBetween(t, a, from - 1, level)] : [], to < a.length - 1 ? [crossingBetween(t, a, to, level)] : []]
-  return { t: Float64Array.from([...first, ...t.subarray(from, to + 1), ...last]), a: Float64Array.from([...first.map(() => level), ...a.subarray(from, to + 1), ...last.map(() => level)]) }
+  const [first, last] = [
+    from > 0 ? [crossingBetween(t, a, from - 1, level)] : [],
+    to < a.length - 1 ? [crossingBetween(t, a, to, level)] : [],
+  ]
+  return {
+    t: Float64Array.from([...first, ...t.subarray(from, to + 1), ...last]),
+    a: Float64Array.from([...first.map(() => level), ...a.subarray(from, to + 1), ...last.map(() => level)]),
+  }
 }
 
 /** Mean over time between the first and the last crossing of a level inside the pulse. */
 function plateauOf({ t, a }: Pulse, level: number): number {
   const first = a.findIndex(v => v >= level)
   const last = a.findLastIndex(v => v >= level)
-  const ends = { from: first > 0 ? crossingBetween(t, a, first - 1, level) : t[0]!, to: last < a.length - 1 ? crossingBetween(t, a, last, level) : t.at(-1)! }
-  const x = Float64Array.from([...(first > 0 ? [ends.from] : []), ...t.subarray(first, last + 1), ...(last < a.length - 1 ? [ends.to] : [])])
-  const y = Float64Array.from([...(first > 0 ? [level] : []), ...a.subarray(first, last + 1), ...(last < a.length - 1 ? [level] : [])])
+  const ends = {
+    from: first > 0 ? crossingBetween(t, a, first - 1, level) : t[0]!,
+    to: last < a.length - 1 ? crossingBetween(t, a, last, level) : t.at(-1)!,
+  }
+  const x = Float64Array.from([
+    ...(first > 0 ? [ends.from] : []),
+    ...t.subarray(first, last + 1),
+    ...(last < a.length - 1 ? [ends.to] : []),
+  ])
+  const y = Float64Array.from([
+    ...(first > 0 ? [level] : []),
+    ...a.subarray(first, last + 1),
+    ...(last < a.length - 1 ? [level] : []),
+  ])
   return cumulativeIntegral(x, y).at(-1)! / (ends.to - ends.from)
 }
 

@@ -34,7 +34,14 @@ export const dropSpecimen: Specimen<DropPlan, unknown, DropTruth, DropMemory> = 
   draw(plan, _, seed) {
     const random = new SeededRandom(seed)
     const { deceleration = 60, restitution = 0.12, guideLoss = 0.04 } = fallOf(plan)
-    return { plateau: deceleration * (1 + 0.03 * random.normal()), peak: 1.22 + 0.03 * random.normal(), restitution: restitution * (0.8 + 0.2 * random.uniform()), guideLoss: guideLoss * (0.8 + 0.4 * random.uniform()), ringing: 0.12, ringsAt: 85 + 10 * random.uniform() }
+    return {
+      plateau: deceleration * (1 + 0.03 * random.normal()),
+      peak: 1.22 + 0.03 * random.normal(),
+      restitution: restitution * (0.8 + 0.2 * random.uniform()),
+      guideLoss: guideLoss * (0.8 + 0.4 * random.uniform()),
+      ringing: 0.12,
+      ringsAt: 85 + 10 * random.uniform(),
+    }
   },
   rest: () => ({ cap: null, last: 0, still: 0, since: -1, height: 0 }),
   step(_, m, [height = 0], dt) {

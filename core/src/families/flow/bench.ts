@@ -28,24 +28,53 @@ interface Curve {
 export function reduceBench(table: Table, s: FlowSettings): Reduction {
   const names = [...new Set(table.text!['config']!)]
   const pick = (said: string | undefined, otherwise: string, setting: string) => {
-    if (said !== undefined && !names.includes(said)) throw new HypometError('setting-range', `There is no configuration “${said}”: ${names.join(', ')}.`, { path: `settings.${setting}` })
+    if (said !== undefined && !names.includes(said))
+      throw new HypometError('setting-range', `There is no configuration “${said}”: ${names.join(', ')}.`, {
+        path: `settings.${setting}`,
+      })
     return said ?? otherwise
   }
-  const [baselineName, subjectName] = [pick(s.baseline, names[0]!, 'baseline'), pick(s.subject, names.at(-1)!, 'subject')]
+  const [baselineName, subjectName] = [
+    pick(s.baseline, names[0]!, 'baseline'),
+    pick(s.subject, names.at(-1)!, 'subject'),
+  ]
   const warnings: Warning[] = []
   const curves = names.map(config => curveOf(table, config, s, warnings))
   const [baseline, subject] = [baselineName, subjectName].map(n => curves.find(c => c.config === n)!) as [Curve, Curve]
   const rows = curves.map(c => ({ config: c.config, ...against(c, baseline, s.liftRange!) }))
   const of = rows.find(r => r.config === subject.config)!
   const means = rows.flatMap(r => (r.meanFlow === null ? [] : [r.meanFlow]))
-  const spread = means.length > 1 ? (Math.max(...means) - Math.min(...means)) / (means.reduce((a, b) => a + b, 0) / means.length) : null
+  const spread =
+    means.length > 1
+      ? (Math.max(...means) - Math.min(...means)) / (means.reduce((a, b) => a + b, 0) / means.length)
+      : null
   return {
-    results: { meanFlow: exact(of.meanFlow, 'm³/s'), gain: exact(of.gain, 'm³/s'), gainPercent: exact(of.gainPercent, '%'), worstLift: exact(of.worstLift, 'm'), worstLoss: exact(of.worstLoss, 'm³/s'), ...(spread === null ? {} : { configSpread: exact(spread, '1') }) },
+    results: {
+      meanFlow: exact(of.meanFlow, 'm³/s'),
+      gain: exact(of.gain, 'm³/s'),
+      gainPercent: exact(of.gainPercent, '%'),
+      worstLift: exact(of.worstLift, 'm'),
+      worstLoss: exact(of.worstLoss, 'm³/s'),
+      ...(spread === null ? {} : { configSpread: exact(spread, '1') }),
+    },
     tables: {
-      configs: tableOf(rows, { config: '', meanFlow: 'm³/s', gain: 'm³/s', gainPercent: '%', worstLift: 'm', worstLoss: 'm³/s' }),
+      configs: tableOf(rows, {
+        config: '',
+        meanFlow: 'm³/s',
+        gain: 'm³/s',
+        gainPercent: '%',
+        worstLift: 'm',
+        worstLoss: 'm³/s',
+      }),
       curve: curveTable(curves, s),
     },
-    warnings, traces: Object.fromEntries(curves.flatMap(c => [[`${c.config} lift`, Float64Array.from(c.lifts)], [`${c.config} flow`, Float64Array.from(c.flows)]])),
+    warnings,
+    traces: Object.fromEntries(
+      curves.flatMap(c => [
+        [`${c.config} lift`, Float64Array.from(c.lifts)],
+        [`${c.config} flow`, Float64Array.from(c.flows)],
+      ]),
+    ),
   }
 }
 
@@ -55,20 +84,33 @@ function curveOf({ text, channels }: Table, config: string, s: FlowSettings, war
   const [lift, flow, drop] = [channels['lift']!, channels['flow']!, channels['drop']!]
   const mean = (list: readonly number[]) => list.reduce((a, b) => a + b, 0) / list.length
   const closed = rows.filter(i => Math.abs(lift[i]!) <= SAME_LIFT)
-  const leak = closed.length > 0 ? { flow: mean(closed.map(i => flow[i]!)), drop: mean(closed.map(i => drop[i]!)) } : null
-  if (!leak) warnings.push({ code: 'no-leak-test', message: `${config} has no row at lift 0: its leak is not taken off.` })
+  const leak =
+    closed.length > 0 ? { flow: mean(closed.map(i => flow[i]!)), drop: mean(closed.map(i => drop[i]!)) } : null
+  if (!leak)
+    warnings.push({ code: 'no-leak-test', message: `${config} has no row at lift 0: its leak is not taken off.` })
   const open = rows.filter(i => Math.abs(lift[i]!) > SAME_LIFT).sort((a, b) => lift[a]! - lift[b]!)
-  if (open.length === 0) throw new HypometError('no-data', `${config} has no row with a lift.`, { path: 'channels.lift' })
+  if (open.length === 0)
+    throw new HypometError('no-data', `${config} has no row with a lift.`, { path: 'channels.lift' })
   const groups: number[][] = []
   for (const i of open) {
     const last = groups.at(-1)
     if (last && lift[i]! - lift[last[0]!]! <= SAME_LIFT) last.push(i)
     else groups.push([i])
   }
-  const corrected = (i: number) => (flow[i]! - (leak ? leak.flow * Math.sqrt(drop[i]! / leak.drop) : 0)) * Math.sqrt(s.referenceDrop! / drop[i]!)
-  const curve = { config, lifts: groups.map(g => lift[g[0]!]!), flows: groups.map(g => mean(g.map(corrected))), densities: groups.map(g => mean(g.map(i => densityOf(channels, i)))) }
+  const corrected = (i: number) =>
+    (flow[i]! - (leak ? leak.flow * Math.sqrt(drop[i]! / leak.drop) : 0)) * Math.sqrt(s.referenceDrop! / drop[i]!)
+  const curve = {
+    config,
+    lifts: groups.map(g => lift[g[0]!]!),
+    flows: groups.map(g => mean(g.map(corrected))),
+    densities: groups.map(g => mean(g.map(i => densityOf(channels, i)))),
+  }
   const over = meanOver(curve.lifts, curve.flows, s.liftRange!)
-  if (over === null) warnings.push({ code: 'range-outside', message: `${config} was not read over the whole range of lifts: it has no mean flow.` })
+  if (over === null)
+    warnings.push({
+      code: 'range-outside',
+      message: `${config} was not read over the whole range of lifts: it has no mean flow.`,
+    })
   return { ...curve, mean: over }
 }
 
@@ -81,19 +123,30 @@ function at(lifts: readonly number[], flows: readonly number[], lift: number): n
   return flows[k - 1]! + share * (flows[k]! - flows[k - 1]!)
 }
 
-function meanOver(lifts: readonly number[], flows: readonly number[], [from, to]: readonly [number, number]): number | null {
+function meanOver(
+  lifts: readonly number[],
+  flows: readonly number[],
+  [from, to]: readonly [number, number],
+): number | null {
   const [first, last] = [at(lifts, flows, from), at(lifts, flows, to)]
   if (first === null || last === null) return null
   const inside = lifts.flatMap((l, i) => (l > from + SAME_LIFT && l < to - SAME_LIFT ? [[l, flows[i]!] as const] : []))
   const points = [[from, first] as const, ...inside, [to, last] as const]
   let area = 0
-  for (let i = 1; i < points.length; i++) area += ((points[i]![1] + points[i - 1]![1]) / 2) * (points[i]![0] - points[i - 1]![0])
+  for (let i = 1; i < points.length; i++)
+    area += ((points[i]![1] + points[i - 1]![1]) / 2) * (points[i]![0] - points[i - 1]![0])
   return area / (to - from)
 }
 
 function against(c: Curve, baseline: Curve, [from, to]: readonly [number, number]) {
   const gain = c.mean === null || baseline.mean === null ? null : c.mean - baseline.mean
-  const row = { meanFlow: c.mean, gain, gainPercent: gain === null ? null : (100 * gain) / baseline.mean!, worstLift: null as number | null, worstLoss: null as number | null }
+  const row = {
+    meanFlow: c.mean,
+    gain,
+    gainPercent: gain === null ? null : (100 * gain) / baseline.mean!,
+    worstLift: null as number | null,
+    worstLoss: null as number | null,
+  }
   if (c === baseline) return row
   baseline.lifts.forEach((lift, i) => {
     const here = at(c.lifts, c.flows, lift)
@@ -105,9 +158,17 @@ function against(c: Curve, baseline: Curve, [from, to]: readonly [number, number
 }
 
 function curveTable(curves: readonly Curve[], s: FlowSettings): ResultTable {
-  const rows = curves.flatMap(c => c.lifts.map((lift, i) => ({
-    config: c.config, lift, flow: c.flows[i]!,
-    dischargeCoefficient: s.valveDiameter === undefined ? null : c.flows[i]! / (s.valves * Math.PI * s.valveDiameter * lift * Math.sqrt((2 * s.referenceDrop!) / c.densities[i]!)),
-  })))
+  const rows = curves.flatMap(c =>
+    c.lifts.map((lift, i) => ({
+      config: c.config,
+      lift,
+      flow: c.flows[i]!,
+      dischargeCoefficient:
+        s.valveDiameter === undefined
+          ? null
+          : c.flows[i]! /
+            (s.valves * Math.PI * s.valveDiameter * lift * Math.sqrt((2 * s.referenceDrop!) / c.densities[i]!)),
+    })),
+  )
   return tableOf(rows, { config: '', lift: 'm', flow: 'm³/s', dischargeCoefficient: '1' })
 }

@@ -15,14 +15,22 @@ function byConfig(curve: ResultTable, column: string): Series[] {
   })
 }
 
-const range = (s: FlowSettings) => (s.liftRange ? [{ from: s.liftRange[0], to: s.liftRange[1], label: 'mean over this' }] : [])
+const range = (s: FlowSettings) =>
+  s.liftRange ? [{ from: s.liftRange[0], to: s.liftRange[1], label: 'mean over this' }] : []
 
 export const flowFigures: Record<string, FigureOutline<FlowSettings>> = {
   liftFlow: {
     title: 'Flow over lift',
     draw({ tables }, s): Figure | null {
       if (!tables['curve']) return null
-      return { x: lift, y: { label: 'Corrected flow', kind: 'volumeFlow' }, series: byConfig(tables['curve'], 'flow'), lines: [], bands: range(s), handles: handlesOf('liftRange', 'Range of lifts', s.liftRange) }
+      return {
+        x: lift,
+        y: { label: 'Corrected flow', kind: 'volumeFlow' },
+        series: byConfig(tables['curve'], 'flow'),
+        lines: [],
+        bands: range(s),
+        handles: handlesOf('liftRange', 'Range of lifts', s.liftRange),
+      }
     },
   },
   gain: {
@@ -34,14 +42,25 @@ export const flowFigures: Record<string, FigureOutline<FlowSettings>> = {
       const others = curves.filter(c => c !== baseline)
       if (!baseline || others.length === 0) return null
       const gained = others.map(c => ({ ...c, ...gainOver(baseline, c) }))
-      return { x: lift, y: { label: `Flow over that of ${baseline.name}`, kind: 'ratio' }, series: gained, lines: [{ axis: 'y', value: 0, label: baseline.name }], bands: range(s) }
+      return {
+        x: lift,
+        y: { label: `Flow over that of ${baseline.name}`, kind: 'ratio' },
+        series: gained,
+        lines: [{ axis: 'y', value: 0, label: baseline.name }],
+        bands: range(s),
+      }
     },
   },
   coefficient: {
     title: 'Discharge coefficient',
     draw({ tables }, s): Figure | null {
       if (!tables['curve'] || s.valveDiameter === undefined) return null
-      return { x: lift, y: { label: 'Discharge coefficient', kind: 'ratio' }, series: byConfig(tables['curve'], 'dischargeCoefficient'), lines: [] }
+      return {
+        x: lift,
+        y: { label: 'Discharge coefficient', kind: 'ratio' },
+        series: byConfig(tables['curve'], 'dischargeCoefficient'),
+        lines: [],
+      }
     },
   },
   velocityMap: {
@@ -49,7 +68,13 @@ export const flowFigures: Record<string, FigureOutline<FlowSettings>> = {
     draw({ traces }): Figure | null {
       const { x, y, velocity } = traces
       if (!x || !y || !velocity) return null
-      return { x: { label: 'x', kind: 'length' }, y: { label: 'y', kind: 'length' }, series: [], lines: [], field: { label: 'Velocity', kind: 'velocity', x: [...x], y: [...y], value: [...velocity] } }
+      return {
+        x: { label: 'x', kind: 'length' },
+        y: { label: 'y', kind: 'length' },
+        series: [],
+        lines: [],
+        field: { label: 'Velocity', kind: 'velocity', x: [...x], y: [...y], value: [...velocity] },
+      }
     },
   },
 }

@@ -10,27 +10,45 @@ import { flowSpecimen } from './specimen'
 
 const lift = quantity('length', { title: 'Lift', min: 0 })
 
-const settings = z.object({
-  kind: z.enum(['bench', 'map']).default('bench').meta({ title: 'What was read' }),
-  referenceDrop: quantity('pressure', { title: 'Reference pressure difference', positive: true }).optional(),
-  valveDiameter: quantity('length', { title: 'Valve diameter', positive: true }).optional(),
-  valves: plain({ title: 'Valves', positive: true, whole: true }).default(1),
-  liftRange: z.tuple([lift, lift]).optional().meta({ title: 'Range of lifts', kind: 'length' }),
-  baseline: z.string().optional().meta({ title: 'Baseline' }),
-  subject: z.string().optional().meta({ title: 'Compared' }),
-}).transform((s, ctx) => {
-  if (s.kind === 'map') return s
-  if (s.referenceDrop === undefined) issue(ctx, 'missing-setting', 'Corrected flows need a reference pressure difference.', ['referenceDrop'])
-  if (s.liftRange === undefined) issue(ctx, 'missing-setting', 'A mean flow needs a range of lifts.', ['liftRange'])
-  else if (!(s.liftRange[0] < s.liftRange[1])) issue(ctx, 'setting-range', 'A range must end above where it begins.', ['liftRange'])
-  return s
-})
+const settings = z
+  .object({
+    kind: z.enum(['bench', 'map']).default('bench').meta({ title: 'What was read' }),
+    referenceDrop: quantity('pressure', { title: 'Reference pressure difference', positive: true }).optional(),
+    valveDiameter: quantity('length', { title: 'Valve diameter', positive: true }).optional(),
+    valves: plain({ title: 'Valves', positive: true, whole: true }).default(1),
+    liftRange: z.tuple([lift, lift]).optional().meta({ title: 'Range of lifts', kind: 'length' }),
+    baseline: z.string().optional().meta({ title: 'Baseline' }),
+    subject: z.string().optional().meta({ title: 'Compared' }),
+  })
+  .transform((s, ctx) => {
+    if (s.kind === 'map') return s
+    if (s.referenceDrop === undefined)
+      issue(ctx, 'missing-setting', 'Corrected flows need a reference pressure difference.', ['referenceDrop'])
+    if (s.liftRange === undefined) issue(ctx, 'missing-setting', 'A mean flow needs a range of lifts.', ['liftRange'])
+    else if (!(s.liftRange[0] < s.liftRange[1]))
+      issue(ctx, 'setting-range', 'A range must end above where it begins.', ['liftRange'])
+    return s
+  })
 
 export type FlowSettings = z.output<typeof settings>
 
-const air: Record<string, Role> = { temperature: { label: 'Air temperature', kind: 'temperature', optional: true }, baro: { label: 'Barometer', kind: 'pressure', optional: true } }
-const bench: Record<string, Role> = { config: { label: 'Configuration', kind: 'text' }, lift: { label: 'Lift', kind: 'length' }, flow: { label: 'Flow', kind: 'volumeFlow' }, drop: { label: 'Pressure difference', kind: 'pressure' }, ...air }
-const map: Record<string, Role> = { x: { label: 'x', kind: 'length' }, y: { label: 'y', kind: 'length' }, q: { label: 'Dynamic pressure', kind: 'pressure' }, ...air }
+const air: Record<string, Role> = {
+  temperature: { label: 'Air temperature', kind: 'temperature', optional: true },
+  baro: { label: 'Barometer', kind: 'pressure', optional: true },
+}
+const bench: Record<string, Role> = {
+  config: { label: 'Configuration', kind: 'text' },
+  lift: { label: 'Lift', kind: 'length' },
+  flow: { label: 'Flow', kind: 'volumeFlow' },
+  drop: { label: 'Pressure difference', kind: 'pressure' },
+  ...air,
+}
+const map: Record<string, Role> = {
+  x: { label: 'x', kind: 'length' },
+  y: { label: 'y', kind: 'length' },
+  q: { label: 'Dynamic pressure', kind: 'pressure' },
+  ...air,
+}
 
 /** Flow bench: corrected flow over lift of several configurations; or the velocities of a probe map. */
 export const flow = defineFamily({
@@ -42,15 +60,51 @@ export const flow = defineFamily({
   rolesOf: s => (s.kind === 'map' ? map : bench),
   settings,
   results: {
-    meanFlow: { label: 'Mean flow', kind: 'volumeFlow', limited: 'atLeast', driver: 'flow', how: 'Area under corrected flow over lift, over the range of lifts. Corrected: less the leak, at the reference pressure difference.' },
-    gain: { label: 'Gain in mean flow', kind: 'volumeFlow', limited: 'atLeast', driver: 'flow', how: 'Mean flow of what is compared less that of the baseline.' },
-    worstLoss: { label: 'Largest loss at one lift', kind: 'volumeFlow', limited: 'atMost', driver: 'flow', how: 'Largest baseline less compared at the baseline’s lifts inside the range; below nothing where it gained everywhere.' },
+    meanFlow: {
+      label: 'Mean flow',
+      kind: 'volumeFlow',
+      limited: 'atLeast',
+      driver: 'flow',
+      how: 'Area under corrected flow over lift, over the range of lifts. Corrected: less the leak, at the reference pressure difference.',
+    },
+    gain: {
+      label: 'Gain in mean flow',
+      kind: 'volumeFlow',
+      limited: 'atLeast',
+      driver: 'flow',
+      how: 'Mean flow of what is compared less that of the baseline.',
+    },
+    worstLoss: {
+      label: 'Largest loss at one lift',
+      kind: 'volumeFlow',
+      limited: 'atMost',
+      driver: 'flow',
+      how: 'Largest baseline less compared at the baseline’s lifts inside the range; below nothing where it gained everywhere.',
+    },
     worstLift: { label: 'Lift of the largest loss', kind: 'length', how: 'Where that is.' },
-    configSpread: { label: 'Spread of mean flows', kind: 'ratio', limited: 'atMost', driver: 'flow', how: 'Largest less smallest mean flow of the configurations over their mean: from port to port, or from runner to runner.' },
+    configSpread: {
+      label: 'Spread of mean flows',
+      kind: 'ratio',
+      limited: 'atMost',
+      driver: 'flow',
+      how: 'Largest less smallest mean flow of the configurations over their mean: from port to port, or from runner to runner.',
+    },
     meanVelocity: { label: 'Mean velocity', kind: 'velocity', how: 'Mean over the places of √(2q/ρ).' },
     peakVelocity: { label: 'Largest velocity', kind: 'velocity', limited: 'atMost', how: 'The largest of them.' },
-    uniformity: { label: 'Uniformity', kind: 'ratio', limited: 'atLeast', driver: 'flow', how: 'One less the mean distance from the mean velocity, over twice that mean.' },
-    peakToMean: { label: 'Peak over mean', kind: 'ratio', limited: 'atMost', driver: 'flow', how: 'Largest over mean velocity.' },
+    uniformity: {
+      label: 'Uniformity',
+      kind: 'ratio',
+      limited: 'atLeast',
+      driver: 'flow',
+      how: 'One less the mean distance from the mean velocity, over twice that mean.',
+    },
+    peakToMean: {
+      label: 'Peak over mean',
+      kind: 'ratio',
+      limited: 'atMost',
+      driver: 'flow',
+      how: 'Largest over mean velocity.',
+    },
     peakX: { label: 'Hot place, x', kind: 'length', how: 'Where the largest velocity was read.' },
     peakY: { label: 'Hot place, y', kind: 'length', how: 'Where the largest velocity was read.' },
   },
@@ -61,5 +115,17 @@ export const flow = defineFamily({
   links: { liftRange: 'window', referenceDrop: 'filter' },
   fromRun: rowsFromRun,
   set: { results: ['meanFlow', 'gain', 'worstLoss', 'peakVelocity', 'uniformity'] },
-  stages: { curves: { liftFlow: { title: 'Flow over lift', x: { label: 'Lift', kind: 'length' }, y: { label: 'Corrected flow', kind: 'volumeFlow' } } }, plan: flowPlan, planning: flowPlanning, specimen: flowSpecimen, sizing: flowSizing },
+  stages: {
+    curves: {
+      liftFlow: {
+        title: 'Flow over lift',
+        x: { label: 'Lift', kind: 'length' },
+        y: { label: 'Corrected flow', kind: 'volumeFlow' },
+      },
+    },
+    plan: flowPlan,
+    planning: flowPlanning,
+    specimen: flowSpecimen,
+    sizing: flowSizing,
+  },
 })

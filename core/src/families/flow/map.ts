@@ -19,10 +19,15 @@ export function reduceMap({ channels }: Table): Reduction {
   const spread = velocity.reduce((s, v) => s + Math.abs(v - mean), 0)
   return {
     results: {
-      meanVelocity: exact(mean, 'm/s'), peakVelocity: exact(velocity[peak]!, 'm/s'), uniformity: exact(1 - spread / (2 * velocity.length * mean), '1'),
-      peakToMean: exact(velocity[peak]! / mean, '1'), peakX: exact(x[peak]!, 'm'), peakY: exact(y[peak]!, 'm'),
+      meanVelocity: exact(mean, 'm/s'),
+      peakVelocity: exact(velocity[peak]!, 'm/s'),
+      uniformity: exact(1 - spread / (2 * velocity.length * mean), '1'),
+      peakToMean: exact(velocity[peak]! / mean, '1'),
+      peakX: exact(x[peak]!, 'm'),
+      peakY: exact(y[peak]!, 'm'),
     },
-    tables: {}, traces: { x, y, velocity },
+    tables: {},
+    traces: { x, y, velocity },
     warnings: q.some(v => v < 0) ? [{ code: 'reverse-flow', message: 'At some places the flow runs back.' }] : [],
   }
 }

@@ -16,11 +16,16 @@ export type FlowPlan = z.output<typeof flowPlan>
 
 export const flowPlanning: Planning<FlowPlan> = {
   loadings: ['flow', 'direct'],
-  needed: [{ role: 'flow', label: 'Flow', kind: 'volumeFlow' }, { role: 'drop', label: 'Pressure difference', kind: 'pressure' }],
+  needed: [
+    { role: 'flow', label: 'Flow', kind: 'volumeFlow' },
+    { role: 'drop', label: 'Pressure difference', kind: 'pressure' },
+  ],
   read: { role: 'flow', kind: 'volumeFlow' },
   readBy: { meanFlow: 'flow' },
   own: z.object(own),
-  setUp: [{ key: 'set-up:0', text: 'Adapter sealed, leak test at lift zero done first', why: 'A leak counts as flow.' }],
+  setUp: [
+    { key: 'set-up:0', text: 'Adapter sealed, leak test at lift zero done first', why: 'A leak counts as flow.' },
+  ],
 }
 
 type Bench = { testPressure?: number; diameter?: number; valves?: number }
@@ -33,8 +38,12 @@ export function proposeFlow({ plan, table: { channels, text } }: ProposedFrom<Fl
   const [from, to] = [plan?.liftFrom ?? lifts[0], plan?.liftTo ?? lifts.at(-1)]
   const names = [...new Set(text?.['config'] ?? [])]
   return {
-    kind: 'bench', ...(bench.testPressure ? { referenceDrop: bench.testPressure } : {}), ...(bench.diameter ? { valveDiameter: bench.diameter } : {}), ...(bench.valves ? { valves: bench.valves } : {}),
-    ...(from !== undefined && to !== undefined && from < to ? { liftRange: [from, to] } : {}), ...(names.length > 1 ? { baseline: names[0], subject: names.at(-1) } : {}),
+    kind: 'bench',
+    ...(bench.testPressure ? { referenceDrop: bench.testPressure } : {}),
+    ...(bench.diameter ? { valveDiameter: bench.diameter } : {}),
+    ...(bench.valves ? { valves: bench.valves } : {}),
+    ...(from !== undefined && to !== undefined && from < to ? { liftRange: [from, to] } : {}),
+    ...(names.length > 1 ? { baseline: names[0], subject: names.at(-1) } : {}),
   }
 }
 
@@ -49,8 +58,10 @@ export function rowsFromRun({ t, channels, text, units }: Table, plan: FlowPlan 
   const targets = [...new Set((plan?.rungs ?? []).map(r => r.target))]
   const highest = lift.reduce((m, v) => Math.max(m, v), 0)
   const held = findPlateaus(t, lift, SAME_LIFT * highest, SHORTEST_HOLD)
-  const mean = (y: Float64Array, from: number, to: number) => y.subarray(from, to).reduce((a, b) => a + b, 0) / (to - from)
-  const planned = (v: number) => targets.reduce((best, r) => (Math.abs(r - v) < Math.abs(best - v) ? r : best), Infinity)
+  const mean = (y: Float64Array, from: number, to: number) =>
+    y.subarray(from, to).reduce((a, b) => a + b, 0) / (to - from)
+  const planned = (v: number) =>
+    targets.reduce((best, r) => (Math.abs(r - v) < Math.abs(best - v) ? r : best), Infinity)
   const means = (y: Float64Array) => Float64Array.from(held, p => mean(y, p.from, p.to))
   const rows = Object.fromEntries(Object.entries(channels).map(([role, y]) => [role, means(y)]))
   rows['lift'] = rows['lift']!.map(v => (Math.abs(planned(v) - v) <= 2 * SAME_LIFT * highest ? planned(v) : v))

@@ -4,7 +4,23 @@ const area = { exponent: 2, doubt: 0.3, because: 'flow goes with the area at one
 
 export const flowSizing: FamilySizing<unknown, unknown> = {
   laws: [
-    { key: 'throat', label: 'Throat', kind: 'length', names: ['throat', 'throat diameter', 'port diameter', 'bore'], step: 0.00025, results: { meanFlow: area }, touches: ['Velocity in the port', 'Wall left around it'] },
-    { key: 'valve', label: 'Valve diameter', kind: 'length', names: ['valve diameter'], step: 0.00025, results: { meanFlow: { exponent: 1, doubt: 0.3, because: 'at low lift the curtain’s area counts, π·d·lift' } }, touches: ['Seat', 'Spring force'] },
+    {
+      key: 'throat',
+      label: 'Throat',
+      kind: 'length',
+      names: ['throat', 'throat diameter', 'port diameter', 'bore'],
+      step: 0.00025,
+      results: { meanFlow: area },
+      touches: ['Velocity in the port', 'Wall left around it'],
+    },
+    {
+      key: 'valve',
+      label: 'Valve diameter',
+      kind: 'length',
+      names: ['valve diameter'],
+      step: 0.00025,
+      results: { meanFlow: { exponent: 1, doubt: 0.3, because: 'at low lift the curtain’s area counts, π·d·lift' } },
+      touches: ['Seat', 'Spring force'],
+    },
   ],
 }

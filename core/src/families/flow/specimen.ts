@@ -21,8 +21,20 @@ const AIR = 1.2041
 export const flowSpecimen: Specimen<FlowPlan, unknown, FlowTruth, SpecimenMemory> = {
   draw(plan, _, seed) {
     const random = new SeededRandom(seed)
-    const bench = plan.loading.kind === 'flow' ? (plan.loading.settings as { testPressure: number; diameter: number; valves: number; coefficient: number }) : { testPressure: 7000, diameter: 0.03, valves: 1, coefficient: 0.6 }
-    return { coefficient: bench.coefficient * (1 + 0.03 * random.normal()), throat: 0.24 + 0.02 * random.normal(), dip: 0, dipAt: 0.2, leak: 2e-4 * (1 + random.uniform()), drop: bench.testPressure * (1 + 0.01 * random.normal()), diameter: bench.diameter, valves: bench.valves }
+    const bench =
+      plan.loading.kind === 'flow'
+        ? (plan.loading.settings as { testPressure: number; diameter: number; valves: number; coefficient: number })
+        : { testPressure: 7000, diameter: 0.03, valves: 1, coefficient: 0.6 }
+    return {
+      coefficient: bench.coefficient * (1 + 0.03 * random.normal()),
+      throat: 0.24 + 0.02 * random.normal(),
+      dip: 0,
+      dipAt: 0.2,
+      leak: 2e-4 * (1 + random.uniform()),
+      drop: bench.testPressure * (1 + 0.01 * random.normal()),
+      diameter: bench.diameter,
+      valves: bench.valves,
+    }
   },
   rest: () => ({ cap: null }),
   step: () => null,
@@ -36,7 +48,10 @@ export const flowSpecimen: Specimen<FlowPlan, unknown, FlowTruth, SpecimenMemory
 }
 
 /** m³/s through one port set. Curtain area up to the throat, joined smoothly. */
-export function flowThrough({ coefficient, throat, dip, dipAt, leak, drop, diameter, valves }: FlowTruth, lift: number): number {
+export function flowThrough(
+  { coefficient, throat, dip, dipAt, leak, drop, diameter, valves }: FlowTruth,
+  lift: number,
+): number {
   const share = Math.max(0, lift) / diameter
   const joined = throat * Math.tanh(share / throat)
   const hollow = 1 - dip * Math.exp(-(((share - dipAt) / 0.04) ** 2))
@@ -44,7 +59,23 @@ export function flowThrough({ coefficient, throat, dip, dipAt, leak, drop, diame
 }
 
 /** Probe readings on a grid of a round port: dynamic pressures with a hot place, m and Pa. */
-export function simulateMap({ radius, step, mean, hotX, hotY, excess, seed }: { radius: number; step: number; mean: number; hotX: number; hotY: number; excess: number; seed: number }): { x: number; y: number; q: number }[] {
+export function simulateMap({
+  radius,
+  step,
+  mean,
+  hotX,
+  hotY,
+  excess,
+  seed,
+}: {
+  radius: number
+  step: number
+  mean: number
+  hotX: number
+  hotY: number
+  excess: number
+  seed: number
+}): { x: number; y: number; q: number }[] {
   const random = new SeededRandom(seed)
   const rows: { x: number; y: number; q: number }[] = []
   for (let y = radius; y >= -radius - 1e-9; y -= step)

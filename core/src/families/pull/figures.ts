@@ -15,8 +15,12 @@ export const pullFigures: Outlines = {
       const peak = results['peakForce']!.value!
       const at = f.indexOf(peak)
       return {
-        x: { label: 'Stretch', kind: 'length' }, y: force,
-        series: [{ name: 'Measured', style: 'measured', ...thinned(displacement, f) }, { name: 'Largest force', style: 'points', x: [displacement[at]!], y: [peak] }],
+        x: { label: 'Stretch', kind: 'length' },
+        y: force,
+        series: [
+          { name: 'Measured', style: 'measured', ...thinned(displacement, f) },
+          { name: 'Largest force', style: 'points', x: [displacement[at]!], y: [peak] },
+        ],
         lines: [{ axis: 'y', value: s.referenceStrength, label: 'Strength when new' }],
       }
     },
@@ -27,7 +31,8 @@ export const pullFigures: Outlines = {
       const { t, force: f } = traces
       if (!t || !f) return null
       return {
-        x: { label: 'Time', kind: 'time' }, y: force,
+        x: { label: 'Time', kind: 'time' },
+        y: force,
         series: [{ name: 'Force', style: 'measured', ...thinned(t, f) }],
         lines: [{ axis: 'x', value: results['timeAtPeak']!.value!, label: 'largest force' }],
         ...zeroMarks(s.zeroStart),
@@ -41,8 +46,19 @@ export const pullFigures: Outlines = {
       const { bound, value } = results['peakForce']!
       const ends = typeof bound === 'object' ? bound.interval : [value!]
       return {
-        x: { label: s.callouts.some(c => c.t !== undefined) ? 'Time' : 'Call-out', kind: s.callouts.some(c => c.t !== undefined) ? 'time' : 'ratio' }, y: force,
-        series: [{ name: 'Called out', style: 'points', x: s.callouts.map((c, i) => c.t ?? i + 1), y: s.callouts.map(c => c.force) }],
+        x: {
+          label: s.callouts.some(c => c.t !== undefined) ? 'Time' : 'Call-out',
+          kind: s.callouts.some(c => c.t !== undefined) ? 'time' : 'ratio',
+        },
+        y: force,
+        series: [
+          {
+            name: 'Called out',
+            style: 'points',
+            x: s.callouts.map((c, i) => c.t ?? i + 1),
+            y: s.callouts.map(c => c.force),
+          },
+        ],
         lines: ends.map((v, i) => ({ axis: 'y' as const, value: v, label: i === 0 ? 'held' : 'not reached' })),
       }
     },

@@ -14,7 +14,15 @@ const settings = z.object({
   dropFraction: plain({ title: 'A break falls by', positive: true, max: 1 }).default(0.5),
   dropTime: quantity('time', { title: 'Within', positive: true }).default(0.5),
   zeroStart: timeWindow('Zero at the start').optional(),
-  callouts: z.array(z.object({ force: quantity('force', { title: 'Called out', min: 0 }), t: quantity('time', { title: 'At' }).optional() })).min(1).optional(),
+  callouts: z
+    .array(
+      z.object({
+        force: quantity('force', { title: 'Called out', min: 0 }),
+        t: quantity('time', { title: 'At' }).optional(),
+      }),
+    )
+    .min(1)
+    .optional(),
   increment: quantity('force', { title: 'Next increment', positive: true }).optional(),
   recordedPeak: quantity('force', { title: 'Peak as recorded', positive: true }).optional(),
   outcome: z.enum(['broke', 'no-failure']).default('broke').meta({ title: 'What ended the test' }),
@@ -32,27 +40,87 @@ const roles = {
 export const pull = defineFamily({
   id: 'pull',
   title: 'Pull',
-  purpose: 'Force and stretch to the break: strength against new, stiffness, energy; or call-outs alone, as an interval',
+  purpose:
+    'Force and stretch to the break: strength against new, stiffness, energy; or call-outs alone, as an interval',
   version: '1.0.0',
   roles,
   // What was only called out has no record.
   rolesOf: s => (s.callouts ? null : roles),
   settings,
   results: {
-    peakForce: { label: 'Largest force', kind: 'force', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'The largest reading; at least that where it did not break or the gauge stood at its end. From call-outs, between the last that was held and the next.' },
-    retained: { label: 'Retained strength', kind: 'ratio', limited: 'atLeast', driver: 'strength', atEnd: true, how: 'Largest force over the strength when new.' },
-    stiffness: { label: 'Stiffness', kind: 'stiffness', limited: 'atLeast', driver: 'stiffness', how: 'Least squares of force on stretch, 20 to 60 % of the largest force, way up.' },
-    energyToPeak: { label: 'Energy to the peak', kind: 'energy', limited: 'atLeast', driver: 'energy', atEnd: true, how: 'Area under force over stretch up to the largest force.' },
-    loadingRate: { label: 'Loading rate', kind: 'forceRate', how: 'Least squares of force on time, 20 to 90 % of the largest force, way up.' },
-    timeAtPeak: { label: 'Time of the largest force', kind: 'time', how: 'Where the largest reading stands in the record.' },
-    broke: { label: 'Broke', kind: 'ratio', isFlag: true, how: 'One where the force falls by the break’s share within its time, else nought.' },
-    gaugeUtilisation: { label: 'Gauge used', kind: 'ratio', how: 'Largest force over the gauge’s full scale; below a fifth the gauge is too large.' },
+    peakForce: {
+      label: 'Largest force',
+      kind: 'force',
+      limited: 'atLeast',
+      driver: 'strength',
+      atEnd: true,
+      how: 'The largest reading; at least that where it did not break or the gauge stood at its end. From call-outs, between the last that was held and the next.',
+    },
+    retained: {
+      label: 'Retained strength',
+      kind: 'ratio',
+      limited: 'atLeast',
+      driver: 'strength',
+      atEnd: true,
+      how: 'Largest force over the strength when new.',
+    },
+    stiffness: {
+      label: 'Stiffness',
+      kind: 'stiffness',
+      limited: 'atLeast',
+      driver: 'stiffness',
+      how: 'Least squares of force on stretch, 20 to 60 % of the largest force, way up.',
+    },
+    energyToPeak: {
+      label: 'Energy to the peak',
+      kind: 'energy',
+      limited: 'atLeast',
+      driver: 'energy',
+      atEnd: true,
+      how: 'Area under force over stretch up to the largest force.',
+    },
+    loadingRate: {
+      label: 'Loading rate',
+      kind: 'forceRate',
+      how: 'Least squares of force on time, 20 to 90 % of the largest force, way up.',
+    },
+    timeAtPeak: {
+      label: 'Time of the largest force',
+      kind: 'time',
+      how: 'Where the largest reading stands in the record.',
+    },
+    broke: {
+      label: 'Broke',
+      kind: 'ratio',
+      isFlag: true,
+      how: 'One where the force falls by the break’s share within its time, else nought.',
+    },
+    gaugeUtilisation: {
+      label: 'Gauge used',
+      kind: 'ratio',
+      how: 'Largest force over the gauge’s full scale; below a fifth the gauge is too large.',
+    },
   },
   reduce: reducePull,
   propose: proposePull,
   figures: pullFigures,
   ownOfRecord: ['zeroStart', 'gaugeFullScale', 'gaugeAccuracy', 'callouts', 'increment', 'recordedPeak', 'outcome'],
   links: { dropFraction: 'window', dropTime: 'window' },
-  set: { results: ['peakForce', 'retained', 'stiffness', 'energyToPeak'], measure: { key: 'wear', label: 'Wear', kind: 'ratio', past: 'to be retired' } },
-  stages: { curves: { forceStretch: { title: 'Force over stretch', x: { label: 'Stretch', kind: 'length' }, y: { label: 'Force', kind: 'force' } } }, plan: pullPlan, planning: pullPlanning, specimen: pullSpecimen, sizing: pullSizing },
+  set: {
+    results: ['peakForce', 'retained', 'stiffness', 'energyToPeak'],
+    measure: { key: 'wear', label: 'Wear', kind: 'ratio', past: 'to be retired' },
+  },
+  stages: {
+    curves: {
+      forceStretch: {
+        title: 'Force over stretch',
+        x: { label: 'Stretch', kind: 'length' },
+        y: { label: 'Force', kind: 'force' },
+      },
+    },
+    plan: pullPlan,
+    planning: pullPlanning,
+    specimen: pullSpecimen,
+    sizing: pullSizing,
+  },
 })

@@ -22,19 +22,33 @@ export const pullPlanning: Planning<PullPlan> = {
   read: null,
   readBy: { peakForce: 'force' },
   own: z.object(own),
-  setUp: [{ key: 'set-up:0', text: 'Load path laid in line, pins home and secured', why: 'A shackle on its side carries half.' }],
+  setUp: [
+    {
+      key: 'set-up:0',
+      text: 'Load path laid in line, pins home and secured',
+      why: 'A shackle on its side carries half.',
+    },
+  ],
 }
 
 /** Fewer readings than that were called out, not recorded. */
 const CALLED_OUT = 30
 
 /** Gauge and strength when new as planned, zero from the rest at the beginning; what holds few readings was called out. */
-export function proposePull({ plan, table: { t, channels }, outcome }: ProposedFrom<PullPlan>): Record<string, unknown> {
+export function proposePull({
+  plan,
+  table: { t, channels },
+  outcome,
+}: ProposedFrom<PullPlan>): Record<string, unknown> {
   const { referenceStrength, gaugeAccuracy, gaugeFullScale } = plan ?? {}
   const known = said({ referenceStrength, gaugeAccuracy, gaugeFullScale })
   const force = channels['force']
   if (!force) return known
   const zeroStart = quietStart(t, force)
   if (force.length >= CALLED_OUT) return { ...known, ...(zeroStart ? { zeroStart } : {}) }
-  return { ...known, callouts: Array.from(force, (f, i) => ({ force: f, t: t[i]! })), outcome: outcome === 'no-failure' ? 'no-failure' : 'broke' }
+  return {
+    ...known,
+    callouts: Array.from(force, (f, i) => ({ force: f, t: t[i]! })),
+    outcome: outcome === 'no-failure' ? 'no-failure' : 'broke',
+  }
 }

@@ -26,20 +26,31 @@ export function reducePull(table: Table, s: PullSettings): Reduction {
 function fromRecord({ t, channels }: Table, s: PullSettings): Reduction {
   const raw = channels['force']!
   const force = s.zeroStart ? zeroed(t, raw, s.zeroStart) : raw
-  const displacement = channels['displacement'] && (s.zeroStart ? zeroed(t, channels['displacement'], s.zeroStart) : channels['displacement'])
+  const displacement =
+    channels['displacement'] &&
+    (s.zeroStart ? zeroed(t, channels['displacement'], s.zeroStart) : channels['displacement'])
   const peak = indexOfMax(force)
   const peakForce = force[peak]!
   const warnings: Warning[] = s.gaugeFullScale ? checkRange('force', largestSize(raw), s.gaugeFullScale) : []
   const isClipped = s.gaugeFullScale !== undefined && clipped(raw, s.gaugeFullScale)
-  if (isClipped) warnings.push({ code: 'clipped', message: 'The gauge stood at its end: the specimen carried at least that.' })
+  if (isClipped)
+    warnings.push({ code: 'clipped', message: 'The gauge stood at its end: the specimen carried at least that.' })
   const broke = failureEvent(t, force, s.dropFraction, s.dropTime) !== null
   const bound: Bound = broke && !isClipped ? 'exact' : 'atLeast'
-  const u = s.gaugeAccuracy !== undefined && s.gaugeFullScale !== undefined ? (s.gaugeAccuracy * s.gaugeFullScale) / Math.sqrt(3) : null
+  const u =
+    s.gaugeAccuracy !== undefined && s.gaugeFullScale !== undefined
+      ? (s.gaugeAccuracy * s.gaugeFullScale) / Math.sqrt(3)
+      : null
   const results: Record<string, Result> = {
     peakForce: { value: peakForce, unit: 'N', bound, ...(u === null ? {} : { u }) },
     timeAtPeak: exact(t[peak]!, 's'),
     broke: exact(broke ? 1 : 0, '1'),
-    retained: { value: peakForce / s.referenceStrength, unit: '1', bound, ...(u === null ? {} : { u: u / s.referenceStrength }) },
+    retained: {
+      value: peakForce / s.referenceStrength,
+      unit: '1',
+      bound,
+      ...(u === null ? {} : { u: u / s.referenceStrength }),
+    },
     loadingRate: exact(risingSlope(t, force, force, peak, RATE, 'force'), 'N/s'),
   }
   if (displacement) {
@@ -73,5 +84,10 @@ function fromCallouts(s: PullSettings, callouts: NonNullable<PullSettings['callo
     retained: { value: value / s.referenceStrength, unit: '1', bound: bounded(s.referenceStrength) },
   }
   if (s.gaugeFullScale) results['gaugeUtilisation'] = { value: value / s.gaugeFullScale, unit: '1', bound: 'exact' }
-  return { results, tables: {}, warnings: s.gaugeFullScale ? checkRange('force', value, s.gaugeFullScale) : [], traces: {} }
+  return {
+    results,
+    tables: {},
+    warnings: s.gaugeFullScale ? checkRange('force', value, s.gaugeFullScale) : [],
+    traces: {},
+  }
 }

@@ -6,8 +6,34 @@ const sideBySide = { peakForce: side, stiffness: side, energyToPeak: side }
 
 export const pullSizing: FamilySizing<unknown, unknown> = {
   laws: [
-    { key: 'width', label: 'Webbing width', kind: 'length', names: ['webbing width', 'width'], step: 0.005, results: sideBySide, mass: { exponent: 1 }, touches: ['Fittings and pins'] },
-    { key: 'section', label: 'Cross-section', kind: 'area', names: ['cross-section', 'section', 'area'], results: sideBySide, mass: { exponent: 1 }, touches: ['Terminations'] },
-    { key: 'layers', label: 'Layers', kind: 'ratio', names: ['layers', 'strands'], step: 1, results: sideBySide, mass: { exponent: 1 }, touches: ['Seam: more layers to sew through'] },
+    {
+      key: 'width',
+      label: 'Webbing width',
+      kind: 'length',
+      names: ['webbing width', 'width'],
+      step: 0.005,
+      results: sideBySide,
+      mass: { exponent: 1 },
+      touches: ['Fittings and pins'],
+    },
+    {
+      key: 'section',
+      label: 'Cross-section',
+      kind: 'area',
+      names: ['cross-section', 'section', 'area'],
+      results: sideBySide,
+      mass: { exponent: 1 },
+      touches: ['Terminations'],
+    },
+    {
+      key: 'layers',
+      label: 'Layers',
+      kind: 'ratio',
+      names: ['layers', 'strands'],
+      step: 1,
+      results: sideBySide,
+      mass: { exponent: 1 },
+      touches: ['Seam: more layers to sew through'],
+    },
   ],
 }

@@ -31,7 +31,12 @@ export const pullSpecimen: Specimen<PullPlan, unknown, PullTruth, PullMemory> = 
     const top = plan.rungs[topOf(plan.rungs)]!.target
     const expected = plan.channels.find(c => c.role === 'displacement')?.expected
     const strength = (plan.referenceStrength ?? predicted ?? RESERVE * top) * left * (1 + SCATTER * random.normal())
-    return { strength, stretch: (expected ?? 0.2) * Math.sqrt(left) * (1 + 0.02 * random.normal()), bedding: 0.06 * (expected ?? 0.2), curve: 0.72 }
+    return {
+      strength,
+      stretch: (expected ?? 0.2) * Math.sqrt(left) * (1 + 0.02 * random.normal()),
+      bedding: 0.06 * (expected ?? 0.2),
+      curve: 0.72,
+    }
   },
   rest: () => ({ cap: null, most: 0, broken: false }),
   step(truth, m, [load = 0]) {
@@ -42,6 +47,8 @@ export const pullSpecimen: Specimen<PullPlan, unknown, PullTruth, PullMemory> = 
   },
   reader(_, __, truth, c) {
     if (c.kind !== 'length') return null
-    return (m, [load = 0]) => truth.stretch * Math.max(0, load / truth.strength) ** truth.curve * (m.broken ? 1.6 : 1) + truth.bedding * Math.min(1, (4 * m.most) / truth.strength)
+    return (m, [load = 0]) =>
+      truth.stretch * Math.max(0, load / truth.strength) ** truth.curve * (m.broken ? 1.6 : 1) +
+      truth.bedding * Math.min(1, (4 * m.most) / truth.strength)
   },
 }

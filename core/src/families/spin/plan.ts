@@ -18,32 +18,80 @@ const own = {
 export const spinPlan = planSchema(own, ['setpoints', 'direct'])
 export type SpinPlan = z.output<typeof spinPlan>
 
-const channel = (role: string, label: string, kind: 'force' | 'voltage' | 'current' | 'rotation') => ({ role, label, kind })
+const channel = (role: string, label: string, kind: 'force' | 'voltage' | 'current' | 'rotation') => ({
+  role,
+  label,
+  kind,
+})
 
 export const spinPlanning: Planning<SpinPlan> = {
   loadings: ['setpoints', 'direct'],
-  needed: [channel('thrust', 'Thrust', 'force'), channel('forceA', 'Torque cell A', 'force'), channel('forceB', 'Torque cell B', 'force'), channel('voltage', 'Voltage', 'voltage'), channel('current', 'Current', 'current'), channel('speed', 'Speed', 'rotation')],
+  needed: [
+    channel('thrust', 'Thrust', 'force'),
+    channel('forceA', 'Torque cell A', 'force'),
+    channel('forceB', 'Torque cell B', 'force'),
+    channel('voltage', 'Voltage', 'voltage'),
+    channel('current', 'Current', 'current'),
+    channel('speed', 'Speed', 'rotation'),
+  ],
   read: { role: 'thrust', kind: 'force' },
   readBy: { maxThrust: 'thrust' },
   own: z.object(own),
   // Each part by itself first: what was never tried alone is not tried first together.
   setUp: [
-    { key: 'set-up:controller', text: 'Controller alone: powered, arms and disarms, stop works', why: 'A stop that was never tried is none.' },
-    { key: 'set-up:motor', text: 'Motor alone, no rotor: turns the right way, current at idle noted', why: 'A motor that turns backward shows without its rotor.' },
-    { key: 'set-up:rotor', text: 'Rotor alone: balanced, turned by hand, bolts marked', why: 'What is loose shows at the first set-point.' },
-    { key: 'set-up:together', text: 'All together, lowest set-point: cells and speed read as they should', why: 'Parts that work alone may not work together.' },
+    {
+      key: 'set-up:controller',
+      text: 'Controller alone: powered, arms and disarms, stop works',
+      why: 'A stop that was never tried is none.',
+    },
+    {
+      key: 'set-up:motor',
+      text: 'Motor alone, no rotor: turns the right way, current at idle noted',
+      why: 'A motor that turns backward shows without its rotor.',
+    },
+    {
+      key: 'set-up:rotor',
+      text: 'Rotor alone: balanced, turned by hand, bolts marked',
+      why: 'What is loose shows at the first set-point.',
+    },
+    {
+      key: 'set-up:together',
+      text: 'All together, lowest set-point: cells and speed read as they should',
+      why: 'Parts that work alone may not work together.',
+    },
   ],
 }
 
-export type Bench = { fullSpeed?: number; fullThrust?: number; fullPower?: number; supplyVoltage?: number; currentLimit?: number }
-export const benchOf = (plan: SpinPlan | null): Bench => (plan?.loading.kind === 'setpoints' ? (plan.loading.settings as Bench) : {})
+export type Bench = {
+  fullSpeed?: number
+  fullThrust?: number
+  fullPower?: number
+  supplyVoltage?: number
+  currentLimit?: number
+}
+export const benchOf = (plan: SpinPlan | null): Bench =>
+  plan?.loading.kind === 'setpoints' ? (plan.loading.settings as Bench) : {}
 
 /** Torque, powers and efficiency of a held set-point, as far as its channels say them. */
-export function spinPointOf(means: Readonly<Record<string, number>>, { armA, armB }: Pick<SpinPlan, 'armA' | 'armB'>): { label: string; kind: Kind; value: number }[] {
+export function spinPointOf(
+  means: Readonly<Record<string, number>>,
+  { armA, armB }: Pick<SpinPlan, 'armA' | 'armB'>,
+): { label: string; kind: Kind; value: number }[] {
   const { thrust, forceA, forceB, voltage, current, speed } = means
-  const torque = armA === undefined || armB === undefined || forceA === undefined || forceB === undefined ? null : forceA * armA + forceB * armB
-  const [electrical, shaft] = [voltage === undefined || current === undefined ? null : voltage * current, torque === null || speed === undefined ? null : torque * speed]
-  const known = [['Torque', 'torque', torque], ['Electrical power', 'power', electrical], ['Efficiency', 'ratio', shaft !== null && electrical ? shaft / electrical : null], ['Thrust a watt', 'thrustPerPower', thrust !== undefined && electrical ? thrust / electrical : null]] as const
+  const torque =
+    armA === undefined || armB === undefined || forceA === undefined || forceB === undefined
+      ? null
+      : forceA * armA + forceB * armB
+  const [electrical, shaft] = [
+    voltage === undefined || current === undefined ? null : voltage * current,
+    torque === null || speed === undefined ? null : torque * speed,
+  ]
+  const known = [
+    ['Torque', 'torque', torque],
+    ['Electrical power', 'power', electrical],
+    ['Efficiency', 'ratio', shaft !== null && electrical ? shaft / electrical : null],
+    ['Thrust a watt', 'thrustPerPower', thrust !== undefined && electrical ? thrust / electrical : null],
+  ] as const
   return known.flatMap(([label, kind, value]) => (value === null ? [] : [{ label, kind, value }]))
 }
 
@@ -57,10 +105,20 @@ export function proposeSpin({ plan, table: { t, channels } }: ProposedFrom<SpinP
   const minHold = Number((HELD.ofHold * shortest).toPrecision(3))
   const setpoint = channels['setpoint']
   const reached = setpoint ? setpoint.reduce((m, v) => Math.max(m, v), 0) : 0
-  const next = targets.map(r => r.target).filter(v => v > reached + 2 * HELD.within).sort((a, b) => a - b)[0]
+  const next = targets
+    .map(r => r.target)
+    .filter(v => v > reached + 2 * HELD.within)
+    .sort((a, b) => a - b)[0]
   const { currentLimit } = benchOf(plan)
   const limits = said({ current: currentLimit, temperature: plan?.temperatureLimit, electricalPower: plan?.powerLimit })
   const zeroStart = setpoint ? quietStart(t, setpoint) : null
   const planned = { armA: plan?.armA, armB: plan?.armB, diskArea: plan?.diskArea, nextSetpoint: next }
-  return { ...said(planned), minHold, settle: Math.min(HELD.mostSettling, HELD.settling * minHold), holdTolerance: HELD.within, ...(Object.keys(limits).length > 0 ? { limits } : {}), ...(zeroStart ? { zeroStart } : {}) }
+  return {
+    ...said(planned),
+    minHold,
+    settle: Math.min(HELD.mostSettling, HELD.settling * minHold),
+    holdTolerance: HELD.within,
+    ...(Object.keys(limits).length > 0 ? { limits } : {}),
+    ...(zeroStart ? { zeroStart } : {}),
+  }
 }

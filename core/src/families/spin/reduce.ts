@@ -27,7 +27,24 @@ export interface SpinPoint extends Record<string, number | null> {
   thrustPerWatt: number
 }
 
-export const POINT_UNITS: Record<string, string> = { setpoint: '1', start: 's', end: 's', n: '1', thrust: 'N', torque: 'N·m', speed: 'rad/s', voltage: 'V', current: 'A', electricalPower: 'W', shaftPower: 'W', efficiency: '1', thrustPerWatt: 'N/W', figureOfMerit: '1', temperature: 'K', oncePerTurn: 'm/s²' }
+export const POINT_UNITS: Record<string, string> = {
+  setpoint: '1',
+  start: 's',
+  end: 's',
+  n: '1',
+  thrust: 'N',
+  torque: 'N·m',
+  speed: 'rad/s',
+  voltage: 'V',
+  current: 'A',
+  electricalPower: 'W',
+  shaftPower: 'W',
+  efficiency: '1',
+  thrustPerWatt: 'N/W',
+  figureOfMerit: '1',
+  temperature: 'K',
+  oncePerTurn: 'm/s²',
+}
 
 /**
  * Spin reduction: a row for each held set-point, from means once it has settled; torque from two cells on arms. With limits
@@ -39,23 +56,52 @@ export const POINT_UNITS: Record<string, string> = { setpoint: '1', start: 's', 
  */
 export function reduceSpin({ t, channels: raw }: Table, s: SpinSettings): Reduction {
   const window = s.zeroStart
-  const channels = window ? { ...raw, ...Object.fromEntries(['thrust', 'forceA', 'forceB'].map(r => [r, zeroed(t, raw[r]!, window)])) } : raw
+  const channels = window
+    ? { ...raw, ...Object.fromEntries(['thrust', 'forceA', 'forceB'].map(r => [r, zeroed(t, raw[r]!, window)])) }
+    : raw
   const points = findPlateaus(t, channels['setpoint']!, s.holdTolerance, s.minHold)
     .map(({ from, to }) => pointOf(t, channels, s, from, to))
     .filter((p): p is SpinPoint => p !== null && Math.abs(p.setpoint) > s.holdTolerance)
-  if (points.length === 0) throw new HypometError('no-event', 'No set-point is held long enough and steadily enough to be a point.', { path: 'channels.setpoint' })
-  const most = (key: keyof SpinPoint) => points.map(p => p[key] as number).filter(Number.isFinite).reduce<number | null>((m, v) => (m === null || v > m ? v : m), null)
+  if (points.length === 0)
+    throw new HypometError('no-event', 'No set-point is held long enough and steadily enough to be a point.', {
+      path: 'channels.setpoint',
+    })
+  const most = (key: keyof SpinPoint) =>
+    points
+      .map(p => p[key] as number)
+      .filter(Number.isFinite)
+      .reduce<number | null>((m, v) => (m === null || v > m ? v : m), null)
   const projection = projectionOf(points, s)
   const motor = motorOf(points)
   return {
-    results: { maxThrust: exact(most('thrust'), 'N'), maxElectricalPower: exact(most('electricalPower'), 'W'), maxEfficiency: exact(most('efficiency'), '1') },
-    tables: { points: tableOf(points, POINT_UNITS), ...(projection ? { projection } : {}), ...(motor ? { motor } : {}) },
+    results: {
+      maxThrust: exact(most('thrust'), 'N'),
+      maxElectricalPower: exact(most('electricalPower'), 'W'),
+      maxEfficiency: exact(most('efficiency'), '1'),
+    },
+    tables: {
+      points: tableOf(points, POINT_UNITS),
+      ...(projection ? { projection } : {}),
+      ...(motor ? { motor } : {}),
+    },
     warnings: warningsOf(points, projection, s),
-    traces: { t, setpoint: channels['setpoint']!, thrust: channels['thrust']!, speed: channels['speed']!, current: channels['current']! },
+    traces: {
+      t,
+      setpoint: channels['setpoint']!,
+      thrust: channels['thrust']!,
+      speed: channels['speed']!,
+      current: channels['current']!,
+    },
   }
 }
 
-function pointOf(t: Float64Array, channels: Table['channels'], s: SpinSettings, from: number, to: number): SpinPoint | null {
+function pointOf(
+  t: Float64Array,
+  channels: Table['channels'],
+  s: SpinSettings,
+  from: number,
+  to: number,
+): SpinPoint | null {
   const [start, end] = [t[from]!, t[to - 1]!]
   const first = windowRange(t, [start + s.settle, end])[0]
   if (first >= to) return null
@@ -66,11 +112,26 @@ function pointOf(t: Float64Array, channels: Table['channels'], s: SpinSettings, 
   const electricalPower = meanProduct(volts, amps, first, to)
   const shaftPower = torque * speed
   return {
-    setpoint: mean(channels['setpoint']!), start, end, n: to - first, thrust, torque, speed, voltage: mean(channels['voltage']!), current: mean(channels['current']!),
-    electricalPower, shaftPower, efficiency: shaftPower / electricalPower, thrustPerWatt: thrust / electricalPower,
-    ...(s.diskArea === undefined ? {} : { figureOfMerit: thrust ** 1.5 / (Math.sqrt(2 * s.density * s.diskArea) * shaftPower) }),
+    setpoint: mean(channels['setpoint']!),
+    start,
+    end,
+    n: to - first,
+    thrust,
+    torque,
+    speed,
+    voltage: mean(channels['voltage']!),
+    current: mean(channels['current']!),
+    electricalPower,
+    shaftPower,
+    efficiency: shaftPower / electricalPower,
+    thrustPerWatt: thrust / electricalPower,
+    ...(s.diskArea === undefined
+      ? {}
+      : { figureOfMerit: thrust ** 1.5 / (Math.sqrt(2 * s.density * s.diskArea) * shaftPower) }),
     ...(channels['temperature'] ? { temperature: mean(channels['temperature']) } : {}),
-    ...(channels['vibration'] ? { oncePerTurn: oncePerTurn(t, channels['speed']!, channels['vibration'], first, to) } : {}),
+    ...(channels['vibration']
+      ? { oncePerTurn: oncePerTurn(t, channels['speed']!, channels['vibration'], first, to) }
+      : {}),
   }
 }
 
@@ -86,7 +147,13 @@ function meanProduct(a: Float64Array, b: Float64Array | null, from: number, to: 
  * Amplitude of what comes once a turn, m/s²: the vibration taken with the turning angle itself, so that a speed that wanders
  * a little does not blur it. Null where a turn has fewer than four samples.
  */
-export function oncePerTurn(t: Float64Array, speed: Float64Array, vibration: Float64Array, from: number, to: number): number | null {
+export function oncePerTurn(
+  t: Float64Array,
+  speed: Float64Array,
+  vibration: Float64Array,
+  from: number,
+  to: number,
+): number | null {
   let [angle, re, im, fastest, longest] = [0, 0, 0, 0, 0]
   const mean = vibration.subarray(from, to).reduce((a, b) => a + b, 0) / (to - from)
   for (let i = from; i < to; i++) {
@@ -109,10 +176,23 @@ function projectionOf(points: SpinPoint[], s: SpinSettings): ResultTable | null 
   const rows = limitedOf(limits).flatMap(([quantity, limit]) => {
     const known = points.filter(p => typeof p[quantity] === 'number')
     if (known.length === 0) return []
-    const predicted = curveThrough(known.map(p => ({ x: p.setpoint, y: p[quantity] as number })), nextSetpoint, s.holdTolerance)
+    const predicted = curveThrough(
+      known.map(p => ({ x: p.setpoint, y: p[quantity] as number })),
+      nextSetpoint,
+      s.holdTolerance,
+    )
     return [{ quantity, predicted, limit, ok: predicted <= limit ? 1 : 0, unit: POINT_UNITS[quantity]! }]
   })
-  return { columns: { quantity: rows.map(r => r.quantity), predicted: rows.map(r => r.predicted), limit: rows.map(r => r.limit), ok: rows.map(r => r.ok), unit: rows.map(r => r.unit) }, units: { quantity: '', predicted: '', limit: '', ok: '1', unit: '' } }
+  return {
+    columns: {
+      quantity: rows.map(r => r.quantity),
+      predicted: rows.map(r => r.predicted),
+      limit: rows.map(r => r.limit),
+      ok: rows.map(r => r.ok),
+      unit: rows.map(r => r.unit),
+    },
+    units: { quantity: '', predicted: '', limit: '', ok: '1', unit: '' },
+  }
 }
 
 /**
@@ -122,8 +202,14 @@ function projectionOf(points: SpinPoint[], s: SpinSettings): ResultTable | null 
 function motorOf(points: SpinPoint[]): ResultTable | null {
   if (points.length < 3) return null
   try {
-    const volts = leastSquares(points.map(p => [p.current, p.speed]), Float64Array.from(points, p => p.setpoint * p.voltage))
-    const torque = leastSquares(points.map(p => [1, p.current]), Float64Array.from(points, p => p.torque))
+    const volts = leastSquares(
+      points.map(p => [p.current, p.speed]),
+      Float64Array.from(points, p => p.setpoint * p.voltage),
+    )
+    const torque = leastSquares(
+      points.map(p => [1, p.current]),
+      Float64Array.from(points, p => p.torque),
+    )
     const [drag, perAmp] = [torque.coefficients[0]!, torque.coefficients[1]!]
     const rows = [
       { constant: 'winding resistance', value: volts.coefficients[0]!, unit: 'ohm' },
@@ -140,10 +226,28 @@ function motorOf(points: SpinPoint[]): ResultTable | null {
 }
 
 function warningsOf(points: SpinPoint[], projection: ResultTable | null, { limits }: SpinSettings): Warning[] {
-  const over = limits ? limitedOf(limits).filter(([quantity, limit]) => points.some(p => typeof p[quantity] === 'number' && (p[quantity] as number) > limit)) : []
+  const over = limits
+    ? limitedOf(limits).filter(([quantity, limit]) =>
+        points.some(p => typeof p[quantity] === 'number' && (p[quantity] as number) > limit),
+      )
+    : []
   const ahead = projection ? projection.columns['quantity']!.filter((_, i) => projection.columns['ok']![i] === 0) : []
   return [
-    ...(over.length > 0 ? [{ code: 'limit-exceeded', message: `Beyond its limit at a set-point: ${over.map(o => NAMES[o[0]]).join(', ')}.` }] : []),
-    ...(ahead.length > 0 ? [{ code: 'limit-projected', message: `The next set-point is projected beyond its limit: ${ahead.map(q => NAMES[q as LimitedQuantity]).join(', ')}. Do not command it before that is settled.` }] : []),
+    ...(over.length > 0
+      ? [
+          {
+            code: 'limit-exceeded',
+            message: `Beyond its limit at a set-point: ${over.map(o => NAMES[o[0]]).join(', ')}.`,
+          },
+        ]
+      : []),
+    ...(ahead.length > 0
+      ? [
+          {
+            code: 'limit-projected',
+            message: `The next set-point is projected beyond its limit: ${ahead.map(q => NAMES[q as LimitedQuantity]).join(', ')}. Do not command it before that is settled.`,
+          },
+        ]
+      : []),
   ]
 }

@@ -37,8 +37,17 @@ export const spinSpecimen: Specimen<SpinPlan, unknown, SpinTruth, SpinMemory> = 
     const near = (v: number, by = 0.02) => v * (1 + by * random.normal())
     const efficiency = near(0.78)
     return {
-      speed: near(0.985 * fullSpeed), thrust: near(fullThrust ?? predicted ?? 100), torque: near((efficiency * fullPower) / fullSpeed), supply: supplyVoltage, source: 0.035, efficiency,
-      heating: near(0.16), warming: 140, imbalance: 2.5 * (0.6 + 0.8 * random.uniform()), armA: plan.armA ?? 0.1, armB: plan.armB ?? 0.1,
+      speed: near(0.985 * fullSpeed),
+      thrust: near(fullThrust ?? predicted ?? 100),
+      torque: near((efficiency * fullPower) / fullSpeed),
+      supply: supplyVoltage,
+      source: 0.035,
+      efficiency,
+      heating: near(0.16),
+      warming: 140,
+      imbalance: 2.5 * (0.6 + 0.8 * random.uniform()),
+      armA: plan.armA ?? 0.1,
+      armB: plan.armB ?? 0.1,
     }
   },
   rest: () => ({ cap: null, speed: 0, angle: 0, temperature: ROOM_TEMPERATURE }),
@@ -53,15 +62,24 @@ export const spinSpecimen: Specimen<SpinPlan, unknown, SpinTruth, SpinMemory> = 
     const share = (m: SpinMemory) => (m.speed / truth.speed) ** 2
     const torque = (m: SpinMemory) => truth.torque * share(m)
     switch (c.role) {
-      case 'thrust': return m => truth.thrust * share(m)
-      case 'forceA': return m => (0.52 * torque(m)) / truth.armA
-      case 'forceB': return m => (0.48 * torque(m)) / truth.armB
-      case 'voltage': return m => truth.supply - truth.source * electrical(truth, m.speed).current
-      case 'current': return m => electrical(truth, m.speed).current
-      case 'speed': return m => m.speed
-      case 'temperature': return m => m.temperature
-      case 'vibration': return m => truth.imbalance * share(m) * Math.sin(m.angle)
-      default: return null
+      case 'thrust':
+        return m => truth.thrust * share(m)
+      case 'forceA':
+        return m => (0.52 * torque(m)) / truth.armA
+      case 'forceB':
+        return m => (0.48 * torque(m)) / truth.armB
+      case 'voltage':
+        return m => truth.supply - truth.source * electrical(truth, m.speed).current
+      case 'current':
+        return m => electrical(truth, m.speed).current
+      case 'speed':
+        return m => m.speed
+      case 'temperature':
+        return m => m.temperature
+      case 'vibration':
+        return m => truth.imbalance * share(m) * Math.sin(m.angle)
+      default:
+        return null
     }
   },
   // What is told or switched has no zero to wander; cells have.

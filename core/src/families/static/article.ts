@@ -17,11 +17,31 @@ const material = {
  */
 export const staticArticle = z.discriminatedUnion('section', [
   z.object({
-    section: z.literal('box'), length: size('Length'), width: size('Width'), rootHeight: size('Height at the root'), tipHeight: size('Height at the tip'),
-    capThickness: size('Cap thickness'), webThickness: size('Web thickness'), ...material,
+    section: z.literal('box'),
+    length: size('Length'),
+    width: size('Width'),
+    rootHeight: size('Height at the root'),
+    tipHeight: size('Height at the tip'),
+    capThickness: size('Cap thickness'),
+    webThickness: size('Web thickness'),
+    ...material,
   }),
-  z.object({ section: z.literal('tube'), length: size('Length'), rootDiameter: size('Diameter at the root'), tipDiameter: size('Diameter at the tip'), wallThickness: size('Wall thickness'), ...material }),
-  z.object({ section: z.literal('solid'), length: size('Length'), width: size('Width'), rootHeight: size('Height at the root'), tipHeight: size('Height at the tip'), ...material }),
+  z.object({
+    section: z.literal('tube'),
+    length: size('Length'),
+    rootDiameter: size('Diameter at the root'),
+    tipDiameter: size('Diameter at the tip'),
+    wallThickness: size('Wall thickness'),
+    ...material,
+  }),
+  z.object({
+    section: z.literal('solid'),
+    length: size('Length'),
+    width: size('Width'),
+    rootHeight: size('Height at the root'),
+    tipHeight: size('Height at the tip'),
+    ...material,
+  }),
 ])
 
 export type StaticArticle = z.output<typeof staticArticle>
@@ -54,7 +74,13 @@ export function sectionAt(a: StaticArticle, x: number): Section {
       const D = taper(a.rootDiameter, a.tipDiameter)
       const d = Math.max(0, D - 2 * a.wallThickness)
       const inertia = (Math.PI * (D ** 4 - d ** 4)) / 64
-      return { inertia, area: (Math.PI * (D ** 2 - d ** 2)) / 4, fibre: D / 2, depth: D, shearPerForce: (D ** 3 - d ** 3) / 12 / (inertia * 2 * a.wallThickness) }
+      return {
+        inertia,
+        area: (Math.PI * (D ** 2 - d ** 2)) / 4,
+        fibre: D / 2,
+        depth: D,
+        shearPerForce: (D ** 3 - d ** 3) / 12 / (inertia * 2 * a.wallThickness),
+      }
     }
     case 'solid': {
       const h = taper(a.rootHeight, a.tipHeight)
@@ -95,11 +121,20 @@ export type Support = 'root' | 'both ends'
  *
  * @param loads  N at m from the start
  */
-export function bendArm(a: StaticArticle, loads: readonly { x: number; force: number }[], support: Support): SolvedBeam {
+export function bendArm(
+  a: StaticArticle,
+  loads: readonly { x: number; force: number }[],
+  support: Support,
+): SolvedBeam {
   const edge = (i: number) => (a.length * i) / PIECES
   return solveBeam({
-    support: support === 'root' ? 'cantilever' : 'simple', length: a.length, distributed: [],
-    bendingStiffness: Array.from({ length: PIECES }, (_, i) => ({ to: i === PIECES - 1 ? a.length : edge(i + 1), value: a.modulus * sectionAt(a, (edge(i) + edge(i + 1)) / 2).inertia })),
+    support: support === 'root' ? 'cantilever' : 'simple',
+    length: a.length,
+    distributed: [],
+    bendingStiffness: Array.from({ length: PIECES }, (_, i) => ({
+      to: i === PIECES - 1 ? a.length : edge(i + 1),
+      value: a.modulus * sectionAt(a, (edge(i) + edge(i + 1)) / 2).inertia,
+    })),
     points: loads.map(l => ({ x: Math.min(l.x, a.length), force: l.force })),
   })
 }
@@ -110,15 +145,25 @@ export function bendArm(a: StaticArticle, loads: readonly { x: number; force: nu
  * @param loads  shares that add up to 1
  * @param deflectionAt  where deflection is read, m from the start
  */
-export function predictArm(a: StaticArticle, loads: readonly LoadShare[], deflectionAt: number, support: Support = 'root'): ArmPrediction {
+export function predictArm(
+  a: StaticArticle,
+  loads: readonly LoadShare[],
+  deflectionAt: number,
+  support: Support = 'root',
+): ArmPrediction {
   const L = a.length
-  const solved = bendArm(a, loads.map(l => ({ x: l.x, force: l.share })), support)
+  const solved = bendArm(
+    a,
+    loads.map(l => ({ x: l.x, force: l.share })),
+    support,
+  )
   const weakest = weakestPlace(a, x => solved.at(x))
   const middle = (i: number) => sectionAt(a, (L * (i + 0.5)) / PIECES)
   return {
     compliance: solved.at(Math.min(deflectionAt, L)).deflection,
     ...weakest,
-    mass: a.density * Array.from({ length: PIECES }, (_, i) => middle(i).area * (L / PIECES)).reduce((s, m) => s + m, 0),
+    mass:
+      a.density * Array.from({ length: PIECES }, (_, i) => middle(i).area * (L / PIECES)).reduce((s, m) => s + m, 0),
     deflectionPerForce: x => solved.at(x).deflection,
     strainPerForce: x => {
       const { inertia, fibre } = sectionAt(a, x)
@@ -128,16 +173,25 @@ export function predictArm(a: StaticArticle, loads: readonly LoadShare[], deflec
 }
 
 /** Where the first stress reaches its strength, and at which load. */
-export function weakestPlace(a: StaticArticle, at: (x: number) => { moment: number; shear: number }): Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> {
-  let weakest: Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> = { failureLoad: Infinity, failurePlace: 0, failureMode: 'bending' }
+export function weakestPlace(
+  a: StaticArticle,
+  at: (x: number) => { moment: number; shear: number },
+): Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> {
+  let weakest: Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> = {
+    failureLoad: Infinity,
+    failurePlace: 0,
+    failureMode: 'bending',
+  }
   for (let i = 0; i <= PIECES; i++) {
     const x = (a.length * i) / PIECES
     const { moment, shear } = at(x)
     const { inertia, fibre, shearPerForce } = sectionAt(a, x)
     const bending = (a.strength * inertia) / (Math.abs(moment) * fibre)
     const shearing = a.shearStrength / (Math.abs(shear) * shearPerForce)
-    if (bending < weakest.failureLoad * (1 - 1e-9)) weakest = { failureLoad: bending, failurePlace: x, failureMode: 'bending' }
-    if (shearing < weakest.failureLoad * (1 - 1e-9)) weakest = { failureLoad: shearing, failurePlace: x, failureMode: 'shear' }
+    if (bending < weakest.failureLoad * (1 - 1e-9))
+      weakest = { failureLoad: bending, failurePlace: x, failureMode: 'bending' }
+    if (shearing < weakest.failureLoad * (1 - 1e-9))
+      weakest = { failureLoad: shearing, failurePlace: x, failureMode: 'shear' }
   }
   return weakest
 }

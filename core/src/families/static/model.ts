@@ -13,27 +13,36 @@ export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleMo
   const span = spanOf(article, plan.support)
   const arm = predictArm(article, plan.loads, plan.deflectionAt, plan.support)
   const maxTarget = plan.rungs[topOf(plan.rungs)]!.target
-  const predicted = (quantity: string, value: number): PredictedValue => ({ quantity, value, u: (plan.predictionBand * value) / 2 })
+  const predicted = (quantity: string, value: number): PredictedValue => ({
+    quantity,
+    value,
+    u: (plan.predictionBand * value) / 2,
+  })
   return {
     span,
     mass: arm.mass,
     reading(channel, { target, loads }: Loaded) {
       if (channel.kind === 'force') return target
-      const at = channel.role === 'deflection' ? plan.deflectionAt : channel.x ?? plan.deflectionAt
+      const at = channel.role === 'deflection' ? plan.deflectionAt : (channel.x ?? plan.deflectionAt)
       const bent = span.bend(loads).at(Math.min(at, article.length))
       if (channel.kind === 'length') return bent.deflection
       if (channel.kind === 'strain') return span.bend(loads).at(channel.x ?? 0).strain
       return channel.kind === 'angle' ? bent.slope : null
     },
     failure: { place: arm.failurePlace, mode: arm.failureMode, at: arm.failureLoad },
-    predictions: [predicted('stiffness', 1 / arm.compliance), predicted('deflectionAtDesign', plan.designLoad * arm.compliance), predicted('maxLoad', arm.failureLoad)],
+    predictions: [
+      predicted('stiffness', 1 / arm.compliance),
+      predicted('deflectionAtDesign', plan.designLoad * arm.compliance),
+      predicted('maxLoad', arm.failureLoad),
+    ],
     curves: { loadDeflection: { x: [0, maxTarget * arm.compliance], y: [0, maxTarget] } },
     // Work of loads that grow together: half of each force times its way.
     energyAt({ loads }) {
       const bent = span.bend(loads)
       return loads.reduce((s, l) => s + (l.force * bent.at(l.x).deflection) / 2, 0)
     },
-    budgetOf: (quantity, value, sensors) => forecastBudget(quantity, value, sensors, { designLoad: plan.designLoad, compliance: arm.compliance, maxTarget }),
+    budgetOf: (quantity, value, sensors) =>
+      forecastBudget(quantity, value, sensors, { designLoad: plan.designLoad, compliance: arm.compliance, maxTarget }),
   }
 }
 
@@ -61,7 +70,11 @@ function spanOf(article: StaticArticle, support: StaticPlan['support']): SpanMod
     },
     failureOf(loads) {
       const total = loads.reduce((s, l) => s + l.force, 0)
-      const solved = bendArm(article, loads.map(l => ({ x: l.x, force: l.force / total })), support)
+      const solved = bendArm(
+        article,
+        loads.map(l => ({ x: l.x, force: l.force / total })),
+        support,
+      )
       const weakest = weakestPlace(article, x => solved.at(x))
       return { load: weakest.failureLoad, place: weakest.failurePlace, mode: weakest.failureMode }
     },

@@ -20,12 +20,27 @@ export type StaticPlanInput = z.input<typeof staticPlan>
 
 export const staticPlanning: Planning<StaticPlan> = {
   loadings: ['points', 'bags', 'stations', 'bladder'],
-  needed: [{ role: 'load', label: 'Load', kind: 'force' }, { role: 'deflection', label: 'Deflection', kind: 'length' }],
+  needed: [
+    { role: 'load', label: 'Load', kind: 'force' },
+    { role: 'deflection', label: 'Deflection', kind: 'length' },
+  ],
   read: { role: 'deflection', kind: 'length' },
   readBy: { maxLoad: 'load', deflectionAtDesign: 'deflection', permanentSet: 'deflection' },
   own: z.object(own),
-  ownExample: (goal, length) => ({ designLoad: { value: Math.round(goal), unit: 'N' }, deflectionAt: { value: length ?? 1, unit: 'm' }, minHold: { value: 12, unit: 's' }, holdTolerance: { value: Math.max(5, Math.round(goal / 100)), unit: 'N' }, predictionBand: 0.1 }),
+  ownExample: (goal, length) => ({
+    designLoad: { value: Math.round(goal), unit: 'N' },
+    deflectionAt: { value: length ?? 1, unit: 'm' },
+    minHold: { value: 12, unit: 's' },
+    holdTolerance: { value: Math.max(5, Math.round(goal / 100)), unit: 'N' },
+    predictionBand: 0.1,
+  }),
   readAt: plan => plan.deflectionAt,
   design: plan => plan.designLoad,
-  setUp: [{ key: 'fixture', text: 'Root clamp and load introduction as drawn, loose fits written down', why: 'A fixture that breaks or pulls on the part says little of the article.' }],
+  setUp: [
+    {
+      key: 'fixture',
+      text: 'Root clamp and load introduction as drawn, loose fits written down',
+      why: 'A fixture that breaks or pulls on the part says little of the article.',
+    },
+  ],
 }

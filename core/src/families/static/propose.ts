@@ -7,7 +7,11 @@ import { OUTCOMES, type Outcome, type StaticSettings } from './settings'
  * Settings to begin a reduction with, from the plan and the record: the zero windows are the first and the last
  * plateau near no load, a little trimmed at their ends.
  */
-export function proposeStatic({ plan, table: { t, channels }, outcome }: ProposedFrom<StaticPlan>): Partial<StaticSettings> {
+export function proposeStatic({
+  plan,
+  table: { t, channels },
+  outcome,
+}: ProposedFrom<StaticPlan>): Partial<StaticSettings> {
   const load = channels['load']
   if (!plan || !load) return {}
   const { minHold, holdTolerance, designLoad } = plan
@@ -26,7 +30,10 @@ export function proposeStatic({ plan, table: { t, channels }, outcome }: Propose
   return {
     zeroStart: nearZero[0] ? trimmed(nearZero[0]) : [t[0]!, t[Math.min(t.length - 1, 9)]!],
     ...(hasEnd ? { zeroEnd: trimmed(last) } : {}),
-    designLoad, minHold, holdTolerance, outcome: isOutcome(outcome) ? outcome : 'no-failure',
+    designLoad,
+    minHold,
+    holdTolerance,
+    outcome: isOutcome(outcome) ? outcome : 'no-failure',
   }
 }
 

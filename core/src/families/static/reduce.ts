@@ -42,12 +42,18 @@ export interface StaticAnalysis {
  */
 export function reduceStatic(table: Table, s: StaticSettings, context: ReduceContext): Reduction {
   const { t } = table
-  const channels = Object.fromEntries(Object.entries(table.channels).map(([role, y]) => [role, zeroed(t, y, s.zeroStart)]))
+  const channels = Object.fromEntries(
+    Object.entries(table.channels).map(([role, y]) => [role, zeroed(t, y, s.zeroStart)]),
+  )
   const [load, deflection] = [channels['load']!, channels['deflection']!]
   const warnings: Warning[] = [...gapWarnings(channels), ...rangeWarnings(table, context)]
   const analysis = analyse(t, load, deflection, s, warnings)
   const plateaus = findPlateaus(t, load, s.holdTolerance, s.minHold)
-  if (plateaus.length === 0) warnings.push({ code: 'no-steps', message: `The load never stood within ±${s.holdTolerance} N for ${s.minHold} s: there are no steps. A wider tolerance or a shorter hold finds them.` })
+  if (plateaus.length === 0)
+    warnings.push({
+      code: 'no-steps',
+      message: `The load never stood within ±${s.holdTolerance} N for ${s.minHold} s: there are no steps. A wider tolerance or a shorter hold finds them.`,
+    })
   return {
     results: withUncertainty(resultsOf(analysis, s), analysis, s, context),
     tables: { steps: plateauTable(t, plateaus, channels, table.units), ...gaugeTable(t, load, channels, s) },
@@ -56,14 +62,27 @@ export function reduceStatic(table: Table, s: StaticSettings, context: ReduceCon
   }
 }
 
-function analyse(t: Float64Array, load: Float64Array, deflection: Float64Array, s: StaticSettings, warnings: Warning[]): StaticAnalysis {
+function analyse(
+  t: Float64Array,
+  load: Float64Array,
+  deflection: Float64Array,
+  s: StaticSettings,
+  warnings: Warning[],
+): StaticAnalysis {
   const peak = indexOfMax(load)
   const maxLoad = load[peak]!
   const deflectionAtDesign = crossing(load, deflection, peak, s.designLoad)
-  if (deflectionAtDesign === null) warnings.push({ code: 'design-not-reached', message: 'The load did not reach the design load; there is no deflection at it.' })
+  if (deflectionAtDesign === null)
+    warnings.push({
+      code: 'design-not-reached',
+      message: 'The load did not reach the design load; there is no deflection at it.',
+    })
   const { fit, nonlinearity } = stiffnessFit(load, deflection, peak)
   return {
-    maxLoad, deflectionAtDesign, fit, nonlinearity,
+    maxLoad,
+    deflectionAtDesign,
+    fit,
+    nonlinearity,
     zeroStart: zeroOf(t, deflection, s.zeroStart, 'zeroStart'),
     zeroEnd: s.zeroEnd ? zeroOf(t, deflection, s.zeroEnd, 'zeroEnd') : null,
     largestDeflection: furthest(deflection),
@@ -90,7 +109,12 @@ function resultsOf(a: StaticAnalysis, s: StaticSettings): Record<string, Result>
   return results
 }
 
-function zeroOf(t: Float64Array, y: Float64Array, window: [number, number], setting: string): { mean: number; error: number } {
+function zeroOf(
+  t: Float64Array,
+  y: Float64Array,
+  window: [number, number],
+  setting: string,
+): { mean: number; error: number } {
   const { mean, sd, n } = windowStatistics(t, y, window, setting)
   return { mean, error: n > 1 ? sd / Math.sqrt(n) : 0 }
 }
@@ -110,15 +134,25 @@ function lineBetween({ fit, maxLoad }: StaticAnalysis): Float64Array {
 function crossing(load: Float64Array, deflection: Float64Array, peak: number, level: number): number | null {
   for (let i = 1; i <= peak; i++) {
     const [below, above] = [load[i - 1]!, load[i]!]
-    if (below < level && above >= level) return deflection[i - 1]! + ((level - below) / (above - below)) * (deflection[i]! - deflection[i - 1]!)
+    if (below < level && above >= level)
+      return deflection[i - 1]! + ((level - below) / (above - below)) * (deflection[i]! - deflection[i - 1]!)
   }
   return null
 }
 
-function stiffnessFit(load: Float64Array, deflection: Float64Array, peak: number): Pick<StaticAnalysis, 'fit' | 'nonlinearity'> {
+function stiffnessFit(
+  load: Float64Array,
+  deflection: Float64Array,
+  peak: number,
+): Pick<StaticAnalysis, 'fit' | 'nonlinearity'> {
   const [from, to] = [STIFFNESS_FROM * load[peak]!, STIFFNESS_TO * load[peak]!]
   const inside = between(load, peak, from, to)
-  if (inside.length < 3) throw new HypometError('data-range', 'Fewer than three samples lie between 10 and 60 % of the largest load; there is no stiffness to fit.', { path: 'channels.load' })
+  if (inside.length < 3)
+    throw new HypometError(
+      'data-range',
+      'Fewer than three samples lie between 10 and 60 % of the largest load; there is no stiffness to fit.',
+      { path: 'channels.load' },
+    )
   const [x, y] = [picked(deflection, inside), picked(load, inside)]
   const fit = fitLine(x, y)
   let worst = 0
@@ -127,24 +161,36 @@ function stiffnessFit(load: Float64Array, deflection: Float64Array, peak: number
 }
 
 /** How straight each further channel goes with the load on the way up, in the window of the stiffness, and what stays of it: worst first. */
-function gaugeTable(t: Float64Array, load: Float64Array, channels: Record<string, Float64Array>, s: StaticSettings): Record<string, ResultTable> {
+function gaugeTable(
+  t: Float64Array,
+  load: Float64Array,
+  channels: Record<string, Float64Array>,
+  s: StaticSettings,
+): Record<string, ResultTable> {
   if (Object.keys(channels).length < 3) return {}
   const peak = indexOfMax(load)
   const inside = between(load, peak, STIFFNESS_FROM * load[peak]!, STIFFNESS_TO * load[peak]!)
-  const rows = Object.entries(channels).filter(([role]) => role !== 'load').flatMap(([channel, y]) => {
-    const gaps = hasGap(y)
-    const read = gaps ? inside.filter(i => !Number.isNaN(y[i]!)) : inside
-    if (read.length < 3) return []
-    const [x, v] = [picked(load, read), picked(y, read)]
-    const { slope, intercept } = fitLine(x, v)
-    const most = largestSize(gaps ? y.filter(n => !Number.isNaN(n)) : y)
-    let worst = 0
-    for (let i = 0; i < x.length; i++) worst = Math.max(worst, Math.abs(v[i]! - intercept - slope * x[i]!))
-    const left = s.zeroEnd && isReadIn(t, y, s.zeroEnd) ? windowStatistics(t, y, s.zeroEnd, 'zeroEnd').mean : null
-    return [{ channel, nonlinearity: worst / Math.abs(v.at(-1)!), setRatio: left === null ? null : left / most }]
-  })
+  const rows = Object.entries(channels)
+    .filter(([role]) => role !== 'load')
+    .flatMap(([channel, y]) => {
+      const gaps = hasGap(y)
+      const read = gaps ? inside.filter(i => !Number.isNaN(y[i]!)) : inside
+      if (read.length < 3) return []
+      const [x, v] = [picked(load, read), picked(y, read)]
+      const { slope, intercept } = fitLine(x, v)
+      const most = largestSize(gaps ? y.filter(n => !Number.isNaN(n)) : y)
+      let worst = 0
+      for (let i = 0; i < x.length; i++) worst = Math.max(worst, Math.abs(v[i]! - intercept - slope * x[i]!))
+      const left = s.zeroEnd && isReadIn(t, y, s.zeroEnd) ? windowStatistics(t, y, s.zeroEnd, 'zeroEnd').mean : null
+      return [{ channel, nonlinearity: worst / Math.abs(v.at(-1)!), setRatio: left === null ? null : left / most }]
+    })
   if (rows.length < 2) return {}
-  return { gauges: tableOf(rows.sort((a, b) => b.nonlinearity - a.nonlinearity), { channel: '', nonlinearity: '1', setRatio: '1' }) }
+  return {
+    gauges: tableOf(
+      rows.sort((a, b) => b.nonlinearity - a.nonlinearity),
+      { channel: '', nonlinearity: '1', setRatio: '1' },
+    ),
+  }
 }
 
 function isReadIn(t: Float64Array, y: Float64Array, window: [number, number]): boolean {
@@ -185,7 +231,9 @@ function spanOf(y: Float64Array): number {
 function gapWarnings(channels: Record<string, Float64Array>): Warning[] {
   return Object.entries(channels).flatMap(([role, y]) => {
     const share = hasGap(y) ? y.filter(Number.isNaN).length / y.length : 0
-    return share > GAP_SHARE ? [{ code: 'gap', message: `${(share * 100).toFixed(1)} % of channel ${role} is missing.` }] : []
+    return share > GAP_SHARE
+      ? [{ code: 'gap', message: `${(share * 100).toFixed(1)} % of channel ${role} is missing.` }]
+      : []
   })
 }
 
@@ -193,6 +241,10 @@ function rangeWarnings({ channels }: Table, { sensors }: ReduceContext): Warning
   return Object.entries(sensors).flatMap(([role, sensor]) => {
     const y = channels[role]
     if (!y) return []
-    return checkRange(role, y.reduce((big, v) => (Math.abs(v) > Math.abs(big) ? v : big), 0), sensor.fullScale)
+    return checkRange(
+      role,
+      y.reduce((big, v) => (Math.abs(v) > Math.abs(big) ? v : big), 0),
+      sensor.fullScale,
+    )
   })
 }

@@ -21,11 +21,21 @@ const DOUBT = 0.1
 const KNOWN = 2
 const THINNEST = 0.1
 
-interface Size { key: string; label: string; usual: { step: number; lowest?: number }; touches: string[] }
+interface Size {
+  key: string
+  label: string
+  usual: { step: number; lowest?: number }
+  touches: string[]
+}
 const SIZES: Record<StaticArticle['section'], Size[]> = {
   box: [
     { key: 'capThickness', label: 'Cap thickness', usual: WALL, touches: ['Lay-up table of the caps'] },
-    { key: 'webThickness', label: 'Web thickness', usual: WALL, touches: ['Lay-up table of the webs', 'Web buckling is not in this calculation: check it'] },
+    {
+      key: 'webThickness',
+      label: 'Web thickness',
+      usual: WALL,
+      touches: ['Lay-up table of the webs', 'Web buckling is not in this calculation: check it'],
+    },
     { key: 'rootHeight', label: 'Height at the root', usual: OUTER, touches: ['Mould', 'Root clamp'] },
     { key: 'tipHeight', label: 'Height at the tip', usual: OUTER, touches: ['Mould', 'Clearance around the arm'] },
   ],
@@ -42,10 +52,14 @@ const SIZES: Record<StaticArticle['section'], Size[]> = {
 }
 
 const MATERIAL: Record<string, { label: string; kind: Kind }> = {
-  modulus: { label: 'Modulus', kind: 'pressure' }, strength: { label: 'Strength, bending', kind: 'pressure' }, shearStrength: { label: 'Strength, shear', kind: 'pressure' }, density: { label: 'Density', kind: 'density' },
+  modulus: { label: 'Modulus', kind: 'pressure' },
+  strength: { label: 'Strength, bending', kind: 'pressure' },
+  shearStrength: { label: 'Strength, shear', kind: 'pressure' },
+  density: { label: 'Density', kind: 'density' },
 }
 
-const armOf = (article: StaticArticle, { plan }: Pick<Input, 'plan'>): ArmPrediction => predictArm(article, plan.loads, plan.deflectionAt, plan.support)
+const armOf = (article: StaticArticle, { plan }: Pick<Input, 'plan'>): ArmPrediction =>
+  predictArm(article, plan.loads, plan.deflectionAt, plan.support)
 const valueOf = (article: StaticArticle, key: string): number => (article as unknown as Record<string, number>)[key]!
 
 /** What the beam calculation says of every result of one article against another's. */
@@ -53,7 +67,14 @@ function ratiosOf(next: ArmPrediction, base: ArmPrediction): Record<string, numb
   const compliance = next.compliance / base.compliance
   const strength = next.failureLoad / base.failureLoad
   const strain = (next.strainPerForce(0) || next.compliance) / (base.strainPerForce(0) || base.compliance)
-  return { stiffness: 1 / compliance, deflectionAtDesign: compliance, maxLoad: strength, loadFactor: strength, permanentSet: strain, setRatio: strain / compliance }
+  return {
+    stiffness: 1 / compliance,
+    deflectionAtDesign: compliance,
+    maxLoad: strength,
+    loadFactor: strength,
+    permanentSet: strain,
+    setRatio: strain / compliance,
+  }
 }
 
 /**
@@ -67,7 +88,16 @@ function staticModel(input: Input): SizingModel {
   const dimensions = sizes.map((s): Dimension => {
     const { lowest, highest, ...made } = madeOf(input.rules, s.key, 'length', s.usual)
     const value = valueOf(article, s.key)
-    return { ...made, key: s.key, label: s.label, kind: 'length', value, touches: s.touches, known: [value / KNOWN, value * KNOWN], reach: [Math.max(lowest ?? 0, value * THINNEST), highest ?? value * REACH] }
+    return {
+      ...made,
+      key: s.key,
+      label: s.label,
+      kind: 'length',
+      value,
+      touches: s.touches,
+      known: [value / KNOWN, value * KNOWN],
+      reach: [Math.max(lowest ?? 0, value * THINNEST), highest ?? value * REACH],
+    }
   })
   const { doubt, notes } = howWellItScaled(input, base)
   // A search comes by the same sizes more than once.
@@ -80,11 +110,22 @@ function staticModel(input: Input): SizingModel {
     return arm
   }
   return {
-    dimensions, bases: {}, laws: [], notes: [...calibration(input, base), ...notes],
-    properties: { ...Object.fromEntries(dimensions.map(d => [d.key, { label: d.label, kind: d.kind, value: d.value }])), ...Object.fromEntries(Object.entries(MATERIAL).map(([key, m]) => [key, { ...m, value: valueOf(article, key) }])) },
+    dimensions,
+    bases: {},
+    laws: [],
+    notes: [...calibration(input, base), ...notes],
+    properties: {
+      ...Object.fromEntries(dimensions.map(d => [d.key, { label: d.label, kind: d.kind, value: d.value }])),
+      ...Object.fromEntries(Object.entries(MATERIAL).map(([key, m]) => [key, { ...m, value: valueOf(article, key) }])),
+    },
     at: at => {
       const far = dimensions.reduce((sum, d) => Math.max(sum, beyond(d, at[d.key] ?? d.value)), 0)
-      return Object.fromEntries(Object.entries(ratiosOf(armAt(at), base)).map(([key, ratio]): [string, Scaled] => [key, { ratio, doubt: doubt * (Math.abs(Math.log(ratio)) + BEYOND * far) }]))
+      return Object.fromEntries(
+        Object.entries(ratiosOf(armAt(at), base)).map(([key, ratio]): [string, Scaled] => [
+          key,
+          { ratio, doubt: doubt * (Math.abs(Math.log(ratio)) + BEYOND * far) },
+        ]),
+      )
     },
     massChange: at => armAt(at).mass - base.mass,
     wholeMass: base.mass,
@@ -97,8 +138,15 @@ const percent = (ratio: number): string => `${ratio >= 1 ? '+' : '−'}${Math.ab
 function calibration({ results }: Input, base: ArmPrediction): string[] {
   const stiffness = results['stiffness']?.value
   const load = results['maxLoad']
-  const parts = [...(stiffness ? [`stiffness ${(stiffness * base.compliance).toFixed(3)}`] : []), ...(load?.value ? [`strength ${load.bound === 'exact' ? '' : '≥ '}${(load.value / base.failureLoad).toFixed(3)}`] : [])]
-  return parts.length > 0 ? [`Measured over calculated: ${parts.join(', ')}. Changes scale the beam calculation by these.`] : []
+  const parts = [
+    ...(stiffness ? [`stiffness ${(stiffness * base.compliance).toFixed(3)}`] : []),
+    ...(load?.value
+      ? [`strength ${load.bound === 'exact' ? '' : '≥ '}${(load.value / base.failureLoad).toFixed(3)}`]
+      : []),
+  ]
+  return parts.length > 0
+    ? [`Measured over calculated: ${parts.join(', ')}. Changes scale the beam calculation by these.`]
+    : []
 }
 
 /** From earlier revisions to this one: what the calculation expected of the change, and what was measured. */
@@ -122,14 +170,20 @@ function howWellItScaled(input: Input, base: ArmPrediction): { doubt: number; no
     const unsure = Math.hypot((now.u ?? 0) / now.value, (then.u ?? 0) / then.value)
     const off = Math.max(0, Math.abs(Math.log(measured / expected)) - 2 * unsure) / Math.abs(Math.log(expected))
     doubt = Math.max(doubt, off)
-    notes.push(`From revision ${r.label} the calculation expected ${percent(expected)} of stiffness, measured was ${percent(measured)}.`)
+    notes.push(
+      `From revision ${r.label} the calculation expected ${percent(expected)} of stiffness, measured was ${percent(measured)}.`,
+    )
   }
-  return { doubt, notes: [...notes, `The doubt of a scaling is ${doubt.toFixed(2)} of the logarithm by which a result moves.`] }
+  return {
+    doubt,
+    notes: [...notes, `The doubt of a scaling is ${doubt.toFixed(2)} of the logarithm by which a result moves.`],
+  }
 }
 
 /** A changed fixture is a new set-up: what moved then is not the article alone. */
 function fixtureChanges(before: readonly Fact[], now: readonly Fact[]): string[] {
-  const of = (facts: readonly Fact[]) => new Map(facts.filter(f => f.group === 'Fixture').map(f => [f.name, writeFact(f.value)]))
+  const of = (facts: readonly Fact[]) =>
+    new Map(facts.filter(f => f.group === 'Fixture').map(f => [f.name, writeFact(f.value)]))
   const [a, b] = [of(before), of(now)]
   return [...new Set([...a.keys(), ...b.keys()])].filter(name => a.get(name) !== b.get(name))
 }
@@ -139,21 +193,41 @@ function staticPaths(input: Input): Path[] {
   const wall = { box: 'capThickness', tube: 'wallThickness', solid: 'rootHeight' }[article.section]
   const walls = article.section === 'solid' ? ['rootHeight', 'tipHeight'] : [wall]
   const materials = parseSettings(z.array(material), input.materials, 'materials')
-  const others = materials.filter(m => m.modulus !== article.modulus || m.density !== article.density).map((m): Path => ({
-    id: `material:${m.name}`, title: `${m.name}, ${article.section === 'solid' ? 'height' : 'wall'} to suit`, free: walls, leadTimeDays: m.leadTimeDays, cost: m.cost ?? null,
-    set: { modulus: m.modulus, strength: m.strength, shearStrength: m.shearStrength, density: m.density }, evidence: m.evidence ?? [],
-    touches: ['Coupon values of the new material', 'Cure and bonding process'],
-  }))
-  const own: Path[] = article.section === 'box'
-    ? [
-        { id: 'caps', title: 'Cap thickness', free: ['capThickness'] },
-        { id: 'walls', title: 'Cap and web thickness together', free: ['capThickness', 'webThickness'] },
-        { id: 'caps-webs', title: 'Caps for stiffness, webs to suit', free: ['capThickness'], tried: 'webThickness' },
-        { id: 'depth', title: 'Deeper section', free: ['rootHeight', 'tipHeight'] },
-      ]
-    : article.section === 'tube'
-      ? [{ id: 'wall', title: 'Wall thickness', free: ['wallThickness'] }, { id: 'diameter', title: 'Larger diameter', free: ['rootDiameter', 'tipDiameter'] }, { id: 'diameter-wall', title: 'Larger diameter, wall to suit', free: ['rootDiameter', 'tipDiameter'], tried: 'wallThickness' }]
-      : [{ id: 'height', title: 'Height of the section', free: ['rootHeight', 'tipHeight'] }, { id: 'width', title: 'Width', free: ['width'] }]
+  const others = materials
+    .filter(m => m.modulus !== article.modulus || m.density !== article.density)
+    .map((m): Path => ({
+      id: `material:${m.name}`,
+      title: `${m.name}, ${article.section === 'solid' ? 'height' : 'wall'} to suit`,
+      free: walls,
+      leadTimeDays: m.leadTimeDays,
+      cost: m.cost ?? null,
+      set: { modulus: m.modulus, strength: m.strength, shearStrength: m.shearStrength, density: m.density },
+      evidence: m.evidence ?? [],
+      touches: ['Coupon values of the new material', 'Cure and bonding process'],
+    }))
+  const own: Path[] =
+    article.section === 'box'
+      ? [
+          { id: 'caps', title: 'Cap thickness', free: ['capThickness'] },
+          { id: 'walls', title: 'Cap and web thickness together', free: ['capThickness', 'webThickness'] },
+          { id: 'caps-webs', title: 'Caps for stiffness, webs to suit', free: ['capThickness'], tried: 'webThickness' },
+          { id: 'depth', title: 'Deeper section', free: ['rootHeight', 'tipHeight'] },
+        ]
+      : article.section === 'tube'
+        ? [
+            { id: 'wall', title: 'Wall thickness', free: ['wallThickness'] },
+            { id: 'diameter', title: 'Larger diameter', free: ['rootDiameter', 'tipDiameter'] },
+            {
+              id: 'diameter-wall',
+              title: 'Larger diameter, wall to suit',
+              free: ['rootDiameter', 'tipDiameter'],
+              tried: 'wallThickness',
+            },
+          ]
+        : [
+            { id: 'height', title: 'Height of the section', free: ['rootHeight', 'tipHeight'] },
+            { id: 'width', title: 'Width', free: ['width'] },
+          ]
   return [...own, ...others]
 }
 

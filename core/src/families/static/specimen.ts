@@ -40,7 +40,17 @@ export const staticSpecimen: Specimen<StaticPlan, StaticArticle, StaticTruth, St
     const arm = predictArm(article, plan.loads, plan.deflectionAt, plan.support)
     const compliance = arm.compliance * (1.03 + 0.02 * random.normal())
     const articleStrength = arm.failureLoad * (1.04 + 0.05 * random.normal())
-    return { ...QUIRKS, compliance, articleStrength, fixtureStrength: Infinity, loadNoise: 4e-4 * articleStrength, deflectionNoise: 5e-4 * compliance * articleStrength, setAtStrength: 0.02 * compliance * articleStrength, loadOffset: 3e-3 * articleStrength * random.normal(), deflectionOffset: 2e-2 * compliance * articleStrength * random.normal() }
+    return {
+      ...QUIRKS,
+      compliance,
+      articleStrength,
+      fixtureStrength: Infinity,
+      loadNoise: 4e-4 * articleStrength,
+      deflectionNoise: 5e-4 * compliance * articleStrength,
+      setAtStrength: 0.02 * compliance * articleStrength,
+      loadOffset: 3e-3 * articleStrength * random.normal(),
+      deflectionOffset: 2e-2 * compliance * articleStrength * random.normal(),
+    }
   },
   rest: () => ({ cap: null, creep: 0, set: 0, broken: false }),
   /** Creep tends to its share of the elastic deflection; set grows with the load reached, steeply near the strength. */

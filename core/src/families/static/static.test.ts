@@ -20,7 +20,8 @@ describe('static reduction', () => {
 
   it('a fixture-caused end makes the largest load a lower bound, an article’s end makes it exact', () => {
     const { table } = record({ fixtureStrength: 4400 })
-    const bound = (outcome: 'fixture' | 'article') => reduce(table, { ...SETTINGS, zeroEnd: undefined, outcome }, { sensors: {} }).results['maxLoad']!.bound
+    const bound = (outcome: 'fixture' | 'article') =>
+      reduce(table, { ...SETTINGS, zeroEnd: undefined, outcome }, { sensors: {} }).results['maxLoad']!.bound
     expect([bound('fixture'), bound('article')]).toEqual(['atLeast', 'exact'])
   })
 
@@ -39,8 +40,14 @@ describe('static reduction', () => {
     expect(u['maxLoad']!.u).toBeCloseTo(Math.hypot(6, 5 / Math.sqrt(3), 3), 0)
     // A set is a difference of two readings: what does not repeat counts twice, the certificate not at all.
     expect(u['permanentSet']!.u).toBeCloseTo((Math.SQRT2 * 0.0003 * 0.25) / Math.sqrt(3), 5)
-    expect(reduce(table, SETTINGS, { sensors: { ...SENSORS, load: { ...SENSORS.load, fullScale: 50_000 } } }).warnings.map((w: { code: string }) => w.code)).toContain('low-range')
-    expect(() => reduce(table, SETTINGS, { sensors: { ...SENSORS, load: { ...SENSORS.load, fullScale: 5000 } } })).toThrow(expect.objectContaining({ code: 'over-range' }) as Error)
+    expect(
+      reduce(table, SETTINGS, { sensors: { ...SENSORS, load: { ...SENSORS.load, fullScale: 50_000 } } }).warnings.map(
+        (w: { code: string }) => w.code,
+      ),
+    ).toContain('low-range')
+    expect(() =>
+      reduce(table, SETTINGS, { sensors: { ...SENSORS, load: { ...SENSORS.load, fullScale: 5000 } } }),
+    ).toThrow(expect.objectContaining({ code: 'over-range' }) as Error)
   })
 
   it('gives the same bytes for the same inputs', () => {
@@ -60,7 +67,17 @@ describe('static reduction', () => {
 
 describe('beam calculation of an arm', () => {
   it('is that of the textbook for a straight solid arm under a tip load', () => {
-    const solid = parseSettings(stages.article!, { section: 'solid', length: 1, width: 0.02, rootHeight: 0.01, tipHeight: 0.01, modulus: 70e9, strength: 200e6, shearStrength: 1e9, density: 2700 })
+    const solid = parseSettings(stages.article!, {
+      section: 'solid',
+      length: 1,
+      width: 0.02,
+      rootHeight: 0.01,
+      tipHeight: 0.01,
+      modulus: 70e9,
+      strength: 200e6,
+      shearStrength: 1e9,
+      density: 2700,
+    })
     const I = (0.02 * 0.01 ** 3) / 12
     const arm = predictArm(solid, [{ x: 1, share: 1 }], 1)
     expect(arm.compliance).toBeCloseTo(1 / (3 * 70e9 * I), 10)
@@ -71,7 +88,17 @@ describe('beam calculation of an arm', () => {
   })
 
   it('a tube’s shear stress tends to twice the mean in a thin wall', () => {
-    const tube = parseSettings(stages.article!, { section: 'tube', length: 1, rootDiameter: 0.1, tipDiameter: 0.1, wallThickness: 0.001, modulus: 70e9, strength: 2e8, shearStrength: 1e8, density: 2700 })
+    const tube = parseSettings(stages.article!, {
+      section: 'tube',
+      length: 1,
+      rootDiameter: 0.1,
+      tipDiameter: 0.1,
+      wallThickness: 0.001,
+      modulus: 70e9,
+      strength: 2e8,
+      shearStrength: 1e8,
+      density: 2700,
+    })
     const { shearPerForce, area } = sectionAt(tube, 0.5)
     expect(shearPerForce * area).toBeCloseTo(2, 1)
   })
@@ -91,19 +118,48 @@ describe('plan', () => {
   })
 
   it.each([
-    [{ rungs: [{ target: 800, hold: 20 }, { target: 0, hold: 20 }] }, 'rungs.0.target'],
+    [
+      {
+        rungs: [
+          { target: 800, hold: 20 },
+          { target: 0, hold: 20 },
+        ],
+      },
+      'rungs.0.target',
+    ],
     [{ loading: { kind: 'points', loads: [{ x: 2.1, share: 0.5 }] } }, 'loading.loads'],
     [{ loading: { kind: 'vessel', volume: 1, radius: 0.2 } }, 'loading.kind'],
     [{ designLoad: { value: 3, unit: 'mm' } }, 'designLoad'],
-    [{ rungs: [{ target: 0, hold: 5 }, { target: { value: 3, unit: 'mm' }, hold: 5 }] }, 'rungs.1.target'],
+    [
+      {
+        rungs: [
+          { target: 0, hold: 5 },
+          { target: { value: 3, unit: 'mm' }, hold: 5 },
+        ],
+      },
+      'rungs.1.target',
+    ],
   ])('refuses %j', (change, path) => {
     expect(planProblems('static', { ...WRITTEN, ...change }).map(e => e.place.path)).toContain(path)
   })
 
   it('a missing channel, an expression in the wrong unit and a sensor used twice are said where they are', () => {
-    const channels = [{ role: 'load', label: 'Hook', kind: 'force', sensorId: 1 }, { role: 'twin', label: 'Twin', kind: 'force', sensorId: 1 }, { role: 'sum', label: 'Sum', kind: 'length', expression: 'load + twin' }]
-    const found = viewPlanOf('static', { ...WRITTEN, channels }, PROPERTIES, {}).view.findings.filter(f => f.severity === 'stop').map(f => `${f.code} ${f.path}`)
-    expect(found).toEqual(expect.arrayContaining(['missing-channel channels', 'sensor-twice channels.1.sensorId', 'unit-dimension channels.2.expression', 'no-control hazards.spring']))
+    const channels = [
+      { role: 'load', label: 'Hook', kind: 'force', sensorId: 1 },
+      { role: 'twin', label: 'Twin', kind: 'force', sensorId: 1 },
+      { role: 'sum', label: 'Sum', kind: 'length', expression: 'load + twin' },
+    ]
+    const found = viewPlanOf('static', { ...WRITTEN, channels }, PROPERTIES, {})
+      .view.findings.filter(f => f.severity === 'stop')
+      .map(f => `${f.code} ${f.path}`)
+    expect(found).toEqual(
+      expect.arrayContaining([
+        'missing-channel channels',
+        'sensor-twice channels.1.sensorId',
+        'unit-dimension channels.2.expression',
+        'no-control hazards.spring',
+      ]),
+    )
   })
 })
 
@@ -117,7 +173,11 @@ describe('advice', () => {
 
   it('every candidate meets every limit with its band inside; they come lightest first, in whole steps', () => {
     const { candidates } = adviseFor({ deflection: 0.0894, maxLoad: 5600 })
-    for (const c of candidates) expect(c.decisions.every(d => d.decision.verdict === 'pass'), c.title).toBe(true)
+    for (const c of candidates)
+      expect(
+        c.decisions.every(d => d.decision.verdict === 'pass'),
+        c.title,
+      ).toBe(true)
     const masses = candidates.map(c => c.mass!)
     expect(masses).toEqual(masses.toSorted((a, b) => a - b))
     const caps = candidates.find(c => c.id === 'caps')!.changes.find(c => c.property === 'capThickness')!
@@ -142,12 +202,16 @@ describe('advice', () => {
 
   it('arm B of the demo becomes C by hand: cap and web by Simpson over M²/EI, mass by the mean section', () => {
     // Shares 0.8 at 2.1 m and 0.2 at 1.1 m; deflection at 2.1 m by the unit load.
-    const inertia = (x: number, tc: number, tw: number) => (h => (0.08 * h ** 3 - (0.08 - 2 * tw) * (h - 2 * tc) ** 3) / 12)(0.12 - (0.05 * x) / 2.1)
+    const inertia = (x: number, tc: number, tw: number) =>
+      (h => (0.08 * h ** 3 - (0.08 - 2 * tw) * (h - 2 * tc) ** 3) / 12)(0.12 - (0.05 * x) / 2.1)
     const moment = (x: number) => 0.8 * (2.1 - x) + 0.2 * Math.max(0, 1.1 - x)
     const compliance = (tc: number, tw: number) => {
       const n = 2000
       let sum = 0
-      for (let i = 0; i <= n; i++) sum += ((i === 0 || i === n ? 1 : i % 2 ? 4 : 2) * moment((2.1 * i) / n) * (2.1 - (2.1 * i) / n)) / (58e9 * inertia((2.1 * i) / n, tc, tw))
+      for (let i = 0; i <= n; i++)
+        sum +=
+          ((i === 0 || i === n ? 1 : i % 2 ? 4 : 2) * moment((2.1 * i) / n) * (2.1 - (2.1 * i) / n)) /
+          (58e9 * inertia((2.1 * i) / n, tc, tw))
       return (sum * 2.1) / n / 3
     }
     const mass = (tc: number, tw: number) => 1550 * 2.1 * (0.08 * 0.095 - (0.08 - 2 * tw) * (0.095 - 2 * tc))
@@ -160,14 +224,20 @@ describe('advice', () => {
     const sizes = (id: string) => candidates.find(c => c.id === id)!
     const [caps, both] = [sizes('caps'), sizes('caps-webs')]
     const steps = Array.from({ length: 40 }, (_, i) => 0.001 + 0.00025 * i)
-    expect(caps.sizes['capThickness']).toBeCloseTo(steps.find(tc => meets(tc, 0.0025))!, 9)
+    expect(caps.sizes['capThickness']).toBeCloseTo(
+      steps.find(tc => meets(tc, 0.0025))!,
+      9,
+    )
     expect(caps.massChange).toBeCloseTo(mass(caps.sizes['capThickness']!, 0.0025) - mass(0.003, 0.0025), 3)
     const [tc, tw] = [both.sizes['capThickness']!, both.sizes['webThickness']!]
     expect([meets(tc, tw), meets(tc - 0.00025, tw)]).toEqual([true, false])
     expect(tw).toBeLessThan(0.0025)
     expect(both.massChange).toBeCloseTo(mass(tc, tw) - mass(0.003, 0.0025), 3)
     expect(both.massChange!).toBeLessThan(caps.massChange!)
-    expect(both.predictions['deflectionAtDesign']!.value! / 0.0894).toBeCloseTo(compliance(tc, tw) / compliance(0.003, 0.0025), 4)
+    expect(both.predictions['deflectionAtDesign']!.value! / 0.0894).toBeCloseTo(
+      compliance(tc, tw) / compliance(0.003, 0.0025),
+      4,
+    )
   })
 
   it('does not size for a strength that the test only bounds from below', () => {

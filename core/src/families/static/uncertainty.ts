@@ -17,37 +17,64 @@ import type { StaticSettings } from './settings'
  *
  * @source JCGM 100:2008 (GUM), 5.1
  */
-export function withUncertainty(results: Record<string, Result>, a: StaticAnalysis, s: StaticSettings, { sensors }: ReduceContext): Record<string, Result> {
+export function withUncertainty(
+  results: Record<string, Result>,
+  a: StaticAnalysis,
+  s: StaticSettings,
+  { sensors }: ReduceContext,
+): Record<string, Result> {
   const { load, deflection } = sensors
   if (!load || !deflection) return results
   const budgets: Record<string, Contribution[]> = {
     maxLoad: maxLoadBudget(a, load),
-    deflectionAtDesign: a.deflectionAtDesign === null ? [] : deflectionBudget(a, a.deflectionAtDesign, load, deflection, s.designLoad),
+    deflectionAtDesign:
+      a.deflectionAtDesign === null ? [] : deflectionBudget(a, a.deflectionAtDesign, load, deflection, s.designLoad),
     stiffness: stiffnessBudget(a, load, deflection),
     permanentSet: a.zeroEnd ? setBudget(a, deflection) : [],
   }
   budgets['loadFactor'] = scaled(budgets['maxLoad']!, 1 / s.designLoad)
   budgets['setRatio'] = scaled(budgets['permanentSet']!, 1 / a.largestDeflection)
-  return Object.fromEntries(Object.entries(results).map(([key, result]) => {
-    const budget = budgets[key]
-    if (!budget?.length || result.value === null) return [key, result]
-    const { u, k } = combine(budget)
-    return [key, { ...result, u, k }]
-  }))
+  return Object.fromEntries(
+    Object.entries(results).map(([key, result]) => {
+      const budget = budgets[key]
+      if (!budget?.length || result.value === null) return [key, result]
+      const { u, k } = combine(budget)
+      return [key, { ...result, u, k }]
+    }),
+  )
 }
 
-const scaled = (budget: Contribution[], factor: number): Contribution[] => budget.map(c => ({ ...c, contribution: Math.abs(c.contribution * factor) }))
+const scaled = (budget: Contribution[], factor: number): Contribution[] =>
+  budget.map(c => ({ ...c, contribution: Math.abs(c.contribution * factor) }))
 
 const noise = (name: string, contribution: number): Contribution => ({ name, contribution, dof: Infinity })
 
-const maxLoadBudget = (a: StaticAnalysis, load: SensorSpecification): Contribution[] => [...sensorBudget(load, a.maxLoad), noise('noise', a.loadNoise)]
+const maxLoadBudget = (a: StaticAnalysis, load: SensorSpecification): Contribution[] => [
+  ...sensorBudget(load, a.maxLoad),
+  noise('noise', a.loadNoise),
+]
 
-function deflectionBudget(a: StaticAnalysis, value: number, load: SensorSpecification, deflection: SensorSpecification, designLoad: number): Contribution[] {
+function deflectionBudget(
+  a: StaticAnalysis,
+  value: number,
+  load: SensorSpecification,
+  deflection: SensorSpecification,
+  designLoad: number,
+): Contribution[] {
   const compliance = 1 / a.fit.slope
-  return [...sensorBudget(deflection, value), noise('noise', a.deflectionNoise), ...scaled(sensorBudget(load, designLoad), compliance), noise('load noise', a.loadNoise * Math.abs(compliance))]
+  return [
+    ...sensorBudget(deflection, value),
+    noise('noise', a.deflectionNoise),
+    ...scaled(sensorBudget(load, designLoad), compliance),
+    noise('load noise', a.loadNoise * Math.abs(compliance)),
+  ]
 }
 
-function stiffnessBudget(a: StaticAnalysis, load: SensorSpecification, deflection: SensorSpecification): Contribution[] {
+function stiffnessBudget(
+  a: StaticAnalysis,
+  load: SensorSpecification,
+  deflection: SensorSpecification,
+): Contribution[] {
   const { slope, slopeError, loadSpan, deflectionSpan, n } = a.fit
   return [
     ...scaled(sensorBudget(load, loadSpan), slope / loadSpan),
@@ -58,5 +85,9 @@ function stiffnessBudget(a: StaticAnalysis, load: SensorSpecification, deflectio
 
 function setBudget(a: StaticAnalysis, deflection: SensorSpecification): Contribution[] {
   const onceEach = sensorBudget(deflection, 0).filter(c => ZERO_DIFFERENCE_ITEMS.includes(c.name))
-  return [...scaled(onceEach, Math.SQRT2), noise('zero at the start', a.zeroStart.error), noise('zero at the end', a.zeroEnd!.error)]
+  return [
+    ...scaled(onceEach, Math.SQRT2),
+    noise('zero at the start', a.zeroStart.error),
+    noise('zero at the end', a.zeroEnd!.error),
+  ]
 }

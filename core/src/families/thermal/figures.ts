@@ -10,19 +10,32 @@ export const thermalFigures: Record<string, FigureOutline<ThermalSettings>> = {
     title: 'Approach',
     draw({ traces, results }, s): Figure {
       const { t, temperature } = traces as { t: Float64Array; temperature: Float64Array }
-      const [steady, start, tau] = ['steadyTemperature', 'startTemperature', 'timeConstant'].map(k => results[k]!.value!) as [number, number, number]
+      const [steady, start, tau] = ['steadyTemperature', 'startTemperature', 'timeConstant'].map(
+        k => results[k]!.value!,
+      ) as [number, number, number]
       const U = (results['steadyTemperature']!.u ?? 0) * (results['steadyTemperature']!.k ?? 2)
       const until = Math.max(t.at(-1)!, s.window[0] + AHEAD * Math.min(tau, 2 * (s.window[1] - s.window[0])))
       const x = Array.from({ length: 80 }, (_, i) => s.window[0] + ((until - s.window[0]) * i) / 79)
       const fit = (end: number) => x.map(v => end - (end - start) * Math.exp(-(v - s.window[0]) / tau))
       return {
-        x: { label: 'Time', kind: 'time' }, y: { label: 'Temperature', kind: 'temperature' },
+        x: { label: 'Time', kind: 'time' },
+        y: { label: 'Temperature', kind: 'temperature' },
         series: [
-          { name: 'Measured', style: 'measured', ...thinned(t, temperature) }, { name: 'Approach', style: 'predicted', x, y: fit(steady) },
-          ...(U > 0 ? [{ name: 'Steady + U', style: 'fit' as const, x: [x[0]!, until], y: [steady + U, steady + U] }, { name: 'Steady − U', style: 'fit' as const, x: [x[0]!, until], y: [steady - U, steady - U] }] : []),
+          { name: 'Measured', style: 'measured', ...thinned(t, temperature) },
+          { name: 'Approach', style: 'predicted', x, y: fit(steady) },
+          ...(U > 0
+            ? [
+                { name: 'Steady + U', style: 'fit' as const, x: [x[0]!, until], y: [steady + U, steady + U] },
+                { name: 'Steady − U', style: 'fit' as const, x: [x[0]!, until], y: [steady - U, steady - U] },
+              ]
+            : []),
         ],
-        lines: [{ axis: 'y', value: s.limit, label: 'limit' }, { axis: 'y', value: s.ambient, label: 'ambient' }],
-        bands: [{ from: s.window[0], to: s.window[1], label: 'approach' }], handles: handlesOf('window', 'Approach', s.window),
+        lines: [
+          { axis: 'y', value: s.limit, label: 'limit' },
+          { axis: 'y', value: s.ambient, label: 'ambient' },
+        ],
+        bands: [{ from: s.window[0], to: s.window[1], label: 'approach' }],
+        handles: handlesOf('window', 'Approach', s.window),
       }
     },
   },
@@ -34,8 +47,12 @@ export const thermalFigures: Record<string, FigureOutline<ThermalSettings>> = {
       const allowed = (ambient: number) => Math.max(0, (power * (s.limit - ambient)) / (steady - s.ambient))
       const x = Array.from({ length: 41 }, (_, i) => s.ambient - AROUND + (i / 40) * (s.limit - s.ambient + AROUND))
       return {
-        x: { label: 'Ambient', kind: 'temperature' }, y: { label: 'Allowed power', kind: 'power' },
-        series: [{ name: 'Allowed', style: 'fit', x, y: x.map(allowed) }, { name: 'In this test', style: 'points', x: [s.ambient], y: [power] }],
+        x: { label: 'Ambient', kind: 'temperature' },
+        y: { label: 'Allowed power', kind: 'power' },
+        series: [
+          { name: 'Allowed', style: 'fit', x, y: x.map(allowed) },
+          { name: 'In this test', style: 'points', x: [s.ambient], y: [power] },
+        ],
         lines: [{ axis: 'x', value: s.ambient, label: 'ambient of the test' }],
       }
     },
@@ -44,7 +61,15 @@ export const thermalFigures: Record<string, FigureOutline<ThermalSettings>> = {
     title: 'Power',
     draw({ traces }, s): Figure | null {
       const { t, power } = traces
-      return t && power ? { x: { label: 'Time', kind: 'time' }, y: { label: 'Power', kind: 'power' }, series: [{ name: 'Power', style: 'measured', ...thinned(t, power) }], lines: [], bands: [{ from: s.window[0], to: s.window[1], label: 'approach' }] } : null
+      return t && power
+        ? {
+            x: { label: 'Time', kind: 'time' },
+            y: { label: 'Power', kind: 'power' },
+            series: [{ name: 'Power', style: 'measured', ...thinned(t, power) }],
+            lines: [],
+            bands: [{ from: s.window[0], to: s.window[1], label: 'approach' }],
+          }
+        : null
     },
   },
 }

@@ -7,15 +7,17 @@ import { reduceThermal } from './reduce'
 import { thermalSizing } from './sizing'
 import { thermalSpecimen } from './specimen'
 
-const settings = z.object({
-  window: timeWindow('Approach'),
-  ambient: quantity('temperature', { title: 'Ambient' }),
-  limit: quantity('temperature', { title: 'Not above' }),
-}).transform((s, ctx) => {
-  if (!(s.ambient > 0)) issue(ctx, 'setting-range', 'A temperature lies above absolute zero.', ['ambient'])
-  if (!(s.limit > s.ambient)) issue(ctx, 'setting-range', 'The limit must lie above the ambient.', ['limit'])
-  return s
-})
+const settings = z
+  .object({
+    window: timeWindow('Approach'),
+    ambient: quantity('temperature', { title: 'Ambient' }),
+    limit: quantity('temperature', { title: 'Not above' }),
+  })
+  .transform((s, ctx) => {
+    if (!(s.ambient > 0)) issue(ctx, 'setting-range', 'A temperature lies above absolute zero.', ['ambient'])
+    if (!(s.limit > s.ambient)) issue(ctx, 'setting-range', 'The limit must lie above the ambient.', ['limit'])
+    return s
+  })
 
 export type ThermalSettings = z.output<typeof settings>
 
@@ -25,14 +27,45 @@ export const thermal = defineFamily({
   title: 'Thermal',
   purpose: 'Steady temperature ahead of time, time constant, allowed power and its derating with the ambient',
   version: '1.0.0',
-  roles: { t: { label: 'Time', kind: 'time' }, temperature: { label: 'Temperature', kind: 'temperature' }, power: { label: 'Power', kind: 'power', optional: true } },
+  roles: {
+    t: { label: 'Time', kind: 'time' },
+    temperature: { label: 'Temperature', kind: 'temperature' },
+    power: { label: 'Power', kind: 'power', optional: true },
+  },
   settings,
   results: {
-    steadyTemperature: { label: 'Steady temperature', kind: 'temperature', limited: 'atMost', driver: 'heat', how: 'Where the exponential approach that fits the window ends.' },
-    allowedPower: { label: 'Allowed power', kind: 'power', limited: 'atLeast', driver: 'heat', how: 'Mean power times (limit − ambient) over (steady − ambient): the rise goes with the power.' },
-    margin: { label: 'Margin on power', kind: 'ratio', limited: 'atLeast', driver: 'heat', how: 'Allowed power over power, less one.' },
-    timeConstant: { label: 'Time constant', kind: 'time', limited: 'atLeast', how: 'Of the approach: after it, 63 % of the rise has happened.' },
-    startTemperature: { label: 'Temperature at the start', kind: 'temperature', how: 'Of the approach, at the window’s first sample.' },
+    steadyTemperature: {
+      label: 'Steady temperature',
+      kind: 'temperature',
+      limited: 'atMost',
+      driver: 'heat',
+      how: 'Where the exponential approach that fits the window ends.',
+    },
+    allowedPower: {
+      label: 'Allowed power',
+      kind: 'power',
+      limited: 'atLeast',
+      driver: 'heat',
+      how: 'Mean power times (limit − ambient) over (steady − ambient): the rise goes with the power.',
+    },
+    margin: {
+      label: 'Margin on power',
+      kind: 'ratio',
+      limited: 'atLeast',
+      driver: 'heat',
+      how: 'Allowed power over power, less one.',
+    },
+    timeConstant: {
+      label: 'Time constant',
+      kind: 'time',
+      limited: 'atLeast',
+      how: 'Of the approach: after it, 63 % of the rise has happened.',
+    },
+    startTemperature: {
+      label: 'Temperature at the start',
+      kind: 'temperature',
+      how: 'Of the approach, at the window’s first sample.',
+    },
     power: { label: 'Power', kind: 'power', how: 'Mean over the window.' },
   },
   reduce: reduceThermal,
@@ -41,5 +74,17 @@ export const thermal = defineFamily({
   figures: thermalFigures,
   ownOfRecord: ['window', 'ambient'],
   set: { results: ['steadyTemperature', 'allowedPower', 'timeConstant', 'margin'] },
-  stages: { curves: { approach: { title: 'Temperature over time', x: { label: 'Time', kind: 'time' }, y: { label: 'Temperature', kind: 'temperature' } } }, plan: thermalPlan, planning: thermalPlanning, specimen: thermalSpecimen, sizing: thermalSizing },
+  stages: {
+    curves: {
+      approach: {
+        title: 'Temperature over time',
+        x: { label: 'Time', kind: 'time' },
+        y: { label: 'Temperature', kind: 'temperature' },
+      },
+    },
+    plan: thermalPlan,
+    planning: thermalPlanning,
+    specimen: thermalSpecimen,
+    sizing: thermalSizing,
+  },
 })

@@ -15,11 +15,20 @@ export type ThermalPlan = z.output<typeof thermalPlan>
 
 export const thermalPlanning: Planning<ThermalPlan> = {
   loadings: ['direct'],
-  needed: [{ role: 'temperature', label: 'Temperature', kind: 'temperature' }, { role: 'power', label: 'Power', kind: 'power' }],
+  needed: [
+    { role: 'temperature', label: 'Temperature', kind: 'temperature' },
+    { role: 'power', label: 'Power', kind: 'power' },
+  ],
   read: { role: 'temperature', kind: 'temperature' },
   readBy: { steadyTemperature: 'temperature' },
   own: z.object(own),
-  setUp: [{ key: 'set-up:0', text: 'Ambient read away from the article, draughts kept off', why: 'A rise counts from the ambient.' }],
+  setUp: [
+    {
+      key: 'set-up:0',
+      text: 'Ambient read away from the article, draughts kept off',
+      why: 'A rise counts from the ambient.',
+    },
+  ],
 }
 
 /** A power that is on reaches so much of its largest. */
@@ -32,7 +41,11 @@ export function proposeThermal({ plan, table: { t, channels } }: ProposedFrom<Th
   const [from, to] = power ? longestOn(power) : [0, t.length - 1]
   const before = power && from > 0 ? temperature.subarray(0, from).reduce((a, b) => a + b, 0) / from : null
   const ambient = plan?.ambient ?? before ?? ROOM_TEMPERATURE
-  return { window: [t[from]!, t[to]!].map(v => Number(v.toPrecision(6))), ambient: Number(ambient.toFixed(2)), ...(plan?.limit ? { limit: plan.limit } : {}) }
+  return {
+    window: [t[from]!, t[to]!].map(v => Number(v.toPrecision(6))),
+    ambient: Number(ambient.toFixed(2)),
+    ...(plan?.limit ? { limit: plan.limit } : {}),
+  }
 }
 
 function longestOn(power: Float64Array): [number, number] {

@@ -6,8 +6,25 @@ const free = (exponent: number) => ({ exponent, doubt: 0.1, because: 'free conve
 
 export const thermalSizing: FamilySizing<unknown, unknown> = {
   laws: [
-    { key: 'sink', label: 'Sink area', kind: 'area', names: ['sink area', 'surface', 'area'], step: 0.005, mass: { exponent: 1, part: 'sink mass' }, touches: ['Housing', 'Mass on the mast head'], results: { steadyTemperature: free(-0.8), allowedPower: free(0.8), margin: free(0.8) } },
-    { key: 'losses', isGiven: true, label: 'Losses', kind: 'power', names: ['losses'], touches: ['What the drive may give: derate'], results: { steadyTemperature: free(0.8) } },
+    {
+      key: 'sink',
+      label: 'Sink area',
+      kind: 'area',
+      names: ['sink area', 'surface', 'area'],
+      step: 0.005,
+      mass: { exponent: 1, part: 'sink mass' },
+      touches: ['Housing', 'Mass on the mast head'],
+      results: { steadyTemperature: free(-0.8), allowedPower: free(0.8), margin: free(0.8) },
+    },
+    {
+      key: 'losses',
+      isGiven: true,
+      label: 'Losses',
+      kind: 'power',
+      names: ['losses'],
+      touches: ['What the drive may give: derate'],
+      results: { steadyTemperature: free(0.8) },
+    },
   ],
   bases: settings => ({ margin: -1, ...ambientOf(settings) }),
 }

@@ -17,8 +17,12 @@ const STIFFNESS = [0.2, 0.5] as const
  */
 export function reduceTorque({ t, channels }: Table, s: TorqueSettings): Reduction {
   const window = s.zeroStart
-  if (window && t.length === 0) throw new HypometError('missing-channel', 'A zero window needs a channel of time.', { path: 'channels.t' })
-  const [torque, twist] = ['torque', 'twist'].map(r => (window ? zeroed(t, channels[r]!, window) : channels[r]!)) as [Float64Array, Float64Array]
+  if (window && t.length === 0)
+    throw new HypometError('missing-channel', 'A zero window needs a channel of time.', { path: 'channels.t' })
+  const [torque, twist] = ['torque', 'twist'].map(r => (window ? zeroed(t, channels[r]!, window) : channels[r]!)) as [
+    Float64Array,
+    Float64Array,
+  ]
   const at = indexOfMax(torque)
   const peak = torque[at]!
   if (!(peak > 0)) throw new HypometError('no-event', 'The torque never rises above zero.', { path: 'channels.torque' })
@@ -28,17 +32,35 @@ export function reduceTorque({ t, channels }: Table, s: TorqueSettings): Reducti
   const bounded = (value: number, unit: string): Result => ({ value, unit, bound })
   return {
     results: {
-      stiffness: exact(line.slope, 'N·m/rad'), yieldTorque: exact(yieldTorque, 'N·m'), ultimateTorque: bounded(peak, 'N·m'), twistAtPeak: exact(twist[at]!, 'rad'),
-      energyToPeak: exact(cumulativeIntegral(twist.subarray(0, at + 1), torque.subarray(0, at + 1))[at]!, 'J'), factor: bounded(peak / s.requiredTorque, '1'),
+      stiffness: exact(line.slope, 'N·m/rad'),
+      yieldTorque: exact(yieldTorque, 'N·m'),
+      ultimateTorque: bounded(peak, 'N·m'),
+      twistAtPeak: exact(twist[at]!, 'rad'),
+      energyToPeak: exact(cumulativeIntegral(twist.subarray(0, at + 1), torque.subarray(0, at + 1))[at]!, 'J'),
+      factor: bounded(peak / s.requiredTorque, '1'),
     },
     tables: {},
-    warnings: yieldTorque === null ? [{ code: 'no-yield', message: 'The curve does not leave its line by the offset: it did not yield by that measure.' }] : [],
+    warnings:
+      yieldTorque === null
+        ? [
+            {
+              code: 'no-yield',
+              message: 'The curve does not leave its line by the offset: it did not yield by that measure.',
+            },
+          ]
+        : [],
     traces: { twist, torque, t, line: Float64Array.of(line.slope, line.intercept) },
   }
 }
 
 /** First crossing, from above, of the line moved by the offset, past half of the peak; null where there is none. */
-function offsetYield(twist: Float64Array, torque: Float64Array, peak: number, { slope, intercept }: { slope: number; intercept: number }, offset: number): number | null {
+function offsetYield(
+  twist: Float64Array,
+  torque: Float64Array,
+  peak: number,
+  { slope, intercept }: { slope: number; intercept: number },
+  offset: number,
+): number | null {
   const above = (i: number) => torque[i]! - (slope * (twist[i]! - offset) + intercept)
   let from = 0
   for (let i = 0; i <= peak; i++) if (torque[i]! <= STIFFNESS[1] * torque[peak]!) from = i

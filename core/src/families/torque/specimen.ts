@@ -24,9 +24,16 @@ export const torqueSpecimen: Specimen<TorquePlan, unknown, TorqueTruth, TorqueMe
     const random = new SeededRandom(seed)
     const top = plan.rungs[topOf(plan.rungs)]!.target
     const ultimate = (predicted ?? 0.95 * top) * (1 + 0.03 * random.normal())
-    const known = plan.loading.kind === 'torque' ? (plan.loading.settings as { stiffness?: number }).stiffness : undefined
+    const known =
+      plan.loading.kind === 'torque' ? (plan.loading.settings as { stiffness?: number }).stiffness : undefined
     const expected = plan.channels.find(c => c.role === 'twist')?.expected
-    return { stiffness: (known ?? (expected ? (1.6 * top) / expected : 10 * top)) * (1 + 0.02 * random.normal()), yield: 0.82 * ultimate * (1 + 0.02 * random.normal()), ultimate, hardening: 14, offset: plan.offset ?? 0.02 }
+    return {
+      stiffness: (known ?? (expected ? (1.6 * top) / expected : 10 * top)) * (1 + 0.02 * random.normal()),
+      yield: 0.82 * ultimate * (1 + 0.02 * random.normal()),
+      ultimate,
+      hardening: 14,
+      offset: plan.offset ?? 0.02,
+    }
   },
   rest: () => ({ cap: null, plastic: 0, broken: false }),
   step(truth, m, [torque = 0]) {
@@ -35,5 +42,6 @@ export const torqueSpecimen: Specimen<TorquePlan, unknown, TorqueTruth, TorqueMe
     m.broken = true
     return 'article broke'
   },
-  reader: (_, __, truth, c) => (c.kind === 'angle' ? (m, [torque = 0]) => torque / truth.stiffness + m.plastic + (m.broken ? 0.1 : 0) : null),
+  reader: (_, __, truth, c) =>
+    c.kind === 'angle' ? (m, [torque = 0]) => torque / truth.stiffness + m.plastic + (m.broken ? 0.1 : 0) : null,
 }

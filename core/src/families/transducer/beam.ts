@@ -23,24 +23,37 @@ export function reduceBeam({ channels }: Table, s: TransducerSettings): Reductio
   const order = Array.from(raw.keys()).sort((a, b) => raw[a]! - raw[b]!)
   const angle = Float64Array.from(order, i => raw[i]!)
   const level = Float64Array.from(order, i => channels['level']![i]!)
-  if (angle.length < 5) throw new HypometError('data-range', 'A pattern needs at least five rows.', { path: 'channels.angle' })
+  if (angle.length < 5)
+    throw new HypometError('data-range', 'A pattern needs at least five rows.', { path: 'channels.angle' })
   const at = indexOfMax(level)
   const peak = level[at]!
-  const [left, right] = [fallTo(level, at, -1, peak - WIDTH_DOWN, angle), fallTo(level, at, 1, peak - WIDTH_DOWN, angle)]
+  const [left, right] = [
+    fallTo(level, at, -1, peak - WIDTH_DOWN, angle),
+    fallTo(level, at, 1, peak - WIDTH_DOWN, angle),
+  ]
   const [low, high] = [nullOf(level, at, -1), nullOf(level, at, 1)]
   const beyond = [...level.subarray(0, low ?? 0), ...level.subarray(high === null ? level.length : high + 1)]
   const power = level.map((v, i) => 10 ** ((v - peak) / 10) * Math.abs(Math.sin(angle[i]!)))
-  const lobes = [...(low === null ? [] : [{ side: 'left', null: angle[low]!, level: largest(level.subarray(0, low)) - peak }]), ...(high === null ? [] : [{ side: 'right', null: angle[high]!, level: largest(level.subarray(high + 1)) - peak }])]
+  const lobes = [
+    ...(low === null ? [] : [{ side: 'left', null: angle[low]!, level: largest(level.subarray(0, low)) - peak }]),
+    ...(high === null ? [] : [{ side: 'right', null: angle[high]!, level: largest(level.subarray(high + 1)) - peak }]),
+  ]
   const width = left === null || right === null ? null : right - left
   return {
     results: {
-      ...responses(s), beamwidth3dB: exact(width, 'rad'), maxSidelobe: exact(beyond.length > 0 ? Math.max(...beyond) - peak : null, 'dB'),
+      ...responses(s),
+      beamwidth3dB: exact(width, 'rad'),
+      maxSidelobe: exact(beyond.length > 0 ? Math.max(...beyond) - peak : null, 'dB'),
       directivityIndex: exact(10 * Math.log10(4 / cumulativeIntegral(angle, power).at(-1)!), 'dB'),
     },
     tables: lobes.length > 0 ? { sidelobes: tableOf(lobes, { side: '', null: 'rad', level: 'dB' }) } : {},
     warnings: [
-      ...(width === null ? [{ code: 'no-width', message: 'The level does not fall by 3 dB on both sides: turn it farther.' }] : []),
-      ...(beyond.length > 0 ? [] : [{ code: 'no-sidelobe', message: 'No null was passed: there is no side lobe to tell.' }]),
+      ...(width === null
+        ? [{ code: 'no-width', message: 'The level does not fall by 3 dB on both sides: turn it farther.' }]
+        : []),
+      ...(beyond.length > 0
+        ? []
+        : [{ code: 'no-sidelobe', message: 'No null was passed: there is no side lobe to tell.' }]),
     ],
     traces: { angle, level, ...(left === null || right === null ? {} : { width: Float64Array.of(left, right) }) },
   }

@@ -5,8 +5,23 @@ import type { TransducerSettings } from './index'
 /** The element's missing constants from its resonances, and the tank for its next pattern. */
 export function carryOnTransducer({ results }: Pick<MethodOutput, 'results'>, s: TransducerSettings): CarriedOn[] {
   const value = (key: string) => results[key]?.value ?? undefined
-  const [series, parallel, capacitance] = [value('seriesFrequency'), value('parallelFrequency'), value('staticCapacitance')]
-  const tank: CarriedOn = { calc: 'tank-plan', title: 'Tank, window and distance for its pattern', settings: series ? { frequency: series } : {} }
+  const [series, parallel, capacitance] = [
+    value('seriesFrequency'),
+    value('parallelFrequency'),
+    value('staticCapacitance'),
+  ]
+  const tank: CarriedOn = {
+    calc: 'tank-plan',
+    title: 'Tank, window and distance for its pattern',
+    settings: series ? { frequency: series } : {},
+  }
   if (s.kind === 'beam' || !series || !parallel) return [tank]
-  return [{ calc: 'element-properties', title: 'What the supplier did not say of the element', settings: { seriesFrequency: series, parallelFrequency: parallel, ...(capacitance ? { capacitance } : {}) } }, tank]
+  return [
+    {
+      calc: 'element-properties',
+      title: 'What the supplier did not say of the element',
+      settings: { seriesFrequency: series, parallelFrequency: parallel, ...(capacitance ? { capacitance } : {}) },
+    },
+    tank,
+  ]
 }

@@ -48,7 +48,12 @@ export function misfit(c: Circuit, w: Float64Array, G: Float64Array, B: Float64A
 export function fitCircuit(frequency: Float64Array, G: Float64Array, B: Float64Array, start: Circuit): FittedCircuit {
   const n = frequency.length
   const w = frequency.map(f => 2 * Math.PI * f)
-  const circuitOf = (p: Float64Array): Circuit => ({ R1: Math.exp(p[0]!), L1: Math.exp(p[1]!), C1: Math.exp(p[2]!), C0: Math.exp(p[3]!) })
+  const circuitOf = (p: Float64Array): Circuit => ({
+    R1: Math.exp(p[0]!),
+    L1: Math.exp(p[1]!),
+    C1: Math.exp(p[2]!),
+    C0: Math.exp(p[3]!),
+  })
   const fit = fitNonlinear({
     parameters: KEYS.map(name => ({ name, start: Math.log(start[name]) })),
     residuals: p => misfit(circuitOf(p), w, G, B),
@@ -60,7 +65,11 @@ export function fitCircuit(frequency: Float64Array, G: Float64Array, B: Float64A
         // −1/Z² of the motional branch, times what each parameter adds to Z.
         const size = (c.R1 ** 2 + x * x) ** 2
         const [a, b] = [-(c.R1 ** 2 - x * x) / size, (2 * c.R1 * x) / size]
-        const parts = [[c.R1, 0], [0, w[i]! * c.L1], [0, 1 / (w[i]! * c.C1)]] as const
+        const parts = [
+          [c.R1, 0],
+          [0, w[i]! * c.L1],
+          [0, 1 / (w[i]! * c.C1)],
+        ] as const
         parts.forEach(([re, im], k) => {
           columns[k]![i] = a * re - b * im
           columns[k]![n + i] = a * im + b * re
@@ -71,5 +80,8 @@ export function fitCircuit(frequency: Float64Array, G: Float64Array, B: Float64A
     },
   })
   const values = circuitOf(fit.values)
-  return { ...values, errors: Object.fromEntries(KEYS.map((k, i) => [k, values[k] * fit.errors[i]!])) as unknown as Circuit }
+  return {
+    ...values,
+    errors: Object.fromEntries(KEYS.map((k, i) => [k, values[k] * fit.errors[i]!])) as unknown as Circuit,
+  }
 }

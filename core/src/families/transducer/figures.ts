@@ -15,9 +15,16 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
       const size = R.map((r, i) => Math.hypot(r, X[i]!))
       const parallel = results['parallelFrequency']!.value
       return {
-        x: { ...frequency, log: true }, y: { label: 'Impedance', kind: 'resistance', log: true },
-        series: [{ name: 'Measured', style: 'measured', ...thinned(f, size) }, ...(modelSize ? [{ name: 'Model', style: 'predicted' as const, ...thinned(f, modelSize) }] : [])],
-        lines: [{ axis: 'x', value: results['seriesFrequency']!.value!, label: 'series' }, ...(parallel == null ? [] : [{ axis: 'x' as const, value: parallel, label: 'parallel' }])],
+        x: { ...frequency, log: true },
+        y: { label: 'Impedance', kind: 'resistance', log: true },
+        series: [
+          { name: 'Measured', style: 'measured', ...thinned(f, size) },
+          ...(modelSize ? [{ name: 'Model', style: 'predicted' as const, ...thinned(f, modelSize) }] : []),
+        ],
+        lines: [
+          { axis: 'x', value: results['seriesFrequency']!.value!, label: 'series' },
+          ...(parallel == null ? [] : [{ axis: 'x' as const, value: parallel, label: 'parallel' }]),
+        ],
       }
     },
   },
@@ -30,8 +37,19 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
       const [from, to] = [f.findIndex(v => v >= AROUND[0] * fs), f.findLastIndex(v => v <= AROUND[1] * fs) + 1]
       const part = (y: Float64Array) => thinned(f.subarray(from, to), y.subarray(from, to))
       return {
-        x: frequency, y: { label: 'Admittance', kind: 'conductance' }, lines: [{ axis: 'x', value: fs, label: 'series' }],
-        series: [{ name: 'Conductance', style: 'measured', ...part(G) }, { name: 'Susceptance', style: 'measured', of: 1, ...part(B) }, ...(fittedG && fittedB ? [{ name: 'Circuit, conductance', style: 'fit' as const, ...part(fittedG) }, { name: 'Circuit, susceptance', style: 'fit' as const, of: 1, ...part(fittedB) }] : [])],
+        x: frequency,
+        y: { label: 'Admittance', kind: 'conductance' },
+        lines: [{ axis: 'x', value: fs, label: 'series' }],
+        series: [
+          { name: 'Conductance', style: 'measured', ...part(G) },
+          { name: 'Susceptance', style: 'measured', of: 1, ...part(B) },
+          ...(fittedG && fittedB
+            ? [
+                { name: 'Circuit, conductance', style: 'fit' as const, ...part(fittedG) },
+                { name: 'Circuit, susceptance', style: 'fit' as const, of: 1, ...part(fittedB) },
+              ]
+            : []),
+        ],
       }
     },
   },
@@ -40,8 +58,21 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
     draw({ traces }): Figure | null {
       const { G, B, fittedG, fittedB } = traces
       if (!G || !B) return null
-      const circle = (name: string, style: Series['style'], g: Float64Array, b: Float64Array): Series => ({ name, style, x: Array.from(g), y: Array.from(b) })
-      return { x: { label: 'Conductance', kind: 'conductance' }, y: { label: 'Susceptance', kind: 'conductance' }, series: [circle('Measured', 'measured', G, B), ...(fittedG && fittedB ? [circle('Circuit', 'fit', fittedG, fittedB)] : [])], lines: [] }
+      const circle = (name: string, style: Series['style'], g: Float64Array, b: Float64Array): Series => ({
+        name,
+        style,
+        x: Array.from(g),
+        y: Array.from(b),
+      })
+      return {
+        x: { label: 'Conductance', kind: 'conductance' },
+        y: { label: 'Susceptance', kind: 'conductance' },
+        series: [
+          circle('Measured', 'measured', G, B),
+          ...(fittedG && fittedB ? [circle('Circuit', 'fit', fittedG, fittedB)] : []),
+        ],
+        lines: [],
+      }
     },
   },
   beam: {
@@ -51,7 +82,16 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
       if (!angle || !level) return null
       const peak = level.reduce((m, v) => Math.max(m, v), -Infinity)
       const down = level.map(v => v - peak)
-      return { x: { label: 'Angle', kind: 'angle' }, y: { label: 'Level below the peak', kind: 'level' }, polar: true, lines: [], series: [{ name: 'Measured', style: 'measured', x: Array.from(angle), y: Array.from(down) }, ...(width ? [{ name: '3 dB down', style: 'points' as const, x: Array.from(width), y: [-3, -3] }] : [])] }
+      return {
+        x: { label: 'Angle', kind: 'angle' },
+        y: { label: 'Level below the peak', kind: 'level' },
+        polar: true,
+        lines: [],
+        series: [
+          { name: 'Measured', style: 'measured', x: Array.from(angle), y: Array.from(down) },
+          ...(width ? [{ name: '3 dB down', style: 'points' as const, x: Array.from(width), y: [-3, -3] }] : []),
+        ],
+      }
     },
   },
   levels: {
@@ -61,7 +101,25 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
       if (!angle || !level) return null
       const peak = level.reduce((m, v) => Math.max(m, v), -Infinity)
       const lobe = results['maxSidelobe']?.value
-      return { x: { label: 'Angle', kind: 'angle' }, y: { label: 'Level below the peak', kind: 'level' }, series: [{ name: 'Measured', style: 'measured', ...thinned(angle, level.map(v => v - peak)) }], lines: [{ axis: 'y', value: -3, label: '3 dB down' }, ...(lobe == null ? [] : [{ axis: 'y' as const, value: lobe, label: 'side lobe' }]), ...(width ? Array.from(width, v => ({ axis: 'x' as const, value: v, label: '' })) : [])] }
+      return {
+        x: { label: 'Angle', kind: 'angle' },
+        y: { label: 'Level below the peak', kind: 'level' },
+        series: [
+          {
+            name: 'Measured',
+            style: 'measured',
+            ...thinned(
+              angle,
+              level.map(v => v - peak),
+            ),
+          },
+        ],
+        lines: [
+          { axis: 'y', value: -3, label: '3 dB down' },
+          ...(lobe == null ? [] : [{ axis: 'y' as const, value: lobe, label: 'side lobe' }]),
+          ...(width ? Array.from(width, v => ({ axis: 'x' as const, value: v, label: '' })) : []),
+        ],
+      }
     },
   },
 }

@@ -14,7 +14,10 @@ const voltage = quantity('voltage', { title: 'Voltage', positive: true })
 
 const settings = z.object({
   kind: z.enum(['sweep', 'beam']).default('sweep').meta({ title: 'What was read' }),
-  transmit: z.object({ pressure, distance: quantity('length', { title: 'Distance', positive: true }), voltage }).optional().meta({ title: 'Transmitted' }),
+  transmit: z
+    .object({ pressure, distance: quantity('length', { title: 'Distance', positive: true }), voltage })
+    .optional()
+    .meta({ title: 'Transmitted' }),
   receive: z.object({ voltage, pressure }).optional().meta({ title: 'Received' }),
   model: circuitField,
 })
@@ -22,10 +25,16 @@ const settings = z.object({
 export type TransducerSettings = z.output<typeof settings>
 
 const sweep: Record<string, Role> = {
-  frequency: { label: 'Frequency', kind: 'frequency' }, magnitude: { label: 'Impedance', kind: 'resistance', optional: true }, phase: { label: 'Phase', kind: 'angle', optional: true },
-  resistance: { label: 'Resistance', kind: 'resistance', optional: true }, reactance: { label: 'Reactance', kind: 'resistance', optional: true },
+  frequency: { label: 'Frequency', kind: 'frequency' },
+  magnitude: { label: 'Impedance', kind: 'resistance', optional: true },
+  phase: { label: 'Phase', kind: 'angle', optional: true },
+  resistance: { label: 'Resistance', kind: 'resistance', optional: true },
+  reactance: { label: 'Reactance', kind: 'resistance', optional: true },
 }
-const beam: Record<string, Role> = { angle: { label: 'Angle', kind: 'angle' }, level: { label: 'Level', kind: 'level' } }
+const beam: Record<string, Role> = {
+  angle: { label: 'Angle', kind: 'angle' },
+  level: { label: 'Level', kind: 'level' },
+}
 
 /** Piezoelectric elements and transducers: impedance sweeps and beam patterns. */
 export const transducer = defineFamily({
@@ -38,28 +47,94 @@ export const transducer = defineFamily({
   settings,
   results: {
     coupling: { label: 'Coupling factor', kind: 'ratio', limited: 'atLeast', how: '√(1 − (fs/fp)²).' },
-    seriesFrequency: { label: 'Series resonance', kind: 'frequency', how: 'Where the conductance is largest, by the parabola through three rows.' },
-    parallelFrequency: { label: 'Parallel resonance', kind: 'frequency', how: 'Where the resistance is largest, likewise.' },
-    qualityFactor: { label: 'Quality factor', kind: 'ratio', limited: 'atLeast', how: 'Series resonance over the width of the conductance at half its height.' },
-    staticCapacitance: { label: 'Static capacitance', kind: 'capacitance', limited: 'atMost', how: 'Median of susceptance over ω well below the resonance.' },
-    lossTangent: { label: 'Loss tangent', kind: 'ratio', limited: 'atMost', how: 'Median of conductance over susceptance there.' },
-    R1: { label: 'R1 of the circuit', kind: 'resistance', how: 'Least squares of the complex admittance over all rows.' },
+    seriesFrequency: {
+      label: 'Series resonance',
+      kind: 'frequency',
+      how: 'Where the conductance is largest, by the parabola through three rows.',
+    },
+    parallelFrequency: {
+      label: 'Parallel resonance',
+      kind: 'frequency',
+      how: 'Where the resistance is largest, likewise.',
+    },
+    qualityFactor: {
+      label: 'Quality factor',
+      kind: 'ratio',
+      limited: 'atLeast',
+      how: 'Series resonance over the width of the conductance at half its height.',
+    },
+    staticCapacitance: {
+      label: 'Static capacitance',
+      kind: 'capacitance',
+      limited: 'atMost',
+      how: 'Median of susceptance over ω well below the resonance.',
+    },
+    lossTangent: {
+      label: 'Loss tangent',
+      kind: 'ratio',
+      limited: 'atMost',
+      how: 'Median of conductance over susceptance there.',
+    },
+    R1: {
+      label: 'R1 of the circuit',
+      kind: 'resistance',
+      how: 'Least squares of the complex admittance over all rows.',
+    },
     L1: { label: 'L1 of the circuit', kind: 'inductance', how: 'Likewise.' },
     C1: { label: 'C1 of the circuit', kind: 'capacitance', how: 'Likewise.' },
     C0: { label: 'C0 of the circuit', kind: 'capacitance', how: 'Likewise.' },
-    beamwidth3dB: { label: 'Beam width', kind: 'angle', limited: 'atMost', how: 'Between the places three decibels below the peak.' },
-    maxSidelobe: { label: 'Largest side lobe', kind: 'level', limited: 'atMost', how: 'Largest level beyond the first nulls, against the peak.' },
-    directivityIndex: { label: 'Directivity index', kind: 'level', limited: 'atLeast', how: '10·log₁₀(4/∫b·|sin θ|dθ) over the given angles.' },
-    transmitResponse: { label: 'Transmitting response', kind: 'level', limited: 'atLeast', how: 'Pressure at one metre a volt, about one micropascal.' },
-    receiveSensitivity: { label: 'Receiving sensitivity', kind: 'level', limited: 'atLeast', how: 'Volts a micropascal, about one volt.' },
+    beamwidth3dB: {
+      label: 'Beam width',
+      kind: 'angle',
+      limited: 'atMost',
+      how: 'Between the places three decibels below the peak.',
+    },
+    maxSidelobe: {
+      label: 'Largest side lobe',
+      kind: 'level',
+      limited: 'atMost',
+      how: 'Largest level beyond the first nulls, against the peak.',
+    },
+    directivityIndex: {
+      label: 'Directivity index',
+      kind: 'level',
+      limited: 'atLeast',
+      how: '10·log₁₀(4/∫b·|sin θ|dθ) over the given angles.',
+    },
+    transmitResponse: {
+      label: 'Transmitting response',
+      kind: 'level',
+      limited: 'atLeast',
+      how: 'Pressure at one metre a volt, about one micropascal.',
+    },
+    receiveSensitivity: {
+      label: 'Receiving sensitivity',
+      kind: 'level',
+      limited: 'atLeast',
+      how: 'Volts a micropascal, about one volt.',
+    },
   },
   reduce: (table, s) => (s.kind === 'beam' ? reduceBeam(table, s) : reduceSweep(table, s)),
   addsToUncertainty: true,
   propose: proposeTransducer,
   figures: transducerFigures,
   ownOfRecord: ['kind', 'transmit', 'receive'],
-  set: { results: ['coupling', 'seriesFrequency', 'qualityFactor', 'staticCapacitance', 'beamwidth3dB'], alike: 'kind' },
+  set: {
+    results: ['coupling', 'seriesFrequency', 'qualityFactor', 'staticCapacitance', 'beamwidth3dB'],
+    alike: 'kind',
+  },
   fromRun: rowsFromSweep,
   carryOn: carryOnTransducer,
-  stages: { curves: { impedance: { title: 'Impedance', x: { label: 'Frequency', kind: 'frequency' }, y: { label: 'Impedance', kind: 'resistance' } } }, plan: transducerPlan, planning: transducerPlanning, specimen: transducerSpecimen },
+  stages: {
+    curves: {
+      impedance: {
+        title: 'Impedance',
+        x: { label: 'Frequency', kind: 'frequency' },
+        y: { label: 'Impedance', kind: 'resistance' },
+      },
+    },
+    plan: transducerPlan,
+    planning: transducerPlanning,
+    specimen: transducerSpecimen,
+  },
 })

@@ -19,8 +19,12 @@ export type TransducerPlan = z.output<typeof transducerPlan>
 
 export const transducerPlanning: Planning<TransducerPlan> = {
   loadings: ['direct'],
-  needed: [{ role: 'magnitude', label: 'Impedance', kind: 'resistance' }, { role: 'phase', label: 'Phase', kind: 'angle' }],
-  neededOf: plan => (plan.kind === 'beam' ? [{ role: 'level', label: 'Level', kind: 'level' }] : transducerPlanning.needed),
+  needed: [
+    { role: 'magnitude', label: 'Impedance', kind: 'resistance' },
+    { role: 'phase', label: 'Phase', kind: 'angle' },
+  ],
+  neededOf: plan =>
+    plan.kind === 'beam' ? [{ role: 'level', label: 'Level', kind: 'level' }] : transducerPlanning.needed,
   read: { role: 'magnitude', kind: 'resistance' },
   readBy: {},
   own: z.object(own),
@@ -28,7 +32,10 @@ export const transducerPlanning: Planning<TransducerPlan> = {
 }
 
 /** What was read tells itself by its columns; the model's circuit as planned. */
-export function proposeTransducer({ plan, table: { channels } }: ProposedFrom<TransducerPlan>): Record<string, unknown> {
+export function proposeTransducer({
+  plan,
+  table: { channels },
+}: ProposedFrom<TransducerPlan>): Record<string, unknown> {
   const kind = channels['angle'] && channels['level'] && !channels['frequency'] ? 'beam' : 'sweep'
   return { kind, ...(kind === 'sweep' && plan?.model ? { model: plan.model } : {}) }
 }
@@ -43,5 +50,11 @@ export function rowsFromSweep(table: Table): Table {
   const up = Array.from(f.keys()).filter(i => f[i]! > 0 && (i === 0 || f[i]! > f[i - 1]!))
   const stride = Math.max(1, Math.ceil(up.length / MOST_ROWS))
   const rows = up.filter((_, k) => k % stride === 0)
-  return { t: new Float64Array(0), units, channels: Object.fromEntries(Object.entries(channels).map(([role, y]) => [role, Float64Array.from(rows, i => y[i]!)])) }
+  return {
+    t: new Float64Array(0),
+    units,
+    channels: Object.fromEntries(
+      Object.entries(channels).map(([role, y]) => [role, Float64Array.from(rows, i => y[i]!)]),
+    ),
+  }
 }

@@ -27,7 +27,9 @@ export const transducerSpecimen: Specimen<TransducerPlan, unknown, TransducerTru
   reader(_, __, truth, c) {
     if (c.kind === 'resistance') return (_m, [f = 0]) => impedanceOf(truth, f).size
     if (c.kind === 'angle' && c.role === 'phase') return (_m, [f = 0]) => impedanceOf(truth, f).phase
-    return c.kind === 'level' ? (_m, [angle = 0]) => 140 + 20 * Math.log10(Math.max(1e-3, Math.abs(pistonAt(angle / WIDTH)))) : null
+    return c.kind === 'level'
+      ? (_m, [angle = 0]) => 140 + 20 * Math.log10(Math.max(1e-3, Math.abs(pistonAt(angle / WIDTH))))
+      : null
   },
   gauge: () => ({ zero: 0, drift: 0, hysteresis: 0 }),
 }

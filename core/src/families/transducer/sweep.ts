@@ -22,35 +22,65 @@ const [DECADE, BELOW, FEWEST] = [10, 0.7, 5]
  */
 export function reduceSweep({ channels }: Table, s: TransducerSettings): Reduction {
   const { frequency, R, X } = sorted(channels)
-  if (frequency.length < FEWEST) throw new HypometError('data-range', 'A sweep needs at least five rows.', { path: 'channels.frequency' })
-  if (!(frequency[0]! > 0)) throw new HypometError('data-range', 'A frequency is above zero.', { path: 'channels.frequency' })
+  if (frequency.length < FEWEST)
+    throw new HypometError('data-range', 'A sweep needs at least five rows.', { path: 'channels.frequency' })
+  if (!(frequency[0]! > 0))
+    throw new HypometError('data-range', 'A frequency is above zero.', { path: 'channels.frequency' })
   const size = R.map((r, i) => r * r + X[i]! ** 2)
   const [G, B] = [R.map((r, i) => r / size[i]!), X.map((x, i) => -x / size[i]!)]
   const at = indexOfMax(G)
-  if (at === 0 || at === G.length - 1) throw new HypometError('no-event', 'There is no resonance inside this sweep: the conductance is largest at its end. Sweep farther.', { path: 'channels.frequency' })
+  if (at === 0 || at === G.length - 1)
+    throw new HypometError(
+      'no-event',
+      'There is no resonance inside this sweep: the conductance is largest at its end. Sweep farther.',
+      { path: 'channels.frequency' },
+    )
   const series = vertexOf(frequency, G, at)
   const top = indexOfMax(R)
   const parallel = top > at && top < R.length - 1 ? vertexOf(frequency, R, top) : null
-  const [below, above] = [fallTo(G, at, -1, series.height / 2, frequency), fallTo(G, at, 1, series.height / 2, frequency)]
+  const [below, above] = [
+    fallTo(G, at, -1, series.height / 2, frequency),
+    fallTo(G, at, 1, series.height / 2, frequency),
+  ]
   const width = below === null || above === null ? null : above - below
   const quality = width === null ? null : series.at / width
   const limit = Math.min(DECADE * frequency[0]!, BELOW * series.at)
   const low = Math.max(FEWEST, frequency.findLastIndex(f => f <= limit) + 1)
-  const median = (f: (i: number) => number) => medianOf(Array.from({ length: Math.min(low, frequency.length) }, (_, i) => f(i)))
+  const median = (f: (i: number) => number) =>
+    medianOf(Array.from({ length: Math.min(low, frequency.length) }, (_, i) => f(i)))
   const capacitance = median(i => B[i]! / (2 * Math.PI * frequency[i]!))
   const circuit = circuitOf(frequency, G, B, { series, parallel, quality, capacitance })
   const explained = s.model && circuit ? explanations(frequency, G, B, s.model) : null
   const coupling = parallel && parallel.at > series.at ? Math.sqrt(1 - (series.at / parallel.at) ** 2) : null
-  const uCoupling = coupling && parallel ? ((1 - coupling ** 2) / coupling) * Math.hypot(series.u / series.at, parallel.u / parallel.at) : 0
+  const uCoupling =
+    coupling && parallel
+      ? ((1 - coupling ** 2) / coupling) * Math.hypot(series.u / series.at, parallel.u / parallel.at)
+      : 0
   return {
     results: {
       ...responses(s),
-      seriesFrequency: resolved(series.at, 'Hz', series.u), parallelFrequency: resolved(parallel?.at ?? null, 'Hz', parallel?.u ?? 0), coupling: resolved(coupling, '1', uCoupling), qualityFactor: exact(quality, '1'),
-      staticCapacitance: exact(capacitance, 'F'), lossTangent: exact(median(i => G[i]! / B[i]!), '1'), ...circuitResults(circuit),
+      seriesFrequency: resolved(series.at, 'Hz', series.u),
+      parallelFrequency: resolved(parallel?.at ?? null, 'Hz', parallel?.u ?? 0),
+      coupling: resolved(coupling, '1', uCoupling),
+      qualityFactor: exact(quality, '1'),
+      staticCapacitance: exact(capacitance, 'F'),
+      lossTangent: exact(
+        median(i => G[i]! / B[i]!),
+        '1',
+      ),
+      ...circuitResults(circuit),
     },
     tables: explained ? { explanations: explained } : {},
     warnings: warningsOf(parallel === null, quality === null, circuit === null),
-    traces: { frequency, R, X, G, B, ...(circuit ? fittedTraces(frequency, circuit) : {}), ...(s.model ? modelTraces(frequency, s.model) : {}) },
+    traces: {
+      frequency,
+      R,
+      X,
+      G,
+      B,
+      ...(circuit ? fittedTraces(frequency, circuit) : {}),
+      ...(s.model ? modelTraces(frequency, s.model) : {}),
+    },
   }
 }
 
@@ -61,17 +91,28 @@ interface Vertex {
   u: number
 }
 
-const resolved = (value: number | null, unit: string, u: number): Result => (value !== null && u > 0 ? { value, unit, bound: 'exact', u, k: 2 } : exact(value, unit))
+const resolved = (value: number | null, unit: string, u: number): Result =>
+  value !== null && u > 0 ? { value, unit, bound: 'exact', u, k: 2 } : exact(value, unit)
 
 function sorted(channels: Table['channels']): { frequency: Float64Array; R: Float64Array; X: Float64Array } {
   const f = channels['frequency']!
   const order = Array.from(f.keys()).sort((a, b) => f[a]! - f[b]!)
   const pick = (y: (i: number) => number) => Float64Array.from(order, y)
   const { magnitude, phase, resistance, reactance } = channels
-  if (magnitude && phase) return { frequency: pick(i => f[i]!), R: pick(i => magnitude[i]! * Math.cos(phase[i]!)), X: pick(i => magnitude[i]! * Math.sin(phase[i]!)) }
-  if (resistance && reactance) return { frequency: pick(i => f[i]!), R: pick(i => resistance[i]!), X: pick(i => reactance[i]!) }
+  if (magnitude && phase)
+    return {
+      frequency: pick(i => f[i]!),
+      R: pick(i => magnitude[i]! * Math.cos(phase[i]!)),
+      X: pick(i => magnitude[i]! * Math.sin(phase[i]!)),
+    }
+  if (resistance && reactance)
+    return { frequency: pick(i => f[i]!), R: pick(i => resistance[i]!), X: pick(i => reactance[i]!) }
   const missing = magnitude ? 'phase' : resistance ? 'reactance' : 'magnitude'
-  throw new HypometError('missing-channel', 'An impedance is a magnitude with a phase, or a resistance with a reactance.', { path: `channels.${missing}` })
+  throw new HypometError(
+    'missing-channel',
+    'An impedance is a magnitude with a phase, or a resistance with a reactance.',
+    { path: `channels.${missing}` },
+  )
 }
 
 /** Vertex of the parabola through three rows, which need not be evenly apart. */
@@ -85,7 +126,12 @@ function vertexOf(x: Float64Array, y: Float64Array, i: number): Vertex {
   return { at: x[i]! + d, height: y[i]! + p * d + q * d * d, u: Math.max(-a, b) / (2 * Math.sqrt(3)) }
 }
 
-function circuitOf(frequency: Float64Array, G: Float64Array, B: Float64Array, seen: { series: Vertex; parallel: Vertex | null; quality: number | null; capacitance: number }): FittedCircuit | null {
+function circuitOf(
+  frequency: Float64Array,
+  G: Float64Array,
+  B: Float64Array,
+  seen: { series: Vertex; parallel: Vertex | null; quality: number | null; capacitance: number },
+): FittedCircuit | null {
   const ws = 2 * Math.PI * seen.series.at
   const ratio = seen.parallel ? (seen.parallel.at / seen.series.at) ** 2 - 1 : 0.05
   const R1 = 1 / seen.series.height
@@ -105,24 +151,58 @@ function circuitOf(frequency: Float64Array, G: Float64Array, B: Float64Array, se
 const CIRCUIT_UNITS = { R1: 'ohm', L1: 'H', C1: 'F', C0: 'F' } as const
 
 const circuitResults = (fit: FittedCircuit | null): Record<string, Result> =>
-  Object.fromEntries(Object.entries(CIRCUIT_UNITS).map(([key, unit]) => {
-    const k = key as keyof typeof CIRCUIT_UNITS
-    return [k, fit ? { value: fit[k], unit, bound: 'exact' as const, ...(Number.isFinite(fit.errors[k]) ? { u: fit.errors[k], k: 2 } : {}) } : exact(null, unit)]
-  }))
+  Object.fromEntries(
+    Object.entries(CIRCUIT_UNITS).map(([key, unit]) => {
+      const k = key as keyof typeof CIRCUIT_UNITS
+      return [
+        k,
+        fit
+          ? {
+              value: fit[k],
+              unit,
+              bound: 'exact' as const,
+              ...(Number.isFinite(fit.errors[k]) ? { u: fit.errors[k], k: 2 } : {}),
+            }
+          : exact(null, unit),
+      ]
+    }),
+  )
 
 function fittedTraces(frequency: Float64Array, circuit: FittedCircuit): Record<string, Float64Array> {
   const y = Array.from(frequency, f => admittance(circuit, 2 * Math.PI * f))
   return { fittedG: Float64Array.from(y, v => v.re), fittedB: Float64Array.from(y, v => v.im) }
 }
 
-function modelTraces(frequency: Float64Array, model: NonNullable<TransducerSettings['model']>): Record<string, Float64Array> {
-  return { modelSize: frequency.map(f => { const y = admittance(model, 2 * Math.PI * f); return 1 / Math.hypot(y.re, y.im) }) }
+function modelTraces(
+  frequency: Float64Array,
+  model: NonNullable<TransducerSettings['model']>,
+): Record<string, Float64Array> {
+  return {
+    modelSize: frequency.map(f => {
+      const y = admittance(model, 2 * Math.PI * f)
+      return 1 / Math.hypot(y.re, y.im)
+    }),
+  }
 }
 
 function warningsOf(noParallel: boolean, noWidth: boolean, noCircuit: boolean): Warning[] {
   return [
-    ...(noParallel ? [{ code: 'no-parallel', message: 'The parallel resonance is not inside this sweep: there is no coupling factor. Sweep farther up.' }] : []),
-    ...(noWidth ? [{ code: 'no-width', message: 'The conductance does not fall to half on both sides of its peak: there is no quality factor.' }] : []),
+    ...(noParallel
+      ? [
+          {
+            code: 'no-parallel',
+            message: 'The parallel resonance is not inside this sweep: there is no coupling factor. Sweep farther up.',
+          },
+        ]
+      : []),
+    ...(noWidth
+      ? [
+          {
+            code: 'no-width',
+            message: 'The conductance does not fall to half on both sides of its peak: there is no quality factor.',
+          },
+        ]
+      : []),
     ...(noCircuit ? [{ code: 'no-circuit', message: 'No equivalent circuit fits this sweep.' }] : []),
   ]
 }

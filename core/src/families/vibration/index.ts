@@ -11,18 +11,51 @@ import { vibrationSpecimen } from './specimen'
 const hertz = quantity('frequency', { min: 0 })
 const positiveHertz = (title: string) => quantity('frequency', { title, positive: true })
 
-const settings = z.object({
-  nperseg: plain({ title: 'Samples a segment', min: 8, whole: true }),
-  band: z.tuple([hertz, hertz]).meta({ title: 'Band', kind: 'frequency' }),
-  prominence: plain({ title: 'A mode stands out by', positive: true, max: 1 }).default(0.2),
-  minFrequency: positiveHertz('First mode not below').optional(),
-  before: z.array(z.object({ frequency: positiveHertz('Frequency'), damping: plain({ title: 'Damping', min: 0, max: 1 }) })).optional().meta({ title: 'Modes before' }),
-  largestShift: plain({ title: 'A mode is as before within', positive: true, max: 1 }).default(0.05),
-  specification: z.array(z.object({ frequency: positiveHertz('Frequency'), density: quantity('accelerationDensity', { title: 'Density', positive: true }) })).min(2).optional().meta({ title: 'Specified level' }),
-  tolerance: quantity('level', { title: 'Tolerance of the level', positive: true }).default(3),
-  points: z.array(z.object({ channel: z.string().meta({ title: 'Channel' }), x: quantity('length', { title: 'x' }), y: quantity('length', { title: 'y' }) })).optional().meta({ title: 'Where the responses are' }),
-  shapes: z.array(z.object({ frequency: positiveHertz('Predicted frequency').optional(), values: z.array(plain()).meta({ title: 'Shape, a value each response' }) })).optional().meta({ title: 'Shapes of the model' }),
-}).transform((s, ctx) => (s.band[0] < s.band[1] ? s : issue(ctx, 'setting-range', 'A band must end above where it begins.', ['band'])))
+const settings = z
+  .object({
+    nperseg: plain({ title: 'Samples a segment', min: 8, whole: true }),
+    band: z.tuple([hertz, hertz]).meta({ title: 'Band', kind: 'frequency' }),
+    prominence: plain({ title: 'A mode stands out by', positive: true, max: 1 }).default(0.2),
+    minFrequency: positiveHertz('First mode not below').optional(),
+    before: z
+      .array(z.object({ frequency: positiveHertz('Frequency'), damping: plain({ title: 'Damping', min: 0, max: 1 }) }))
+      .optional()
+      .meta({ title: 'Modes before' }),
+    largestShift: plain({ title: 'A mode is as before within', positive: true, max: 1 }).default(0.05),
+    specification: z
+      .array(
+        z.object({
+          frequency: positiveHertz('Frequency'),
+          density: quantity('accelerationDensity', { title: 'Density', positive: true }),
+        }),
+      )
+      .min(2)
+      .optional()
+      .meta({ title: 'Specified level' }),
+    tolerance: quantity('level', { title: 'Tolerance of the level', positive: true }).default(3),
+    points: z
+      .array(
+        z.object({
+          channel: z.string().meta({ title: 'Channel' }),
+          x: quantity('length', { title: 'x' }),
+          y: quantity('length', { title: 'y' }),
+        }),
+      )
+      .optional()
+      .meta({ title: 'Where the responses are' }),
+    shapes: z
+      .array(
+        z.object({
+          frequency: positiveHertz('Predicted frequency').optional(),
+          values: z.array(plain()).meta({ title: 'Shape, a value each response' }),
+        }),
+      )
+      .optional()
+      .meta({ title: 'Shapes of the model' }),
+  })
+  .transform((s, ctx) =>
+    s.band[0] < s.band[1] ? s : issue(ctx, 'setting-range', 'A band must end above where it begins.', ['band']),
+  )
 
 export type VibrationSettings = z.output<typeof settings>
 
@@ -32,18 +65,58 @@ export const vibration = defineFamily({
   title: 'Vibration',
   purpose: 'Levels, modes with their damping against the required frequency, and whether they are as before',
   version: '1.0.0',
-  roles: { t: { label: 'Time', kind: 'time' }, drive: { label: 'Drive', kind: 'acceleration' }, '*': { label: 'Response', kind: 'any', optional: true } },
+  roles: {
+    t: { label: 'Time', kind: 'time' },
+    drive: { label: 'Drive', kind: 'acceleration' },
+    '*': { label: 'Response', kind: 'any', optional: true },
+  },
   timeBase: 'even',
   settings,
   results: {
-    firstFrequency: { label: 'First mode', kind: 'frequency', limited: 'atLeast', driver: 'frequency', how: 'Of the first response: the first peak of its frequency response in the band, by the parabola through three bins.' },
-    firstDamping: { label: 'Damping of the first mode', kind: 'ratio', limited: 'atLeast', how: 'Half-power width over twice the frequency.' },
-    firstAmplitude: { label: 'Amplification of the first mode', kind: 'ratio', limited: 'atMost', how: 'Height of that peak: response over drive.' },
-    frequencyMargin: { label: 'Margin on the frequency', kind: 'ratio', limited: 'atLeast', driver: 'frequency', how: 'First mode over the least frequency that is asked, less one.' },
-    largestShift: { label: 'Largest shift of a mode', kind: 'ratio', limited: 'atMost', how: 'Of the modes before and the nearest now: the largest change in frequency.' },
+    firstFrequency: {
+      label: 'First mode',
+      kind: 'frequency',
+      limited: 'atLeast',
+      driver: 'frequency',
+      how: 'Of the first response: the first peak of its frequency response in the band, by the parabola through three bins.',
+    },
+    firstDamping: {
+      label: 'Damping of the first mode',
+      kind: 'ratio',
+      limited: 'atLeast',
+      how: 'Half-power width over twice the frequency.',
+    },
+    firstAmplitude: {
+      label: 'Amplification of the first mode',
+      kind: 'ratio',
+      limited: 'atMost',
+      how: 'Height of that peak: response over drive.',
+    },
+    frequencyMargin: {
+      label: 'Margin on the frequency',
+      kind: 'ratio',
+      limited: 'atLeast',
+      driver: 'frequency',
+      how: 'First mode over the least frequency that is asked, less one.',
+    },
+    largestShift: {
+      label: 'Largest shift of a mode',
+      kind: 'ratio',
+      limited: 'atMost',
+      how: 'Of the modes before and the nearest now: the largest change in frequency.',
+    },
     rmsDrive: { label: 'Drive, rms', kind: 'acceleration', how: 'Root of the drive’s density summed over the band.' },
-    firstCoherence: { label: 'Coherence at the first mode', kind: 'ratio', how: 'Share of the response there that the drive explains.' },
-    outsideTolerance: { label: 'Level outside its tolerance', kind: 'ratio', limited: 'atMost', how: 'Share of the bins in the band whose drive is off the specification by more than the tolerance.' },
+    firstCoherence: {
+      label: 'Coherence at the first mode',
+      kind: 'ratio',
+      how: 'Share of the response there that the drive explains.',
+    },
+    outsideTolerance: {
+      label: 'Level outside its tolerance',
+      kind: 'ratio',
+      limited: 'atMost',
+      how: 'Share of the bins in the band whose drive is off the specification by more than the tolerance.',
+    },
   },
   reduce: reduceVibration,
   addsToUncertainty: true,
@@ -53,5 +126,17 @@ export const vibration = defineFamily({
   links: { nperseg: 'filter', band: 'window', prominence: 'window' },
   set: { results: ['firstFrequency', 'firstDamping', 'firstAmplitude', 'largestShift'] },
   carryOn: carryOnVibration,
-  stages: { curves: { response: { title: 'Frequency response', x: { label: 'Frequency', kind: 'frequency' }, y: { label: 'Response over drive', kind: 'ratio' } } }, plan: vibrationPlan, planning: vibrationPlanning, specimen: vibrationSpecimen, sizing: vibrationSizing },
+  stages: {
+    curves: {
+      response: {
+        title: 'Frequency response',
+        x: { label: 'Frequency', kind: 'frequency' },
+        y: { label: 'Response over drive', kind: 'ratio' },
+      },
+    },
+    plan: vibrationPlan,
+    planning: vibrationPlanning,
+    specimen: vibrationSpecimen,
+    sizing: vibrationSizing,
+  },
 })

@@ -28,7 +28,13 @@ export const vibrationSpecimen: Specimen<VibrationPlan, unknown, VibrationTruth,
   draw(plan, _, seed) {
     const random = new SeededRandom(seed)
     const f1 = (plan.before?.[0]?.frequency ?? (plan.minFrequency ?? 40) * 1.1) * (1 + 0.02 * random.normal())
-    return { f1, z1: 0.025 * (1 + 0.2 * random.uniform()), f2: (plan.before?.[1]?.frequency ?? SECOND * f1) * (1 + 0.02 * random.normal()), z2: 0.018 * (1 + 0.2 * random.uniform()), seed }
+    return {
+      f1,
+      z1: 0.025 * (1 + 0.2 * random.uniform()),
+      f2: (plan.before?.[1]?.frequency ?? SECOND * f1) * (1 + 0.02 * random.normal()),
+      z2: 0.018 * (1 + 0.2 * random.uniform()),
+      seed,
+    }
   },
   rest: truth => ({ cap: null, random: truth.seed | 0, drive: 0, x1: 0, v1: 0, x2: 0, v2: 0 }),
   step(truth, m, [level = 0], dt) {
@@ -46,7 +52,10 @@ export const vibrationSpecimen: Specimen<VibrationPlan, unknown, VibrationTruth,
     const most = Math.max(...plan.channels.map(o => o.x ?? 0), 1e-9)
     const place = c.x === undefined ? 1 : c.x / most
     const [first, second] = [1.3 * Math.sin((Math.PI / 2) * place), -0.45 * Math.sin(1.5 * Math.PI * place)]
-    return m => m.drive + first * relative(truth.f1, truth.z1, m.x1, m.v1, m.drive) + second * relative(truth.f2, truth.z2, m.x2, m.v2, m.drive)
+    return m =>
+      m.drive +
+      first * relative(truth.f1, truth.z1, m.x1, m.v1, m.drive) +
+      second * relative(truth.f2, truth.z2, m.x2, m.v2, m.drive)
   },
   gauge: () => ({ zero: 0, drift: 0, hysteresis: 0 }),
 }
@@ -62,4 +71,5 @@ function moved(f: number, z: number, x: number, v: number, drive: number, dt: nu
 }
 
 /** Acceleration against the base. */
-const relative = (f: number, z: number, x: number, v: number, drive: number): number => -drive - 2 * z * (2 * Math.PI * f) * v - (2 * Math.PI * f) ** 2 * x
+const relative = (f: number, z: number, x: number, v: number, drive: number): number =>
+  -drive - 2 * z * (2 * Math.PI * f) * v - (2 * Math.PI * f) ** 2 * x

@@ -23,7 +23,11 @@ type Settings = z.output<typeof settings>
 /** The bag plan with the target scaled to a load: its shape is what counts, the ladder says how much. */
 function planFor(s: Settings, load: number) {
   const whole = loadBetween(s.stations, s.stations[0]!.y, s.stations.at(-1)!.y).force
-  return layBags({ ...s, supportRungs: [], stations: s.stations.map(t => ({ ...t, load: (t.load * load) / whole })) } satisfies BagSettings)
+  return layBags({
+    ...s,
+    supportRungs: [],
+    stations: s.stations.map(t => ({ ...t, load: (t.load * load) / whole })),
+  } satisfies BagSettings)
 }
 
 interface Laid {
@@ -37,7 +41,12 @@ function layAll(s: Settings, load: number): Laid {
   const { rows } = planFor(s, load).tables
   const bags = rows.columns['bags'] as number[]
   const width = (s.stations.at(-1)!.y - s.stations[0]!.y) / s.rows
-  const placed = (rows.columns['y'] as number[]).map((y, i) => ({ y, from: y - width / 2, to: y + width / 2, bags: bags[i]! }))
+  const placed = (rows.columns['y'] as number[]).map((y, i) => ({
+    y,
+    from: y - width / 2,
+    to: y + width / 2,
+    bags: bags[i]!,
+  }))
   const order = placed.map((_, i) => (s.first === 'tip' ? placed.length - 1 - i : i))
   return { rows: placed, order, total: bags.reduce((a, b) => a + b, 0) }
 }
@@ -74,12 +83,26 @@ function layLadder(s: Settings, targets: readonly number[]): { laid: Laid; on: n
 
 /** Bags of known mass in rows along a span, shared out like the target. */
 export const bags = defineLoading({
-  kind: 'bags', title: 'Bags on a span', purpose: 'Rows of bags: order, shear, bending and twist at each rung', settings,
-  example: { stations: [{ y: { value: 0, unit: 'm' }, load: { value: 1.6, unit: 'kN/m' } }, { y: { value: 2, unit: 'm' }, load: { value: 0.8, unit: 'kN/m' } }], bagMass: { value: 5, unit: 'kg' }, rows: 8 },
+  kind: 'bags',
+  title: 'Bags on a span',
+  purpose: 'Rows of bags: order, shear, bending and twist at each rung',
+  settings,
+  example: {
+    stations: [
+      { y: { value: 0, unit: 'm' }, load: { value: 1.6, unit: 'kN/m' } },
+      { y: { value: 2, unit: 'm' }, load: { value: 0.8, unit: 'kN/m' } },
+    ],
+    bagMass: { value: 5, unit: 'kg' },
+    rows: 8,
+  },
   commanded: () => ({ role: 'load', label: 'Load', kind: 'force' }),
   place(s, targets) {
     const { laid, on } = layLadder(s, targets)
-    return on.map(counts => laid.rows.flatMap((r, i): PointLoad[] => (counts[i]! > 0 ? [{ x: r.y, force: counts[i]! * s.bagMass * STANDARD_GRAVITY }] : [])))
+    return on.map(counts =>
+      laid.rows.flatMap((r, i): PointLoad[] =>
+        counts[i]! > 0 ? [{ x: r.y, force: counts[i]! * s.bagMass * STANDARD_GRAVITY }] : [],
+      ),
+    )
   },
   view(s, context) {
     const { rungs, top, span } = context
@@ -89,27 +112,129 @@ export const bags = defineLoading({
     const root = s.stations[0]!.y
     const full = planFor(s, Math.max(targets[top] ?? 0, weight))
     const chordAt = twistArm(s)
-    const sums = on.map(counts => laid.rows.reduce((sum, r, i) => ({ bags: sum.bags + counts[i]!, bending: sum.bending + counts[i]! * weight * (r.y - root), twist: sum.twist + counts[i]! * weight * chordAt(r.y) }), { bags: 0, bending: 0, twist: 0 }))
+    const sums = on.map(counts =>
+      laid.rows.reduce(
+        (sum, r, i) => ({
+          bags: sum.bags + counts[i]!,
+          bending: sum.bending + counts[i]! * weight * (r.y - root),
+          twist: sum.twist + counts[i]! * weight * chordAt(r.y),
+        }),
+        { bags: 0, bending: 0, twist: 0 },
+      ),
+    )
     const whole = loadBetween(s.stations, root, s.stations.at(-1)!.y)
     const wantedBending = (t: number) => ((whole.moment - root * whole.force) * t) / whole.force
     const added = sums.map((x, i) => x.bags - (sums[i - 1]?.bags ?? 0))
     return {
       set: [
-        column('bags', 'Bags on', 'count', sums.map(x => x.bags), { shown: true }),
-        column('added', 'Put on', 'words', added.map((n, i) => (n === 0 ? '' : `${n > 0 ? '+' : '−'}${Math.abs(n)}${rowsTouched(on[i - 1], on[i]!)}`))),
-        column('shear', 'Shear at the root', 'force', sums.map(x => x.bags * weight)),
-        column('bending', 'Bending at the root', 'torque', sums.map(x => x.bending)),
+        column(
+          'bags',
+          'Bags on',
+          'count',
+          sums.map(x => x.bags),
+          { shown: true },
+        ),
+        column(
+          'added',
+          'Put on',
+          'words',
+          added.map((n, i) => (n === 0 ? '' : `${n > 0 ? '+' : '−'}${Math.abs(n)}${rowsTouched(on[i - 1], on[i]!)}`)),
+        ),
+        column(
+          'shear',
+          'Shear at the root',
+          'force',
+          sums.map(x => x.bags * weight),
+        ),
+        column(
+          'bending',
+          'Bending at the root',
+          'torque',
+          sums.map(x => x.bending),
+        ),
         column('wanted', 'Bending wanted', 'torque', targets.map(wantedBending)),
-        ...(s.stations.some(t => t.chordCentre !== s.axis) ? [column('twist', 'Twist at the root', 'torque', sums.map(x => x.twist))] : []),
+        ...(s.stations.some(t => t.chordCentre !== s.axis)
+          ? [
+              column(
+                'twist',
+                'Twist at the root',
+                'torque',
+                sums.map(x => x.twist),
+              ),
+            ]
+          : []),
       ],
-      facts: [fact('Bags to fetch', laid.total, 'count'), fact('Mass to fetch', laid.total * s.bagMass, 'mass'), fact('Off the target load', full.results['loadError']!.value, 'ratio')],
+      facts: [
+        fact('Bags to fetch', laid.total, 'count'),
+        fact('Mass to fetch', laid.total * s.bagMass, 'mass'),
+        fact('Off the target load', full.results['loadError']!.value, 'ratio'),
+      ],
       tables: [
-        { title: 'Rows', columns: [column('row', 'Row', 'count', laid.rows.map((_, i) => i + 1)), column('y', 'At', 'length', laid.rows.map(r => r.y)), column('target', 'Target', 'force', full.tables['rows']!.columns['target'] as number[]), column('bags', 'Bags', 'count', laid.rows.map(r => r.bags))] },
-        { title: 'Off the target at the top rung', columns: [column('y', 'At', 'length', full.tables['deviation']!.columns['y'] as number[]), column('shear', 'Shear', 'force', full.tables['deviation']!.columns['shearDeviation'] as number[]), column('bending', 'Bending', 'torque', full.tables['deviation']!.columns['bendingDeviation'] as number[])] },
+        {
+          title: 'Rows',
+          columns: [
+            column(
+              'row',
+              'Row',
+              'count',
+              laid.rows.map((_, i) => i + 1),
+            ),
+            column(
+              'y',
+              'At',
+              'length',
+              laid.rows.map(r => r.y),
+            ),
+            column('target', 'Target', 'force', full.tables['rows']!.columns['target'] as number[]),
+            column(
+              'bags',
+              'Bags',
+              'count',
+              laid.rows.map(r => r.bags),
+            ),
+          ],
+        },
+        {
+          title: 'Off the target at the top rung',
+          columns: [
+            column('y', 'At', 'length', full.tables['deviation']!.columns['y'] as number[]),
+            column('shear', 'Shear', 'force', full.tables['deviation']!.columns['shearDeviation'] as number[]),
+            column('bending', 'Bending', 'torque', full.tables['deviation']!.columns['bendingDeviation'] as number[]),
+          ],
+        },
       ],
-      hazards: [bentHazard(context), { id: 'weights', energy: null, standoff: null, why: `${context.show(laid.total * s.bagMass, 'mass')} lie above people’s feet when the article lets go.` }],
-      findings: [...momentFinding(s, targets[top] ?? 0, context), ...wholeBags(s, context, sums.map(x => x.bags * weight))],
-      drawing: spanDrawing(`${laid.total} bags in ${s.rows} rows`, context, deflection => (span ? blocks(deflection, span, laid.rows.map((r, i) => ({ ...r, load: on[top]?.[i] ?? 0, label: String(on[top]?.[i] ?? 0) })), span.length * 0.12, 'bag') : []), (span?.length ?? 1) * 0.14),
+      hazards: [
+        bentHazard(context),
+        {
+          id: 'weights',
+          energy: null,
+          standoff: null,
+          why: `${context.show(laid.total * s.bagMass, 'mass')} lie above people’s feet when the article lets go.`,
+        },
+      ],
+      findings: [
+        ...momentFinding(s, targets[top] ?? 0, context),
+        ...wholeBags(
+          s,
+          context,
+          sums.map(x => x.bags * weight),
+        ),
+      ],
+      drawing: spanDrawing(
+        `${laid.total} bags in ${s.rows} rows`,
+        context,
+        deflection =>
+          span
+            ? blocks(
+                deflection,
+                span,
+                laid.rows.map((r, i) => ({ ...r, load: on[top]?.[i] ?? 0, label: String(on[top]?.[i] ?? 0) })),
+                span.length * 0.12,
+                'bag',
+              )
+            : [],
+        (span?.length ?? 1) * 0.14,
+      ),
     }
   },
 })
@@ -117,7 +242,10 @@ export const bags = defineLoading({
 /** Arm of a bag about the axis of twist at y, straight between stations. */
 function twistArm({ stations, axis }: Settings): (y: number) => number {
   return y => {
-    const i = Math.max(1, stations.findIndex((t, k) => k > 0 && y <= t.y))
+    const i = Math.max(
+      1,
+      stations.findIndex((t, k) => k > 0 && y <= t.y),
+    )
     const [a, b] = [stations[i - 1]!, stations[i]!]
     return a.chordCentre + ((b.chordCentre - a.chordCentre) * (y - a.y)) / (b.y - a.y) - axis
   }
@@ -145,9 +273,21 @@ function momentFinding(s: Settings, load: number, { show }: LoadingContext): Fin
   const off = bendingError(s, load)
   if (Math.abs(off) <= s.tolerance) return []
   // The heaviest bags that do, as a part of those planned; else more rows.
-  const lighter = Array.from({ length: LIGHTEST - 1 }, (_, i): [string, Partial<Settings>] => [`bags of ${show(s.bagMass / (i + 2), 'mass')}`, { bagMass: s.bagMass / (i + 2) }])
-  const better = [...lighter, [`${2 * s.rows} rows`, { rows: 2 * s.rows }] as const].find(([, change]) => Math.abs(bendingError({ ...s, ...change }, load)) <= s.tolerance)
-  return [stop('bags-moment', 'loading.bagMass', `These bags make ${percent(1 + off)} of the bending wanted at the root: ${percent(Math.abs(off))} off, where ${percent(s.tolerance)} is allowed.`, better ? `With ${better[0]} it would be within.` : 'Lighter bags and more rows come closer.')]
+  const lighter = Array.from({ length: LIGHTEST - 1 }, (_, i): [string, Partial<Settings>] => [
+    `bags of ${show(s.bagMass / (i + 2), 'mass')}`,
+    { bagMass: s.bagMass / (i + 2) },
+  ])
+  const better = [...lighter, [`${2 * s.rows} rows`, { rows: 2 * s.rows }] as const].find(
+    ([, change]) => Math.abs(bendingError({ ...s, ...change }, load)) <= s.tolerance,
+  )
+  return [
+    stop(
+      'bags-moment',
+      'loading.bagMass',
+      `These bags make ${percent(1 + off)} of the bending wanted at the root: ${percent(Math.abs(off))} off, where ${percent(s.tolerance)} is allowed.`,
+      better ? `With ${better[0]} it would be within.` : 'Lighter bags and more rows come closer.',
+    ),
+  ]
 }
 
 /** A load is a whole number of bags. */
@@ -155,7 +295,15 @@ function wholeBags(s: Settings, { rungs, show }: LoadingContext, made: readonly 
   const weight = s.bagMass * STANDARD_GRAVITY
   return rungs.flatMap((r, i) => {
     const off = r.target > 0 ? made[i]! / r.target - 1 : 0
-    return Math.abs(off) > s.tolerance && r.cycle === 1 ? [warn('bags-whole', `rungs.${r.source}.target`, `Rung ${r.source + 1}: whole bags make ${show(made[i]!, 'force')}, ${percent(Math.abs(off))} off its target.`, `Set ${show(Math.max(1, countFor(s, r.target)) * weight, 'force')}, or take lighter bags.`)] : []
+    return Math.abs(off) > s.tolerance && r.cycle === 1
+      ? [
+          warn(
+            'bags-whole',
+            `rungs.${r.source}.target`,
+            `Rung ${r.source + 1}: whole bags make ${show(made[i]!, 'force')}, ${percent(Math.abs(off))} off its target.`,
+            `Set ${show(Math.max(1, countFor(s, r.target)) * weight, 'force')}, or take lighter bags.`,
+          ),
+        ]
+      : []
   })
 }
-

@@ -6,7 +6,15 @@ export function bentHazard({ articleEnergy, rungs, top, failure, show }: Loading
   const force = rungs[top]?.target ?? 0
   const energy = articleEnergy ?? 0
   // Energy ½F²/k of a line: the stiffness that goes with it.
-  const standoff = force > 0 && energy > 0 ? energyAndStandoff({ kind: 'line', force, stiffness: force ** 2 / (2 * energy) }).standoff : 3
+  const standoff =
+    force > 0 && energy > 0
+      ? energyAndStandoff({ kind: 'line', force, stiffness: force ** 2 / (2 * energy) }).standoff
+      : 3
   const breaks = failure !== null && failure.at > 0 && force > 0.9 * failure.at
-  return { id: 'spring', energy, standoff, why: `${show(energy, 'energy')} are stored in the bent article at the top rung${breaks ? ', and the ladder goes to where it is expected to break' : ''}.` }
+  return {
+    id: 'spring',
+    energy,
+    standoff,
+    why: `${show(energy, 'energy')} are stored in the bent article at the top rung${breaks ? ', and the ladder goes to where it is expected to break' : ''}.`,
+  }
 }

@@ -17,9 +17,35 @@ import { vessel } from './vessel'
 // eslint-disable-next-line @typescript-eslint/no-explicit-any -- the list forgets which settings are whose
 export type AnyLoading = Loading<z.ZodType<any>>
 
-export const loadingList = [points, bags, stations, bladder, vessel, drop, pull, torque, shaker, flow, setpoints, direct] as unknown as AnyLoading[]
+export const loadingList = [
+  points,
+  bags,
+  stations,
+  bladder,
+  vessel,
+  drop,
+  pull,
+  torque,
+  shaker,
+  flow,
+  setpoints,
+  direct,
+] as unknown as AnyLoading[]
 
-export const LOADING_KINDS = ['points', 'bags', 'stations', 'bladder', 'vessel', 'drop', 'pull', 'torque', 'shaker', 'flow', 'setpoints', 'direct'] as const
+export const LOADING_KINDS = [
+  'points',
+  'bags',
+  'stations',
+  'bladder',
+  'vessel',
+  'drop',
+  'pull',
+  'torque',
+  'shaker',
+  'flow',
+  'setpoints',
+  'direct',
+] as const
 export type LoadingKind = (typeof LOADING_KINDS)[number]
 
 export const loadings = Object.fromEntries(loadingList.map(l => [l.kind, l])) as Record<LoadingKind, AnyLoading>

@@ -17,11 +17,45 @@ export function leverTreeOf(drawing: Drawing, tree: ResultTable, stations: reado
   ;(c['level'] as number[]).forEach((level, i) => {
     const [left, right] = [places.get(c['left']![i] as string)!, places.get(c['right']![i] as string)!]
     const at = { x: c['position']![i] as number, y: bottom + level * height }
-    items.push({ is: 'line', tone: 'link', points: [[left.x, left.y], [left.x, at.y]] }, { is: 'line', tone: 'link', points: [[right.x, right.y], [right.x, at.y]] }, { is: 'line', tone: 'fixture', points: [[left.x, at.y], [right.x, at.y]] })
+    items.push(
+      {
+        is: 'line',
+        tone: 'link',
+        points: [
+          [left.x, left.y],
+          [left.x, at.y],
+        ],
+      },
+      {
+        is: 'line',
+        tone: 'link',
+        points: [
+          [right.x, right.y],
+          [right.x, at.y],
+        ],
+      },
+      {
+        is: 'line',
+        tone: 'fixture',
+        points: [
+          [left.x, at.y],
+          [right.x, at.y],
+        ],
+      },
+    )
     places.set(`B${i + 1}`, at)
   })
   const last = [...places.values()].at(-1)!
   const total = stations.reduce((s, l) => s + l.force, 0)
-  items.push({ is: 'force', at: [last.x, last.y], toward: [0, 1], value: total, kind: 'force', share: 0.7, tone: 'load', name: 'Jack' })
+  items.push({
+    is: 'force',
+    at: [last.x, last.y],
+    toward: [0, 1],
+    value: total,
+    kind: 'force',
+    share: 0.7,
+    tone: 'load',
+    name: 'Jack',
+  })
   return { ...drawing, to: [drawing.to[0], bottom + (levels + 1) * height], items: [...drawing.items, ...items] }
 }

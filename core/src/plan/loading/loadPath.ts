@@ -32,39 +32,103 @@ export function chainOf(parts: readonly Part[]) {
   const { tables, results } = planChain({ components: parts.map(p => ({ ...p })) })
   const c = tables['components']!.columns
   return {
-    rows: (c['name'] as string[]).map((name, i) => ({ name, capacity: c['capacityAtInput']![i] as number, first: c['probabilityFirst']![i] as number })),
-    articleCapacity: results['articleCapacity']!.value, rigCapacity: results['rigCapacity']!.value, articleFirst: results['probabilityArticleFirst']!.value!,
+    rows: (c['name'] as string[]).map((name, i) => ({
+      name,
+      capacity: c['capacityAtInput']![i] as number,
+      first: c['probabilityFirst']![i] as number,
+    })),
+    articleCapacity: results['articleCapacity']!.value,
+    rigCapacity: results['rigCapacity']!.value,
+    articleFirst: results['probabilityArticleFirst']!.value!,
   }
 }
 
 export type Chain = ReturnType<typeof chainOf>
 
 export const chainFacts = ({ articleCapacity, rigCapacity, articleFirst }: Chain, kind: Kind): LoadingFact[] => [
-  fact('Article carries', articleCapacity, kind), fact('Weakest of the rig', rigCapacity, kind), fact('Article fails first', articleFirst, 'ratio'),
+  fact('Article carries', articleCapacity, kind),
+  fact('Weakest of the rig', rigCapacity, kind),
+  fact('Article fails first', articleFirst, 'ratio'),
 ]
 
 export const chainTable = ({ rows }: Chain, kind: Kind): LoadingTable => ({
-  title: 'Load path, weakest first', columns: [column('part', 'Part', 'words', rows.map(r => r.name)), column('capacity', 'Carries, at the article', kind, rows.map(r => r.capacity)), column('first', 'Fails first', 'ratio', rows.map(r => r.first))],
+  title: 'Load path, weakest first',
+  columns: [
+    column(
+      'part',
+      'Part',
+      'words',
+      rows.map(r => r.name),
+    ),
+    column(
+      'capacity',
+      'Carries, at the article',
+      kind,
+      rows.map(r => r.capacity),
+    ),
+    column(
+      'first',
+      'Fails first',
+      'ratio',
+      rows.map(r => r.first),
+    ),
+  ],
 })
 
 /** Share of a part's capacity beyond which it is not loaded knowingly. */
 const WORKING = 0.9
 
-export function chainFindings(parts: readonly Part[], chain: Chain, kind: Kind, { rungs, top, show }: LoadingContext): Finding[] {
+export function chainFindings(
+  parts: readonly Part[],
+  chain: Chain,
+  kind: Kind,
+  { rungs, top, show }: LoadingContext,
+): Finding[] {
   const highest = rungs[top]?.target ?? 0
-  if (!parts.some(p => p.article)) return [stop('no-article', 'loading.path', 'None of the parts is marked as the article.', 'Tick the part that is tested.')]
+  if (!parts.some(p => p.article))
+    return [
+      stop(
+        'no-article',
+        'loading.path',
+        'None of the parts is marked as the article.',
+        'Tick the part that is tested.',
+      ),
+    ]
   return parts.flatMap((p, i): Finding[] => {
     if (p.article) return []
     const path = `loading.path.${i}.capacity`
     const carries = p.capacity / p.ratio
-    if (highest > WORKING * carries) return [stop('path-capacity', path, `${p.name} carries ${show(carries, kind)} at the article; the ladder goes to ${show(highest, kind)} (${percent(highest / carries)} of it).`, `One of at least ${show((highest * p.ratio) / WORKING, kind)}, or end at ${show(WORKING * carries, kind)}.`)]
-    if (chain.articleCapacity !== null && carries <= chain.articleCapacity) return [warn('rig-weaker', path, `${p.name} is no stronger than the article: it fails first in ${percent(chain.rows.find(r => r.name === p.name)?.first ?? 0)} of cases.`, `Above ${show(chain.articleCapacity * p.ratio * 1.3, kind)} the article is what breaks.`)]
+    if (highest > WORKING * carries)
+      return [
+        stop(
+          'path-capacity',
+          path,
+          `${p.name} carries ${show(carries, kind)} at the article; the ladder goes to ${show(highest, kind)} (${percent(highest / carries)} of it).`,
+          `One of at least ${show((highest * p.ratio) / WORKING, kind)}, or end at ${show(WORKING * carries, kind)}.`,
+        ),
+      ]
+    if (chain.articleCapacity !== null && carries <= chain.articleCapacity)
+      return [
+        warn(
+          'rig-weaker',
+          path,
+          `${p.name} is no stronger than the article: it fails first in ${percent(chain.rows.find(r => r.name === p.name)?.first ?? 0)} of cases.`,
+          `Above ${show(chain.articleCapacity * p.ratio * 1.3, kind)} the article is what breaks.`,
+        ),
+      ]
     return []
   })
 }
 
 /** Parts in a row between two anchors, each as high as it is strong; the top rung runs through as a line. */
-export function drawChain(title: string, parts: readonly Part[], chain: Chain, highest: number, kind: 'force' | 'torque', compression: boolean): Drawing {
+export function drawChain(
+  title: string,
+  parts: readonly Part[],
+  chain: Chain,
+  highest: number,
+  kind: 'force' | 'torque',
+  compression: boolean,
+): Drawing {
   const most = Math.max(...parts.map(p => p.capacity / p.ratio), highest, 1e-9)
   const [width, gap, tall] = [1, 0.22, 1.1]
   const items: DrawingItem[] = []
@@ -73,18 +137,64 @@ export function drawChain(title: string, parts: readonly Part[], chain: Chain, h
     const carries = p.capacity / p.ratio
     const h = (tall * carries) / most / 2
     items.push({ is: 'area', points: box(x, -h, x + width, h), tone: p.article ? 'article' : 'fixture' })
-    items.push({ is: 'text', at: [x + width / 2, -tall / 2 - 0.16], text: p.name, anchor: 'middle', tone: p.article ? 'ink' : 'quiet' })
+    items.push({
+      is: 'text',
+      at: [x + width / 2, -tall / 2 - 0.16],
+      text: p.name,
+      anchor: 'middle',
+      tone: p.article ? 'ink' : 'quiet',
+    })
     items.push({ is: 'text', at: [x + width / 2, 0.02], text: '', value: carries, kind, anchor: 'middle', tone: 'ink' })
     const first = chain.rows.find(r => r.name === p.name)?.first ?? 0
-    items.push({ is: 'text', at: [x + width / 2, tall / 2 + 0.24], text: `first in ${percent(first)}`, anchor: 'middle', tone: first > 0.5 && !p.article ? 'caution' : 'quiet' })
-    if (i > 0) items.push({ is: 'line', points: [[x - gap, 0], [x, 0]], tone: 'link' })
+    items.push({
+      is: 'text',
+      at: [x + width / 2, tall / 2 + 0.24],
+      text: `first in ${percent(first)}`,
+      anchor: 'middle',
+      tone: first > 0.5 && !p.article ? 'caution' : 'quiet',
+    })
+    if (i > 0)
+      items.push({
+        is: 'line',
+        points: [
+          [x - gap, 0],
+          [x, 0],
+        ],
+        tone: 'link',
+      })
   })
   const end = parts.length * (width + gap) - gap
   const level = (tall * highest) / most / 2
-  items.push({ is: 'line', points: [[-0.15, -level], [end + 0.15, -level]], tone: 'soft' }, { is: 'line', points: [[-0.15, level], [end + 0.15, level]], tone: 'soft' })
+  items.push(
+    {
+      is: 'line',
+      points: [
+        [-0.15, -level],
+        [end + 0.15, -level],
+      ],
+      tone: 'soft',
+    },
+    {
+      is: 'line',
+      points: [
+        [-0.15, level],
+        [end + 0.15, level],
+      ],
+      tone: 'soft',
+    },
+  )
   if (kind === 'force') {
     items.push({ is: 'support', at: [-0.05, 0], as: 'clamp', depth: 0.3 })
-    items.push({ is: 'force', at: [end + (compression ? 0.85 : 0.05), 0], toward: [compression ? -1 : 1, 0], value: highest, kind, share: 0.8, tone: 'load', name: 'top rung' })
+    items.push({
+      is: 'force',
+      at: [end + (compression ? 0.85 : 0.05), 0],
+      toward: [compression ? -1 : 1, 0],
+      value: highest,
+      kind,
+      share: 0.8,
+      tone: 'load',
+      name: 'top rung',
+    })
   } else {
     items.push({ is: 'support', at: [-0.05, 0], as: 'clamp', depth: 0.3 })
     items.push({ is: 'turn', at: [end + 0.3, 0], value: highest, kind, tone: 'load', name: 'top rung' })

@@ -94,5 +94,15 @@ export interface Loading<S extends z.ZodType = z.ZodType> {
 
 export const defineLoading = <S extends z.ZodType>(loading: Loading<S>): Loading<S> => loading
 
-export const column = (key: string, label: string, kind: SetColumn['kind'], values: SetColumn['values'], more: Pick<SetColumn, 'unit' | 'shown'> = {}): SetColumn => ({ key, label, kind, values, ...more })
-export const fact = (label: string, value: number | null, kind: LoadingFact['kind']): LoadingFact => ({ label, value, kind })
+export const column = (
+  key: string,
+  label: string,
+  kind: SetColumn['kind'],
+  values: SetColumn['values'],
+  more: Pick<SetColumn, 'unit' | 'shown'> = {},
+): SetColumn => ({ key, label, kind, values, ...more })
+export const fact = (label: string, value: number | null, kind: LoadingFact['kind']): LoadingFact => ({
+  label,
+  value,
+  kind,
+})

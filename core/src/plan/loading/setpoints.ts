@@ -21,23 +21,87 @@ const settings = z.object({
 type Settings = z.output<typeof settings>
 
 /** Current of the supply at a share of full: power goes with the cube of speed. */
-const currentAt = (s: Settings, share: number): number | null => (s.fullPower && s.supplyVoltage ? (s.fullPower / s.supplyVoltage) * share ** 3 : null)
+const currentAt = (s: Settings, share: number): number | null =>
+  s.fullPower && s.supplyVoltage ? (s.fullPower / s.supplyVoltage) * share ** 3 : null
 
 /** A motor, controller and rotor brought up in set-points; what comes next is expected before it is commanded. */
 export const setpoints = defineLoading({
-  kind: 'setpoints', title: 'Motor set-points', purpose: 'Speed, thrust, power and current at each set-point', settings,
+  kind: 'setpoints',
+  title: 'Motor set-points',
+  purpose: 'Speed, thrust, power and current at each set-point',
+  settings,
   example: { fullSpeed: { value: 3000, unit: 'rpm' }, rotorInertia: 0.02, diameter: { value: 0.5, unit: 'm' } },
   commanded: () => ({ role: 'setpoint', label: 'Set-point', kind: 'ratio' }),
   view(s, context) {
     const { rungs, top, show } = context
     const share = rungs[top]?.target ?? 0
     const speed = s.fullSpeed * share
-    const spin = speed > 0 ? energyAndStandoff({ kind: 'rotor', inertia: s.rotorInertia, speed }) : { energy: 0, standoff: 3 }
+    const spin =
+      speed > 0 ? energyAndStandoff({ kind: 'rotor', inertia: s.rotorInertia, speed }) : { energy: 0, standoff: 3 }
     return {
-      set: [column('speed', 'Speed', 'rotation', rungs.map(r => s.fullSpeed * r.target), { shown: true }), ...(s.fullThrust ? [column('thrust', 'Thrust', 'force', rungs.map(r => s.fullThrust! * r.target ** 2))] : []), ...(s.fullPower ? [column('power', 'Power', 'power', rungs.map(r => s.fullPower! * r.target ** 3))] : []), ...(currentAt(s, 1) === null ? [] : [column('current', 'Current', 'current', rungs.map(r => currentAt(s, r.target)))])],
-      facts: [fact('Speed at the top', speed, 'rotation'), fact('Speed of the tips', (speed * s.diameter) / 2, 'velocity'), ...(currentAt(s, share) === null ? [] : [fact('Current at the top', currentAt(s, share), 'current')])],
+      set: [
+        column(
+          'speed',
+          'Speed',
+          'rotation',
+          rungs.map(r => s.fullSpeed * r.target),
+          { shown: true },
+        ),
+        ...(s.fullThrust
+          ? [
+              column(
+                'thrust',
+                'Thrust',
+                'force',
+                rungs.map(r => s.fullThrust! * r.target ** 2),
+              ),
+            ]
+          : []),
+        ...(s.fullPower
+          ? [
+              column(
+                'power',
+                'Power',
+                'power',
+                rungs.map(r => s.fullPower! * r.target ** 3),
+              ),
+            ]
+          : []),
+        ...(currentAt(s, 1) === null
+          ? []
+          : [
+              column(
+                'current',
+                'Current',
+                'current',
+                rungs.map(r => currentAt(s, r.target)),
+              ),
+            ]),
+      ],
+      facts: [
+        fact('Speed at the top', speed, 'rotation'),
+        fact('Speed of the tips', (speed * s.diameter) / 2, 'velocity'),
+        ...(currentAt(s, share) === null ? [] : [fact('Current at the top', currentAt(s, share), 'current')]),
+      ],
       tables: [],
-      hazards: [{ id: 'rotating', energy: spin.energy, standoff: spin.standoff, why: `${show(spin.energy, 'energy')} turn at the top set-point; nobody stands in the plane of the rotor.` }, ...(s.supplyVoltage && s.supplyVoltage > 60 ? [{ id: 'electric' as const, energy: null, standoff: null, why: `${show(s.supplyVoltage, 'voltage')} on the bench.` }] : [])],
+      hazards: [
+        {
+          id: 'rotating',
+          energy: spin.energy,
+          standoff: spin.standoff,
+          why: `${show(spin.energy, 'energy')} turn at the top set-point; nobody stands in the plane of the rotor.`,
+        },
+        ...(s.supplyVoltage && s.supplyVoltage > 60
+          ? [
+              {
+                id: 'electric' as const,
+                energy: null,
+                standoff: null,
+                why: `${show(s.supplyVoltage, 'voltage')} on the bench.`,
+              },
+            ]
+          : []),
+      ],
       findings: findings(s, context),
       drawing: drawBench(s, share, context),
     }
@@ -48,22 +112,72 @@ function findings(s: Settings, { rungs, show }: LoadingContext): Finding[] {
   return rungs.flatMap((r, i): Finding[] => {
     const path = `rungs.${r.source}.target`
     const current = currentAt(s, r.target)
-    if (current !== null && s.currentLimit && current > s.currentLimit) return [stop('over-current', path, `Set-point ${percent(r.target)} is expected to draw ${show(current, 'current')}; the limit is ${show(s.currentLimit, 'current')}.`, `Up to ${percent(r.target * Math.cbrt(s.currentLimit / current))} it stays within.`)]
+    if (current !== null && s.currentLimit && current > s.currentLimit)
+      return [
+        stop(
+          'over-current',
+          path,
+          `Set-point ${percent(r.target)} is expected to draw ${show(current, 'current')}; the limit is ${show(s.currentLimit, 'current')}.`,
+          `Up to ${percent(r.target * Math.cbrt(s.currentLimit / current))} it stays within.`,
+        ),
+      ]
     const step = r.target - (rungs[i - 1]?.target ?? 0)
-    return step > s.largestStep + 1e-9 ? [stop('step-too-large', path, `From ${percent(rungs[i - 1]?.target ?? 0)} to ${percent(r.target)} at once: the largest step is ${percent(s.largestStep)}.`, `Put a set-point at ${percent((rungs[i - 1]?.target ?? 0) + s.largestStep)} between.`)] : []
+    return step > s.largestStep + 1e-9
+      ? [
+          stop(
+            'step-too-large',
+            path,
+            `From ${percent(rungs[i - 1]?.target ?? 0)} to ${percent(r.target)} at once: the largest step is ${percent(s.largestStep)}.`,
+            `Put a set-point at ${percent((rungs[i - 1]?.target ?? 0) + s.largestStep)} between.`,
+          ),
+        ]
+      : []
   })
 }
 
 function drawBench(s: Settings, share: number, { show }: LoadingContext): Drawing {
   const D = s.diameter
   const items: DrawingItem[] = [
-    { is: 'area', points: box(-D * 0.03, -D / 2, D * 0.03, D / 2), tone: 'article' }, { is: 'area', points: box(D * 0.03, -D * 0.1, D * 0.35, D * 0.1), tone: 'article' },
-    { is: 'area', points: box(D * 0.35, -D * 0.06, D * 0.6, D * 0.06), tone: 'soft' }, { is: 'area', points: box(D * 0.6, -D * 0.2, D * 0.75, D * 0.72), tone: 'fixture' },
-    { is: 'line', points: [[-D, D * 0.72], [D * 1.4, D * 0.72]], tone: 'ground' },
+    { is: 'area', points: box(-D * 0.03, -D / 2, D * 0.03, D / 2), tone: 'article' },
+    { is: 'area', points: box(D * 0.03, -D * 0.1, D * 0.35, D * 0.1), tone: 'article' },
+    { is: 'area', points: box(D * 0.35, -D * 0.06, D * 0.6, D * 0.06), tone: 'soft' },
+    { is: 'area', points: box(D * 0.6, -D * 0.2, D * 0.75, D * 0.72), tone: 'fixture' },
+    {
+      is: 'line',
+      points: [
+        [-D, D * 0.72],
+        [D * 1.4, D * 0.72],
+      ],
+      tone: 'ground',
+    },
     { is: 'text', at: [D * 0.475, -D * 0.12], text: 'cell', anchor: 'middle', tone: 'quiet' },
-    { is: 'measure', from: [-D * 0.1, -D / 2], to: [-D * 0.1, D / 2], value: D, kind: 'length', tone: 'plain', side: 'left' },
+    {
+      is: 'measure',
+      from: [-D * 0.1, -D / 2],
+      to: [-D * 0.1, D / 2],
+      value: D,
+      kind: 'length',
+      tone: 'plain',
+      side: 'left',
+    },
     { is: 'turn', at: [0, -D * 0.62], value: s.fullSpeed * share, kind: 'rotation', tone: 'load' },
   ]
-  if (s.fullThrust) items.push({ is: 'force', at: [-D * 0.45, 0.12 * D], toward: [-1, 0], value: s.fullThrust * share ** 2, kind: 'force', share: 0.5, tone: 'load', name: 'thrust' })
-  return { title: `Rotor of ${show(D, 'length')} on the thrust bench`, from: [-D, -D * 0.7], to: [D * 1.4, D * 0.72], toScale: true, items }
+  if (s.fullThrust)
+    items.push({
+      is: 'force',
+      at: [-D * 0.45, 0.12 * D],
+      toward: [-1, 0],
+      value: s.fullThrust * share ** 2,
+      kind: 'force',
+      share: 0.5,
+      tone: 'load',
+      name: 'thrust',
+    })
+  return {
+    title: `Rotor of ${show(D, 'length')} on the thrust bench`,
+    from: [-D, -D * 0.7],
+    to: [D * 1.4, D * 0.72],
+    toScale: true,
+    items,
+  }
 }

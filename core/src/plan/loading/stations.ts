@@ -30,8 +30,22 @@ function sharesOf(s: Settings) {
 
 /** A distributed load at a few stations: one cylinder each, or a tree of beams to one jack. */
 export const stations = defineLoading({
-  kind: 'stations', title: 'Stations', purpose: 'A distributed load at a few stations, by cylinders or a tree of levers', settings,
-  example: { stations: [{ y: { value: 0, unit: 'm' }, load: { value: 1.6, unit: 'kN/m' } }, { y: { value: 2, unit: 'm' }, load: { value: 0.8, unit: 'kN/m' } }], positions: [{ value: 0.25, unit: 'm' }, { value: 0.75, unit: 'm' }, { value: 1.25, unit: 'm' }, { value: 1.75, unit: 'm' }] },
+  kind: 'stations',
+  title: 'Stations',
+  purpose: 'A distributed load at a few stations, by cylinders or a tree of levers',
+  settings,
+  example: {
+    stations: [
+      { y: { value: 0, unit: 'm' }, load: { value: 1.6, unit: 'kN/m' } },
+      { y: { value: 2, unit: 'm' }, load: { value: 0.8, unit: 'kN/m' } },
+    ],
+    positions: [
+      { value: 0.25, unit: 'm' },
+      { value: 0.75, unit: 'm' },
+      { value: 1.25, unit: 'm' },
+      { value: 1.75, unit: 'm' },
+    ],
+  },
   commanded: () => ({ role: 'load', label: 'Load', kind: 'force' }),
   place(s, targets) {
     const { shares } = sharesOf(s)
@@ -45,19 +59,89 @@ export const stations = defineLoading({
     const whole = loadBetween(s.stations, s.stations[0]!.y, s.stations.at(-1)!.y)
     const byCylinders = s.by === 'cylinders'
     return {
-      set: byCylinders && cylinderArea
-        ? s.positions.map((_, i) => column(`s${i + 1}`, `S${i + 1}`, 'pressure', rungs.map(r => (r.target * shares[i]!) / cylinderArea)))
-        : s.positions.map((_, i) => column(`s${i + 1}`, `S${i + 1}`, 'force', rungs.map(r => r.target * shares[i]!))),
-      facts: [fact('Centre of the load', whole.moment / whole.force, 'length'), fact('Moment at the start', highest * (whole.moment / whole.force), 'torque'), fact('Largest station', Math.max(...shares) * highest, 'force')],
+      set:
+        byCylinders && cylinderArea
+          ? s.positions.map((_, i) =>
+              column(
+                `s${i + 1}`,
+                `S${i + 1}`,
+                'pressure',
+                rungs.map(r => (r.target * shares[i]!) / cylinderArea),
+              ),
+            )
+          : s.positions.map((_, i) =>
+              column(
+                `s${i + 1}`,
+                `S${i + 1}`,
+                'force',
+                rungs.map(r => r.target * shares[i]!),
+              ),
+            ),
+      facts: [
+        fact('Centre of the load', whole.moment / whole.force, 'length'),
+        fact('Moment at the start', highest * (whole.moment / whole.force), 'torque'),
+        fact('Largest station', Math.max(...shares) * highest, 'force'),
+      ],
       tables: [
-        { title: 'Stations at the top rung', columns: [column('station', 'Station', 'words', s.positions.map((_, i) => `S${i + 1}`)), column('at', 'At', 'length', s.positions), column('force', 'Force', 'force', shares.map(x => x * highest)), ...(cylinderArea ? [column('pressure', 'Pressure', 'pressure', shares.map(x => (x * highest) / cylinderArea))] : [])] },
+        {
+          title: 'Stations at the top rung',
+          columns: [
+            column(
+              'station',
+              'Station',
+              'words',
+              s.positions.map((_, i) => `S${i + 1}`),
+            ),
+            column('at', 'At', 'length', s.positions),
+            column(
+              'force',
+              'Force',
+              'force',
+              shares.map(x => x * highest),
+            ),
+            ...(cylinderArea
+              ? [
+                  column(
+                    'pressure',
+                    'Pressure',
+                    'pressure',
+                    shares.map(x => (x * highest) / cylinderArea),
+                  ),
+                ]
+              : []),
+          ],
+        },
         ...(byCylinders ? [] : treeTable(tree, highest / whole.force)),
       ],
-      hazards: [bentHazard(context), ...(byCylinders && cylinderArea ? [{ id: 'hydraulic' as const, energy: null, standoff: null, why: `Hoses stand under ${context.show((Math.max(...shares) * highest) / cylinderArea, 'pressure')}.` }] : [])],
+      hazards: [
+        bentHazard(context),
+        ...(byCylinders && cylinderArea
+          ? [
+              {
+                id: 'hydraulic' as const,
+                energy: null,
+                standoff: null,
+                why: `Hoses stand under ${context.show((Math.max(...shares) * highest) / cylinderArea, 'pressure')}.`,
+              },
+            ]
+          : []),
+      ],
       findings: findings(s, shares, context),
       drawing: byCylinders
-        ? spanDrawing(`${s.positions.length} stations with a cylinder each`, context, span ? pulls(span, i => `S${i + 1}`) : () => [])
-        : leverTreeOf(spanDrawing(`${s.positions.length} stations on a tree of levers`, context, span ? pulls(span, i => `S${i + 1}`) : () => []), tree, s.positions.map((x, i) => ({ x, force: shares[i]! * highest }))),
+        ? spanDrawing(
+            `${s.positions.length} stations with a cylinder each`,
+            context,
+            span ? pulls(span, i => `S${i + 1}`) : () => [],
+          )
+        : leverTreeOf(
+            spanDrawing(
+              `${s.positions.length} stations on a tree of levers`,
+              context,
+              span ? pulls(span, i => `S${i + 1}`) : () => [],
+            ),
+            tree,
+            s.positions.map((x, i) => ({ x, force: shares[i]! * highest })),
+          ),
     }
   },
 })
@@ -65,11 +149,33 @@ export const stations = defineLoading({
 function treeTable(tree: ReturnType<typeof sharesOf>['tree'], scale: number): LoadingTable[] {
   const c = tree.columns
   if ((c['level'] as number[]).length === 0) return []
-  return [{ title: 'Levers, from the stations up', columns: [
-    column('beam', 'Lever', 'words', (c['level'] as number[]).map((_, i) => `B${i + 1}`)),
-    column('joins', 'Joins', 'words', (c['left'] as string[]).map((l, i) => `${l} and ${c['right']![i]!}`)),
-    column('at', 'Pulled at', 'length', c['position'] as number[]), column('force', 'Force', 'force', (c['force'] as number[]).map(f => f * scale)), column('ratio', 'Right over left', 'ratio', c['leverRatio'] as number[]),
-  ] }]
+  return [
+    {
+      title: 'Levers, from the stations up',
+      columns: [
+        column(
+          'beam',
+          'Lever',
+          'words',
+          (c['level'] as number[]).map((_, i) => `B${i + 1}`),
+        ),
+        column(
+          'joins',
+          'Joins',
+          'words',
+          (c['left'] as string[]).map((l, i) => `${l} and ${c['right']![i]!}`),
+        ),
+        column('at', 'Pulled at', 'length', c['position'] as number[]),
+        column(
+          'force',
+          'Force',
+          'force',
+          (c['force'] as number[]).map(f => f * scale),
+        ),
+        column('ratio', 'Right over left', 'ratio', c['leverRatio'] as number[]),
+      ],
+    },
+  ]
 }
 
 function findings(s: Settings, shares: readonly number[], { rungs, top, show }: LoadingContext): Finding[] {
@@ -78,9 +184,33 @@ function findings(s: Settings, shares: readonly number[], { rungs, top, show }: 
   shares.forEach((share, i) => {
     const force = share * highest
     const path = `loading.positions.${i}`
-    if (share < 0) list.push(stop('station-pushes', path, `Station S${i + 1} would have to push (${show(force, 'force')}) to make the target’s moment.`, 'Move the stations so that their middle lies nearer to the centre of the load.'))
-    else if (s.stationCapacity && force > s.stationCapacity) list.push(stop('station-capacity', path, `Station S${i + 1} pulls ${show(force, 'force')} at the top rung; it carries ${show(s.stationCapacity, 'force')}.`, `End the ladder at ${show(s.stationCapacity / share, 'force')}, or put a station more near ${show(s.positions[i]!, 'length')}.`))
-    else if (s.by === 'cylinders' && s.cylinderArea && s.supply && force / s.cylinderArea > s.supply) list.push(stop('supply-pressure', path, `S${i + 1} needs ${show(force / s.cylinderArea, 'pressure')} of a supply of ${show(s.supply, 'pressure')} (${percent(force / s.cylinderArea / s.supply)}).`, `A cylinder of at least ${(1e4 * force / s.supply).toPrecision(3)} cm² would do.`))
+    if (share < 0)
+      list.push(
+        stop(
+          'station-pushes',
+          path,
+          `Station S${i + 1} would have to push (${show(force, 'force')}) to make the target’s moment.`,
+          'Move the stations so that their middle lies nearer to the centre of the load.',
+        ),
+      )
+    else if (s.stationCapacity && force > s.stationCapacity)
+      list.push(
+        stop(
+          'station-capacity',
+          path,
+          `Station S${i + 1} pulls ${show(force, 'force')} at the top rung; it carries ${show(s.stationCapacity, 'force')}.`,
+          `End the ladder at ${show(s.stationCapacity / share, 'force')}, or put a station more near ${show(s.positions[i]!, 'length')}.`,
+        ),
+      )
+    else if (s.by === 'cylinders' && s.cylinderArea && s.supply && force / s.cylinderArea > s.supply)
+      list.push(
+        stop(
+          'supply-pressure',
+          path,
+          `S${i + 1} needs ${show(force / s.cylinderArea, 'pressure')} of a supply of ${show(s.supply, 'pressure')} (${percent(force / s.cylinderArea / s.supply)}).`,
+          `A cylinder of at least ${((1e4 * force) / s.supply).toPrecision(3)} cm² would do.`,
+        ),
+      )
   })
   return list
 }

@@ -4,7 +4,15 @@ import { column, defineLoading, fact } from './loading'
 import { chainFacts, chainFindings, chainOf, chainTable, drawChain, partFields, type Part } from './loadPath'
 
 const settings = z.object({
-  path: z.array(z.object({ ...partFields('torque'), ratio: plain({ title: 'Own torque over input', positive: true }).default(1) })).min(1).meta({ title: 'Load path' }),
+  path: z
+    .array(
+      z.object({
+        ...partFields('torque'),
+        ratio: plain({ title: 'Own torque over input', positive: true }).default(1),
+      }),
+    )
+    .min(1)
+    .meta({ title: 'Load path' }),
   stiffness: quantity('torque', { title: 'Stiffness, torque a radian', positive: true }).optional(),
 })
 
@@ -18,8 +26,16 @@ function partsOf(s: Settings): { parts: Part[]; articleRatio: number } {
 
 /** Shaft, gears, couplings and arm in a row. The ladder counts at the article; the input's torque stands beside it. */
 export const torque = defineLoading({
-  kind: 'torque', title: 'Torque', purpose: 'A drive train of which the article is to be the weakest part', settings,
-  example: { path: [{ name: 'Shaft', capacity: { value: 1500, unit: 'N·m' }, article: true }, { name: 'Coupling', capacity: { value: 3000, unit: 'N·m' } }] },
+  kind: 'torque',
+  title: 'Torque',
+  purpose: 'A drive train of which the article is to be the weakest part',
+  settings,
+  example: {
+    path: [
+      { name: 'Shaft', capacity: { value: 1500, unit: 'N·m' }, article: true },
+      { name: 'Coupling', capacity: { value: 3000, unit: 'N·m' } },
+    ],
+  },
   commanded: () => ({ role: 'torque', label: 'Torque', kind: 'torque' }),
   view(s, context) {
     const { rungs, top, show } = context
@@ -28,12 +44,65 @@ export const torque = defineLoading({
     const highest = rungs[top]?.target ?? 0
     const wound = s.stiffness ? highest ** 2 / (2 * s.stiffness) : null
     return {
-      set: [...(articleRatio === 1 ? [] : [column('input', 'At the input', 'torque', rungs.map(r => r.target / articleRatio), { shown: true })]), ...(s.stiffness ? [column('twist', 'Twist', 'angle', rungs.map(r => r.target / s.stiffness!))] : []), ...(chain.articleCapacity ? [column('share', 'Of the article', 'ratio', rungs.map(r => r.target / chain.articleCapacity!))] : [])],
-      facts: [...chainFacts(chain, 'torque'), fact('At the input', highest / articleRatio, 'torque'), ...(s.stiffness ? [fact('Twist at the top', highest / s.stiffness, 'angle')] : [])],
+      set: [
+        ...(articleRatio === 1
+          ? []
+          : [
+              column(
+                'input',
+                'At the input',
+                'torque',
+                rungs.map(r => r.target / articleRatio),
+                { shown: true },
+              ),
+            ]),
+        ...(s.stiffness
+          ? [
+              column(
+                'twist',
+                'Twist',
+                'angle',
+                rungs.map(r => r.target / s.stiffness!),
+              ),
+            ]
+          : []),
+        ...(chain.articleCapacity
+          ? [
+              column(
+                'share',
+                'Of the article',
+                'ratio',
+                rungs.map(r => r.target / chain.articleCapacity!),
+              ),
+            ]
+          : []),
+      ],
+      facts: [
+        ...chainFacts(chain, 'torque'),
+        fact('At the input', highest / articleRatio, 'torque'),
+        ...(s.stiffness ? [fact('Twist at the top', highest / s.stiffness, 'angle')] : []),
+      ],
       tables: [chainTable(chain, 'torque')],
-      hazards: [{ id: 'wound', energy: wound, standoff: 3, why: wound === null ? 'Without its stiffness the energy in the wound shaft is not known.' : `${show(wound, 'energy')} are wound up in the shaft at the top rung.` }],
+      hazards: [
+        {
+          id: 'wound',
+          energy: wound,
+          standoff: 3,
+          why:
+            wound === null
+              ? 'Without its stiffness the energy in the wound shaft is not known.'
+              : `${show(wound, 'energy')} are wound up in the shaft at the top rung.`,
+        },
+      ],
       findings: chainFindings(parts, chain, 'torque', context),
-      drawing: drawChain(`Twisted with ${show(highest, 'torque')} at the article`, parts, chain, highest, 'torque', false),
+      drawing: drawChain(
+        `Twisted with ${show(highest, 'torque')} at the article`,
+        parts,
+        chain,
+        highest,
+        'torque',
+        false,
+      ),
     }
   },
 })

@@ -20,12 +20,19 @@ type Settings = z.output<typeof settings>
 
 function storedAt(s: Settings, medium: Settings['medium'], pressure: number): { energy: number; standoff: number } {
   if (!(pressure > 0)) return { energy: 0, standoff: 0 }
-  return energyAndStandoff(medium === 'gas' ? { kind: 'gas', pressure, volume: s.volume, gamma: s.gamma, ambientPressure: s.ambientPressure } : { kind: 'liquid', pressure, volume: s.volume, bulkModulus: s.bulkModulus })
+  return energyAndStandoff(
+    medium === 'gas'
+      ? { kind: 'gas', pressure, volume: s.volume, gamma: s.gamma, ambientPressure: s.ambientPressure }
+      : { kind: 'liquid', pressure, volume: s.volume, bulkModulus: s.bulkModulus },
+  )
 }
 
 /** A vessel, bag or bladder under inner pressure, filled with water or with gas. */
 export const vessel = defineLoading({
-  kind: 'vessel', title: 'Vessel under pressure', purpose: 'Water or gas: stored energy and stand-off at each rung', settings,
+  kind: 'vessel',
+  title: 'Vessel under pressure',
+  purpose: 'Water or gas: stored energy and stand-off at each rung',
+  settings,
   example: { volume: { value: 20, unit: 'L' }, radius: { value: 150, unit: 'mm' } },
   commanded: () => ({ role: 'pressure', label: 'Pressure', kind: 'pressure' }),
   view(s, context) {
@@ -35,10 +42,42 @@ export const vessel = defineLoading({
     const stored = storedAt(s, s.medium, highest)
     const other = storedAt(s, s.medium === 'gas' ? 'water' : 'gas', highest)
     return {
-      set: [column('energy', 'Stored', 'energy', at.map(a => a.energy)), column('standoff', 'Stand-off', 'length', at.map(a => a.standoff), { unit: 'm' }), column('hoop', 'Hoop line load', 'loadPerLength', rungs.map(r => r.target * s.radius))],
-      facts: [fact('Hoop line load', highest * s.radius, 'loadPerLength'), fact('Axial line load', (highest * s.radius) / 2, 'loadPerLength'), fact('Length between the ends', lengthOf(s), 'length'), ...(s.ratedPressure ? [fact('Over rated', highest / s.ratedPressure, 'ratio')] : [])],
+      set: [
+        column(
+          'energy',
+          'Stored',
+          'energy',
+          at.map(a => a.energy),
+        ),
+        column(
+          'standoff',
+          'Stand-off',
+          'length',
+          at.map(a => a.standoff),
+          { unit: 'm' },
+        ),
+        column(
+          'hoop',
+          'Hoop line load',
+          'loadPerLength',
+          rungs.map(r => r.target * s.radius),
+        ),
+      ],
+      facts: [
+        fact('Hoop line load', highest * s.radius, 'loadPerLength'),
+        fact('Axial line load', (highest * s.radius) / 2, 'loadPerLength'),
+        fact('Length between the ends', lengthOf(s), 'length'),
+        ...(s.ratedPressure ? [fact('Over rated', highest / s.ratedPressure, 'ratio')] : []),
+      ],
       tables: [],
-      hazards: [{ id: 'pressure', energy: stored.energy, standoff: stored.standoff, why: `${show(s.volume, 'volume')} of ${s.medium} at ${show(highest, 'pressure')}. ${s.medium === 'gas' ? `Water would store ${show(other.energy, 'energy')}.` : `Gas would store ${show(other.energy, 'energy')}.`}` }],
+      hazards: [
+        {
+          id: 'pressure',
+          energy: stored.energy,
+          standoff: stored.standoff,
+          why: `${show(s.volume, 'volume')} of ${s.medium} at ${show(highest, 'pressure')}. ${s.medium === 'gas' ? `Water would store ${show(other.energy, 'energy')}.` : `Gas would store ${show(other.energy, 'energy')}.`}`,
+        },
+      ],
       findings: findings(s, highest, stored.energy / Math.max(other.energy, 1e-9), context),
       drawing: drawVessel(s, context),
     }
@@ -48,10 +87,31 @@ export const vessel = defineLoading({
 /** As a cylinder with flat ends that holds its volume. */
 const lengthOf = (s: Settings): number => s.volume / (Math.PI * s.radius ** 2)
 
-function findings(s: Settings, highest: number, timesTheOther: number, { rungs, top, show }: LoadingContext): Finding[] {
+function findings(
+  s: Settings,
+  highest: number,
+  timesTheOther: number,
+  { rungs, top, show }: LoadingContext,
+): Finding[] {
   const list: Finding[] = []
-  if (s.medium === 'gas') list.push(warn('gas-medium', 'loading.medium', `Gas stores ${timesTheOther.toPrecision(2)} times the energy of water here.`, 'Fill with water unless the article cannot bear it.'))
-  if (s.pump && highest > s.pump) list.push(stop('pump-capacity', `rungs.${rungs[top]?.source ?? 0}.target`, `The top rung asks ${show(highest, 'pressure')} of a pump and hoses good for ${show(s.pump, 'pressure')}.`, `End at ${show(s.pump, 'pressure')}, or take another pump.`))
+  if (s.medium === 'gas')
+    list.push(
+      warn(
+        'gas-medium',
+        'loading.medium',
+        `Gas stores ${timesTheOther.toPrecision(2)} times the energy of water here.`,
+        'Fill with water unless the article cannot bear it.',
+      ),
+    )
+  if (s.pump && highest > s.pump)
+    list.push(
+      stop(
+        'pump-capacity',
+        `rungs.${rungs[top]?.source ?? 0}.target`,
+        `The top rung asks ${show(highest, 'pressure')} of a pump and hoses good for ${show(s.pump, 'pressure')}.`,
+        `End at ${show(s.pump, 'pressure')}, or take another pump.`,
+      ),
+    )
   return list
 }
 
@@ -62,10 +122,11 @@ function drawVessel(s: Settings, { rungs, top, show }: LoadingContext): Drawing 
   const [L, R] = [lengthOf(s), s.radius]
   const ends = 14
   const bulge = Math.min(R, L / 2) * 0.35
-  const arc = (side: -1 | 1): DrawnPoint[] => Array.from({ length: ends + 1 }, (_, i) => {
-    const a = -Math.PI / 2 + (Math.PI * i) / ends
-    return [side * (L / 2 + bulge * Math.cos(a)), side * R * Math.sin(a)]
-  })
+  const arc = (side: -1 | 1): DrawnPoint[] =>
+    Array.from({ length: ends + 1 }, (_, i) => {
+      const a = -Math.PI / 2 + (Math.PI * i) / ends
+      return [side * (L / 2 + bulge * Math.cos(a)), side * R * Math.sin(a)]
+    })
   const skin = [...arc(1), ...arc(-1)]
   const pressure = rungs[top]?.target ?? 0
   const pumpX = L / 2 + bulge + R * 0.9
@@ -75,14 +136,62 @@ function drawVessel(s: Settings, { rungs, top, show }: LoadingContext): Drawing 
     { is: 'area', points: inner(1 - SHELL * 4), tone: s.medium },
     { is: 'area', points: box(-L * 0.3 - R * 0.1, R, -L * 0.3 + R * 0.1, R * 1.35), tone: 'fixture' },
     { is: 'area', points: box(L * 0.3 - R * 0.1, R, L * 0.3 + R * 0.1, R * 1.35), tone: 'fixture' },
-    { is: 'line', points: [[-L / 2 - bulge - R * 0.2, R * 1.35], [pumpX + R * 0.5, R * 1.35]], tone: 'ground' },
-    { is: 'line', points: [[L / 2 + bulge, 0], [pumpX, 0], [pumpX, R * 0.7]], tone: 'link' },
+    {
+      is: 'line',
+      points: [
+        [-L / 2 - bulge - R * 0.2, R * 1.35],
+        [pumpX + R * 0.5, R * 1.35],
+      ],
+      tone: 'ground',
+    },
+    {
+      is: 'line',
+      points: [
+        [L / 2 + bulge, 0],
+        [pumpX, 0],
+        [pumpX, R * 0.7],
+      ],
+      tone: 'link',
+    },
     { is: 'area', points: box(pumpX - R * 0.3, R * 0.7, pumpX + R * 0.3, R * 1.35), tone: 'fixture' },
-    { is: 'text', at: [pumpX, R * 0.62], text: s.medium === 'gas' ? 'compressor' : 'pump', anchor: 'middle', tone: 'quiet' },
-    ...([[0, -1], [0, 1]] as const).map((toward): DrawingItem => ({ is: 'force', at: [L * 0.3, toward[1] * R * 0.94], toward, value: pressure, kind: 'pressure', share: 0.35, tone: 'load' })),
+    {
+      is: 'text',
+      at: [pumpX, R * 0.62],
+      text: s.medium === 'gas' ? 'compressor' : 'pump',
+      anchor: 'middle',
+      tone: 'quiet',
+    },
+    ...(
+      [
+        [0, -1],
+        [0, 1],
+      ] as const
+    ).map((toward): DrawingItem => ({
+      is: 'force',
+      at: [L * 0.3, toward[1] * R * 0.94],
+      toward,
+      value: pressure,
+      kind: 'pressure',
+      share: 0.35,
+      tone: 'load',
+    })),
     { is: 'measure', from: [-L / 2, -R], to: [L / 2, -R], value: L, kind: 'length', tone: 'plain', side: 'above' },
-    { is: 'measure', from: [-L / 2 - bulge, 0], to: [-L / 2 - bulge, R], value: R, kind: 'length', tone: 'plain', side: 'left' },
+    {
+      is: 'measure',
+      from: [-L / 2 - bulge, 0],
+      to: [-L / 2 - bulge, R],
+      value: R,
+      kind: 'length',
+      tone: 'plain',
+      side: 'left',
+    },
     { is: 'text', at: [-L * 0.22, 0], text: s.medium, value: s.volume, kind: 'volume', anchor: 'middle', tone: 'ink' },
   ]
-  return { title: `Vessel of ${show(s.volume, 'volume')} with ${s.medium} at ${show(pressure, 'pressure')}`, from: [-L / 2 - bulge - R * 0.3, -R * 1.1], to: [pumpX + R * 0.5, R * 1.35], toScale: true, items }
+  return {
+    title: `Vessel of ${show(s.volume, 'volume')} with ${s.medium} at ${show(pressure, 'pressure')}`,
+    from: [-L / 2 - bulge - R * 0.3, -R * 1.1],
+    to: [pumpX + R * 0.5, R * 1.35],
+    toScale: true,
+    items,
+  }
 }

@@ -4,6 +4,9 @@ import { campaignFile } from '../../../reports/registers'
 export default defineRoute(async event => {
   const { read } = useServices().database
   const { id, slug } = await campaignBySlug(read, getRouterParam(event, 'slug')!)
-  setResponseHeaders(event, { 'content-type': 'application/json; charset=utf-8', 'content-disposition': `attachment; filename="${slug}.json"` })
+  setResponseHeaders(event, {
+    'content-type': 'application/json; charset=utf-8',
+    'content-disposition': `attachment; filename="${slug}.json"`,
+  })
   return campaignFile(read, id)
 })

@@ -1,4 +1,6 @@
 import * as z from 'zod'
 import { movedBy } from '../../../db/constantsMoved'
 
-export default defineRoute(async event => movedBy(useServices().database.read, idOf(event), await bodyOf(event, z.record(z.string(), z.unknown()))))
+export default defineRoute(async event =>
+  movedBy(useServices().database.read, idOf(event), await bodyOf(event, z.record(z.string(), z.unknown()))),
+)

@@ -1,6 +1,12 @@
 import * as z from 'zod'
 import { replaceConstant } from '../../../db/constantsMoved'
 
-const body = z.object({ replacement: z.record(z.string(), z.unknown()), version: z.number().int(), recompute: z.array(z.number().int()) })
+const body = z.object({
+  replacement: z.record(z.string(), z.unknown()),
+  version: z.number().int(),
+  recompute: z.array(z.number().int()),
+})
 
-export default defineRoute(async event => replaceConstant(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)))
+export default defineRoute(async event =>
+  replaceConstant(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)),
+)

@@ -2,7 +2,14 @@ import * as z from 'zod'
 import { channelsOf, recordPage } from '../../../db/records'
 import { exportCsv } from '../../../reports/record'
 
-const query = z.object({ channels: z.string().transform(s => s.split(',').filter(Boolean).map(Number)).pipe(z.array(z.number().int()).min(1).max(512)), from: z.coerce.number(), to: z.coerce.number() })
+const query = z.object({
+  channels: z
+    .string()
+    .transform(s => s.split(',').filter(Boolean).map(Number))
+    .pipe(z.array(z.number().int()).min(1).max(512)),
+  from: z.coerce.number(),
+  to: z.coerce.number(),
+})
 
 /** A stretch of some channels as CSV in SI, sample by sample. */
 export default defineRoute(async event => {
@@ -11,6 +18,10 @@ export default defineRoute(async event => {
   const page = await recordPage(read, idOf(event))
   const rows = await channelsOf(read, idOf(event), channels)
   setHeader(event, 'content-type', 'text/csv; charset=utf-8')
-  setHeader(event, 'content-disposition', `attachment; filename="${page.records[0]!.name.replace(/[^\w.-]+/g, '_').replace(/\.\w+$/, '')}-selection.csv"`)
+  setHeader(
+    event,
+    'content-disposition',
+    `attachment; filename="${page.records[0]!.name.replace(/[^\w.-]+/g, '_').replace(/\.\w+$/, '')}-selection.csv"`,
+  )
   return sendStream(event, exportCsv(read, page.records[0]!.id, rows, { from, to }))
 })

@@ -1,7 +1,12 @@
 import * as z from 'zod'
 import { pinNote } from '../../../db/runNotes'
 
-const body = z.object({ t: z.number({ error: 'A time in seconds on the record’s clock.' }), note: z.string().trim().min(1, 'A note says something.').max(500, 'A note is short.') })
+const body = z.object({
+  t: z.number({ error: 'A time in seconds on the record’s clock.' }),
+  note: z.string().trim().min(1, 'A note says something.').max(500, 'A note is short.'),
+})
 
 /** A note pinned to a moment of a run that is over. */
-export default defineRoute(async event => pinNote(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)))
+export default defineRoute(async event =>
+  pinNote(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)),
+)

@@ -9,7 +9,15 @@ const body = z.object({
   from: z.enum(['test', 'revision']).default('test'),
   reasons: words.default(''),
   weights: z.record(z.string(), z.number().min(0)).default({}),
-  lesson: z.object({ title: words.min(1, 'A lesson needs a title.'), happened: words.min(1, 'Say what happened.'), instead: words.min(1, 'Say what to do instead.') }).optional(),
+  lesson: z
+    .object({
+      title: words.min(1, 'A lesson needs a title.'),
+      happened: words.min(1, 'Say what happened.'),
+      instead: words.min(1, 'Say what to do instead.'),
+    })
+    .optional(),
 })
 
-export default defineRoute(async event => acceptCandidate(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)))
+export default defineRoute(async event =>
+  acceptCandidate(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)),
+)

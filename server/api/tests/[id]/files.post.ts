@@ -14,7 +14,13 @@ export default defineRoute(async event => {
     await plannedChannels(database.read, idOf(event))
     const { sha256, size } = await originals.keepStream(event.node.req as AsyncIterable<Buffer>, MOST_BYTES)
     if (size === 0) throw new HypometError('empty-file', 'The file holds no line.')
-    return { fileName, size, sha256, preview: await previewKept(services, idOf(event), sha256, {}), known: await sameBytes(database.read, sha256) }
+    return {
+      fileName,
+      size,
+      sha256,
+      preview: await previewKept(services, idOf(event), sha256, {}),
+      known: await sameBytes(database.read, sha256),
+    }
   } catch (e) {
     throw isHypometError(e) ? e.at({ file: fileName }) : e
   }

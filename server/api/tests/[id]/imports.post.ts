@@ -24,6 +24,20 @@ export default defineRoute(async event => {
   const { test } = (await testContext(database.read, testId))!
   const planned = await plannedChannels(database.read, testId)
   const { id: datasetId } = await beginImport(database, by, testId, input)
-  const payload = { datasetId, sha256: input.sha256, fileName: input.fileName, family: test.family, roles: rolesOfPlan(test.family, test.plan), channels: input.channels, reading: input.reading, joins: input.joins, clockOffset: input.clockOffset, sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])), testId, by, end: input.end }
+  const payload = {
+    datasetId,
+    sha256: input.sha256,
+    fileName: input.fileName,
+    family: test.family,
+    roles: rolesOfPlan(test.family, test.plan),
+    channels: input.channels,
+    reading: input.reading,
+    joins: input.joins,
+    clockOffset: input.clockOffset,
+    sensorOf: Object.fromEntries(planned.map(p => [p.role, p.sensorId])),
+    testId,
+    by,
+    end: input.end,
+  }
   return { jobId: await startImport({ database, jobs }, payload) }
 })

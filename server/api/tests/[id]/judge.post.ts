@@ -11,4 +11,6 @@ const body = z.object({
   answers: z.record(z.string(), z.object({ says: z.enum(['yes', 'no']), note: z.string().default('') })).default({}),
 })
 
-export default defineRoute(async event => recordJudgement(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)))
+export default defineRoute(async event =>
+  recordJudgement(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)),
+)

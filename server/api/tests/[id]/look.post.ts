@@ -2,7 +2,11 @@ import * as z from 'zod'
 import { fileReading } from '../../../ingest/reading'
 import { previewKept } from '../../../jobs/previews'
 
-const body = z.object({ sha256: z.string().regex(/^[0-9a-f]{64}$/), ...fileReading.pick({ delimiter: true, sheet: true }).shape, headerRow: z.coerce.number().int().min(0).optional() })
+const body = z.object({
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  ...fileReading.pick({ delimiter: true, sheet: true }).shape,
+  headerRow: z.coerce.number().int().min(0).optional(),
+})
 
 /** Another look at a file that is kept already, with what a person says of it. */
 export default defineRoute(async event => {

@@ -14,7 +14,16 @@ export default defineRoute(async event => {
   const bytes = new Uint8Array((await readRawBody(event, false)) ?? Buffer.alloc(0))
   const said = query.parse(getQuery(event))
   try {
-    return { preview: formatOf(bytes) ? null : previewFile(headText(bytes), await plannedChannels(read, idOf(event)), await rememberedColumns(read, idOf(event)), said) }
+    return {
+      preview: formatOf(bytes)
+        ? null
+        : previewFile(
+            headText(bytes),
+            await plannedChannels(read, idOf(event)),
+            await rememberedColumns(read, idOf(event)),
+            said,
+          ),
+    }
   } catch (e) {
     throw isHypometError(e) ? e.at({ file }) : e
   }

@@ -3,14 +3,19 @@ import * as z from 'zod'
 import { twinsOf } from '../../../db/reductions'
 import { keepLikeTwin } from '../../../jobs/keepReduction'
 
-const body = z.object({ testIds: z.array(z.number().int()).min(1).max(200), settings: z.record(z.string(), z.unknown()) })
+const body = z.object({
+  testIds: z.array(z.number().int()).min(1).max(200),
+  settings: z.record(z.string(), z.unknown()),
+})
 
 /** These settings on twins of a test: each reduced and kept, or refused in words. */
 export default defineRoute(async event => {
   const services = useServices()
   const { testIds, settings } = await bodyOf(event, body)
   const done: { testId: number; title: string; problem: string | null }[] = []
-  for (const { id, title } of (await twinsOf(services.database.read, idOf(event))).filter(t => testIds.includes(t.id))) {
+  for (const { id, title } of (await twinsOf(services.database.read, idOf(event))).filter(t =>
+    testIds.includes(t.id),
+  )) {
     try {
       await keepLikeTwin(services, personOf(event), id, settings)
       done.push({ testId: id, title, problem: null })

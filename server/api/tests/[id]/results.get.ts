@@ -9,6 +9,10 @@ export default defineRoute(async event => {
   const { database } = useServices()
   const id = idOf(event)
   setResponseHeader(event, 'content-disposition', `attachment; filename="test-${id}-results.${format}"`)
-  setResponseHeader(event, 'content-type', format === 'csv' ? 'text/csv; charset=utf-8' : 'application/json; charset=utf-8')
+  setResponseHeader(
+    event,
+    'content-type',
+    format === 'csv' ? 'text/csv; charset=utf-8' : 'application/json; charset=utf-8',
+  )
   return format === 'csv' ? resultsCsv(database, id) : resultsJson(database, id)
 })

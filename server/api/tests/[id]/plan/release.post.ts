@@ -3,4 +3,6 @@ import { releasePlan } from '../../../../db/plans'
 
 const body = z.object({ edit: z.number().int().nullable().default(null) })
 
-export default defineRoute(async event => releasePlan(useServices().database, personOf(event), idOf(event), (await bodyOf(event, body)).edit))
+export default defineRoute(async event =>
+  releasePlan(useServices().database, personOf(event), idOf(event), (await bodyOf(event, body)).edit),
+)

@@ -3,4 +3,6 @@ import { planVersionOf } from '../../../../db/plans'
 
 const query = z.object({ number: z.coerce.number().int() })
 
-export default defineRoute(event => planVersionOf(useServices().database.read, idOf(event), query.parse(getQuery(event)).number))
+export default defineRoute(event =>
+  planVersionOf(useServices().database.read, idOf(event), query.parse(getQuery(event)).number),
+)

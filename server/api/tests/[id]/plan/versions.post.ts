@@ -3,4 +3,6 @@ import { beginPlanVersion } from '../../../../db/plans'
 
 const body = z.object({ reason: z.string() })
 
-export default defineRoute(async event => beginPlanVersion(useServices().database, personOf(event), idOf(event), (await bodyOf(event, body)).reason))
+export default defineRoute(async event =>
+  beginPlanVersion(useServices().database, personOf(event), idOf(event), (await bodyOf(event, body)).reason),
+)
