@@ -22,8 +22,8 @@ const rows = computed(() =>
   <div class="grid gap-x-4 gap-y-1" :style="{ gridTemplateColumns: `repeat(${columns ?? 2}, minmax(0, 1fr))` }">
     <div v-for="r in rows" :key="r.limit.id" class="min-w-0" :data-rail="r.limit.name">
       <p class="flex justify-between gap-2 text-xs">
-        <span class="truncate">{{ r.limit.name }}</span
-        ><span v-if="r.p" class="shrink-0 text-predicted">⋯ {{ units.result(r.p, r.kind) }}</span
+        <span class="truncate">{{ r.limit.name }}</span><span v-if="r.p" class="shrink-0 text-predicted"
+          >⋯ {{ units.result(r.p, r.kind) }}</span
         ><span v-else class="shrink-0 text-quiet">no law speaks of it</span>
       </p>
       <LimitRail

@@ -112,8 +112,9 @@ function go(target: Target | null): void {
           <ComboboxOptions static class="max-h-96 overflow-y-auto py-1">
             <ComboboxOption v-for="t in found" :key="t.key" v-slot="{ active }" :value="t" as="template">
               <li :class="['flex items-baseline justify-between gap-4 px-3 py-1.5', active ? 'bg-accent-soft' : '']">
-                <span class="font-medium">{{ t.name }}</span
-                ><span class="truncate text-xs text-quiet">{{ t.where }}</span>
+                <span class="font-medium">{{ t.name }}</span><span class="truncate text-xs text-quiet">{{
+                  t.where
+                }}</span>
               </li>
             </ComboboxOption>
             <li v-if="found.length === 0" class="px-3 py-2 text-sm text-quiet">Nothing by that name.</li>

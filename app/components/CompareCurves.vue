@@ -67,8 +67,7 @@ const words = computed(() =>
     </div>
     <ul class="mt-1 text-sm" data-differences>
       <li v-for="w in words" :key="w.name">
-        <strong>{{ w.name }}</strong
-        >: <span :class="w.lost ? '' : 'text-quiet'">{{ w.text }}</span>
+        <strong>{{ w.name }}</strong>: <span :class="w.lost ? '' : 'text-quiet'">{{ w.text }}</span>
       </li>
     </ul>
   </section>

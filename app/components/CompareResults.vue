@@ -69,8 +69,8 @@ const percent = (v: number | null) => (v === null ? '–' : `${(100 * v).toFixed
           <tr v-for="r in rows" :key="r.key">
             <td>{{ r.label }}</td>
             <td v-for="c in r.cells" :key="c.t.id" class="number whitespace-nowrap">
-              <span class="font-semibold">{{ units.result(c.result, r.kind) }}</span
-              ><template v-if="c.t.id !== base.id && c.effect !== null"
+              <span class="font-semibold">{{ units.result(c.result, r.kind) }}</span><template
+                v-if="c.t.id !== base.id && c.effect !== null"
                 ><span class="block text-xs"
                   >{{ c.effect > 0 ? '+' : '' }}{{ units.difference(c.effect, r.kind, c.U) }}</span
                 ><span :class="['block text-xs', c.moved === 'yes' ? 'font-semibold' : 'text-quiet']">{{

@@ -72,8 +72,14 @@ const parts = computed(() => {
         </p>
         <ProblemNote :problem="problem" />
         <div class="mt-4 flex justify-end gap-2">
-          <button type="button" class="button" @click="asked = null">{{ found.mayGo ? 'Keep it' : 'Close' }}</button
-          ><button v-if="found.mayGo" type="button" class="button-main" :disabled="busy" @click="remove">
+          <button type="button" class="button" @click="asked = null">
+            {{ found.mayGo ? 'Keep it' : 'Close' }}</button><button
+            v-if="found.mayGo"
+            type="button"
+            class="button-main"
+            :disabled="busy"
+            @click="remove"
+          >
             Delete the record
           </button>
         </div>

@@ -156,15 +156,13 @@ const figure = computed<Figure | null>(() => {
         x: data.value.x.map(v => fromUnit(v, props.axes.x.kind, unitX.value)),
         y: data.value.y.map(v => fromUnit(v, props.axes.y.kind, unitY.value)),
       },
-      ...ranked.value
-        .slice(0, 5)
-        .map((m, i) => ({
-          name: m.name,
-          style: 'fit' as const,
-          of: i,
-          x: data.value.x.map(v => fromUnit(v, props.axes.x.kind, unitX.value)),
-          y: m.prediction.map(v => fromUnit(v, props.axes.y.kind, unitY.value)),
-        })),
+      ...ranked.value.slice(0, 5).map((m, i) => ({
+        name: m.name,
+        style: 'fit' as const,
+        of: i,
+        x: data.value.x.map(v => fromUnit(v, props.axes.x.kind, unitX.value)),
+        y: m.prediction.map(v => fromUnit(v, props.axes.y.kind, unitY.value)),
+      })),
     ],
   }
 })

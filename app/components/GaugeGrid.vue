@@ -30,8 +30,9 @@ function move(e: KeyboardEvent, row: number, column: number): void {
     <tbody>
       <tr v-for="(r, i) in rows" :key="r.role">
         <th scope="row" class="normal-case">
-          <span class="text-sm text-ink">{{ r.label }}</span
-          ><span class="block text-xs font-normal">{{ [r.place, r.sensor].filter(Boolean).join(' · ') }}</span>
+          <span class="text-sm text-ink">{{ r.label }}</span><span class="block text-xs font-normal">{{
+            [r.place, r.sensor].filter(Boolean).join(' · ')
+          }}</span>
         </th>
         <td v-for="(c, j) in r.cells" :key="c.key" class="p-0.5! text-center">
           <button

@@ -83,8 +83,7 @@ const rows = computed(() =>
               <p class="flex items-baseline justify-between gap-2 text-xs">
                 <span class="truncate font-medium" :title="`${c.limit.name}: ${c.limit.source}`">{{
                   c.limit.name
-                }}</span
-                ><span class="shrink-0 text-quiet">{{ units.limit(c.limit, c.kind) }}</span>
+                }}</span><span class="shrink-0 text-quiet">{{ units.limit(c.limit, c.kind) }}</span>
               </p>
               <LimitRail
                 :origin="railOrigin(c.kind)"

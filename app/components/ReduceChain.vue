@@ -73,8 +73,7 @@ function place(f: FormField): void {
         <span class="text-xs text-quiet">{{ 1 + joined.length }} {{ joined.length === 0 ? 'record' : 'records' }}</span>
       </summary>
       <p class="mt-1 break-words text-sm">
-        <span class="font-medium">{{ main.name }}</span
-        ><br /><span class="text-quiet"
+        <span class="font-medium">{{ main.name }}</span><br /><span class="text-quiet"
           >{{ main.rows.toLocaleString('en') }} rows · SHA-256 {{ main.sha256?.slice(0, 12) }}</span
         >
       </p>

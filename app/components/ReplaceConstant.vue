@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  familyOutlines,
   checkRow,
   formatQuantity,
   isHypometError,
@@ -20,7 +21,7 @@ const emit = defineEmits<{ close: [] }>()
 const api = useApi()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
-const context = computed<RegisterContext>(() => ({ refs: {}, prefer: props.prefer }))
+const context = computed<RegisterContext>(() => ({ refs: {}, prefer: props.prefer, families: familyOutlines }))
 const texts = ref<Record<string, string>>({})
 const problems = ref<Record<string, string>>({})
 const moved = shallowRef<{ moved: Moved[]; before: number; after: number; kind: Kind } | null>(null)

@@ -46,8 +46,7 @@ defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: s
             <p class="text-xs text-quiet">{{ t.words }}</p>
             <ul v-if="t.verdicts.length > 0" class="mt-1 space-y-0.5">
               <li v-for="v in t.verdicts" :key="v.name" class="flex justify-between text-xs">
-                <span>{{ v.name }}</span
-                ><VerdictMark :verdict="v.verdict" />
+                <span>{{ v.name }}</span><VerdictMark :verdict="v.verdict" />
               </li>
             </ul>
           </li>

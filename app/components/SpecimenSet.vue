@@ -177,13 +177,11 @@ const scale = computed((): [number, number] => {
   return [Math.min(...all), Math.max(...all)]
 })
 const columns = computed(() =>
-  keys.value
-    .slice(0, 4)
-    .map(k => ({
-      key: k,
-      label: props.family.results[k]?.label ?? k,
-      kind: props.family.results[k]?.kind ?? ('ratio' as Kind),
-    })),
+  keys.value.slice(0, 4).map(k => ({
+    key: k,
+    label: props.family.results[k]?.label ?? k,
+    kind: props.family.results[k]?.kind ?? ('ratio' as Kind),
+  })),
 )
 /** Without its uncertainty, which stands with the test’s own results. */
 const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.value, bound: r.bound }, k) : '–')

@@ -66,8 +66,9 @@ const shifted = (id: number, what: 'move' | 'end') =>
         :style="{ height: `${ROW}px` }"
         :title="String(r.task['name'])"
       >
-        <span v-if="r.p.critical" class="font-semibold">{{ r.task['name'] }}</span
-        ><template v-else>{{ r.task['name'] }}</template>
+        <span v-if="r.p.critical" class="font-semibold">{{ r.task['name'] }}</span><template v-else>{{
+          r.task['name']
+        }}</template>
       </p>
     </div>
     <div ref="plot" class="relative overflow-hidden" @pointermove="move" @pointerup="end" @pointercancel="drag = null">

@@ -65,8 +65,7 @@ const apply = () =>
       </ul>
       <ul v-else class="space-y-1 text-sm" role="status">
         <li v-for="o in outcome" :key="o.testId" :class="o.problem ? 'text-fail' : ''">
-          <NuxtLink :to="`/tests/${o.testId}/reduce`">{{ o.title }}</NuxtLink
-          >: {{ o.problem ?? 'reduced and kept' }}
+          <NuxtLink :to="`/tests/${o.testId}/reduce`">{{ o.title }}</NuxtLink>: {{ o.problem ?? 'reduced and kept' }}
         </li>
       </ul>
       <p v-if="!outcome && own.length > 0 && twins.length > 0" class="text-xs text-quiet">
@@ -74,8 +73,7 @@ const apply = () =>
       </p>
       <ProblemNote :problem="problem" />
       <div class="flex justify-end gap-2">
-        <button type="button" class="button" @click="emit('close')">{{ outcome ? 'Close' : 'Cancel' }}</button
-        ><button
+        <button type="button" class="button" @click="emit('close')">{{ outcome ? 'Close' : 'Cancel' }}</button><button
           v-if="!outcome"
           type="button"
           class="button-main"

@@ -1,4 +1,5 @@
 import {
+  familyOutlines,
   HypometError,
   isHypometError,
   METRIC,
@@ -37,7 +38,11 @@ export async function useRegister(
     () => refresh(),
   )
   const rows = computed(() => data.value?.rows ?? [])
-  const context = computed<RegisterContext>(() => ({ refs: data.value?.refs ?? {}, prefer: toValue(prefer) }))
+  const context = computed<RegisterContext>(() => ({
+    refs: data.value?.refs ?? {},
+    prefer: toValue(prefer),
+    families: familyOutlines,
+  }))
   const nameOf = (row: Row) => String(row[register.name] ?? '')
 
   /** All of it or nothing. @returns the refusal, or null */

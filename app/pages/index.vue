@@ -50,14 +50,11 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
         <section v-if="bench.running.length > 0" class="panel border-accent">
           <h2 class="bench-head"><Radio class="size-4" aria-hidden="true" />Running</h2>
           <p v-for="r in bench.running" :key="r.testId" class="flex items-baseline justify-between gap-3 text-sm">
-            <NuxtLink :to="`/tests/${r.testId}/run`" class="font-medium">{{ r.name }}</NuxtLink
-            ><span
+            <NuxtLink :to="`/tests/${r.testId}/run`" class="font-medium">{{ r.name }}</NuxtLink><span
               >{{ r.status === 'running' ? `rung ${r.rung} of ${r.rungs}` : 'interrupted'
               }}<template v-if="r.next">
                 · next {{ formatQuantity(r.next.target, r.next.kind, { prefer: preferences[r.system], digits: 3 }) }},
-                {{
-                  formatQuantity(r.next.expected, r.next.reads, { prefer: preferences[r.system], digits: 3 })
-                }}
+                {{ formatQuantity(r.next.expected, r.next.reads, { prefer: preferences[r.system], digits: 3 }) }}
                 expected</template
               ></span
             >
@@ -155,8 +152,9 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
               <tr v-for="d in bench.due" :key="d.key">
                 <td :class="['whitespace-nowrap', late(d.on) ? 'font-semibold text-fail' : '']">{{ inDays(d.on) }}</td>
                 <td>
-                  <NuxtLink :to="d.to">{{ d.what }}</NuxtLink
-                  ><span class="block text-xs text-quiet">{{ d.kind }}, {{ day(d.on) }}</span>
+                  <NuxtLink :to="d.to">{{ d.what }}</NuxtLink><span class="block text-xs text-quiet"
+                    >{{ d.kind }}, {{ day(d.on) }}</span
+                  >
                 </td>
               </tr>
             </tbody>

@@ -83,12 +83,10 @@ export async function storeExtents(
 ): Promise<void> {
   for (let i = 0; i < extents.length; i += ROWS_A_TRANSACTION)
     await client.batch(
-      extents
-        .slice(i, i + ROWS_A_TRANSACTION)
-        .map(e => ({
-          sql: 'UPDATE channel SET min = ?, max = ?, gaps = ? WHERE id = ?',
-          args: [e.min, e.max, e.gaps, e.id],
-        })),
+      extents.slice(i, i + ROWS_A_TRANSACTION).map(e => ({
+        sql: 'UPDATE channel SET min = ?, max = ?, gaps = ? WHERE id = ?',
+        args: [e.min, e.max, e.gaps, e.id],
+      })),
       'write',
     )
 }

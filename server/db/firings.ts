@@ -1,4 +1,4 @@
-import { firingReasons, type PlanTexts } from '@hypomet/core'
+import { firingReasons, outlineOf, type PlanTexts } from '@hypomet/core'
 import { and, asc, eq, isNull, notInArray, desc } from 'drizzle-orm'
 import type { Db } from './client'
 import { article, firing, judgement, lesson, revision, run, test } from './schema'
@@ -37,6 +37,7 @@ async function textsOf(db: Db, testId: number): Promise<PlanTexts> {
   const facts = r!.facts.map(f => `${f.name} ${typeof f.value === 'string' ? f.value : ''}`)
   return {
     family: t!.family,
+    familyTitle: outlineOf(t!.family)?.title ?? t!.family,
     features: [...a!.features, ...facts],
     fixture: t!.fixture,
     method: t!.method,

@@ -68,8 +68,10 @@ const specification = computed(() => sensorSpecificationOf(row.value!))
           <tbody>
             <tr v-for="r in readings" :key="`${r.datasetId}${r.channel}`">
               <td>
-                <NuxtLink :to="`/records/${r.datasetId}`">{{ r.test }}</NuxtLink
-                ><span class="block text-xs text-quiet">{{ r.channel }}</span>
+                <NuxtLink :to="`/records/${r.datasetId}`">{{ r.test }}</NuxtLink><span
+                  class="block text-xs text-quiet"
+                  >{{ r.channel }}</span
+                >
               </td>
               <td class="whitespace-nowrap text-xs">{{ day(r.at) }}</td>
               <td class="number whitespace-nowrap">{{ units.show(r.peak, kind) }}</td>

@@ -86,14 +86,12 @@ export function usualPaths(all: readonly Dimension[]): Path[] {
   const dimensions = all.filter(d => !d.isGiven)
   const alone = dimensions.map((d): Path => ({ id: d.key, title: d.label, free: [d.key] }))
   const pairs = dimensions.flatMap((a, i) =>
-    dimensions
-      .slice(i + 1)
-      .map((b): Path => ({
-        id: `${a.key}+${b.key}`,
-        title: `${a.label} and ${b.label.toLowerCase()}`,
-        free: [b.key],
-        tried: a.key,
-      })),
+    dimensions.slice(i + 1).map((b): Path => ({
+      id: `${a.key}+${b.key}`,
+      title: `${a.label} and ${b.label.toLowerCase()}`,
+      free: [b.key],
+      tried: a.key,
+    })),
   )
   return [...alone, ...pairs]
 }

@@ -1,5 +1,5 @@
 import { decide, type Comparator, type DecisionRule } from '../judge/decide'
-import type { Driver, ResultDeclaration } from '../method/define'
+import type { Driver, ResultDeclaration } from '../method/results'
 import type { Result } from '../method/reduction'
 import type { SizingRules } from './made'
 import { expanded, predictionsAt, type Sizes, type SizingModel } from './model'

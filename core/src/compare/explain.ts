@@ -3,8 +3,8 @@ import { derivative } from '../expression/derivative'
 import { evaluator } from '../expression/evaluate'
 import { namesIn, parse } from '../expression/parse'
 import { fitNonlinear, type LeastSquaresFit } from '../statistics/levenbergMarquardt'
-import { akaikeWeights, correctedAkaike } from './akaike'
-import { valueAt } from './curves'
+import { akaikeWeights, correctedAkaike } from '../calc/models/akaike'
+import { valueAt } from '../signal/valueAt'
 
 /* Explanations of measured data: variants of a model, each fitted, ranked by how well they explain it. */
 

@@ -43,12 +43,10 @@ export function trialsOfHistory(
       low: written(name, levels[i]![0]!),
       high: written(name, levels[i]![1]!),
     })),
-    trials: revisions
-      .filter(exact)
-      .map(r => ({
-        levels: changed.map((n, i) => (r.factors[n] === levels[i]![1] ? '+' : '−')).join(''),
-        response: shown(r.result!.value!),
-      })),
+    trials: revisions.filter(exact).map(r => ({
+      levels: changed.map((n, i) => (r.factors[n] === levels[i]![1] ? '+' : '−')).join(''),
+      response: shown(r.result!.value!),
+    })),
     without: revisions.filter(r => !exact(r)).map(r => r.label),
   }
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { trialsOfHistory } from '../compare/trialsOfHistory'
 import { families, runCalc, runReduce } from '../index'
-import { reduceTable } from '../method/reduceTable'
+import { reduceTable } from '../family/reduceTable'
 import { parseSettings } from '../method/settings'
 import { exponentialApproach } from '../statistics/exponentialApproach'
 import { SeededRandom } from '../statistics/random'

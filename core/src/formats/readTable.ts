@@ -1,6 +1,6 @@
 import { HypometError } from '../error'
 import { findUnit, sameDimension, toSi, type Unit } from '../quantity/index'
-import type { Warning } from '../method/reduction'
+import type { Warning } from '../warning'
 import { decodeText } from './decode'
 import { cellNumber, isGap } from './cells'
 import { ragged } from './blocks'

@@ -1,4 +1,4 @@
-import type { ResultDeclaration } from '../method/define'
+import type { ResultDeclaration } from '../method/results'
 import type { Result } from '../method/reduction'
 
 export const CAUSES = ['none', 'article', 'fixture', 'instrumentation', 'procedure', 'manufacture'] as const

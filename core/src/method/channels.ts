@@ -3,8 +3,8 @@ import { findUnit, siUnitOf, unitFor, type Unit } from '../quantity/index'
 import type { ColumnMapping, RawTable } from '../formats/readTable'
 import { hasGap } from '../signal/gaps'
 import { fillShortGaps, GAP_FILLED } from '../signal/evenTime'
-import type { Role, Table, TimeBase } from './define'
-import type { Warning } from './reduction'
+import type { Role, Table, TimeBase } from './table'
+import type { Warning } from '../warning'
 
 /** A role's column as a setup gives it. */
 export interface ChannelEntry {

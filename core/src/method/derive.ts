@@ -6,7 +6,7 @@ import { DIMENSIONLESS } from '../quantity/dimension'
 import { findUnit, sameDimension, siUnit } from '../quantity/index'
 import { KINDS } from '../quantity/kinds'
 import { completeRows } from './channels'
-import type { Role, Table } from './define'
+import type { Role, Table } from './table'
 import { parseSettings } from './settings'
 
 /** Channels that are worked out from others before anything else is done with a record: a frame’s motion taken off, a mean of two. */

@@ -1,3 +1,4 @@
+import type { Warning } from '../warning'
 /** How sure the side of a value is. An interval's value is its middle. */
 export type Bound = 'exact' | 'atLeast' | 'atMost' | { interval: [number, number] }
 
@@ -15,11 +16,6 @@ export interface Result {
 export interface ResultTable {
   columns: Record<string, (number | string | null)[]>
   units: Record<string, string>
-}
-
-export interface Warning {
-  code: string
-  message: string
 }
 
 export interface Reduction {

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { cameraFields, seeWith } from '../calc/camera'
+import { cameraFields, seeWith } from '../calc/planning/camera'
 import { quantity } from '../method/settings'
 import { stop, warn, type Finding } from './finding'
 

@@ -1,4 +1,4 @@
-import type { ReduceContext } from '../method/define'
+import type { ReduceContext } from '../method/table'
 import { combine, type Contribution } from '../uncertainty/coverage'
 import { sensorBudget, type SensorSpecification } from '../uncertainty/sensor'
 import type { ChannelView } from './channels'

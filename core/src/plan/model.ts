@@ -1,5 +1,5 @@
-import type { PredictedCurve } from '../register/predictions'
-import type { PredictedValue } from '../method/stages'
+import type { PredictedCurve } from '../method/prediction'
+import type { PredictedValue } from '../method/prediction'
 import type { Contribution } from '../uncertainty/coverage'
 import type { SensorSpecification } from '../uncertainty/sensor'
 import type { PlanChannel } from './channels'

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { judgeReading, planProblems, viewPlanOf, writeLadder } from '../index'
-import { PROPERTIES, SENSORS, WRITTEN } from '../families/static/fixtures/arm'
+import { PROPERTIES, SENSORS, WRITTEN } from '../fixtures/arm'
 import { forecast } from './forecast'
 import { movementView } from './movement'
 import { readyItems } from './ready'

@@ -1,8 +1,8 @@
 import { formatQuantity, METRIC, type UnitPreference } from '../quantity/index'
-import type { PlanView, SensorDue } from '../method/stages'
+import type { PlanView, SensorDue } from './planView'
 import { channelKindOf } from './channelKinds'
 import type { ChannelView } from './channels'
-import { CONTROLS } from './hazards'
+import { CONTROLS } from './hazardCatalogue'
 import type { Plan } from './plan'
 import { kindOfReading, wantedReading, type ReadingAsked, type ReadyLimits } from './readings'
 

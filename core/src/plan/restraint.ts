@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { endPullOf } from '../calc/end-pull'
+import { endPullOf } from '../calc/planning/end-pull'
 import { quantity } from '../method/settings'
 import { stop, type Finding } from './finding'
 

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { compareStates, similitudeState } from '../calc/similitude'
+import { compareStates, similitudeState } from '../calc/planning/similitude'
 import { warn, type Finding } from './finding'
 
 /** Where test and service differ: the governing numbers of both. */

@@ -1,5 +1,5 @@
 import { formatQuantity, METRIC, type Kind, type UnitPreference } from '../quantity/index'
-import type { PlanView, RungView } from '../method/stages'
+import type { PlanView, RungView } from './planView'
 import type { SensorSpecification } from '../uncertainty/sensor'
 import { dataFindings, dataView } from './acquisition'
 import { cameraFindings, cameraViews } from './cameras'

@@ -1,8 +1,8 @@
-import type { CurveOutline } from '../families/catalogue'
+import type { CurveOutline } from '../method/prediction'
 import { HypometError, isHypometError } from '../error'
 import { preferredUnit, toSi, unitFor, type UnitPreference } from '../quantity/index'
 import { findUnit } from '../quantity/units'
-import type { PredictedCurve } from './predictions'
+import type { PredictedCurve } from '../method/prediction'
 
 /**
  * Two columns as copied from a sheet or read from a file: first x, then y. Lines before the first pair of numbers may name

@@ -8,6 +8,7 @@ import {
   type Kind,
   type UnitPreference,
 } from '../quantity/index'
+import type { FamilyOutline } from '../method/familyOutline'
 import { findUnit } from '../quantity/units'
 
 /** A row of a register as it is kept: typed values by key, quantities as they were entered. */
@@ -26,7 +27,12 @@ export interface RefOption {
 export interface RegisterContext {
   refs: Readonly<Record<string, readonly RefOption[]>>
   prefer: UnitPreference
+  /** Kinds of test that articles may be of. */
+  families: readonly FamilyOutline[]
 }
+
+export const outlineIn = ({ families }: RegisterContext, id: string): FamilyOutline | null =>
+  families.find(f => f.id === id) ?? null
 
 export interface Choice {
   value: string

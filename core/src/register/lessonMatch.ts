@@ -1,5 +1,3 @@
-import { outlineOf } from '../families/catalogue'
-
 export interface LessonTriggers {
   families: readonly string[]
   features: readonly string[]
@@ -10,7 +8,9 @@ export interface LessonTriggers {
 
 /** What of a plan triggers are held against. */
 export interface PlanTexts {
+  /** Kind of test, by its id and its title. */
   family: string
+  familyTitle: string
   features: readonly string[]
   fixture: string
   method: string
@@ -23,14 +23,14 @@ export interface PlanTexts {
  * one kind any one will do; of the kinds that a lesson names all must fit. Words match from the beginning of a word on,
  * whatever the case: “clamp” is in “Root clamps”.
  *
- * @example firingReasons({ families: ['static'], features: [], fixtures: ['clamp'], methods: [], words: [] }, { family: 'static', features: [], fixture: 'Root clamp', method: '', texts: [] }) // ['Static load', 'fixture “clamp”']
+ * @example firingReasons({ families: ['static'], features: [], fixtures: ['clamp'], methods: [], words: [] }, { family: 'static', familyTitle: 'Static load', features: [], fixture: 'Root clamp', method: '', texts: [] }) // ['Static load', 'fixture “clamp”']
  */
 export function firingReasons(lesson: LessonTriggers, plan: PlanTexts): string[] | null {
   const family = lesson.families.find(
-    f => f.toLowerCase() === plan.family || f.toLowerCase() === outlineOf(plan.family)?.title.toLowerCase(),
+    f => f.toLowerCase() === plan.family || f.toLowerCase() === plan.familyTitle.toLowerCase(),
   )
   const kinds: [wanted: readonly string[], found: string | undefined, reason: (word: string) => string][] = [
-    [lesson.families, family && (outlineOf(plan.family)?.title ?? plan.family), word => word],
+    [lesson.families, family && plan.familyTitle, word => word],
     [lesson.features, lesson.features.find(w => plan.features.some(f => holds(f, w))), word => `feature “${word}”`],
     [lesson.fixtures, lesson.fixtures.find(w => holds(plan.fixture, w)), word => `fixture “${word}”`],
     [lesson.methods, lesson.methods.find(w => holds(plan.method, w)), word => `loading “${word}”`],

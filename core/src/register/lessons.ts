@@ -1,5 +1,4 @@
 import { HypometError } from '../error'
-import { familyOutlines } from '../families/catalogue'
 import { defineRegister } from './register'
 
 /** What went wrong once, what to do instead, and what a plan looks like that should hear of it. */
@@ -17,7 +16,7 @@ export const lessonRegister = defineRegister({
       key: 'families',
       title: 'Kinds of test',
       type: 'words',
-      suggest: familyOutlines.map(f => f.title),
+      suggest: (_, { families }) => families.map(f => f.title),
       hint: 'Triggers: where several are filled, all of them must fit',
     },
     { key: 'features', title: 'Features', type: 'words', hint: 'Of the article: bonded, braided, thin shell' },
@@ -26,9 +25,9 @@ export const lessonRegister = defineRegister({
     { key: 'words', title: 'Words', type: 'words', hint: 'Anywhere in the plan’s texts' },
     { key: 'source', title: 'From', type: 'text', aside: true },
   ],
-  check(row) {
+  check(row, { families }) {
     const unknown = (row['families'] as string[]).find(
-      w => !familyOutlines.some(f => f.id === w.toLowerCase() || f.title.toLowerCase() === w.toLowerCase()),
+      w => !families.some(f => f.id === w.toLowerCase() || f.title.toLowerCase() === w.toLowerCase()),
     )
     if (unknown)
       throw new HypometError('unknown-family', `There is no kind of test “${unknown}”.`, { path: 'families' })

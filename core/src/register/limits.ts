@@ -1,12 +1,11 @@
 import { HypometError } from '../error'
-import { outlineOf } from '../families/catalogue'
 import { quantity } from '../method/settings'
 import type { Kind } from '../quantity/index'
-import type { RegisterContext, Row } from './field'
+import { outlineIn, type RegisterContext, type Row } from './field'
 import { defineRegister } from './register'
 
-const outlineOfRow = (row: Row, { refs }: RegisterContext) =>
-  outlineOf(refs['article']?.find(a => a.id === row['articleId'])?.family ?? '')
+const outlineOfRow = (row: Row, context: RegisterContext) =>
+  outlineIn(context, context.refs['article']?.find(a => a.id === row['articleId'])?.family ?? '')
 
 /** Kind of the result that a limit is on; null while that is not said. */
 export const kindOfLimit = (row: Row, context: RegisterContext): Kind | null =>

@@ -1,12 +1,12 @@
+import type { PredictedCurve } from '../method/prediction'
 import { HypometError } from '../error'
-import { outlineOf } from '../families/catalogue'
 import { quantity } from '../method/settings'
 import type { Kind } from '../quantity/index'
-import type { RegisterContext, Row } from './field'
+import { outlineIn, type RegisterContext, type Row } from './field'
 import { defineRegister } from './register'
 
-const outlineOfRow = (row: Row, { refs }: RegisterContext) =>
-  outlineOf(refs['revision']?.find(r => r.id === row['revisionId'])?.family ?? '')
+const outlineOfRow = (row: Row, context: RegisterContext) =>
+  outlineIn(context, context.refs['revision']?.find(r => r.id === row['revisionId'])?.family ?? '')
 
 export const kindOfPrediction = (row: Row, context: RegisterContext): Kind | null =>
   outlineOfRow(row, context)?.results[String(row['quantity'])]?.kind ?? null
@@ -18,12 +18,6 @@ export const PREDICTION_METHODS = [
   { value: 'supplier', label: 'Supplier' },
   { value: 'scaled', label: 'Scaled from a test' },
 ]
-
-/** A curve as it was pasted, SI: `x` and `y` of one of the family's curves. */
-export interface PredictedCurve {
-  x: number[]
-  y: number[]
-}
 
 /** What is expected before the run: a value or a curve, its band, who says so, and where and how it would fail. */
 export const predictionRegister = defineRegister({

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { METRIC } from '../quantity/index'
+import { familyOutlines } from '../registry/catalogue'
 import { limitsOfRevision } from '../judge/inherit'
 import { checkFacts, readFact } from './facts'
 import { readCell, writeCell, type RegisterContext } from './field'
@@ -12,6 +13,7 @@ import { sensorRegister, sensorSpecificationOf } from './sensors'
 
 const context: RegisterContext = {
   prefer: METRIC,
+  families: familyOutlines,
   refs: {
     article: [
       { id: 1, label: 'Hanger arm', family: 'static' },
@@ -192,6 +194,7 @@ test('facts are free but typed: a length stays a length', () => {
 describe('lessons', () => {
   const plan = {
     family: 'static',
+    familyTitle: 'Static load',
     features: ['bonded inserts'],
     fixture: 'Root clamps, radiused jaws',
     method: 'Tree of straps',

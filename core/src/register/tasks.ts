@@ -1,5 +1,5 @@
 import { HypometError } from '../error'
-import type { Setup } from '../method/run'
+import type { Setup } from '../method/setup'
 import type { Row } from './field'
 import { defineRegister } from './register'
 

@@ -1,5 +1,4 @@
 import { HypometError } from '../error'
-import { familyOutlines } from '../families/catalogue'
 import { CONVENTION_CHOICES } from './limits'
 import { defineRegister } from './register'
 
@@ -79,7 +78,7 @@ export const articleRegister = defineRegister({
       type: 'choice',
       required: true,
       fixed: true,
-      options: familyOutlines.map(f => ({ value: f.id, label: f.title })),
+      options: (_, { families }) => families.map(f => ({ value: f.id, label: f.title })),
     },
     { key: 'note', title: 'What it is', type: 'text' },
     { key: 'features', title: 'Features', type: 'words', hint: 'That lessons look for: bonded, braided, thin shell' },

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { simulatedRigOf, viewPlanOf } from '../index'
-import { PROPERTIES, WRITTEN } from '../families/static/fixtures/arm'
+import { PROPERTIES, WRITTEN } from '../fixtures/arm'
 import type { Fault } from './faults'
 import { commandLadder } from './ladder'
 import type { SimulatedRig, SimulatedState } from './simulatedRig'

@@ -1,4 +1,4 @@
-import type { PlanView } from '../method/stages'
+import type { PlanView } from '../plan/planView'
 import type { PlanChannel } from '../plan/channels'
 import type { Plan } from '../plan/plan'
 import { SeededRandom } from '../statistics/random'

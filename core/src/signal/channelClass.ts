@@ -1,5 +1,5 @@
 import { HypometError } from '../error'
-import type { Warning } from '../method/reduction'
+import type { Warning } from '../warning'
 import type { Section } from './sections'
 
 export const CHANNEL_CLASSES = [60, 180, 600, 1000] as const

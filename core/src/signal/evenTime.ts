@@ -1,5 +1,5 @@
 import { HypometError } from '../error'
-import type { Warning } from '../method/reduction'
+import type { Warning } from '../warning'
 
 const LONGEST_GAP = 3
 const UNEVENNESS = 0.2

@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { SeededRandom } from '../statistics/random'
-import { findPlateaus, plateauTable } from './plateaus'
+import { findPlateaus } from './plateaus'
+import { plateauTable } from '../method/plateauTable'
 import { buildPyramid } from './pyramid'
 
 /** By the definition, slowly: all windows. */

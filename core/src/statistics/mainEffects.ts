@@ -85,13 +85,11 @@ function termsOf(factor: string, trials: readonly Trial[]): Term[] {
   }
   const levels = levelsOf(factor, trials)
   const last = levels.at(-1)
-  return levels
-    .slice(0, -1)
-    .map(level => ({
-      factor,
-      level,
-      column: settings.map(s => (String(s) === level ? 1 : String(s) === last ? -1 : 0)),
-    }))
+  return levels.slice(0, -1).map(level => ({
+    factor,
+    level,
+    column: settings.map(s => (String(s) === level ? 1 : String(s) === last ? -1 : 0)),
+  }))
 }
 
 const missing = (factor: string, i: number): never => {

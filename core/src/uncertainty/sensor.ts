@@ -1,5 +1,5 @@
 import { HypometError } from '../error'
-import type { Warning } from '../method/reduction'
+import type { Warning } from '../warning'
 import type { Contribution } from './coverage'
 
 /** What a data sheet and a certificate say of a sensor; all in the SI unit of what it measures. */

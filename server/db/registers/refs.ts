@@ -1,4 +1,4 @@
-import { IMPERIAL, METRIC, type RefOption, type RegisterContext } from '@hypomet/core'
+import { familyOutlines, IMPERIAL, METRIC, type RefOption, type RegisterContext } from '@hypomet/core'
 import { asc, eq, inArray } from 'drizzle-orm'
 import type { Db } from '../client'
 import { article, campaign, limit, person, reduction, revision, test } from '../schema'
@@ -9,7 +9,7 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
     .select({ id: person.id, label: person.name })
     .from(person)
     .orderBy(asc(person.name))
-  if (campaignId === null) return { refs: { person: people }, prefer: METRIC }
+  if (campaignId === null) return { refs: { person: people }, prefer: METRIC, families: familyOutlines }
   const [c] = await db.select({ system: campaign.system }).from(campaign).where(eq(campaign.id, campaignId))
   const articles = await db.select().from(article).where(eq(article.campaignId, campaignId)).orderBy(asc(article.id))
   const byId = new Map(articles.map(a => [a.id, a]))
@@ -64,6 +64,7 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
   const testName = new Map(tests.map(t => [t.id, `${revisionName.get(t.revisionId)!.label}: ${t.title}`]))
   return {
     prefer: c?.system === 'imperial' ? IMPERIAL : METRIC,
+    families: familyOutlines,
     refs: {
       person: people,
       article: articles.map(a => ({ id: a.id, label: a.name, family: a.family, articleId: a.id })),

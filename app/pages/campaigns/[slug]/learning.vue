@@ -105,8 +105,10 @@ const percent = (v: number | null, signed = false) =>
               <tbody>
                 <tr v-for="p in worst" :key="p.id">
                   <td>
-                    <NuxtLink :to="`/tests/${p.testId}/judge`">{{ p.test }}</NuxtLink
-                    ><span class="block text-xs text-quiet">{{ p.quantity }}</span>
+                    <NuxtLink :to="`/tests/${p.testId}/judge`">{{ p.test }}</NuxtLink><span
+                      class="block text-xs text-quiet"
+                      >{{ p.quantity }}</span
+                    >
                   </td>
                   <td class="text-predicted">
                     ⋯ {{ units.result(p.predicted, p.kind)

@@ -125,10 +125,10 @@ const chain = computed(() => placed.value.filter(p => p.critical).map(p => p.nam
             </p>
             <ul class="mt-1 space-y-0.5">
               <li v-for="m in months" :key="m.month" class="grid grid-cols-[4rem_1fr_auto] items-center gap-2 text-xs">
-                <span>{{ m.month }}</span
-                ><span class="h-2 rounded bg-accent" :style="{ width: `${(100 * m.cost) / dearest}%` }" /><span>{{
-                  money(m.cost)
-                }}</span>
+                <span>{{ m.month }}</span><span
+                  class="h-2 rounded bg-accent"
+                  :style="{ width: `${(100 * m.cost) / dearest}%` }"
+                /><span>{{ money(m.cost) }}</span>
               </li>
             </ul>
           </div>

@@ -194,8 +194,7 @@ const keepable = computed(() =>
             @closer="closer(c)"
           />
           <p v-for="r in advice.ruledOut" :key="r.title" class="text-sm text-quiet">
-            <span class="font-medium text-ink">{{ r.title }}</span
-            >: {{ r.reason }}.
+            <span class="font-medium text-ink">{{ r.title }}</span>: {{ r.reason }}.
           </p>
         </template>
         <SizeSliders

@@ -1,6 +1,6 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
-import type { BarSettings } from './index'
+import type { BarSettings } from './settings'
 import type { BarPlan } from './plan'
 
 /** The next specimen, striker and pulse with the strength that was measured. */

@@ -1,6 +1,6 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { handlesOf, thinned, zeroMarks, type Figure, type Series } from '../../method/figure'
-import type { BarSettings } from './index'
+import type { BarSettings } from './settings'
 
 const time = { label: 'Time', kind: 'time' } as const
 const since = { label: 'Time from the wave’s arrival', kind: 'time' } as const

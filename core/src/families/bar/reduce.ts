@@ -1,14 +1,15 @@
 import { HypometError } from '../../error'
 import { exact } from '../../calc/answer'
-import type { Table } from '../../method/define'
-import type { Reduction, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Reduction } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { evenInterval } from '../../signal/evenTime'
 import { cumulativeIntegral, indexOfMax, largestSize } from '../../signal/rising'
 import { resample } from '../../signal/timeBase'
 import { windowRange } from '../../signal/window'
 import { zeroed } from '../../signal/zero'
 import { dispersed } from './dispersion'
-import type { BarSettings } from './index'
+import type { BarSettings } from './settings'
 
 /** Stress from which on rate and equilibrium are judged, of the peak. */
 const JUDGED_FROM = 0.2

@@ -1,6 +1,6 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
-import type { BucklingSettings } from './index'
+import type { BucklingSettings } from './settings'
 
 /** Wall and mass for the force that was carried, by the lower bound, by the design factor and by what was measured. */
 export function carryOnBuckling({ results }: Pick<MethodOutput, 'results'>, s: BucklingSettings): CarriedOn[] {

@@ -1,8 +1,8 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { handlesOf, thinned, zeroMarks, type Figure, type Series } from '../../method/figure'
 import type { Reduction } from '../../method/reduction'
-import type { PlanView } from '../../method/stages'
-import type { BucklingSettings } from './index'
+import type { PlanView } from '../../plan/planView'
+import type { BucklingSettings } from './settings'
 
 type Parts = Pick<Reduction, 'traces' | 'results' | 'tables'>
 

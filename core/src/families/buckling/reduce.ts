@@ -1,13 +1,14 @@
 import { exact, tableOf } from '../../calc/answer'
-import { classicalForce, lowerBoundFactor } from '../../calc/shell'
+import { classicalForce, lowerBoundFactor } from '../../calc/strength/shell'
 import { HypometError } from '../../error'
-import type { Table } from '../../method/define'
-import type { Reduction, ResultTable, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Reduction, ResultTable } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { indexOfMax } from '../../signal/rising'
 import { zeroed } from '../../signal/zero'
 import { fitLine } from '../../statistics/line'
 import { medianOf } from '../../statistics/robustLine'
-import type { BucklingSettings } from './index'
+import type { BucklingSettings } from './settings'
 import { waveAround } from './wave'
 
 const BINS = 50
@@ -120,12 +121,10 @@ export function onsetOf(force: Float64Array, y: Float64Array, peak: number): num
     bin.n++
   }
   const means = sums.filter(b => b.n > 0).map(b => ({ load: b.load / b.n, y: b.y / b.n }))
-  const slopes = means
-    .slice(1)
-    .map((b, i) => ({
-      at: (b.load + means[i]!.load) / 2,
-      slope: Math.abs((b.y - means[i]!.y) / (b.load - means[i]!.load)),
-    }))
+  const slopes = means.slice(1).map((b, i) => ({
+    at: (b.load + means[i]!.load) / 2,
+    slope: Math.abs((b.y - means[i]!.y) / (b.load - means[i]!.load)),
+  }))
   const reference = slopes.filter(c => c.at >= REFERENCE[0] * P && c.at <= REFERENCE[1] * P).map(c => c.slope)
   if (reference.length === 0) return null
   const usual = medianOf(reference)

@@ -2,7 +2,7 @@ import { topOf } from '../../plan/plan'
 import type { Specimen, SpecimenMemory } from '../../rig/specimen'
 import { SeededRandom } from '../../statistics/random'
 import type { BucklingPlan } from './plan'
-import { classicalForce } from '../../calc/shell'
+import { classicalForce } from '../../calc/strength/shell'
 
 interface BucklingTruth {
   strength: number

@@ -1,7 +1,8 @@
 import { tableOf } from '../../calc/answer'
 import { HypometError } from '../../error'
-import type { Table } from '../../method/define'
-import type { ResultTable, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { ResultTable } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { largestWave, wavesAround } from '../../signal/circumference'
 
 export interface RingGauge {

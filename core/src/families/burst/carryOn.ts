@@ -1,6 +1,6 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
-import type { BurstSettings } from './index'
+import type { BurstSettings } from './settings'
 
 /** The same wall on another radius; life under a lower pressure. */
 export function carryOnBurst({ results }: Pick<MethodOutput, 'results'>, s: BurstSettings): CarriedOn[] {

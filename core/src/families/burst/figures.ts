@@ -1,7 +1,7 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { handlesOf, thinned, zeroMarks, type Figure, type Series } from '../../method/figure'
 import { windowRange } from '../../signal/window'
-import type { BurstSettings } from './index'
+import type { BurstSettings } from './settings'
 import { statesOf } from './reduce'
 
 export const burstFigures: Record<string, FigureOutline<BurstSettings>> = {

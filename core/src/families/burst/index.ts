@@ -1,25 +1,12 @@
-import * as z from 'zod'
-import { defineFamily } from '../../method/define'
-import { plain, quantity, timeWindow } from '../../method/settings'
+import { settings } from './settings'
+
+import { defineFamily } from '../../family/contract'
 import { carryOnBurst } from './carryOn'
 import { burstFigures } from './figures'
 import { burstPlan, burstPlanning, proposeBurst } from './plan'
 import { reduceBurst } from './reduce'
 import { burstSizing } from './sizing'
 import { burstSpecimen } from './specimen'
-
-const settings = z.object({
-  volume: quantity('volume', { title: 'Volume', positive: true }).optional(),
-  radius: quantity('length', { title: 'Radius', positive: true }),
-  ratedPressure: quantity('pressure', { title: 'Rated pressure', positive: true }),
-  requiredFactor: plain({ title: 'Factor that is asked', positive: true }),
-  ambientPressure: quantity('pressure', { title: 'Ambient pressure', positive: true }).default(101_325),
-  holds: z.array(timeWindow('Hold')).default([]).meta({ title: 'Holds' }),
-  zeroStart: timeWindow('Zero at the start').optional(),
-  gaugeFullScale: quantity('pressure', { title: 'Full scale of the gauge', positive: true }).optional(),
-})
-
-export type BurstSettings = z.output<typeof settings>
 
 /** Pressure in steps to the burst: factor, line loads, and leaks in the holds with the temperature taken out. */
 export const burst = defineFamily({

@@ -1,6 +1,6 @@
 import { HypometError } from '../../error'
 import { tableOf } from '../../calc/answer'
-import type { Table } from '../../method/define'
+import type { Table } from '../../method/table'
 import type { Bound, Reduction, Result, ResultTable } from '../../method/reduction'
 import { failureEvent } from '../../signal/failureEvent'
 import { indexOfMax, largestSize } from '../../signal/rising'
@@ -9,7 +9,7 @@ import { zeroed } from '../../signal/zero'
 import { fitLine } from '../../statistics/line'
 import { meanSd } from '../../statistics/mean'
 import { checkRange } from '../../uncertainty/sensor'
-import type { BurstSettings } from './index'
+import type { BurstSettings } from './settings'
 
 const DROP = { fraction: 0.5, time: 1 }
 /** Where no temperature is read, K; and of a standard litre with 101 325 Pa. */

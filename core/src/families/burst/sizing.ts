@@ -1,4 +1,4 @@
-import type { FamilySizing } from '../../advise/ofFamily'
+import type { FamilySizing } from '../../advise/sizing'
 
 const thin = (exponent: number) => ({
   exponent,

@@ -1,4 +1,4 @@
-import type { CarriedOn, Measured } from '../../method/define'
+import type { CarriedOn, Measured } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 
 /** Another coverage or confidence for the same set. */

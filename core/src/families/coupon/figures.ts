@@ -1,6 +1,6 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { handlesOf, thinned, type Figure, type Series } from '../../method/figure'
-import type { CouponSettings } from './index'
+import type { CouponSettings } from './settings'
 
 const stress = { label: 'Stress', kind: 'pressure' } as const
 const MOST_POINTS = 300

@@ -1,35 +1,12 @@
-import * as z from 'zod'
-import { defineFamily, type Role } from '../../method/define'
-import { issue, quantity } from '../../method/settings'
+import { settings } from './settings'
+
+import { defineFamily } from '../../family/contract'
+import { type Role } from '../../method/table'
 import { carryOnCoupon, couponConstants } from './carryOn'
 import { couponFigures } from './figures'
 import { couponFromRun, couponPlan, couponPlanning, proposeCoupon } from './plan'
 import { reduceCoupons } from './reduce'
 import { couponSpecimen } from './specimen'
-
-export const COUPON_KINDS = ['tension', 'compression', 'inPlaneShear', 'bearing', 'flexure'] as const
-
-const settings = z
-  .object({
-    kind: z.enum(COUPON_KINDS).meta({ title: 'Kind of coupon' }),
-    chord: z
-      .tuple([quantity('strain', { min: 0 }), quantity('strain', { positive: true })])
-      .default([0.001, 0.003])
-      .meta({ title: 'Chord of the modulus', kind: 'strain' }),
-    offset: quantity('strain', { title: 'Bearing offset', positive: true }).default(0.02),
-    diameter: quantity('length', { title: 'Pin', positive: true }).optional(),
-    span: quantity('length', { title: 'Span', positive: true }).optional(),
-  })
-  .transform((s, ctx) => {
-    if (!(s.chord[0] < s.chord[1])) issue(ctx, 'setting-range', 'A chord must end above where it begins.', ['chord'])
-    if (s.kind === 'bearing' && s.diameter === undefined)
-      issue(ctx, 'missing-setting', 'A bearing stress needs the pin’s diameter.', ['diameter'])
-    if (s.kind === 'flexure' && s.span === undefined)
-      issue(ctx, 'missing-setting', 'A bending stress needs the span.', ['span'])
-    return s
-  })
-
-export type CouponSettings = z.output<typeof settings>
 
 const size = (label: string): Role => ({ label, kind: 'length' })
 const free = (role: Role): Role => ({ ...role, optional: true })

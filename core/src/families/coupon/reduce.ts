@@ -1,11 +1,12 @@
 import { exact, tableOf } from '../../calc/answer'
 import { HypometError } from '../../error'
-import type { Table } from '../../method/define'
-import type { Reduction, ResultTable, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Reduction, ResultTable } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { meanSd } from '../../statistics/mean'
 import { outliers } from '../../statistics/outliers'
 import { toleranceFactor } from '../../statistics/toleranceFactor'
-import type { CouponSettings } from './index'
+import type { CouponSettings } from './settings'
 import { specimensOf, type CouponSpecimen } from './specimens'
 
 const BASIS = { B: { p: 0.9, gamma: 0.95 }, A: { p: 0.99, gamma: 0.95 } } as const

@@ -1,7 +1,7 @@
 import { HypometError } from '../../error'
-import type { Table } from '../../method/define'
+import type { Table } from '../../method/table'
 import { indexOfMax } from '../../signal/rising'
-import type { CouponSettings } from './index'
+import type { CouponSettings } from './settings'
 
 export interface CouponSpecimen {
   specimen: string

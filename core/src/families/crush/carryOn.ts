@@ -1,6 +1,6 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
-import type { CrushSettings } from './index'
+import type { CrushSettings } from './settings'
 import type { CrushPlan } from './plan'
 
 /** A wall for another force, from what this one gave; and a tube sized with the measured energy in place of the supplier's. */

@@ -1,6 +1,6 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { thinned, zeroMarks, type Figure } from '../../method/figure'
-import type { CrushSettings } from './index'
+import type { CrushSettings } from './settings'
 
 const displacement = { label: 'Displacement from contact', kind: 'length' } as const
 

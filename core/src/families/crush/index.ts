@@ -1,20 +1,12 @@
-import * as z from 'zod'
-import { defineFamily } from '../../method/define'
-import { quantity, timeWindow } from '../../method/settings'
+import { settings } from './settings'
+
+import { defineFamily } from '../../family/contract'
 import { carryOnCrush } from './carryOn'
 import { crushFigures } from './figures'
 import { crushPlan, crushPlanning, proposeCrush } from './plan'
 import { reduceCrush } from './reduce'
 import { crushSizing } from './sizing'
 import { crushSpecimen } from './specimen'
-
-const settings = z.object({
-  linearMass: quantity('massPerLength', { title: 'Mass per length', positive: true }),
-  length: quantity('length', { title: 'Length', positive: true }).optional(),
-  zeroStart: timeWindow('Zero at the start').optional(),
-})
-
-export type CrushSettings = z.output<typeof settings>
 
 /** Crush of tubes, foams and honeycombs: peak, plateau, how far it goes and what it takes. */
 export const crush = defineFamily({

@@ -1,10 +1,10 @@
 import { HypometError } from '../../error'
 import { exact } from '../../calc/answer'
-import type { Table } from '../../method/define'
+import type { Table } from '../../method/table'
 import type { Bound, Reduction, Result } from '../../method/reduction'
 import { cumulativeIntegral, indexOfMax } from '../../signal/rising'
 import { zeroed } from '../../signal/zero'
-import type { CrushSettings } from './index'
+import type { CrushSettings } from './settings'
 
 /** Contact, and the least force that an efficiency is taken at, of the largest. */
 const CONTACT = 0.01

@@ -1,4 +1,4 @@
-import type { FamilySizing } from '../../advise/ofFamily'
+import type { FamilySizing } from '../../advise/sizing'
 
 const crushed = { exponent: 1.4, doubt: 0.3, because: 'between wall (splaying) and wall to 5/3 (folding)' }
 const around = { exponent: 0.7, doubt: 0.3, because: 'between diameter to 1/3 (folding) and diameter (splaying)' }

@@ -1,7 +1,7 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import { topOf } from '../../plan/plan'
-import type { DescentSettings } from './index'
+import type { DescentSettings } from './settings'
 import type { DescentPlan } from './plan'
 
 /** The air in which it is to serve: warm and high. */

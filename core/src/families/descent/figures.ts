@@ -1,9 +1,9 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { handlesOf, thinned, type Figure, type Handle } from '../../method/figure'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 import { fitLine } from '../../statistics/line'
 import { windowRange } from '../../signal/window'
-import type { DescentSettings } from './index'
+import type { DescentSettings } from './settings'
 
 const time = { label: 'Time', kind: 'time' } as const
 

@@ -1,31 +1,13 @@
-import * as z from 'zod'
-import { defineFamily, type Role } from '../../method/define'
-import { quantity, timeWindow } from '../../method/settings'
+import { settings } from './settings'
+
+import { defineFamily } from '../../family/contract'
+import { type Role } from '../../method/table'
 import { carryOnDescent } from './carryOn'
 import { descentFigures } from './figures'
 import { descentPlan, descentPlanning, HEIGHT_FROM, proposeDescent } from './plan'
 import { reduceDescent } from './reduce'
 import { descentSizing } from './sizing'
 import { descentSpecimen } from './specimen'
-
-const settings = z.object({
-  mass: quantity('mass', { title: 'Mass', positive: true }),
-  referenceArea: quantity('area', { title: 'Reference area', positive: true }),
-  steadyWindow: timeWindow('Steady descent'),
-  temperature: quantity('temperature', { title: 'Temperature at altitude 0', positive: true }),
-  pressure: quantity('pressure', { title: 'Pressure at altitude 0', positive: true }),
-  stretchTime: quantity('time', { title: 'Lines stretched at' }).optional(),
-  fullTime: quantity('time', { title: 'Full at' }).optional(),
-  stretchSpeed: quantity('velocity', { title: 'Speed at stretch', positive: true }).optional(),
-  heightFrom: z.enum(HEIGHT_FROM).default('altitude').meta({ title: 'Height is told by' }),
-  frameRate: quantity('frequency', { title: 'Pictures a second', positive: true }).optional(),
-  landing: z
-    .tuple([quantity('length'), quantity('length')])
-    .optional()
-    .meta({ title: 'Landed at: east; north of the start' }),
-})
-
-export type DescentSettings = z.output<typeof settings>
 
 const t: Role = { label: 'Time', kind: 'time' }
 const altitude: Role = { label: 'Altitude', kind: 'length' }

@@ -1,6 +1,6 @@
 import { HypometError } from '../../error'
 import { exact } from '../../calc/answer'
-import type { Table } from '../../method/define'
+import type { Table } from '../../method/table'
 import type { Reduction, Result } from '../../method/reduction'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 import { indexOfMax } from '../../signal/rising'
@@ -8,7 +8,7 @@ import { windowRange } from '../../signal/window'
 import { fitLine, type LineFit } from '../../statistics/line'
 import { quantile } from '../../statistics/quantile'
 import { meanSd } from '../../statistics/mean'
-import type { DescentSettings } from './index'
+import type { DescentSettings } from './settings'
 
 const SEA_LEVEL_DENSITY = 1.225
 const LAPSE = 0.0065

@@ -1,6 +1,6 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
-import type { DropSettings } from './index'
+import type { DropSettings } from './settings'
 import { fallOf, type DropPlan } from './plan'
 
 /** The next drop, with what this one showed of rebound and deceleration. */

@@ -1,10 +1,10 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { thinned, zeroMarks, type Figure } from '../../method/figure'
 import type { Reduction } from '../../method/reduction'
 import { cumulativeIntegral } from '../../signal/rising'
 import { octaveSteps, shockResponse } from '../../signal/shockResponse'
 import { windowRange } from '../../signal/window'
-import type { DropSettings } from './index'
+import type { DropSettings } from './settings'
 
 /** Shown before and after the pulse, of its duration. */
 const AROUND = 1.5

@@ -1,37 +1,12 @@
-import * as z from 'zod'
-import { channelClass } from '../../calc/signal-filter'
-import { defineFamily } from '../../method/define'
-import { issue, quantity, timeWindow } from '../../method/settings'
-import { STANDARD_GRAVITY } from '../../quantity/units'
+import { settings } from './settings'
+
+import { defineFamily } from '../../family/contract'
 import { carryOnDrop } from './carryOn'
 import { dropFigures } from './figures'
 import { dropPlan, dropPlanning, proposeDrop } from './plan'
 import { reduceDrop } from './reduce'
 import { dropSizing } from './sizing'
 import { dropSpecimen } from './specimen'
-
-const written = z.object({
-  cfc: channelClass(),
-  impactVelocity: quantity('velocity', { title: 'Impact velocity', positive: true }).optional(),
-  dropHeight: quantity('length', { title: 'Drop height', positive: true }).optional(),
-  mass: quantity('mass', { title: 'Mass', positive: true }).optional(),
-  trigger: quantity('acceleration', { title: 'Pulse begins at', positive: true }).optional(),
-  spine: z.boolean().default(false).meta({ title: 'Response index of a seated person' }),
-  zeroStart: timeWindow('Zero at the start').optional(),
-})
-
-/** A height stands for the velocity that it gives. */
-const settings = written.transform(({ dropHeight, impactVelocity, ...s }, ctx) => {
-  const velocity =
-    impactVelocity ?? (dropHeight === undefined ? undefined : Math.sqrt(2 * STANDARD_GRAVITY * dropHeight))
-  return {
-    ...s,
-    impactVelocity:
-      velocity ?? issue(ctx, 'missing-setting', 'Give the impact velocity, or the drop height.', ['impactVelocity']),
-  }
-})
-
-export type DropSettings = z.output<typeof settings>
 
 /** Drops and impacts: the pulse behind its channel class, its velocity change, plateau, stroke and rebound. */
 export const drop = defineFamily({

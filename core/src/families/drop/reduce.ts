@@ -1,7 +1,8 @@
 import { HypometError, isHypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
-import type { Table } from '../../method/define'
-import type { Reduction, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Reduction } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 import { channelClassSection, rateWarnings } from '../../signal/channelClass'
 import { evenInterval } from '../../signal/evenTime'
@@ -9,7 +10,7 @@ import { hasGap } from '../../signal/gaps'
 import { crossingBetween, cumulativeIntegral, indexOfMax } from '../../signal/rising'
 import { filterZeroPhase, paddingOf } from '../../signal/sections'
 import { zeroed } from '../../signal/zero'
-import type { DropSettings } from './index'
+import type { DropSettings } from './settings'
 
 const PULSE_FROM = 0.05
 const PLATEAU_FROM = 0.5

@@ -1,4 +1,4 @@
-import type { FamilySizing } from '../../advise/ofFamily'
+import type { FamilySizing } from '../../advise/sizing'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 
 const wall = {

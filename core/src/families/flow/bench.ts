@@ -1,9 +1,10 @@
 import { HypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
-import type { Table } from '../../method/define'
-import type { Reduction, ResultTable, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Reduction, ResultTable } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { densityOf } from './air'
-import type { FlowSettings } from './index'
+import type { FlowSettings } from './settings'
 
 /** Lifts within this are one, m. */
 const SAME_LIFT = 1e-9

@@ -1,7 +1,7 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { handlesOf, type Figure, type Series } from '../../method/figure'
 import type { ResultTable } from '../../method/reduction'
-import type { FlowSettings } from './index'
+import type { FlowSettings } from './settings'
 
 const lift = { label: 'Lift', kind: 'length' } as const
 

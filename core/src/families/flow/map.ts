@@ -1,5 +1,5 @@
 import { exact } from '../../calc/answer'
-import type { Table } from '../../method/define'
+import type { Table } from '../../method/table'
 import type { Reduction } from '../../method/reduction'
 import { indexOfMax } from '../../signal/rising'
 import { meanSd } from '../../statistics/mean'

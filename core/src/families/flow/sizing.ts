@@ -1,4 +1,4 @@
-import type { FamilySizing } from '../../advise/ofFamily'
+import type { FamilySizing } from '../../advise/sizing'
 
 const area = { exponent: 2, doubt: 0.3, because: 'flow goes with the area at one coefficient' }
 

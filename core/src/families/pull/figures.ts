@@ -1,6 +1,6 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { thinned, zeroMarks, type Figure } from '../../method/figure'
-import type { PullSettings } from './index'
+import type { PullSettings } from './settings'
 
 type Outlines = Record<string, FigureOutline<PullSettings>>
 

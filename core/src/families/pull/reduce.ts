@@ -1,11 +1,12 @@
 import { exact } from '../../calc/answer'
-import type { Table } from '../../method/define'
-import type { Bound, Reduction, Result, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Bound, Reduction, Result } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { failureEvent } from '../../signal/failureEvent'
 import { cumulativeIntegral, indexOfMax, largestSize, risingSlope } from '../../signal/rising'
 import { zeroed } from '../../signal/zero'
 import { checkRange } from '../../uncertainty/sensor'
-import type { PullSettings } from './index'
+import type { PullSettings } from './settings'
 
 const STIFFNESS = [0.2, 0.6] as const
 const RATE = [0.2, 0.9] as const

@@ -1,4 +1,4 @@
-import type { FamilySizing } from '../../advise/ofFamily'
+import type { FamilySizing } from '../../advise/sizing'
 
 /** Threads side by side carry alike: force, stiffness and energy go with the width and with the number of layers. */
 const side = { exponent: 1, doubt: 0.1, because: 'threads side by side share the force' }

@@ -1,6 +1,6 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
-import type { SpinSettings } from './index'
+import type { SpinSettings } from './settings'
 import { benchOf, type SpinPlan } from './plan'
 
 /** What turns at the next set-point. */

@@ -1,8 +1,8 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { thinned, zeroMarks, type Axis, type Figure } from '../../method/figure'
 import type { Reduction, ResultTable } from '../../method/reduction'
 import { curveThrough } from '../../statistics/polynomial'
-import type { SpinSettings } from './index'
+import type { SpinSettings } from './settings'
 import { LIMITED, limitedOf, NAMES, type LimitedQuantity } from './limited'
 
 const setpoint = { label: 'Set-point', kind: 'ratio' } as const

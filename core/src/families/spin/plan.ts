@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import type { ProposedFrom } from '../../method/define'
+import type { ProposedFrom } from '../../family/contract'
 import { said } from '../../method/said'
 import { quantity } from '../../method/settings'
 import type { Kind } from '../../quantity/index'

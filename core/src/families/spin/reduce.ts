@@ -1,13 +1,14 @@
 import { HypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
-import type { Table } from '../../method/define'
-import type { Reduction, ResultTable, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Reduction, ResultTable } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { leastSquares } from '../../statistics/leastSquares'
 import { curveThrough } from '../../statistics/polynomial'
 import { findPlateaus } from '../../signal/plateaus'
 import { windowRange } from '../../signal/window'
 import { zeroed } from '../../signal/zero'
-import type { SpinSettings } from './index'
+import type { SpinSettings } from './settings'
 import { limitedOf, NAMES, type LimitedQuantity } from './limited'
 
 /** What was measured at one set-point, SI. */

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { quantity } from '../../method/settings'
-import { solveBeam, type SolvedBeam } from '../../calc/beam-solve'
+import { solveBeam, type SolvedBeam } from '../../calc/strength/beam-solve'
 
 const size = (title: string) => quantity('length', { title, positive: true })
 

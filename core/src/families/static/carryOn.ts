@@ -1,4 +1,4 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { StaticPlan } from './plan'
 import type { StaticSettings } from './settings'

@@ -1,4 +1,4 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { handlesOf, thinned, type Figure, type Series } from '../../method/figure'
 import type { Reduction } from '../../method/reduction'
 import type { ChannelView } from '../../plan/channels'
@@ -42,14 +42,12 @@ export const staticFigures: Record<string, FigureOutline<StaticSettings>> = {
         x: { label: 'Deflection', kind: 'length' },
         y: load,
         lines: [],
-        series: along
-          .slice(0, MOST_STATIONS)
-          .map((c, of) => ({
-            name: c.label,
-            style: 'measured',
-            of,
-            ...thinned(traces[c.role]!, traces['load']!, 400),
-          })),
+        series: along.slice(0, MOST_STATIONS).map((c, of) => ({
+          name: c.label,
+          style: 'measured',
+          of,
+          ...thinned(traces[c.role]!, traces['load']!, 400),
+        })),
       }
     },
   },

@@ -1,4 +1,4 @@
-import { defineFamily } from '../../method/define'
+import { defineFamily } from '../../family/contract'
 import { staticArticle } from './article'
 import { carryOnStatic } from './carryOn'
 import { staticFigures } from './figures'

@@ -1,4 +1,4 @@
-import type { PredictedValue } from '../../method/stages'
+import type { PredictedValue } from '../../method/prediction'
 import type { ArticleModel, BentSpan, Loaded, PointLoad, SpanModel } from '../../plan/model'
 import { topOf } from '../../plan/plan'
 import { bendArm, predictArm, sectionAt, weakestPlace, type StaticArticle } from './article'

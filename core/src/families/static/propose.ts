@@ -1,4 +1,4 @@
-import type { ProposedFrom } from '../../method/define'
+import type { ProposedFrom } from '../../family/contract'
 import { findPlateaus } from '../../signal/plateaus'
 import type { StaticPlan } from './plan'
 import { OUTCOMES, type Outcome, type StaticSettings } from './settings'

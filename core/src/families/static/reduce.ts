@@ -1,13 +1,16 @@
+import type { StaticAnalysis } from './analysis'
 import { HypometError } from '../../error'
-import type { ReduceContext, Table } from '../../method/define'
+import type { ReduceContext, Table } from '../../method/table'
 import { tableOf } from '../../calc/answer'
-import type { Bound, Reduction, Result, ResultTable, Warning } from '../../method/reduction'
+import type { Bound, Reduction, Result, ResultTable } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { hasGap } from '../../signal/gaps'
-import { findPlateaus, plateauTable } from '../../signal/plateaus'
+import { findPlateaus } from '../../signal/plateaus'
+import { plateauTable } from '../../method/plateauTable'
 import { indexOfMax, largestSize } from '../../signal/rising'
 import { windowRange } from '../../signal/window'
 import { windowStatistics, zeroed } from '../../signal/zero'
-import { fitLine, type LineFit } from '../../statistics/line'
+import { fitLine } from '../../statistics/line'
 import { checkRange } from '../../uncertainty/sensor'
 import type { StaticSettings } from './settings'
 import { withUncertainty } from './uncertainty'
@@ -15,21 +18,6 @@ import { withUncertainty } from './uncertainty'
 const STIFFNESS_FROM = 0.1
 const STIFFNESS_TO = 0.6
 const GAP_SHARE = 0.01
-
-/** What the static results are made of; the uncertainty budget reads it too. All SI, zeroed. */
-export interface StaticAnalysis {
-  maxLoad: number
-  deflectionAtDesign: number | null
-  fit: LineFit & { loadSpan: number; deflectionSpan: number }
-  nonlinearity: number
-  /** Means of deflection in the zero windows, with their standard errors. */
-  zeroStart: { mean: number; error: number }
-  zeroEnd: { mean: number; error: number } | null
-  largestDeflection: number
-  /** Noise of a single reading in the first zero window. */
-  loadNoise: number
-  deflectionNoise: number
-}
 
 /**
  * Static reduction: zero, steps, stiffness, deflection at the design load, permanent set, largest load.

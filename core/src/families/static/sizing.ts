@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import type { FamilySizing, OwnSizingInput } from '../../advise/ofFamily'
+import type { FamilySizing, OwnSizingInput } from '../../advise/sizing'
 import type { Path } from '../../advise/candidates'
 import { beyond, BEYOND, REACH, type Dimension, type Scaled, type Sizes, type SizingModel } from '../../advise/model'
 import { madeOf } from '../../advise/made'

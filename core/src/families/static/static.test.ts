@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { adviseFor, ARTICLE, PLAN, PROPERTIES, record, SENSORS, SETTINGS, WRITTEN } from './fixtures/arm'
+import { adviseFor, ARTICLE, PLAN, PROPERTIES, record, SENSORS, SETTINGS, WRITTEN } from '../../fixtures/arm'
 import { families, parseSettings, planProblems, viewPlanOf } from '../../index'
 import { predictArm, sectionAt } from './article'
 import { proposeStatic } from './propose'

@@ -1,8 +1,8 @@
-import type { ReduceContext } from '../../method/define'
+import type { ReduceContext } from '../../method/table'
 import type { Result } from '../../method/reduction'
 import { combine, type Contribution } from '../../uncertainty/coverage'
 import { sensorBudget, ZERO_DIFFERENCE_ITEMS, type SensorSpecification } from '../../uncertainty/sensor'
-import type { StaticAnalysis } from './reduce'
+import type { StaticAnalysis } from './analysis'
 import type { StaticSettings } from './settings'
 
 /**

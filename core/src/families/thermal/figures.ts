@@ -1,6 +1,6 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { handlesOf, thinned, type Figure } from '../../method/figure'
-import type { ThermalSettings } from './index'
+import type { ThermalSettings } from './settings'
 
 /** The approach is drawn on so many time constants, and the derating this far around the ambient, K. */
 const [AHEAD, AROUND] = [4, 40]

@@ -1,25 +1,11 @@
-import * as z from 'zod'
-import { defineFamily } from '../../method/define'
-import { issue, quantity, timeWindow } from '../../method/settings'
+import { settings } from './settings'
+
+import { defineFamily } from '../../family/contract'
 import { thermalFigures } from './figures'
 import { proposeThermal, thermalPlan, thermalPlanning } from './plan'
 import { reduceThermal } from './reduce'
 import { thermalSizing } from './sizing'
 import { thermalSpecimen } from './specimen'
-
-const settings = z
-  .object({
-    window: timeWindow('Approach'),
-    ambient: quantity('temperature', { title: 'Ambient' }),
-    limit: quantity('temperature', { title: 'Not above' }),
-  })
-  .transform((s, ctx) => {
-    if (!(s.ambient > 0)) issue(ctx, 'setting-range', 'A temperature lies above absolute zero.', ['ambient'])
-    if (!(s.limit > s.ambient)) issue(ctx, 'setting-range', 'The limit must lie above the ambient.', ['limit'])
-    return s
-  })
-
-export type ThermalSettings = z.output<typeof settings>
 
 /** Steady heat: where a temperature settles, and at what power it would settle at its limit. */
 export const thermal = defineFamily({

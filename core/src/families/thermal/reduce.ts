@@ -1,11 +1,12 @@
 import { HypometError, isHypometError } from '../../error'
 import { exact } from '../../calc/answer'
-import type { Table } from '../../method/define'
-import type { Reduction, Result, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Reduction, Result } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { windowRange } from '../../signal/window'
 import { exponentialApproach, type Approach } from '../../statistics/exponentialApproach'
 import { coverageFactor } from '../../uncertainty/coverage'
-import type { ThermalSettings } from './index'
+import type { ThermalSettings } from './settings'
 
 /**
  * Thermal reduction: the exponential approach that fits the window, and the power at which it would end at the limit. What

@@ -1,4 +1,4 @@
-import type { FamilySizing } from '../../advise/ofFamily'
+import type { FamilySizing } from '../../advise/sizing'
 import { quantity } from '../../method/settings'
 
 /** Free convection: heat goes with area and rise to 5/4, so that the rise goes with heat over area to 4/5. @source Incropera, Fundamentals of Heat and Mass Transfer, ch. 9 */

@@ -1,6 +1,6 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
-import type { TorqueSettings } from './index'
+import type { TorqueSettings } from './settings'
 import type { TorquePlan } from './plan'
 
 type PathPart = { name: string; capacity: number; ratio: number; cov?: number; article?: boolean }

@@ -1,6 +1,6 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { thinned, zeroMarks, type Figure, type Series } from '../../method/figure'
-import type { TorqueSettings } from './index'
+import type { TorqueSettings } from './settings'
 
 const torque = { label: 'Torque', kind: 'torque' } as const
 

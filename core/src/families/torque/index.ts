@@ -1,21 +1,12 @@
-import * as z from 'zod'
-import { defineFamily } from '../../method/define'
-import { quantity, timeWindow } from '../../method/settings'
+import { settings } from './settings'
+
+import { defineFamily } from '../../family/contract'
 import { carryOnTorque } from './carryOn'
 import { torqueFigures } from './figures'
 import { proposeTorque, torquePlan, torquePlanning } from './plan'
 import { reduceTorque } from './reduce'
 import { torqueSizing } from './sizing'
 import { torqueSpecimen } from './specimen'
-
-const settings = z.object({
-  offset: quantity('angle', { title: 'Yield offset', positive: true }),
-  requiredTorque: quantity('torque', { title: 'Required torque', positive: true }),
-  outcome: z.enum(['article', 'no-failure', 'fixture']).default('article').meta({ title: 'What ended the test' }),
-  zeroStart: timeWindow('Zero at the start').optional(),
-})
-
-export type TorqueSettings = z.output<typeof settings>
 
 /** Twist of shafts, joints and couplings to yield and break. */
 export const torque = defineFamily({

@@ -1,10 +1,10 @@
 import { HypometError } from '../../error'
 import { exact } from '../../calc/answer'
-import type { Table } from '../../method/define'
+import type { Table } from '../../method/table'
 import type { Bound, Reduction, Result } from '../../method/reduction'
 import { cumulativeIntegral, indexOfMax, risingLine } from '../../signal/rising'
 import { zeroed } from '../../signal/zero'
-import type { TorqueSettings } from './index'
+import type { TorqueSettings } from './settings'
 
 const STIFFNESS = [0.2, 0.5] as const
 

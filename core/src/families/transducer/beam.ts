@@ -1,10 +1,10 @@
 import { HypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
-import type { Table } from '../../method/define'
+import type { Table } from '../../method/table'
 import type { Reduction } from '../../method/reduction'
 import { fallTo } from '../../signal/fall'
 import { cumulativeIntegral, indexOfMax } from '../../signal/rising'
-import type { TransducerSettings } from './index'
+import type { TransducerSettings } from './settings'
 import { responses } from './responses'
 
 const WIDTH_DOWN = 3

@@ -1,6 +1,6 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
-import type { TransducerSettings } from './index'
+import type { TransducerSettings } from './settings'
 
 /** The element's missing constants from its resonances, and the tank for its next pattern. */
 export function carryOnTransducer({ results }: Pick<MethodOutput, 'results'>, s: TransducerSettings): CarriedOn[] {

@@ -1,6 +1,6 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { thinned, type Figure, type Series } from '../../method/figure'
-import type { TransducerSettings } from './index'
+import type { TransducerSettings } from './settings'
 
 const frequency = { label: 'Frequency', kind: 'frequency' } as const
 /** Shown around the resonances, of the series one, below and above. */

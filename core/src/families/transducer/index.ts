@@ -1,28 +1,13 @@
-import * as z from 'zod'
-import { defineFamily, type Role } from '../../method/define'
-import { quantity } from '../../method/settings'
+import { settings } from './settings'
+
+import { defineFamily } from '../../family/contract'
+import { type Role } from '../../method/table'
 import { reduceBeam } from './beam'
 import { carryOnTransducer } from './carryOn'
-import { circuitField } from './circuitField'
 import { transducerFigures } from './figures'
 import { proposeTransducer, rowsFromSweep, transducerPlan, transducerPlanning } from './plan'
 import { transducerSpecimen } from './specimen'
 import { reduceSweep } from './sweep'
-
-const pressure = quantity('pressure', { title: 'Pressure', positive: true })
-const voltage = quantity('voltage', { title: 'Voltage', positive: true })
-
-const settings = z.object({
-  kind: z.enum(['sweep', 'beam']).default('sweep').meta({ title: 'What was read' }),
-  transmit: z
-    .object({ pressure, distance: quantity('length', { title: 'Distance', positive: true }), voltage })
-    .optional()
-    .meta({ title: 'Transmitted' }),
-  receive: z.object({ voltage, pressure }).optional().meta({ title: 'Received' }),
-  model: circuitField,
-})
-
-export type TransducerSettings = z.output<typeof settings>
 
 const sweep: Record<string, Role> = {
   frequency: { label: 'Frequency', kind: 'frequency' },

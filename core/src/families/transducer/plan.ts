@@ -1,5 +1,6 @@
 import * as z from 'zod'
-import type { ProposedFrom, Table } from '../../method/define'
+import type { ProposedFrom } from '../../family/contract'
+import type { Table } from '../../method/table'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'

@@ -1,6 +1,6 @@
 import { exact } from '../../calc/answer'
 import type { Result } from '../../method/reduction'
-import type { TransducerSettings } from './index'
+import type { TransducerSettings } from './settings'
 
 const MICROPASCAL = 1e-6
 

@@ -1,13 +1,14 @@
 import { HypometError, isHypometError } from '../../error'
 import { exact } from '../../calc/answer'
-import type { Table } from '../../method/define'
-import type { Reduction, Result, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Reduction, Result } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { fallTo } from '../../signal/fall'
 import { indexOfMax } from '../../signal/rising'
 import { medianOf } from '../../statistics/robustLine'
 import { admittance, fitCircuit, type FittedCircuit } from './circuit'
 import { explanations } from './explanations'
-import type { TransducerSettings } from './index'
+import type { TransducerSettings } from './settings'
 import { responses } from './responses'
 
 /** Rows that tell the capacitance: up to ten times the lowest frequency, and well below the resonance. */

@@ -1,6 +1,6 @@
-import type { CarriedOn } from '../../method/define'
+import type { CarriedOn } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
-import type { VibrationSettings } from './index'
+import type { VibrationSettings } from './settings'
 import type { VibrationPlan } from './plan'
 
 /** Response and notch by the measured mode, the fastest sweep over it, and stand-ins for what was left out. */

@@ -1,9 +1,9 @@
-import type { FigureOutline } from '../../method/define'
+import type { FigureOutline } from '../../family/contract'
 import { handlesOf, thinned, type Figure, type Series } from '../../method/figure'
 import type { Reduction } from '../../method/reduction'
-import type { PlanView } from '../../method/stages'
+import type { PlanView } from '../../plan/planView'
 import { octaveSteps, shockResponse } from '../../signal/shockResponse'
-import type { VibrationSettings } from './index'
+import type { VibrationSettings } from './settings'
 
 const frequency = { label: 'Frequency', kind: 'frequency' } as const
 type Parts = Pick<Reduction, 'traces' | 'results' | 'tables'>

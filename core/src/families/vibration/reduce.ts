@@ -1,26 +1,18 @@
+import type { Mode } from './mode'
 import { HypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
-import type { Table } from '../../method/define'
-import type { Reduction, Result, ResultTable, Warning } from '../../method/reduction'
+import type { Table } from '../../method/table'
+import type { Reduction, Result, ResultTable } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import { evenInterval } from '../../signal/evenTime'
 import { fallTo } from '../../signal/fall'
 import { hasGap } from '../../signal/gaps'
 import { prominentPeaks } from '../../signal/peaks'
 import { vertex } from '../../signal/lag'
 import { frequencyResponse, type FrequencyResponse } from '../../signal/welch'
-import type { VibrationSettings } from './index'
+import type { VibrationSettings } from './settings'
 import { modeShapes } from './shapes'
 import { bandOf, withinTolerance } from './tolerance'
-
-export interface Mode {
-  channel: string
-  frequency: number
-  damping: number | null
-  amplitude: number
-  coherence: number
-  /** Where it stands among the bins. */
-  bin: number
-}
 
 /**
  * Vibration reduction: levels in a band, and of each response the modes that stand out of its frequency response to the drive.

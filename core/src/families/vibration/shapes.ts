@@ -1,10 +1,11 @@
 import { tableOf } from '../../calc/answer'
-import { assurance } from '../../compare/modalAssurance'
+import { assurance } from '../../calc/models/modalAssurance'
 import { HypometError } from '../../error'
-import type { ResultTable, Warning } from '../../method/reduction'
+import type { ResultTable } from '../../method/reduction'
+import type { Warning } from '../../warning'
 import type { FrequencyResponse } from '../../signal/welch'
-import type { VibrationSettings } from './index'
-import type { Mode } from './reduce'
+import type { VibrationSettings } from './settings'
+import type { Mode } from './mode'
 
 /**
  * Shapes of the first response's modes over all responses, from their frequency responses at its peaks: turned to the phase at

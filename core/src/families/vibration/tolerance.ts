@@ -1,4 +1,4 @@
-import { densityAt, type Breakpoint } from '../../calc/vibration-spec'
+import { densityAt, type Breakpoint } from '../../calc/planning/vibration-spec'
 
 /** Specified density at each frequency, straight between breakpoints in logarithms; nothing outside. @returns m²/s³ */
 export const bandOf = (frequency: Float64Array, specification: readonly Breakpoint[]): Float64Array =>

@@ -1,6 +1,6 @@
 import * as z from 'zod'
-import { bagFields, layBags, type BagSettings } from '../../calc/bag-plan'
-import { checkRising, loadBetween } from '../../calc/distribution'
+import { bagFields, layBags, type BagSettings } from '../../calc/planning/bag-plan'
+import { checkRising, loadBetween } from '../../calc/planning/distribution'
 import { STANDARD_GRAVITY } from '../../quantity/index'
 import { plain } from '../../method/settings'
 import { stop, warn, type Finding } from '../finding'

@@ -1,4 +1,4 @@
-import { energyAndStandoff } from '../../calc/stored-energy'
+import { energyAndStandoff } from '../../calc/planning/stored-energy'
 import type { LoadingContext, LoadingHazard } from './loading'
 
 /** What a bent article and its load line let go at once when something parts. */

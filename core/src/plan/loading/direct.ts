@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { energyAndStandoff, storedEnergySettings } from '../../calc/stored-energy'
+import { energyAndStandoff, storedEnergySettings } from '../../calc/planning/stored-energy'
 import type { Kind } from '../../quantity/index'
 import { column, defineLoading } from './loading'
 import { blockDrawing } from './rig'

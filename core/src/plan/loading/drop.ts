@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { energyAndStandoff } from '../../calc/stored-energy'
+import { energyAndStandoff } from '../../calc/planning/stored-energy'
 import { sameDimension, STANDARD_GRAVITY } from '../../quantity/index'
 import { KINDS } from '../../quantity/kinds'
 import { plain, quantity } from '../../method/settings'

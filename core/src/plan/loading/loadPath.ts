@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { planChain } from '../../calc/drive-chain'
+import { planChain } from '../../calc/planning/drive-chain'
 import { plain, quantity } from '../../method/settings'
 import type { Kind } from '../../quantity/index'
 import type { Drawing, DrawingItem } from '../drawing'

@@ -2,7 +2,7 @@ import type * as z from 'zod'
 import type { Kind } from '../../quantity/index'
 import type { Drawing } from '../drawing'
 import type { Finding } from '../finding'
-import type { HazardId } from '../hazards'
+import type { HazardId } from '../hazardCatalogue'
 import type { LadderRung, ReadTarget } from '../ladder'
 import type { PointLoad, SpanModel } from '../model'
 

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { energyAndStandoff } from '../../calc/stored-energy'
+import { energyAndStandoff } from '../../calc/planning/stored-energy'
 import { quantity } from '../../method/settings'
 import { column, defineLoading, fact, type LoadingHazard } from './loading'
 import { chainFacts, chainFindings, chainOf, chainTable, drawChain, partFields, type Part } from './loadPath'

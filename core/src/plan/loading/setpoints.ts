@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { energyAndStandoff } from '../../calc/stored-energy'
+import { energyAndStandoff } from '../../calc/planning/stored-energy'
 import { plain, quantity } from '../../method/settings'
 import type { Drawing, DrawingItem } from '../drawing'
 import { box } from '../drawing'

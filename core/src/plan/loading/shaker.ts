@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { area, type Breakpoint } from '../../calc/vibration-spec'
+import { area, type Breakpoint } from '../../calc/planning/vibration-spec'
 import { sameDimension } from '../../quantity/index'
 import { KINDS } from '../../quantity/kinds'
 import { quantity } from '../../method/settings'

@@ -1,6 +1,6 @@
 import * as z from 'zod'
-import { loadBetween } from '../../calc/distribution'
-import { checkStations, planStations, stationPlanFields } from '../../calc/station-plan'
+import { loadBetween } from '../../calc/planning/distribution'
+import { checkStations, planStations, stationPlanFields } from '../../calc/planning/station-plan'
 import { quantity } from '../../method/settings'
 import { stop, type Finding } from '../finding'
 import { percent } from '../percent'

@@ -1,0 +1,35 @@
+import type { Kind } from '../quantity/index'
+
+export interface ResultDeclaration {
+  label: string
+  kind: Kind
+  /** How it is got, in a sentence. */
+  how?: string
+  /** One or nought for yes or no. */
+  isFlag?: true
+  /** A number of things. */
+  isCount?: true
+  /** Which way a limit on it usually points; results without it are rarely limited. */
+  limited?: 'atLeast' | 'atMost'
+  /** What an article lacks that falls short in it. */
+  driver?: Driver
+  /** A value of what ended the test: where that was not the article, the article could have gone on. */
+  atEnd?: true
+}
+
+export const DRIVERS = [
+  'strength',
+  'stiffness',
+  'set',
+  'stability',
+  'frequency',
+  'energy',
+  'flow',
+  'heat',
+  'rate',
+  'thrust',
+  'power',
+] as const
+
+/** What has to get better. */
+export type Driver = (typeof DRIVERS)[number]

@@ -1,0 +1,6 @@
+export interface Setup {
+  family?: unknown
+  calc?: unknown
+  channels?: unknown
+  settings?: unknown
+}

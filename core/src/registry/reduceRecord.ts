@@ -1,0 +1,159 @@
+import { HypometError } from '../error'
+import { completeRows } from '../method/channels'
+import type { AnyFamily } from '../family/contract'
+import type { ReduceContext, Role, Table } from '../method/table'
+import type { Figure } from '../method/figure'
+import { toOutput, type MethodOutput } from '../method/reduction'
+import { type Warning } from '../warning'
+import { withDerived } from '../method/derive'
+import { reduceTable } from '../family/reduceTable'
+import { parseSettings } from '../method/settings'
+import type { PlanView } from '../plan/planView'
+import { families } from './methods'
+import { fillShortGaps, GAP_FILLED } from '../signal/evenTime'
+import { planSchemaOf } from './plans'
+
+/* From a stored record to results and figures: the same on the server and in the browser. */
+
+/** A record as it was stored, SI; words are numbers into their labels. */
+export interface StoredRecord {
+  columns: Record<string, Float64Array>
+  units: Record<string, string>
+  labels: Record<string, string[]>
+  /** Its `t` is a clock, and not the number of a row. */
+  hasClock: boolean
+  /** What rows go by that say no configuration. */
+  name: string
+}
+
+export interface RecordContext extends ReduceContext {
+  /** As entered; null where there is none. */
+  plan: unknown
+  view: PlanView | null
+  outcome: string
+}
+
+export interface ReducedRecord {
+  settings: Record<string, unknown>
+  output: MethodOutput
+  figures: Record<string, Figure>
+}
+
+/** A plan as its family reads it, or null where it does not hold together. */
+function planOf(family: string, entered: unknown): unknown {
+  const parsed = planSchemaOf(family).safeParse(entered ?? {})
+  return parsed.success ? parsed.data : null
+}
+
+/** What a record of a test must and may hold, by its plan. */
+export function rolesOfPlan(family: string, plan: unknown): Record<string, Role> {
+  const f = familyNamed(family)
+  return f.rolesOf?.((planOf(family, plan) ?? {}) as never) ?? f.roles
+}
+
+/** Settings to begin with, as far as plan and record say them. */
+export function proposeFor(
+  family: string,
+  record: StoredRecord,
+  { plan, outcome }: Pick<RecordContext, 'plan' | 'outcome'>,
+): Record<string, unknown> {
+  const f = familyNamed(family)
+  const read = planOf(family, plan)
+  return f.propose({
+    plan: read as never,
+    table: tableOfRecord(f, rolesOfPlan(family, plan), record, read, []),
+    outcome,
+  })
+}
+
+/**
+ * A record reduced with these settings, and its figures: all, or those that are named.
+ *
+ * @throws HypometError of the contract
+ */
+export function reduceRecord(
+  family: string,
+  record: StoredRecord,
+  entered: Record<string, unknown>,
+  { plan, view, sensors }: Omit<RecordContext, 'outcome'>,
+  shown?: readonly string[],
+): ReducedRecord {
+  const f = familyNamed(family)
+  const settings = parseSettings(f.settings, entered) as Record<string, unknown>
+  const roles = f.rolesOf ? f.rolesOf(settings as never) : f.roles
+  const warnings: Warning[] = []
+  const table = roles
+    ? tableOfRecord(f, roles, record, planOf(family, plan), warnings, entered)
+    : { t: new Float64Array(0), channels: {}, units: {} }
+  if (roles) assertWhole(roles, table)
+  const reduction = reduceTable(f, table, settings, { sensors })
+  const names = Object.keys(f.figures).filter(n => !shown || shown.includes(n))
+  const figures = Object.fromEntries(
+    names.flatMap(n => {
+      const figure = f.figures[n]!.draw(reduction, settings as never, view)
+      return figure ? [[n, figure]] : []
+    }),
+  )
+  return {
+    settings: entered,
+    output: toOutput({ family: f.id }, f.version, { ...reduction, warnings: [...warnings, ...reduction.warnings] }),
+    figures,
+  }
+}
+
+function familyNamed(id: string): AnyFamily {
+  const family = families[id]
+  if (!family) throw new HypometError('unknown-family', `There is no test family “${id}”.`, { path: 'family' })
+  return family
+}
+
+/** @throws HypometError `missing-channel`, `no-data` */
+function assertWhole(roles: Record<string, Role>, { t, channels, text = {} }: Table): void {
+  for (const [role, { optional, label }] of Object.entries(roles)) {
+    if (role === '*' || optional || role in channels || role in text || (role === 't' && t.length > 0)) continue
+    throw new HypometError(
+      'missing-channel',
+      `No record of this test holds the channel “${role}” (${label.toLowerCase()}); import the file that has it.`,
+      { path: `channels.${role}` },
+    )
+  }
+  if (t.length === 0 && !Object.values(channels).some(c => c.length > 0))
+    throw new HypometError('no-data', 'No row holds a number in every needed channel.', { path: 'channels' })
+}
+
+/** The rows that can be reduced: as when reading a file, gaps in named roles leave the row out. */
+function tableOfRecord(
+  family: AnyFamily,
+  roles: Record<string, Role>,
+  { columns, units, labels, hasClock, name }: StoredRecord,
+  plan: unknown,
+  warnings: Warning[],
+  entered: unknown = null,
+): Table {
+  const words = Object.keys(columns).filter(r => labels[r])
+  const numbers = Object.keys(columns).filter(r => r !== 't' && !labels[r])
+  const even = family.timeBase === 'even'
+  const filled = Object.fromEntries(numbers.map(r => [r, even && r in roles ? columns[r]!.slice() : columns[r]!]))
+  if (
+    even &&
+    numbers
+      .filter(r => r in roles)
+      .map(r => fillShortGaps(filled[r]!, r))
+      .some(Boolean)
+  )
+    warnings.push(GAP_FILLED)
+  const clock = columns['t'] ?? new Float64Array(0)
+  const isTimed = hasClock && 't' in roles
+  const named = [...numbers.filter(r => r in roles).map(r => filled[r]!), ...(isTimed ? [clock] : [])]
+  const { pick } = completeRows(named, clock.length)
+  const table: Table = {
+    t: hasClock ? pick(clock) : new Float64Array(0),
+    channels: Object.fromEntries(numbers.map(r => [r, pick(filled[r]!)])),
+    units,
+    ...(words.length > 0
+      ? { text: Object.fromEntries(words.map(r => [r, Array.from(pick(columns[r]!), code => labels[r]![code] ?? '')])) }
+      : {}),
+  }
+  const whole = withDerived(table, roles, entered)
+  return family.fromRun ? family.fromRun(whole, plan as never, name) : whole
+}

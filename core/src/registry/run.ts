@@ -1,0 +1,99 @@
+import type { Setup } from '../method/setup'
+import { HypometError } from '../error'
+import { readTable } from '../formats/readTable'
+import { calcs, families } from './methods'
+import { alignTable, resolveChannels } from '../method/channels'
+import type { ReduceContext, Role, Table, TimeBase } from '../method/table'
+import { withDerived } from '../method/derive'
+import { reduceTable } from '../family/reduceTable'
+import { toOutput, type MethodOutput } from '../method/reduction'
+import { type Warning } from '../warning'
+import { parseSettings } from '../method/settings'
+import {
+  compareWithPropagation,
+  monteCarlo,
+  type Agreement,
+  type MonteCarlo,
+  type MonteCarloOptions,
+} from '../uncertainty/monteCarlo'
+import { propagate } from '../uncertainty/propagate'
+
+const NO_CONTEXT: ReduceContext = { sensors: {} }
+const NO_TABLE: Table = { t: new Float64Array(0), channels: {}, units: {} }
+
+/**
+ * One reduction of a file, checked in the contract's order: family, settings, channels, file, reduction.
+ *
+ * @throws HypometError of the contract
+ */
+export function runReduce(setup: Setup, bytes: Uint8Array | null, context: ReduceContext = NO_CONTEXT): MethodOutput {
+  const family = typeof setup.family === 'string' ? families[setup.family] : undefined
+  if (!family)
+    throw new HypometError('unknown-family', `There is no test family “${String(setup.family)}”.`, { path: 'family' })
+  const settings = parseSettings(family.settings, setup.settings)
+  const roles = family.rolesOf ? family.rolesOf(settings) : family.roles
+  const { table: read, warnings } = roles
+    ? readRecord(roles, setup.channels, bytes, family.timeBase)
+    : { table: NO_TABLE, warnings: [] }
+  const table = roles ? withDerived(read, roles, setup.settings) : read
+  const reduction = reduceTable(family, table, settings, context)
+  return toOutput({ family: family.id }, family.version, {
+    ...reduction,
+    warnings: [...warnings, ...reduction.warnings],
+  })
+}
+
+function readRecord(
+  roles: Record<string, Role>,
+  channels: unknown,
+  bytes: Uint8Array | null,
+  timeBase?: TimeBase,
+): { table: Table; warnings: Warning[] } {
+  const mappings = resolveChannels(roles, channels)
+  if (!bytes) throw new HypometError('missing-data', 'A data file is needed here.', { path: 'data' })
+  const raw = readTable(bytes, mappings)
+  const warnings = [...raw.warnings]
+  const table = alignTable(roles, mappings, raw, timeBase, warnings)
+  if (table.t.length === 0 && !Object.values(table.channels).some(c => c.length > 0))
+    throw new HypometError('no-data', 'No row holds a number in every needed channel.', { path: 'channels' })
+  return { table, warnings }
+}
+
+/** One calculation, with a file where it reads a record. @throws HypometError of the contract */
+export function runCalc(setup: Setup, bytes: Uint8Array | null = null): MethodOutput {
+  const calc = typeof setup.calc === 'string' ? calcs[setup.calc] : undefined
+  if (!calc)
+    throw new HypometError('unknown-calc', `There is no calculation “${String(setup.calc)}”.`, { path: 'calc' })
+  const settings = parseSettings(calc.settings, setup.settings)
+  if (!calc.roles) return toOutput({ calc: calc.id }, calc.version, calc.calculate(settings, NO_TABLE))
+  const { table, warnings } = readRecord(calc.roles, setup.channels, bytes, calc.timeBase)
+  const calculated = calc.calculate(settings, table)
+  return toOutput({ calc: calc.id }, calc.version, { ...calculated, warnings: [...warnings, ...calculated.warnings] })
+}
+
+export interface SampledOutput extends MonteCarlo {
+  /** SI unit of mean, u and interval. */
+  unit: string
+  /** Against the propagation of uncertainties. */
+  agreement: Agreement
+}
+
+/**
+ * A calculation's model by Monte Carlo, where it has one.
+ *
+ * @throws HypometError of the contract; `setting-range` where there is nothing to draw from; `cancelled`
+ */
+export function runMonteCarlo(setup: Setup, options: Omit<MonteCarloOptions, 'correlations'> = {}): SampledOutput {
+  const calc = typeof setup.calc === 'string' ? calcs[setup.calc] : undefined
+  if (!calc)
+    throw new HypometError('unknown-calc', `There is no calculation “${String(setup.calc)}”.`, { path: 'calc' })
+  const model = calc.model?.(parseSettings(calc.settings, setup.settings))
+  if (!model)
+    throw new HypometError('setting-range', 'These settings hold no model to draw from.', { path: 'settings' })
+  const drawn = monteCarlo(model.value, model.inputs, { ...options, correlations: model.correlations })
+  return {
+    ...drawn,
+    unit: model.unit,
+    agreement: compareWithPropagation(drawn, propagate(model, model.inputs, model.correlations)),
+  }
+}

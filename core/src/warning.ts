@@ -1,0 +1,4 @@
+export interface Warning {
+  code: string
+  message: string
+}
