@@ -1,5 +1,5 @@
 import { barWaves, couponStrain, impedanceOf, pistonAt, SeededRandom } from '@hypomet/core'
-import type { DemoSpecimen } from './specimens'
+import type { DemoSpecimen } from './demoSpecimen'
 import { comma, simulate, table, to, truthOf } from './written'
 
 /* Loggers of benches and laboratories. */

@@ -1,5 +1,5 @@
 import { kN, mm, percent, s, type PlannedChannel, type SensorName } from './scenario'
-import type { DemoSpecimen } from './specimens'
+import type { DemoSpecimen } from './demoSpecimen'
 
 /* Shells, drives, shafts, cabinets, bars, probes and coupons: what was planned, how they really are, what ended them. Made up. */
 

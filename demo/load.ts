@@ -5,7 +5,8 @@ import { articles } from './articles'
 import { constants, LAMINATE, replacements } from './constants'
 import { lessons } from './lessons'
 import { actions, people, tasks } from './people'
-import { specimens, type DemoSpecimen } from './specimens'
+import { specimens } from './specimens'
+import { type DemoSpecimen } from './demoSpecimen'
 import { furtherPlans, staticArticles } from './stages'
 import {
   armPredictions,

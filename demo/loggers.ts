@@ -1,6 +1,7 @@
 import { simulateMap, STANDARD_GRAVITY } from '@hypomet/core'
 import { benchLoggers } from './benchLoggers'
-import { runners, type DemoSpecimen } from './specimens'
+import { runners } from './specimens'
+import { type DemoSpecimen } from './demoSpecimen'
 import { comma, simulate, table, to } from './written'
 
 /* The loggers of the specimens' rigs, each with habits of its own. */

@@ -1,3 +1,4 @@
+import type { DemoSpecimen, Plan } from './demoSpecimen'
 import { benchSpecimens } from './benchSpecimens'
 import { kN, mm, percent, s, type PlannedChannel, type SensorName } from './scenario'
 
@@ -5,45 +6,6 @@ import { kN, mm, percent, s, type PlannedChannel, type SensorName } from './scen
 
 const m = (value: number) => ({ value, unit: 'm' })
 const kPa = (value: number) => ({ value, unit: 'kPa' })
-type Plan = Record<string, unknown> & { channels: readonly PlannedChannel[]; rungs: readonly object[] }
-
-export interface DemoSpecimen {
-  article: string
-  revision: string
-  family: string
-  title: string
-  fixture: string
-  method: string
-  cost: number
-  inDays: number
-  plan: Plan
-  file: string
-  seed: number
-  /** How it really is, where it is not drawn. */
-  truth?: Record<string, number>
-  /** How its logger writes. */
-  logger:
-    | 'pull'
-    | 'call-outs'
-    | 'burst'
-    | 'leak'
-    | 'crush'
-    | 'drop'
-    | 'descent'
-    | 'bench'
-    | 'map'
-    | 'buckling'
-    | 'spin'
-    | 'thermal'
-    | 'torque'
-    | 'vibration'
-    | 'bar'
-    | 'sweep'
-    | 'beam'
-    | 'coupons'
-  end: 'ladder done' | 'article broke' | 'fixture gave way'
-  judgement?: { validity: string; cause: string; place: string; mode: string; note: string }
-}
 
 const channel = (
   role: string,

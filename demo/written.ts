@@ -1,5 +1,5 @@
 import { families, findUnit, simulatedRigOf, viewPlanOf, type RigBlock } from '@hypomet/core'
-import type { DemoSpecimen } from './specimens'
+import type { DemoSpecimen } from './demoSpecimen'
 
 /* What the stand-in for a rig records of a plan, and how loggers write it. */
 

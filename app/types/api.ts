@@ -1,16 +1,16 @@
-import type { benchPage } from '../../server/db/bench'
-import type { articlePage, campaignPage, listCampaigns } from '../../server/db/campaigns'
-import type { previewFile, sameBytes } from '../../server/db/datasets'
-import type { comparable, comparedOf } from '../../server/db/compare'
-import type { learningOf } from '../../server/db/learning'
-import type { dependentsOf, recordPage } from '../../server/db/records'
+import type { benchPage } from '../../server/db/campaigns/bench'
+import type { articlePage, campaignPage, listCampaigns } from '../../server/db/campaigns/campaigns'
+import type { previewFile, sameBytes } from '../../server/db/records/datasets'
+import type { comparable, comparedOf } from '../../server/db/results/compare'
+import type { learningOf } from '../../server/db/campaigns/learning'
+import type { dependentsOf, recordPage } from '../../server/db/records/records'
 import type { derive } from '../../server/jobs/derive'
 import type { Selected as SelectedOf } from '../../server/jobs/selection'
 import type { align } from '../../server/jobs/together'
-import type { RecordStrip as RecordStripOf } from '../../server/db/samples'
-import type { specimensOf } from '../../server/db/specimens'
-import type { testPage } from '../../server/db/tests'
-import type { listSensors } from '../../server/db/sensors'
+import type { RecordStrip as RecordStripOf } from '../../server/db/records/samples'
+import type { specimensOf } from '../../server/db/articles/specimens'
+import type { testPage } from '../../server/db/tests/tests'
+import type { listSensors } from '../../server/db/registers/inventory'
 
 /* What the routes answer; types only, nothing of the server comes along. */
 export type BenchPage = Awaited<ReturnType<typeof benchPage>>
@@ -43,6 +43,6 @@ export type { StepTable } from '../../server/jobs/steps'
 export type Selected = SelectedOf
 export type DerivedStrip = Awaited<ReturnType<typeof derive>>
 export type Specimen = Awaited<ReturnType<typeof specimensOf>>[number]
-export type { Moved } from '../../server/db/constantsMoved'
-export type { Hit } from '../../server/db/search'
-export type { SensorUse } from '../../server/db/sensors'
+export type { Moved } from '../../server/db/articles/constantsMoved'
+export type { Hit } from '../../server/db/campaigns/search'
+export type { SensorUse } from '../../server/db/registers/inventory'

@@ -1,3 +1,3 @@
-import { benchPage } from '../db/bench'
+import { benchPage } from '../db/campaigns/bench'
 
 export default defineRoute(() => benchPage(useServices().database, new Date().toISOString().slice(0, 10)))

@@ -1,5 +1,6 @@
 import { findUnit, HypometError, siUnitOf, type ColumnMapping, type Unit } from '@hypomet/core'
-import type { Conversion, NewChannel } from '../db/samples'
+import type { Conversion } from '../db/records/conversion'
+import type { NewChannel } from '../db/records/samples'
 import type { ImportChannel } from './reading'
 
 /** A column of a file on its way to be a channel. */

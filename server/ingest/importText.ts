@@ -10,10 +10,10 @@ import {
   type TableHead,
 } from '@hypomet/core'
 import { and, eq, gte, inArray } from 'drizzle-orm'
-import { storeChunks, storeExtents } from '../db/bulk'
-import type { Connection, Db } from '../db/client'
-import { chunksOf, packChunk } from '../db/packedChunk'
-import { addChannels } from '../db/samples'
+import { storeChunks, storeExtents } from '../db/records/bulk'
+import type { Connection, Db } from '../db/connection/client'
+import { chunksOf, packChunk } from '../db/records/packedChunk'
+import { addChannels } from '../db/records/samples'
 import { channel, chunk, dataset } from '../db/schema'
 import {
   assertClock,

@@ -1,5 +1,5 @@
 import { BlockReader, type ParsedBlock, type RowLayout } from '@hypomet/core'
-import { packColumns, type PackedColumns } from '../db/packedChunk'
+import { packColumns, type PackedColumns } from '../db/records/packedChunk'
 
 export interface ParseRequest {
   bytes: Uint8Array<ArrayBuffer>

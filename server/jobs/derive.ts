@@ -1,14 +1,14 @@
 import { channelHealth, deriveChannel, HypometError, type Derived } from '@hypomet/core'
 import { asc, eq, inArray } from 'drizzle-orm'
 import * as z from 'zod'
-import { record } from '../db/audit'
-import type { Db } from '../db/client'
-import { recordsTogether } from '../db/clocks'
-import { onMainClock } from '../db/onMainClock'
-import { symbolsTogether } from '../db/records'
-import { addChannel, clockOf, samplesOf, stripOf, writeSamples } from '../db/samples'
+import { record } from '../db/connection/audit'
+import type { Db } from '../db/connection/client'
+import { recordsTogether } from '../db/records/clocks'
+import { onMainClock } from '../db/records/onMainClock'
+import { symbolsTogether } from '../db/records/records'
+import { addChannel, clockOf, samplesOf, stripOf, writeSamples } from '../db/records/samples'
 import { channel, chunk } from '../db/schema'
-import type { JobContext } from './handlers'
+import type { JobContext } from './context'
 
 export const derivePayload = z.object({
   datasetId: z.number().int(),

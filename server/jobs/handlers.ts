@@ -1,3 +1,4 @@
+import type { JobContext } from './context'
 import {
   families,
   HypometError,
@@ -8,42 +9,26 @@ import {
   type PlanView,
   type ReducedRecord,
   type Role,
-  type RowLayout,
   type SensorSpecification,
 } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
-import type { Connection, Db } from '../db/client'
-import { storeHealth } from '../db/bulk'
-import type { Originals } from '../db/originals'
-import { setClock } from '../db/clocks'
+import type { Db } from '../db/connection/client'
+import { storeHealth } from '../db/records/bulk'
+import { setClock } from '../db/records/clocks'
 import { checkImportChannels, fileReading, importChannels } from '../ingest/reading'
-import { storedRecord } from '../db/onMainClock'
-import { deleteSamples } from '../db/samples'
+import { storedRecord } from '../db/records/onMainClock'
+import { deleteSamples } from '../db/records/samples'
 import { channel, dataset } from '../db/schema'
 import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
 import { importRows } from '../ingest/importRows'
 import { importText } from '../ingest/importText'
-import type { ParsePool } from '../ingest/parseBlock'
-import type { LookOver, MeanOfSteps } from './healthThreads'
 import { derive, derivePayload, rederive, rederivePayload } from './derive'
 import { lookAtSelection, selectionPayload } from './selection'
 import { stepsPayload, tableSteps } from './steps'
 import { align, alignPayload, lookAtPairs, pairsPayload } from './together'
-
-export interface JobContext {
-  db: Connection
-  originals: Originals
-  progress(share: number, doing: string): void
-  /** Threads that parse. */
-  parsers(layout: RowLayout, timeSlot: number): ParsePool
-  lookOver: LookOver
-  meansOfSteps: MeanOfSteps
-  /** @throws HypometError `cancelled` once somebody has stopped the job */
-  check(): void
-}
 
 const family = z.string().refine(id => id in families, 'There is no such test family.')
 

@@ -1,6 +1,6 @@
 import { channelHealth, stepMeans, type HealthFlag, type HealthOptions, type StepSpan } from '@hypomet/core'
-import { readChannels, type StoredChannel } from '../db/bulk'
-import type { Connection } from '../db/client'
+import { readChannels, type StoredChannel } from '../db/records/bulk'
+import type { Connection } from '../db/connection/client'
 import type { ThreadPool } from './threadPool'
 
 export type AskedChannel = StoredChannel & { options: HealthOptions }

@@ -1,6 +1,6 @@
 import { families } from '@hypomet/core'
-import type { Database } from '../db/client'
-import { keptSettings, reductionInput, storeReduction } from '../db/reductions'
+import type { Database } from '../db/connection/client'
+import { keptSettings, reductionInput, storeReduction } from '../db/results/reductions'
 import type { JobKind, PayloadOf, ResultOf } from './handlers'
 
 interface Services {

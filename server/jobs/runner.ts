@@ -1,8 +1,8 @@
 import type { Worker } from 'node:worker_threads'
 import { HypometError } from '@hypomet/core'
 import { eq, inArray } from 'drizzle-orm'
-import type { Database } from '../db/client'
-import { notFound } from '../db/notFound'
+import type { Database } from '../db/connection/client'
+import { notFound } from '../db/connection/notFound'
 import { job } from '../db/schema'
 import type { JobKind, PayloadOf, ResultOf } from './handlers'
 

@@ -1,8 +1,8 @@
 import { meanSd, welch } from '@hypomet/core'
 import * as z from 'zod'
-import { channelsOf } from '../db/records'
-import { clockOf, samplesOf, spanOf } from '../db/samples'
-import type { JobContext } from './handlers'
+import { channelsOf } from '../db/records/records'
+import { clockOf, samplesOf, spanOf } from '../db/records/samples'
+import type { JobContext } from './context'
 
 export const selectionPayload = z.object({
   datasetId: z.number().int(),

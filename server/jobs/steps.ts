@@ -1,10 +1,10 @@
 import { HypometError, lineOfSteps, type StepLine } from '@hypomet/core'
 import { asc, inArray } from 'drizzle-orm'
 import * as z from 'zod'
-import { recordsTogether } from '../db/clocks'
-import { clockOf, samplesOf } from '../db/samples'
+import { recordsTogether } from '../db/records/clocks'
+import { clockOf, samplesOf } from '../db/records/samples'
 import { channel } from '../db/schema'
-import type { JobContext } from './handlers'
+import type { JobContext } from './context'
 
 export const stepsPayload = z.object({
   datasetId: z.number().int(),

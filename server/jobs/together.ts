@@ -13,11 +13,11 @@ import {
 } from '@hypomet/core'
 import { eq, inArray } from 'drizzle-orm'
 import * as z from 'zod'
-import { recordsTogether } from '../db/clocks'
-import { channelsOf, systemOf } from '../db/records'
-import { clockOf, isStrain, samplesOf, stripOf } from '../db/samples'
+import { recordsTogether } from '../db/records/clocks'
+import { channelsOf, systemOf } from '../db/records/records'
+import { clockOf, isStrain, samplesOf, stripOf } from '../db/records/samples'
 import { channel, channelPair, dataset } from '../db/schema'
-import type { JobContext } from './handlers'
+import type { JobContext } from './context'
 
 type Channel = typeof channel.$inferSelect
 

@@ -1,11 +1,11 @@
 import { createHash, type Hash } from 'node:crypto'
 import type { RigState } from '@hypomet/core'
 import { and, asc, count, eq, gte, lt, max, min, sql, sum } from 'drizzle-orm'
-import type { Db } from '../db/client'
-import { packChunk } from '../db/packedChunk'
-import { insertChunks, samplesOf } from '../db/samples'
+import type { Db } from '../db/connection/client'
+import { packChunk } from '../db/records/packedChunk'
+import { insertChunks, samplesOf } from '../db/records/samples'
 import { channel, chunk, dataset, run, runBlock, runEvent, type LiveEvent } from '../db/schema'
-import { lockPredictions } from '../db/tests'
+import { lockPredictions } from '../db/tests/tests'
 
 /** Samples of one record that came in together: time first, then its channels in the order of their numbers. */
 export interface RecordedBlock {

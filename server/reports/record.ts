@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream'
 import { resample } from '@hypomet/core'
-import type { Db } from '../db/client'
-import { clockOf, samplesOf, spanOf } from '../db/samples'
+import type { Db } from '../db/connection/client'
+import { clockOf, samplesOf, spanOf } from '../db/records/samples'
 import type { channel } from '../db/schema'
 
 const ROWS_AT_A_TIME = 4096

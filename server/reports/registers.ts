@@ -1,7 +1,7 @@
 import { HypometError, readRows, writeRows as asTable, type Row } from '@hypomet/core'
 import { asc, eq, inArray } from 'drizzle-orm'
 import Papa from 'papaparse'
-import type { Database, Db } from '../db/client'
+import type { Database, Db } from '../db/connection/client'
 import { listRows, writeRows, type Done } from '../db/registers/book'
 import { keeperOf } from '../db/registers'
 import { contextOf } from '../db/registers/refs'

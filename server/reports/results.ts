@@ -1,7 +1,7 @@
 import { families, HypometError, underCause } from '@hypomet/core'
-import type { Database } from '../db/client'
-import { verdictsFor } from '../db/judgements'
-import { testPage } from '../db/tests'
+import type { Database } from '../db/connection/client'
+import { verdictsFor } from '../db/results/judgements'
+import { testPage } from '../db/tests/tests'
 
 async function latest(database: Database, testId: number) {
   const page = await testPage(database, testId)

@@ -1,12 +1,13 @@
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { Database, openConnection } from '../db/client'
-import { migrate } from '../db/migrate'
-import { Originals } from '../db/originals'
+import { Database, openConnection } from '../db/connection/client'
+import { migrate } from '../db/connection/migrate'
+import { Originals } from '../db/connection/originals'
 import { lookOverHere, meansHere } from '../jobs/healthThreads'
 import { parsedHere } from '../ingest/parseBlock'
-import { handlers, type JobContext, type JobKind, type PayloadOf, type ResultOf } from '../jobs/handlers'
+import { handlers, type JobKind, type PayloadOf, type ResultOf } from '../jobs/handlers'
+import { type JobContext } from '../jobs/context'
 
 const MIGRATIONS = join(import.meta.dirname, '../db/migrations')
 

@@ -1,13 +1,13 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { run, runEvent } from '../db/schema'
-import { readDataset } from '../db/samples'
-import { testPage } from '../db/tests'
+import { readDataset } from '../db/records/samples'
+import { testPage } from '../db/tests/tests'
 import { RunDesk, type DeskCommand } from '../live/desk'
 import type { LiveFrame } from '../live/frame'
 import { isLocalRequest } from '../utils/loopback'
 import { armWithPlan, BY, makeReady, reduceAndKeep, readyServer, type TestServer } from './campaign'
-import { savePlan } from '../db/plans'
+import { savePlan } from '../db/tests/plans'
 import { until } from './until'
 
 let server: TestServer

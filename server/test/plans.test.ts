@@ -1,8 +1,15 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { attach } from '../db/attachments'
-import { beginPlanVersion, planVersionOf, planVersionsOf, plansToStartFrom, releasePlan, savePlan } from '../db/plans'
-import { markReady, readyItemsOf } from '../db/readiness'
-import { createTest, testPage } from '../db/tests'
+import { attach } from '../db/tests/attachments'
+import {
+  beginPlanVersion,
+  planVersionOf,
+  planVersionsOf,
+  plansToStartFrom,
+  releasePlan,
+  savePlan,
+} from '../db/tests/plans'
+import { markReady, readyItemsOf } from '../db/tests/readiness'
+import { createTest, testPage } from '../db/tests/tests'
 import { armWithPlan, BY, makeReady, refused, signAll, type TestServer } from './campaign'
 import { temporaryDatabase } from './database'
 

@@ -1,4 +1,4 @@
-import { UNNAMED } from '../db/unnamed'
+import { UNNAMED } from '../db/connection/unnamed'
 import { isHypometError, HypometError, settingsErrors } from '@hypomet/core'
 import type { EventHandlerRequest, H3Event } from 'h3'
 import { ZodError, type z } from 'zod'

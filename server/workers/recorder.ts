@@ -1,6 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import * as z from 'zod'
-import { Database } from '../db/client'
+import { Database } from '../db/connection/client'
 import { causesOf } from '../live/causes'
 import { StoreRecorder } from '../live/recorder'
 import type { FromRecorder, ToRecorder } from '../live/threadRecorder'

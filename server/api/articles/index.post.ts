@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { createArticle } from '../../db/campaigns'
+import { createArticle } from '../../db/campaigns/campaigns'
 import { newRevision } from '../../utils/bodies'
 
 const body = z.object({

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { attachmentsOf } from '../../db/attachments'
+import { attachmentsOf } from '../../db/tests/attachments'
 
 const query = z.object({ entity: z.string(), id: z.coerce.number().int() })
 

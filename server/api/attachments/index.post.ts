@@ -1,6 +1,6 @@
 import { open } from 'node:fs/promises'
 import * as z from 'zod'
-import { attach, MOST_ATTACHED } from '../../db/attachments'
+import { attach, MOST_ATTACHED } from '../../db/tests/attachments'
 
 const query = z.object({ entity: z.string(), id: z.coerce.number().int(), tag: z.string().max(40).optional() })
 

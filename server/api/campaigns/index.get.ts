@@ -1,3 +1,3 @@
-import { listCampaigns } from '../../db/campaigns'
+import { listCampaigns } from '../../db/campaigns/campaigns'
 
 export default defineRoute(() => listCampaigns(useServices().database))

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { createCampaign } from '../../db/campaigns'
+import { createCampaign } from '../../db/campaigns/campaigns'
 
 const body = z.object({
   title: z.string().trim().min(1, 'A campaign needs a title.'),

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { comparable, comparedOf } from '../../db/compare'
+import { comparable, comparedOf } from '../../db/results/compare'
 
 const query = z.object({
   tests: z

@@ -1,3 +1,3 @@
-import { listSensors } from '../../db/sensors'
+import { listSensors } from '../../db/registers/inventory'
 
 export default defineRoute(() => listSensors(useServices().database.read))

@@ -1,6 +1,6 @@
 import type { Register, RegisterContext, Row } from '@hypomet/core'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
-import type { Db } from '../client'
+import type { Db } from '../connection/client'
 
 /** A row as its table holds it. */
 export type Stored = { id: number; version: number } & Record<string, unknown>

@@ -1,6 +1,6 @@
 import { firingRegister, HypometError, lessonRegister } from '@hypomet/core'
 import { asc, count, eq, getTableColumns, inArray, isNotNull, and } from 'drizzle-orm'
-import { refreshFirings, openPlans } from '../firings'
+import { refreshFirings, openPlans } from '../tests/firings'
 import { article, firing, lesson, revision, run, test } from '../schema'
 import type { Keeper, Stored } from './keeper'
 

@@ -1,6 +1,6 @@
 import { familyOutlines, IMPERIAL, METRIC, type RefOption, type RegisterContext } from '@hypomet/core'
 import { asc, eq, inArray } from 'drizzle-orm'
-import type { Db } from '../client'
+import type { Db } from '../connection/client'
 import { article, campaign, limit, person, reduction, revision, test } from '../schema'
 
 /** What the rows of a campaign may point to, by the names people know. */

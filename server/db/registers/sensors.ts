@@ -1,7 +1,7 @@
 import { sensorRegister } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import { channel, dataset, sensor, test } from '../schema'
-import { overRangesOf, plannedWith } from '../sensors'
+import { overRangesOf, plannedWith } from './inventory'
 import type { Keeper, Stored } from './keeper'
 
 const COLUMNS = ['name', 'kind', 'serial', 'calibratedOn', 'calibrationDue', 'place', 'state', 'note']

@@ -14,8 +14,8 @@ import {
   type QuantityInput,
 } from '@hypomet/core'
 import { and, asc, eq, getTableColumns, inArray } from 'drizzle-orm'
-import type { Db } from '../client'
-import { openPlans, refreshFirings } from '../firings'
+import type { Db } from '../connection/client'
+import { openPlans, refreshFirings } from '../tests/firings'
 import {
   action,
   article,

@@ -1,3 +1,3 @@
-import { articlePage } from '../../../db/campaigns'
+import { articlePage } from '../../../db/campaigns/campaigns'
 
 export default defineRoute(event => articlePage(useServices().database, idOf(event)))

@@ -1,6 +1,6 @@
 import type { SizingRulesInput } from '@hypomet/core'
 import * as z from 'zod'
-import { keepSizingRules } from '../../../db/sizing'
+import { keepSizingRules } from '../../../db/articles/sizing'
 
 export default defineRoute(async event =>
   keepSizingRules(

@@ -1,5 +1,5 @@
 import { createReadStream } from 'node:fs'
-import { attachmentOf } from '../../../db/attachments'
+import { attachmentOf } from '../../../db/tests/attachments'
 
 /** Pictures and PDF open in the browser, walled in; everything else is only saved. */
 export default defineRoute(async event => {

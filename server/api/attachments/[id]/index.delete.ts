@@ -1,3 +1,3 @@
-import { removeAttachment } from '../../../db/attachments'
+import { removeAttachment } from '../../../db/tests/attachments'
 
 export default defineRoute(event => removeAttachment(useServices().database, personOf(event), idOf(event)))

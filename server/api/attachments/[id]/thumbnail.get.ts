@@ -1,4 +1,4 @@
-import { mimeOf, thumbnailOf } from '../../../db/attachments'
+import { mimeOf, thumbnailOf } from '../../../db/tests/attachments'
 
 export default defineRoute(async event => {
   const bytes = await thumbnailOf(useServices().database.read, idOf(event))

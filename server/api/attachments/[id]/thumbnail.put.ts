@@ -1,4 +1,4 @@
-import { keepThumbnail } from '../../../db/attachments'
+import { keepThumbnail } from '../../../db/tests/attachments'
 
 export default defineRoute(async event => {
   await keepThumbnail(useServices().database, idOf(event), (await readRawBody(event, false)) ?? new Uint8Array())

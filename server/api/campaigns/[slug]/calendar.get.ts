@@ -1,4 +1,4 @@
-import { campaignBySlug, scheduleFrame } from '../../../db/campaigns'
+import { campaignBySlug, scheduleFrame } from '../../../db/campaigns/campaigns'
 import { listRows } from '../../../db/registers/book'
 import { iCalendar } from '../../../reports/calendar'
 

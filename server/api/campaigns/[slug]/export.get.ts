@@ -1,4 +1,4 @@
-import { campaignBySlug } from '../../../db/campaigns'
+import { campaignBySlug } from '../../../db/campaigns/campaigns'
 import { campaignFile } from '../../../reports/registers'
 
 export default defineRoute(async event => {

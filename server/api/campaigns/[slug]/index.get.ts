@@ -1,3 +1,3 @@
-import { campaignPage } from '../../../db/campaigns'
+import { campaignPage } from '../../../db/campaigns/campaigns'
 
 export default defineRoute(event => campaignPage(useServices().database, getRouterParam(event, 'slug')!))

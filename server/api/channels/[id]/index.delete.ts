@@ -1,4 +1,4 @@
-import { deleteDerived } from '../../../db/records'
+import { deleteDerived } from '../../../db/records/records'
 
 /** Takes a derived channel out. */
 export default defineRoute(async event => {

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { replaceConstant } from '../../../db/constantsMoved'
+import { replaceConstant } from '../../../db/articles/constantsMoved'
 
 const body = z.object({
   replacement: z.record(z.string(), z.unknown()),

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { sizeAnew } from '../../../db/constantsMoved'
+import { sizeAnew } from '../../../db/articles/constantsMoved'
 
 export default defineRoute(async event =>
   sizeAnew(

@@ -1,6 +1,6 @@
 import * as z from 'zod'
-import { forgetChannels } from '../../../db/chunkIndex'
-import { moveClock } from '../../../db/clocks'
+import { forgetChannels } from '../../../db/records/chunkIndex'
+import { moveClock } from '../../../db/records/clocks'
 
 const body = z.object({ offset: z.number().refine(v => Math.abs(v) < 1e9, 'No clock is that far off.') })
 

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { channelsOf, recordPage } from '../../../db/records'
+import { channelsOf, recordPage } from '../../../db/records/records'
 import { exportCsv } from '../../../reports/record'
 
 const query = z.object({

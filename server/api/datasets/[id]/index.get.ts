@@ -1,3 +1,3 @@
-import { recordPage } from '../../../db/records'
+import { recordPage } from '../../../db/records/records'
 
 export default defineRoute(event => recordPage(useServices().database.read, idOf(event)))

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { addPair } from '../../../db/records'
+import { addPair } from '../../../db/records/records'
 
 const body = z.object({ a: z.number().int(), b: z.number().int(), tolerance: z.number().positive().nullable() })
 

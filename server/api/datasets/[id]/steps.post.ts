@@ -1,7 +1,7 @@
 import * as z from 'zod'
-import { landmarks } from '../../../db/records'
-import { recordsTogether } from '../../../db/clocks'
-import { reductionInput } from '../../../db/reductions'
+import { landmarks } from '../../../db/records/records'
+import { recordsTogether } from '../../../db/records/clocks'
+import { reductionInput } from '../../../db/results/reductions'
 import { stepsPayload } from '../../../jobs/steps'
 
 const body = z.object({ steps: stepsPayload.shape.steps.nullable().default(null), guide: stepsPayload.shape.guide })

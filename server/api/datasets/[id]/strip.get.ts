@@ -1,6 +1,6 @@
 import * as z from 'zod'
-import { channelsOf } from '../../../db/records'
-import { readStrips } from '../../../db/samples'
+import { channelsOf } from '../../../db/records/records'
+import { readStrips } from '../../../db/records/samples'
 
 const number = z.coerce.number()
 const query = z.object({

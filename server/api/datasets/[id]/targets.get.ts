@@ -1,5 +1,5 @@
-import { packRecord } from '../../../db/packedRecord'
-import { targetRecord } from '../../../db/targets'
+import { packRecord } from '../../../db/records/packedRecord'
+import { targetRecord } from '../../../db/records/targets'
 
 /** Image targets of a record over time, whole, with the gauges beside them. */
 export default defineRoute(async event => {

@@ -1,3 +1,3 @@
-import { firingsOfLesson } from '../../../db/firings'
+import { firingsOfLesson } from '../../../db/tests/firings'
 
 export default defineRoute(event => firingsOfLesson(useServices().database.read, idOf(event)))

@@ -1,4 +1,4 @@
-import { removePair } from '../../../db/records'
+import { removePair } from '../../../db/records/records'
 
 export default defineRoute(async event => {
   const { database, jobs } = useServices()

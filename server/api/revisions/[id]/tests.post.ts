@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { createTest } from '../../../db/tests'
+import { createTest } from '../../../db/tests/tests'
 
 const body = z.object({
   title: z.string(),

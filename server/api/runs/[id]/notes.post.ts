@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { pinNote } from '../../../db/runNotes'
+import { pinNote } from '../../../db/tests/runNotes'
 
 const body = z.object({
   t: z.number({ error: 'A time in seconds on the record’s clock.' }),

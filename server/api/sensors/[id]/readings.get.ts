@@ -1,3 +1,3 @@
-import { readingsOf } from '../../../db/sensors'
+import { readingsOf } from '../../../db/registers/inventory'
 
 export default defineRoute(event => readingsOf(useServices().database.read, [idOf(event)]))

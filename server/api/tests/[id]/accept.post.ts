@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { acceptCandidate } from '../../../db/changes'
+import { acceptCandidate } from '../../../db/articles/changes'
 
 const words = z.string().trim()
 const body = z.object({

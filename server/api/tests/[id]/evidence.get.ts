@@ -1,4 +1,4 @@
-import { evidenceOf } from '../../../db/evidence'
+import { evidenceOf } from '../../../db/results/evidence'
 
 /** What the record says to the questions that are asked before verdicts are signed. */
 export default defineRoute(event => evidenceOf(useServices().database.read, idOf(event)))

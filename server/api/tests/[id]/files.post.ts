@@ -1,5 +1,5 @@
 import { HypometError, isHypometError } from '@hypomet/core'
-import { plannedChannels, sameBytes } from '../../../db/datasets'
+import { plannedChannels, sameBytes } from '../../../db/records/datasets'
 import { previewKept } from '../../../jobs/previews'
 
 const MOST_BYTES = 16 * 1024 ** 3

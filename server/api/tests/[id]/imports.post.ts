@@ -1,9 +1,9 @@
 import * as z from 'zod'
 import { rolesOfPlan } from '@hypomet/core'
-import { beginImport, plannedChannels } from '../../../db/datasets'
+import { beginImport, plannedChannels } from '../../../db/records/datasets'
 import { fileReading, importChannels } from '../../../ingest/reading'
 import { startImport } from '../../../jobs/imports'
-import { testContext } from '../../../db/stageStates'
+import { testContext } from '../../../db/tests/stageStates'
 
 const body = z.object({
   sha256: z.string().regex(/^[0-9a-f]{64}$/),

@@ -1,3 +1,3 @@
-import { testPage } from '../../../db/tests'
+import { testPage } from '../../../db/tests/tests'
 
 export default defineRoute(event => testPage(useServices().database, idOf(event)))

@@ -1,6 +1,6 @@
 import { CAUSES } from '@hypomet/core'
 import * as z from 'zod'
-import { recordJudgement } from '../../../db/judgements'
+import { recordJudgement } from '../../../db/results/judgements'
 
 const body = z.object({
   validity: z.enum(['valid', 'valid-with-remarks', 'invalid']),

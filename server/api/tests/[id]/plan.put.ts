@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { savePlan } from '../../../db/plans'
+import { savePlan } from '../../../db/tests/plans'
 
 const body = z.object({ plan: z.record(z.string(), z.unknown()), edit: z.number().int().nullable().default(null) })
 

@@ -1,6 +1,6 @@
 import { isHypometError } from '@hypomet/core'
 import { formatOf } from '@hypomet/core/formats/columns'
-import { plannedChannels, previewFile, rememberedColumns } from '../../../db/datasets'
+import { plannedChannels, previewFile, rememberedColumns } from '../../../db/records/datasets'
 import * as z from 'zod'
 import { fileReading } from '../../../ingest/reading'
 import { headText } from '../../../ingest/headBytes'

@@ -1,4 +1,4 @@
-import { reductionInput } from '../../../db/reductions'
+import { reductionInput } from '../../../db/results/reductions'
 
 /** Settings to begin a reduction with, where the record stays on the server. */
 export default defineRoute(async event => {

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { markReady } from '../../../db/readiness'
+import { markReady } from '../../../db/tests/readiness'
 
 const body = z.object({
   key: z.string(),

@@ -1,6 +1,6 @@
 import { isHypometError } from '@hypomet/core'
 import * as z from 'zod'
-import { twinsOf } from '../../../db/reductions'
+import { twinsOf } from '../../../db/results/reductions'
 import { keepLikeTwin } from '../../../jobs/keepReduction'
 
 const body = z.object({

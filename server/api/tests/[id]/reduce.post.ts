@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { reductionInput } from '../../../db/reductions'
+import { reductionInput } from '../../../db/results/reductions'
 import { keepReduction } from '../../../jobs/keepReduction'
 
 /** `settings: null` asks for a proposal; without `keep` nothing is stored. */

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { sizingInputOf } from '../../../db/sizing'
+import { sizingInputOf } from '../../../db/articles/sizing'
 
 const query = z.object({ from: z.enum(['test', 'revision']).default('test') })
 

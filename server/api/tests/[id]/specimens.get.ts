@@ -1,3 +1,3 @@
-import { specimensOf } from '../../../db/specimens'
+import { specimensOf } from '../../../db/articles/specimens'
 
 export default defineRoute(event => specimensOf(useServices().database.read, idOf(event)))

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { plannedChannels, previewFile, rememberedColumns } from '../../../db/datasets'
+import { plannedChannels, previewFile, rememberedColumns } from '../../../db/records/datasets'
 import { lookAtStream, streamWhere } from '../../../live/streamSetUp'
 
 /** What a live stream says, with a first guess of which column is which channel. */

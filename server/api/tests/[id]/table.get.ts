@@ -1,6 +1,6 @@
-import { reductionInput } from '../../../db/reductions'
-import { storedRecord } from '../../../db/onMainClock'
-import { packRecord } from '../../../db/packedRecord'
+import { reductionInput } from '../../../db/results/reductions'
+import { storedRecord } from '../../../db/records/onMainClock'
+import { packRecord } from '../../../db/records/packedRecord'
 
 /** The channels that the test's reduction reads, whole, for a browser that recomputes while something is dragged. */
 export default defineRoute(async event => {

@@ -1,3 +1,3 @@
-import { twinsOf } from '../../../db/reductions'
+import { twinsOf } from '../../../db/results/reductions'
 
 export default defineRoute(event => twinsOf(useServices().database.read, idOf(event)))

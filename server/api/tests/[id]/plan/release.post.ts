@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { releasePlan } from '../../../../db/plans'
+import { releasePlan } from '../../../../db/tests/plans'
 
 const body = z.object({ edit: z.number().int().nullable().default(null) })
 

@@ -1,3 +1,3 @@
-import { plansToStartFrom } from '../../../../db/plans'
+import { plansToStartFrom } from '../../../../db/tests/plans'
 
 export default defineRoute(event => plansToStartFrom(useServices().database.read, idOf(event)))

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { planVersionOf } from '../../../../db/plans'
+import { planVersionOf } from '../../../../db/tests/plans'
 
 const query = z.object({ number: z.coerce.number().int() })
 

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { beginPlanVersion } from '../../../../db/plans'
+import { beginPlanVersion } from '../../../../db/tests/plans'
 
 const body = z.object({ reason: z.string() })
 

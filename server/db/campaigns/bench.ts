@@ -1,0 +1,214 @@
+import type { RigState } from '@hypomet/core'
+import { asc, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm'
+import { listCampaigns } from './campaigns'
+import type { Database, Db } from '../connection/client'
+import { action, campaign, firing, lesson, person, run, sensor } from '../schema'
+import { overRangesOf, plannedWith } from '../registers/inventory'
+import { planViewOf } from '../tests/viewedPlan'
+
+const DAY = 86_400_000
+/** How far ahead the bench looks. */
+const SOON_DAYS = 30
+
+const later = (today: string, days: number): string =>
+  new Date(Date.parse(`${today}T00:00:00Z`) + days * DAY).toISOString().slice(0, 10)
+
+/** What is due, undecided, blocked, overdue, running and firing: each with where it is settled. */
+export async function benchPage(database: Database, today: string) {
+  const { read: db } = database
+  const campaigns = await listCampaigns(database)
+  const tests = campaigns.flatMap(c =>
+    c.articles.flatMap(a =>
+      a.revisions.flatMap(r =>
+        r.tests.map(t => ({
+          campaign: { slug: c.slug, title: c.title, due: c.due, system: c.system },
+          article: a,
+          revision: r,
+          test: t,
+          name: `${a.name} ${r.label}: ${t.title}`,
+        })),
+      ),
+    ),
+  )
+  const soon = later(today, SOON_DAYS)
+  return {
+    today,
+    campaigns: campaigns.map(c => ({ id: c.id, slug: c.slug, title: c.title })),
+    running: await runningNow(db, new Map(tests.map(t => [t.test.id, t]))),
+    unsettled: unsettledOf(tests),
+    blocked: tests.flatMap(({ test: t, name }) => {
+      const ready = t.stages.find(s => s.stage === 'ready')!
+      return t.ranOn === null && ready.state === 'open' ? [{ testId: t.id, name, words: ready.words }] : []
+    }),
+    lessons: (
+      await db
+        .select({
+          id: firing.id,
+          testId: firing.testId,
+          title: lesson.title,
+          instead: lesson.instead,
+          reasons: firing.reasons,
+          answer: firing.answer,
+        })
+        .from(firing)
+        .innerJoin(lesson, eq(lesson.id, firing.lessonId))
+        .orderBy(asc(firing.id))
+    )
+      .filter(f => f.answer === null)
+      .flatMap(f => {
+        const t = tests.find(x => x.test.id === f.testId)
+        return t && t.test.ranOn === null ? [{ ...f, name: t.name }] : []
+      }),
+    due: [
+      ...campaigns.flatMap(c =>
+        c.due && c.due <= later(today, 120)
+          ? [{ key: `c${c.id}`, on: c.due, what: c.title, kind: 'campaign', to: `/campaigns/${c.slug}` }]
+          : [],
+      ),
+      ...tests.flatMap(t =>
+        t.test.plannedOn && t.test.ranOn === null && t.test.plannedOn <= later(today, 2 * SOON_DAYS)
+          ? [{ key: `t${t.test.id}`, on: t.test.plannedOn, what: t.name, kind: 'test', to: `/tests/${t.test.id}/plan` }]
+          : [],
+      ),
+      ...(
+        await db
+          .select({
+            id: action.id,
+            due: action.due,
+            question: action.question,
+            answer: action.answer,
+            slug: campaign.slug,
+            owner: person.name,
+          })
+          .from(action)
+          .innerJoin(campaign, eq(campaign.id, action.campaignId))
+          .leftJoin(person, eq(person.id, action.ownerId))
+          .where(isNotNull(action.due))
+      )
+        .filter(a => a.answer === '' && a.due! <= soon)
+        .map(a => ({
+          key: `a${a.id}`,
+          on: a.due!,
+          what: a.question,
+          kind: a.owner ? `action of ${a.owner}` : 'action',
+          to: `/campaigns/${a.slug}/action`,
+        })),
+    ].sort((a, b) => a.on.localeCompare(b.on)),
+    sensors: await sensorsToSee(db, today, soon),
+    next: tests.map(({ campaign: c, test: t, name }) => ({
+      testId: t.id,
+      name,
+      campaign: c,
+      next: t.stages.find(s => s.state !== 'done') ?? null,
+    })),
+  }
+}
+
+const ORDER = ['fail', 'reopened', 'undecided']
+
+interface Standing {
+  article: ArticleOf
+  revision: { label: string }
+  test: TestOf
+}
+type ArticleOf = Awaited<ReturnType<typeof listCampaigns>>[number]['articles'][number]
+type TestOf = ArticleOf['revisions'][number]['tests'][number]
+
+/** Limits of articles that some of their tests fail or leave open, each with all of those tests; the worst first. */
+function unsettledOf(tests: readonly Standing[]) {
+  const all = tests
+    .flatMap(({ article: a, revision: r, test: t }) => [
+      ...t.verdicts
+        .filter(v => v.verdict !== 'pass')
+        .map(v => ({
+          key: `${a.id}-${v.limitId}`,
+          what: `${a.name}: ${limitName(a, v.limitId)}`,
+          testId: t.id,
+          name: `${r.label} · ${t.title}`,
+          label: r.label,
+          verdict: v.verdict as 'undecided' | 'fail',
+          why: v.reason,
+          stage: v.verdict === 'fail' ? 'change' : 'judge',
+        })),
+      ...t.reopened.map(id => ({
+        key: `${a.id}-${id}`,
+        what: `${a.name}: ${limitName(a, id)}`,
+        testId: t.id,
+        name: `${r.label} · ${t.title}`,
+        label: r.label,
+        verdict: 'reopened' as const,
+        why: 'The limit was changed since it was judged.',
+        stage: 'judge',
+      })),
+    ])
+    .sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict))
+  return [...new Set(all.map(u => u.key))].map(key => {
+    const mine = all.filter(u => u.key === key)
+    const { what, verdict, why } = mine[0]!
+    return {
+      key,
+      what,
+      verdict,
+      why,
+      tests: mine.map(({ testId, name, label, verdict: v, stage }) => ({ testId, name, label, verdict: v, stage })),
+    }
+  })
+}
+
+const limitName = (a: { limits: { id: number; name: string }[] }, id: number): string =>
+  a.limits.find(l => l.id === id)?.name ?? 'a withdrawn limit'
+
+async function runningNow(db: Db, tests: Map<number, { name: string; campaign: { system: 'metric' | 'imperial' } }>) {
+  const runs = await db.select().from(run).where(ne(run.status, 'closed')).orderBy(desc(run.id))
+  return Promise.all(
+    runs.map(async r => {
+      const state = r.rigState as RigState | null
+      const view = await planViewOf(db, r.testId)
+      const next = state && view ? (view.rungs[state.rung + 1] ?? null) : null
+      return {
+        testId: r.testId,
+        name: tests.get(r.testId)?.name ?? '',
+        system: tests.get(r.testId)?.campaign.system ?? ('metric' as const),
+        status: r.status,
+        rung: (state?.rung ?? 0) + 1,
+        rungs: view?.rungs.length ?? 0,
+        next: next && {
+          target: next.target,
+          expected: next.expectedReading,
+          kind: view!.commanded.kind,
+          reads: view!.read.kind,
+        },
+      }
+    }),
+  )
+}
+
+async function sensorsToSee(db: Db, today: string, soon: string) {
+  const [beyond, planned] = [await overRangesOf(db), await plannedWith(db)]
+  return (
+    await db
+      .select()
+      .from(sensor)
+      .where(inArray(sensor.state, ['in-use', 'suspect']))
+      .orderBy(asc(sensor.calibrationDue))
+  ).flatMap(s => {
+    const overdue = s.calibrationDue !== null && s.calibrationDue < today
+    const due = s.calibrationDue && s.calibrationDue <= soon ? s.calibrationDue : null
+    const words = [
+      beyond[s.id] ? `read ${Math.round(100 * beyond[s.id]!.share)} % of its range in “${beyond[s.id]!.test}”` : null,
+      s.state === 'suspect' ? 'marked as suspect' : null,
+    ].filter(w => w !== null)
+    return words.length > 0 || due
+      ? [
+          {
+            id: s.id,
+            name: s.name,
+            overdue,
+            due,
+            words: words.join('; '),
+            plannedFor: (planned[s.id] ?? []).map(p => p.title),
+          },
+        ]
+      : []
+  })
+}

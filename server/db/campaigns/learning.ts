@@ -1,0 +1,196 @@
+import { decide, outlineOf, type Verdict } from '@hypomet/core'
+import { asc, eq, isNotNull, and, inArray } from 'drizzle-orm'
+import type { Db } from '../connection/client'
+import { notFound } from '../connection/notFound'
+import { article, campaign, decision, firing, judgement, lesson, limit, prediction, revision, test } from '../schema'
+import { standingResults, type StandingResults } from '../results/standing'
+
+/** What a campaign's tests said of its predictions, its decisions and its lessons. Nobody is named. */
+export async function learningOf(db: Db, slug: string) {
+  const [c] = await db
+    .select({
+      id: campaign.id,
+      title: campaign.title,
+      slug: campaign.slug,
+      system: campaign.system,
+      currency: campaign.currency,
+    })
+    .from(campaign)
+    .where(eq(campaign.slug, slug))
+  if (!c) throw notFound('campaign', slug)
+  const tests = await db
+    .select({
+      id: test.id,
+      title: test.title,
+      family: test.family,
+      cost: test.cost,
+      revisionId: revision.id,
+      revision: revision.label,
+      articleId: article.id,
+      article: article.name,
+    })
+    .from(test)
+    .innerJoin(revision, eq(revision.id, test.revisionId))
+    .innerJoin(article, eq(article.id, revision.articleId))
+    .where(eq(article.campaignId, c.id))
+    .orderBy(asc(test.id))
+  const standing = new Map(
+    (await Promise.all(tests.map(async t => [t.id, await standingResults(db, t.id)] as const))).filter(
+      (s): s is [number, StandingResults] => s[1] !== null && s[1].validity !== 'invalid',
+    ),
+  )
+  return {
+    campaign: c,
+    predictions: await foretold(db, tests, standing),
+    decisions: await followed(db, tests, standing),
+    lessons: await lessonsOf(db, tests),
+  }
+}
+
+type TestRow = {
+  id: number
+  title: string
+  family: string
+  cost: number | null
+  revisionId: number
+  revision: string
+  articleId: number
+  article: string
+}
+
+async function foretold(db: Db, tests: readonly TestRow[], standing: ReadonlyMap<number, StandingResults>) {
+  const ids = [...standing.keys()]
+  const locked =
+    ids.length === 0
+      ? []
+      : await db
+          .select()
+          .from(prediction)
+          .where(and(inArray(prediction.testId, ids), isNotNull(prediction.lockedAt)))
+  return locked.flatMap(p => {
+    const t = tests.find(x => x.id === p.testId)!
+    const type = outlineOf(t.family)?.results[p.quantity]
+    const result = standing.get(t.id)!.results[p.quantity]
+    if (p.value === null || p.value === 0 || !type || result?.value == null) return []
+    return [
+      {
+        id: p.id,
+        testId: t.id,
+        test: `${t.article} ${t.revision} · ${t.title}`,
+        family: outlineOf(t.family)!.title,
+        method: p.method,
+        source: p.source,
+        quantity: type.label,
+        kind: type.kind,
+        predicted: { value: p.value, u: p.u ?? 0, k: p.k, bound: p.bound },
+        measured: result,
+        isExact: result.bound === 'exact',
+      },
+    ]
+  })
+}
+
+/** Each decision: what its revision was to do and did, limit by limit. */
+async function followed(db: Db, tests: readonly TestRow[], standing: ReadonlyMap<number, StandingResults>) {
+  const ids = tests.map(t => t.id)
+  const rows =
+    ids.length === 0
+      ? []
+      : await db.select().from(decision).where(inArray(decision.testId, ids)).orderBy(asc(decision.id))
+  return Promise.all(
+    rows.map(async d => {
+      const from = tests.find(t => t.id === d.testId)!
+      const [made] = await db.select({ label: revision.label }).from(revision).where(eq(revision.id, d.revisionId))
+      const after = tests.findLast(t => t.revisionId === d.revisionId && standing.has(t.id))
+      const limits = await db
+        .select()
+        .from(limit)
+        .where(and(eq(limit.articleId, from.articleId), eq(limit.state, 'in-force')))
+      const verdictOf = (s: StandingResults | undefined, l: (typeof limits)[number]): Verdict | null =>
+        (r => (r ? decide(r, l.comparator, l.value, 'guarded').verdict : null))(s?.results[l.quantity])
+      const [before, now] = [standing.get(d.testId), after ? standing.get(after.id) : undefined]
+      return {
+        id: d.id,
+        article: from.article,
+        articleId: from.articleId,
+        from: from.revision,
+        to: made?.label ?? null,
+        title: d.chosen.title,
+        reasons: d.reasons,
+        testId: d.testId,
+        afterId: after?.id ?? null,
+        limits: limits.flatMap(l => {
+          const p = d.chosen.predictions[l.quantity]
+          const type = outlineOf(from.family)?.results[l.quantity]
+          return p && type
+            ? [
+                {
+                  id: l.id,
+                  name: l.name,
+                  kind: type.kind,
+                  before: verdictOf(before, l),
+                  predicted: p,
+                  after: verdictOf(now, l),
+                  measured: now?.results[l.quantity] ?? null,
+                },
+              ]
+            : []
+        }),
+      }
+    }),
+  )
+}
+
+/** Lessons that fired on the campaign's plans: how they were answered, and what became of the tests that took them or did not. */
+async function lessonsOf(db: Db, tests: readonly TestRow[]) {
+  const ids = tests.map(t => t.id)
+  const rows =
+    ids.length === 0
+      ? []
+      : await db
+          .select({ firing, title: lesson.title, lessonId: lesson.id })
+          .from(firing)
+          .innerJoin(lesson, eq(lesson.id, firing.lessonId))
+          .where(inArray(firing.testId, ids))
+  const judged =
+    ids.length === 0
+      ? []
+      : await db
+          .select({ testId: judgement.testId, cause: judgement.cause, validity: judgement.validity })
+          .from(judgement)
+          .where(inArray(judgement.testId, ids))
+          .orderBy(asc(judgement.id))
+  const causeOf = new Map(judged.map(j => [j.testId, j]))
+  return [...new Set(rows.map(r => r.lessonId))]
+    .map(id => {
+      const mine = rows.filter(r => r.lessonId === id)
+      const ended = (answer: string, isSpoilt: boolean) =>
+        mine.filter(
+          r =>
+            r.firing.answer === answer &&
+            (j =>
+              j !== undefined &&
+              (j.validity === 'invalid' || ['fixture', 'instrumentation', 'procedure'].includes(j.cause)) === isSpoilt)(
+              causeOf.get(r.firing.testId),
+            ),
+        ).length
+      const sound = mine
+        .filter(r => r.firing.answer === 'applied' && ended('applied', false) > 0)
+        .map(r => tests.find(t => t.id === r.firing.testId)?.cost ?? 0)
+      return {
+        id,
+        title: mine[0]!.title,
+        fired: mine.length,
+        applied: mine.filter(r => r.firing.answer === 'applied').length,
+        doesNotApply: mine.filter(r => r.firing.answer === 'does-not-apply').length,
+        riskAccepted: mine.filter(r => r.firing.answer === 'risk-accepted').length,
+        unanswered: mine.filter(r => r.firing.answer === null).length,
+        soundAfter: ended('applied', false),
+        spoiltAfter: ended('applied', true),
+        spoiltWithout: ended('risk-accepted', true) + ended('does-not-apply', true),
+        /** Cost of the tests that took it and ended by their article: what a spoilt one would have cost again. */
+        guarded: sound.reduce((s, c) => s + c, 0),
+      }
+    })
+    .toSorted((a, b) => b.fired - a.fired)
+}

@@ -1,0 +1,350 @@
+import { and, desc, eq, inArray } from 'drizzle-orm'
+import {
+  HypometError,
+  isHypometError,
+  parseSettings,
+  planSchemaOf,
+  rolesOfPlan,
+  sniffTable,
+  unitFor,
+  type ChannelMap,
+  type Dialect,
+  type Kind,
+  type Role,
+  type Sniffed,
+  type SniffedColumn,
+} from '@hypomet/core'
+import { record } from '../connection/audit'
+import type { Database, Db } from '../connection/client'
+import { notFound } from '../connection/notFound'
+import { recordsTogether } from './clocks'
+import { checkImportChannels, type FileReading, type ImportChannel } from '../../ingest/reading'
+import { channel, dataset, run, test } from '../schema'
+import { assertReady } from '../tests/readiness'
+import { lockPredictions } from '../tests/tests'
+
+interface PlannedChannel {
+  role: string
+  label: string
+  kind: Kind | 'text'
+  sensorId: number | null
+  /** A record may be without it. */
+  optional?: boolean
+  /** Where it sits along the article, m. */
+  x?: number
+}
+
+/** Channels a file is mapped to, time first: those of the plan, then what else its kind of test reads. */
+export async function plannedChannels(
+  db: Db,
+  testId: number,
+  { further: isWhole = true } = {},
+): Promise<PlannedChannel[]> {
+  const [t] = await db.select().from(test).where(eq(test.id, testId))
+  if (!t) throw notFound('test', testId)
+  if (!t.plan) throw new HypometError('no-plan', 'This test has no plan yet; plan its channels first.')
+  const { channels } = parseSettings(planSchemaOf(t.family), t.plan, 'plan') as unknown as {
+    channels: (PlannedChannel & { expression?: string })[]
+  }
+  const roles = rolesOfPlan(t.family, t.plan)
+  const read = channels.filter(c => c.expression === undefined)
+  const further = !isWhole
+    ? []
+    : Object.entries(roles).flatMap(([role, r]): PlannedChannel[] =>
+        role === '*' || role === 't' || r.kind === 'any' || read.some(c => c.role === role)
+          ? []
+          : [{ role, label: r.label, kind: r.kind, sensorId: null, ...(r.optional ? { optional: true } : {}) }],
+      )
+  return [
+    { role: 't', label: 'Time', kind: 'time', sensorId: null, ...(needsClock(roles) ? {} : { optional: true }) },
+    ...read,
+    ...further,
+  ]
+}
+
+const needsClock = (roles: Record<string, Role>): boolean => roles['t'] !== undefined && !roles['t'].optional
+
+/** Where planned channels sit, m, by role. */
+export async function plannedPlaces(db: Db, testId: number): Promise<Map<string, number | undefined>> {
+  const [t] = await db.select({ plan: test.plan }).from(test).where(eq(test.id, testId))
+  return new Map(t?.plan ? (await plannedChannels(db, testId)).map(c => [c.role, c.x]) : [])
+}
+
+/** What a text file's head says, with a first guess of which column is which channel. */
+export function previewFile(
+  bytes: Uint8Array,
+  planned: PlannedChannel[],
+  remembered: Record<string, string[]> = {},
+  said: Dialect = {},
+) {
+  const sniffed = sniffTable(bytes, said)
+  const { delimiter, decimal, headerRow, unitsRow, preamble, columns } = sniffed
+  const about = `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'} · ${headerRow === 0 ? 'no header, columns are numbered' : `header in row ${headerRow}${unitsRow ? `, units in row ${unitsRow}` : ', no units row'}`}${preamble.length > 0 ? ` · ${preamble.length} ${preamble.length === 1 ? 'line' : 'lines'} of preamble` : ''}`
+  return previewOf({ about, columns, delimiter, headerRow }, planned, remembered)
+}
+
+const DELIMITER_NAMES: Record<string, string> = {
+  '\t': 'tab',
+  ';': 'semicolon',
+  ',': 'comma',
+  '|': 'bar',
+  ' ': 'blank',
+}
+
+/** What was seen of a file, and what of it can be corrected. */
+export interface SeenFile {
+  about: string
+  columns: SniffedColumn[]
+  /** Of text. */
+  delimiter?: Sniffed['delimiter']
+  headerRow?: number
+  /** Of a workbook. */
+  sheet?: string | undefined
+  sheets?: string[] | undefined
+}
+
+/** Columns with a first guess of which is which channel. */
+export function previewOf(
+  { columns, ...file }: SeenFile,
+  planned: PlannedChannel[],
+  remembered: Record<string, string[]>,
+) {
+  const free = columns.filter(c => c.isNumeric)
+  const words = columns.filter(c => !c.isNumeric && !c.isStamps)
+  const guess: ChannelMap = {}
+  for (const p of planned) {
+    if (p.kind !== 'text') continue
+    const named = words.find(c => remembered[p.role]?.includes(c.name) || likenessOfName(p, c.name) > 0) ?? words[0]
+    if (named) guess[p.role] = { column: named.name }
+  }
+  // The likeliest pairs first, so that a column that says its name is not taken for another of its unit.
+  const pairs = planned
+    .filter(p => p.kind !== 'text')
+    .flatMap(p => free.map(c => ({ p, c, score: likeness(p, c, remembered[p.role]) })))
+    .filter(x => x.score > 0)
+    .sort((x, y) => y.score - x.score)
+  for (const { p, c } of pairs) {
+    if (guess[p.role] || !free.includes(c)) continue
+    guess[p.role] = { column: c.name, ...(c.unit ? { unit: c.unit } : {}) }
+    free.splice(free.indexOf(c), 1)
+  }
+  return { ...file, columns, planned, guess }
+}
+
+const WORDS: Record<string, RegExp> = {
+  pressure: /press|druck/i,
+  force: /force|load|kraft|last/i,
+  displacement: /displ|travel|weg|stroke|stretch|platen/i,
+  acceleration: /acc|beschl/i,
+  altitude: /alt|height|h[oö]he/i,
+  riserForce: /riser|line|fangleine/i,
+  flow: /flow|durchfluss/i,
+  drop: /drop|diff|dp\b/i,
+  lift: /lift|hub/i,
+  config: /config|port|runner|head/i,
+  temperature: /temp/i,
+  q: /\bq\b|dyn|pitot|probe/i,
+  t: /^(t|time|zeit|temps|elapsed)\b/i,
+  load: /load|force|last|kraft/i,
+  deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i,
+  strain: /strain|eps|gauge|dms|sg/i,
+  width: /width|breite|^w$/i,
+  thickness: /thick|dicke/i,
+  ultimateForce: /ult|max|fmax|pmax/i,
+  failure: /fail|mode|bruch/i,
+  specimen: /spec|sample|coupon|probe|^id$/i,
+  setpoint: /set|throttle|demand|duty/i,
+  thrust: /thrust|schub/i,
+  voltage: /volt|spannung|^u$/i,
+  current: /curr|amp|strom|^i$/i,
+  speed: /speed|rpm|drehzahl|^n$/i,
+  power: /power|leistung/i,
+  torque: /torq|moment|drehmoment/i,
+  twist: /twist|angle|winkel|verdreh/i,
+  incident: /inc|input|ein/i,
+  transmitted: /trans|output|aus/i,
+  frequency: /freq|^f$/i,
+  magnitude: /mag|imped|\|z\||^z$/i,
+  phase: /phas/i,
+  resistance: /resis|^r$/i,
+  reactance: /react|^x$/i,
+  angle: /angle|winkel|bearing/i,
+  level: /level|pegel|spl|db$/i,
+  drive: /drive|base|table|tisch|input/i,
+  moment: /moment|bend/i,
+  vibration: /vib|acc/i,
+}
+
+/** How well a column suits a channel: its unit must be of the kind, its name may speak for it. */
+function likeness(p: PlannedChannel, { name, unit, isStamps }: SniffedColumn, remembered: string[] = []): number {
+  const { role, kind } = p
+  if (isStamps) return role === 't' ? 8 : 0
+  if (remembered.includes(name)) return 9
+  const named = likenessOfName(p, name)
+  if (unit === null || kind === 'text') return named
+  try {
+    unitFor(unit, kind)
+    return named + 1
+  } catch {
+    return 0
+  }
+}
+
+function likenessOfName({ role, label, kind }: PlannedChannel, name: string): number {
+  const plainName = name.replace(/\s*[[(].*$/, '').toLowerCase()
+  return plainName === role.toLowerCase() || plainName === label.toLowerCase()
+    ? 4
+    : (WORDS[role] ?? WORDS[kind])?.test(name)
+      ? 2
+      : 0
+}
+
+/** Columns that earlier imports of this kind of test mapped to each role: a crew's own names are known the second time. */
+export async function rememberedColumns(db: Db, testId: number): Promise<Record<string, string[]>> {
+  const [t] = await db.select({ family: test.family }).from(test).where(eq(test.id, testId))
+  const maps = await db
+    .select({ map: dataset.channelMap })
+    .from(dataset)
+    .innerJoin(test, eq(dataset.testId, test.id))
+    .where(and(eq(test.family, t?.family ?? ''), eq(dataset.status, 'ready')))
+    .orderBy(desc(dataset.id))
+    .limit(50)
+  const columns: Record<string, string[]> = {}
+  for (const { map } of maps)
+    for (const [role, { column }] of Object.entries(map ?? {})) (columns[role] ??= []).push(column)
+  return columns
+}
+
+/** Where these very bytes have been imported before. */
+export async function sameBytes(db: Db, sha256: string) {
+  return db
+    .select({ testId: dataset.testId, title: test.title, at: dataset.createdAt })
+    .from(dataset)
+    .innerJoin(test, eq(dataset.testId, test.id))
+    .where(and(eq(dataset.sha256, sha256), eq(dataset.status, 'ready')))
+}
+
+export interface NewImport {
+  sha256: string
+  fileName: string
+  channels: Record<string, ImportChannel>
+  reading?: FileReading
+  /** The test's main record, where this one only adds channels to it, and what its clock is set by, s. */
+  joins?: number | null
+  clockOffset?: number
+  end: 'ladder done' | 'article broke' | 'fixture gave way' | 'aborted'
+}
+
+/** A dataset that nobody sees until its import is complete. */
+export function beginImport(database: Database, by: string, testId: number, input: NewImport) {
+  return database.write(async db => {
+    if (input.joins) await assertJoins(db, testId, input.joins, Object.keys(input.channels))
+    else await assertReady(db, testId)
+    checkImportChannels(input.channels)
+    await assertUnits(db, testId, input.channels)
+    const [made] = await db
+      .insert(dataset)
+      .values({
+        testId,
+        source: 'file',
+        name: input.fileName,
+        status: 'importing',
+        sha256: input.sha256,
+        channelMap: input.channels,
+        reading: input.reading ?? {},
+        joinsId: input.joins ?? null,
+        warnings: [],
+        createdAt: new Date().toISOString(),
+      })
+      .returning()
+    await record(db, {
+      who: by,
+      what: 'import begins',
+      entity: 'dataset',
+      entityId: made!.id,
+      after: {
+        fileName: input.fileName,
+        sha256: input.sha256,
+        channels: input.channels,
+        reading: input.reading ?? {},
+        joins: input.joins ?? null,
+      },
+    })
+    return made!
+  })
+}
+
+/** A planned channel takes the units of what it measures. */
+async function assertUnits(db: Db, testId: number, channels: Record<string, ImportChannel>): Promise<void> {
+  const kinds = new Map((await plannedChannels(db, testId)).map(p => [p.role, p.kind]))
+  for (const [role, { unit }] of Object.entries(channels)) {
+    const kind = kinds.get(role)
+    if (kind === undefined || kind === 'text' || unit === undefined) continue
+    try {
+      unitFor(unit, kind)
+    } catch (e) {
+      throw isHypometError(e) ? e.at({ path: `channels.${role}.unit` }) : e
+    }
+  }
+}
+
+/** A file may join a main record of the same test, with channels that it lacks. */
+async function assertJoins(db: Db, testId: number, joins: number, roles: string[]): Promise<void> {
+  const together = await recordsTogether(db, joins)
+  if (together[0]!.testId !== testId || together[0]!.id !== joins) throw notFound('record', joins)
+  const taken = await db
+    .select({ role: channel.role })
+    .from(channel)
+    .where(
+      and(
+        inArray(
+          channel.datasetId,
+          together.map(d => d.id),
+        ),
+        eq(channel.used, true),
+      ),
+    )
+  const twice = roles.find(r => r !== 't' && taken.some(c => c.role === r))
+  if (twice)
+    throw new HypometError(
+      'role-taken',
+      `The record has the channel “${twice}” already; a file that joins it brings others.`,
+      { path: `channels.${twice}` },
+    )
+}
+
+/** The imported file counts as the test's run, and locks its predictions; one that joins another is part of that one's. */
+export function finishImport(database: Database, by: string, testId: number, datasetId: number, end: NewImport['end']) {
+  return database.write(async db => {
+    const [d] = await db.select({ joins: dataset.joinsId }).from(dataset).where(eq(dataset.id, datasetId))
+    if (d?.joins) {
+      await record(db, {
+        who: by,
+        what: 'import done',
+        entity: 'dataset',
+        entityId: datasetId,
+        after: { joins: d.joins },
+      })
+      return { runId: null, datasetId }
+    }
+    await lockPredictions(db, testId)
+    const at = new Date().toISOString()
+    const [made] = await db
+      .insert(run)
+      .values({ testId, datasetId, source: 'file', status: 'closed', end, by, startedAt: at, endedAt: at })
+      .returning()
+    await record(db, {
+      who: by,
+      what: 'import done',
+      entity: 'dataset',
+      entityId: datasetId,
+      after: { runId: made!.id },
+    })
+    return { runId: made!.id, datasetId }
+  })
+}
+
+/** Datasets whose import was under way when an earlier process ended. */
+export async function unfinishedImports(db: Db): Promise<number[]> {
+  return (await db.select({ id: dataset.id }).from(dataset).where(eq(dataset.status, 'importing'))).map(d => d.id)
+}

@@ -1,0 +1,143 @@
+import { sensorSpecificationOf, type SensorSpecification } from '@hypomet/core'
+import { and, asc, desc, eq, inArray, isNotNull } from 'drizzle-orm'
+import type { Db } from '../connection/client'
+import { converted } from '../records/packedChunk'
+import { article, channel, dataset, revision, run, sensor, test } from '../schema'
+
+/** A specification as its register reads it; the same words are read once, for whole lists of sensors are read again and again. */
+export function readSpecification(s: { kind: string; specification: Record<string, unknown> }): SensorSpecification {
+  const key = JSON.stringify([s.kind, s.specification])
+  const known = specifications.get(key) ?? sensorSpecificationOf({ kind: s.kind, ...s.specification })
+  if (specifications.size >= MOST_KNOWN) specifications.clear()
+  specifications.set(key, known)
+  return known
+}
+const MOST_KNOWN = 5000
+const specifications = new Map<string, SensorSpecification>()
+
+/** Full scale of the sensors behind a dataset's channels, SI, by role. */
+export async function fullScales(db: Db, datasetId: number): Promise<Record<string, number>> {
+  const rows = await db
+    .select({ role: channel.role, kind: sensor.kind, specification: sensor.specification })
+    .from(channel)
+    .innerJoin(sensor, eq(channel.sensorId, sensor.id))
+    .where(eq(channel.datasetId, datasetId))
+  return Object.fromEntries(rows.map(r => [r.role, readSpecification(r).fullScale]))
+}
+
+/** All sensors, each with its specification in SI. */
+export async function listSensors(db: Db) {
+  return (await db.select().from(sensor).orderBy(asc(sensor.id))).map(s => ({ ...s, si: readSpecification(s) }))
+}
+
+/** What the checklist of a test must know of each sensor; its own readings are no hindrance to it. */
+export function sensorsDue(
+  sensors: readonly (typeof sensor.$inferSelect)[],
+  readings: readonly SensorReading[],
+  testId: number,
+) {
+  const beyond = beyondRange(readings.filter(r => r.testId !== testId))
+  return Object.fromEntries(
+    sensors.map(s => [
+      s.id,
+      { name: s.name, calibrationDue: s.calibrationDue, state: s.state, overRanged: beyond[s.id] ?? null },
+    ]),
+  )
+}
+
+export interface SensorUse {
+  testId: number
+  title: string
+  role: string
+  plannedOn: string | null
+}
+
+/** Tests that plan with a sensor and have not been run: where it is, or will be, by sensor. */
+export async function plannedWith(db: Db): Promise<Record<number, SensorUse[]>> {
+  const begun = new Set((await db.selectDistinct({ id: run.testId }).from(run)).map(r => r.id))
+  const uses: Record<number, SensorUse[]> = {}
+  for (const t of await db
+    .select({
+      id: test.id,
+      title: test.title,
+      plan: test.plan,
+      plannedOn: test.plannedOn,
+      article: article.name,
+      label: revision.label,
+    })
+    .from(test)
+    .innerJoin(revision, eq(revision.id, test.revisionId))
+    .innerJoin(article, eq(article.id, revision.articleId)))
+    if (!begun.has(t.id))
+      for (const c of (t.plan?.['channels'] ?? []) as { role: string; label: string; sensorId: number | null }[])
+        if (c.sensorId !== null)
+          (uses[c.sensorId] ??= []).push({
+            testId: t.id,
+            title: `${t.article} ${t.label}: ${t.title}`,
+            role: c.label || c.role,
+            plannedOn: t.plannedOn,
+          })
+  return uses
+}
+
+/** Largest reading of each channel that a sensor was behind, newest first. SI, as recorded. */
+export async function readingsOf(db: Db, sensorIds?: readonly number[]) {
+  const rows = await db
+    .select({
+      sensorId: sensor.id,
+      kind: sensor.kind,
+      specification: sensor.specification,
+      calibratedOn: sensor.calibratedOn,
+      datasetId: dataset.id,
+      at: dataset.createdAt,
+      testId: test.id,
+      title: test.title,
+      article: article.name,
+      label: revision.label,
+      channel,
+    })
+    .from(channel)
+    .innerJoin(sensor, eq(sensor.id, channel.sensorId))
+    .innerJoin(dataset, eq(dataset.id, channel.datasetId))
+    .innerJoin(test, eq(test.id, dataset.testId))
+    .innerJoin(revision, eq(revision.id, test.revisionId))
+    .innerJoin(article, eq(article.id, revision.articleId))
+    .where(
+      and(
+        isNotNull(channel.min),
+        eq(dataset.status, 'ready'),
+        sensorIds === undefined ? undefined : inArray(sensor.id, [...sensorIds]),
+      ),
+    )
+    .orderBy(desc(dataset.id))
+  return rows.map(r => {
+    const peak = Math.max(
+      ...converted(Float64Array.of(r.channel.min!, r.channel.max!), r.channel.conversion).map(Math.abs),
+    )
+    const { fullScale } = readSpecification(r)
+    return {
+      sensorId: r.sensorId,
+      calibratedOn: r.calibratedOn,
+      datasetId: r.datasetId,
+      at: r.at,
+      testId: r.testId,
+      test: `${r.article} ${r.label}: ${r.title}`,
+      channel: r.channel.name || r.channel.role,
+      peak,
+      share: peak / fullScale,
+    }
+  })
+}
+
+export type SensorReading = Awaited<ReturnType<typeof readingsOf>>[number]
+
+/** Sensors that read beyond their full scale since they were last calibrated, and where. */
+export const overRangesOf = async (db: Db) => beyondRange(await readingsOf(db))
+
+function beyondRange(readings: readonly SensorReading[]): Record<number, { share: number; test: string }> {
+  const beyond: Record<number, { share: number; test: string }> = {}
+  for (const r of readings)
+    if (r.share > 1 && (r.calibratedOn === null || r.at.slice(0, 10) >= r.calibratedOn))
+      beyond[r.sensorId] ??= { share: r.share, test: r.test }
+  return beyond
+}

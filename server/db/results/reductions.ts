@@ -1,0 +1,157 @@
+import { createHash } from 'node:crypto'
+import { HypometError } from '@hypomet/core'
+import { and, asc, desc, eq, inArray, ne } from 'drizzle-orm'
+import type { ReducePayload, Reduced } from '../../jobs/handlers'
+import { record } from '../connection/audit'
+import type { Database, Db } from '../connection/client'
+import { notFound } from '../connection/notFound'
+import { mainRecord, recordsTogether } from '../records/clocks'
+import { channel, reduction, revision, run, test, type ReductionInput } from '../schema'
+import { planViewOf } from '../tests/viewedPlan'
+import { listSensors } from '../registers/inventory'
+import { SOFTWARE_VERSION } from '../../version'
+
+const OUTCOME_OF_END: Record<string, string> = { 'article broke': 'article', 'fixture gave way': 'fixture' }
+
+/** A reduction's payload, with what is kept of its inputs. */
+export type ReductionAsked = ReducePayload & { sha256: string; inputs: ReductionInput[] }
+
+/** What a reduction of a test's newest data needs. */
+export async function reductionInput(
+  db: Db,
+  testId: number,
+  settings: Record<string, unknown> | null,
+): Promise<ReductionAsked> {
+  const [t] = await db.select().from(test).where(eq(test.id, testId))
+  if (!t) throw notFound('test', testId)
+  const data = await mainRecord(db, testId)
+  if (!data) throw new HypometError('no-data', 'There are no readings yet: run the test or import a file.')
+  const [r] = await db.select().from(run).where(eq(run.datasetId, data.id)).limit(1)
+  const specifications = new Map((await listSensors(db)).map(s => [s.id, s.si]))
+  const together = await recordsTogether(db, data.id)
+  const channels = await db
+    .select()
+    .from(channel)
+    .where(
+      inArray(
+        channel.datasetId,
+        together.map(d => d.id),
+      ),
+    )
+  const inputs = together.map(d => ({
+    datasetId: d.id,
+    sha256: d.sha256!,
+    clockOffset: d.clockOffset,
+    channels: d.channelMap,
+  }))
+  const sensors = Object.fromEntries(
+    channels.flatMap(c => {
+      const si = c.sensorId === null ? undefined : specifications.get(c.sensorId)
+      return si ? [[c.role, si]] : []
+    }),
+  )
+  const [rev] = await db.select({ label: revision.label }).from(revision).where(eq(revision.id, t.revisionId))
+  return {
+    datasetId: data.id,
+    family: t.family,
+    settings,
+    plan: t.plan,
+    view: await planViewOf(db, testId),
+    name: `Revision ${rev!.label}`,
+    outcome: OUTCOME_OF_END[r?.end ?? ''] ?? 'no-failure',
+    sensors,
+    inputs,
+    sha256:
+      together.length === 1
+        ? data.sha256!
+        : createHash('sha256')
+            .update(JSON.stringify(inputs.map(({ sha256, clockOffset }) => ({ sha256, clockOffset }))))
+            .digest('hex'),
+  }
+}
+
+/** Settings of the newest kept reduction of a test; null before there is one. */
+export async function keptSettings(db: Db, testId: number): Promise<Record<string, unknown> | null> {
+  const [kept] = await db
+    .select({ settings: reduction.settings })
+    .from(reduction)
+    .where(eq(reduction.testId, testId))
+    .orderBy(desc(reduction.id))
+    .limit(1)
+  return kept?.settings ?? null
+}
+
+/** Stores a reduction beside the ones it supersedes. The output's hash lets anyone check that it recomputes. */
+export function storeReduction(
+  database: Database,
+  by: string,
+  testId: number,
+  input: ReductionAsked,
+  reduced: Reduced,
+) {
+  return database.write(async db => {
+    const [before] = await db
+      .select({ id: reduction.id })
+      .from(reduction)
+      .where(eq(reduction.testId, testId))
+      .orderBy(desc(reduction.id))
+      .limit(1)
+    const [made] = await db
+      .insert(reduction)
+      .values({
+        testId,
+        datasetId: input.datasetId,
+        family: input.family,
+        methodVersion: reduced.output.version,
+        softwareVersion: SOFTWARE_VERSION,
+        settings: reduced.settings,
+        sensors: input.sensors,
+        inputSha256: input.sha256,
+        inputs: input.inputs,
+        output: reduced.output,
+        figures: reduced.figures,
+        outputSha256: createHash('sha256').update(JSON.stringify(reduced.output)).digest('hex'),
+        supersedesId: before?.id ?? null,
+        by,
+        createdAt: new Date().toISOString(),
+      })
+      .returning()
+    await record(db, {
+      who: by,
+      what: 'reduce',
+      entity: 'test',
+      entityId: testId,
+      before: before ?? null,
+      after: { reductionId: made!.id, settings: reduced.settings },
+    })
+    return made!
+  })
+}
+
+/** Other tests of the same article and kind that have a record: what settings may be carried over to. */
+export async function twinsOf(db: Db, testId: number) {
+  const [own] = await db
+    .select({ articleId: revision.articleId, family: test.family })
+    .from(test)
+    .innerJoin(revision, eq(revision.id, test.revisionId))
+    .where(eq(test.id, testId))
+  if (!own) throw notFound('test', testId)
+  const others = await db
+    .select({ id: test.id, title: test.title, revision: revision.label })
+    .from(test)
+    .innerJoin(revision, eq(revision.id, test.revisionId))
+    .where(and(eq(revision.articleId, own.articleId), eq(test.family, own.family), ne(test.id, testId)))
+    .orderBy(asc(test.id))
+  const twins = []
+  for (const t of others) {
+    if (!(await mainRecord(db, t.id))) continue
+    const [kept] = await db
+      .select({ id: reduction.id, createdAt: reduction.createdAt })
+      .from(reduction)
+      .where(eq(reduction.testId, t.id))
+      .orderBy(desc(reduction.id))
+      .limit(1)
+    twins.push({ ...t, keptAt: kept?.createdAt ?? null })
+  }
+  return twins
+}
