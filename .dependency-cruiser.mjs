@@ -53,7 +53,12 @@ export default {
       { path: '^server/|node_modules/(drizzle-orm|@libsql)/' },
     ),
     fence('no interface in the server', 'The server does not draw.', { path: '^(server|cli)/' }, { path: '^app/' }),
-    fence('resolved', 'An import that leads nowhere is not fenced.', {}, { couldNotResolve: true, pathNot: '^(#|h3$)' }),
+    fence(
+      'resolved',
+      'An import that leads nowhere is not fenced.',
+      {},
+      { couldNotResolve: true, pathNot: '^(#|h3$)' },
+    ),
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

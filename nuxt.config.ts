@@ -15,6 +15,7 @@ export default defineNuxtConfig({
     },
   },
   typescript: { strict: true, typeCheck: false },
+  imports: { dirs: ['composables/**'] },
   components: [{ path: '~/components', pathPrefix: false }],
   vite: {
     plugins: [tailwindcss()],

@@ -146,13 +146,11 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
   })
 
   await test.step('run: the logger’s file is understood', async () => {
-    await page
-      .getByLabel('Logger file')
-      .setInputFiles({
-        name: 'rig2.csv',
-        mimeType: 'text/csv',
-        buffer: Buffer.concat([readFileSync(FILE), Buffer.from('\n# second copy\n')]),
-      })
+    await page.getByLabel('Logger file').setInputFiles({
+      name: 'rig2.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.concat([readFileSync(FILE), Buffer.from('\n# second copy\n')]),
+    })
     await expect(
       page.getByText(/comma-separated, decimal point · header in row 5, units in row 6 · 3 lines of preamble/),
     ).toBeVisible()

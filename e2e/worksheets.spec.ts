@@ -42,13 +42,11 @@ test('the quick answer: a worksheet by typing, refusals at their fields, drawing
       { length: 4096 },
       (_, i) => `${i / 512},${(3 * Math.sin(2 * Math.PI * 40 * (i / 512))).toFixed(6)}`,
     )
-    await page
-      .getByLabel(/Choose or drop/)
-      .setInputFiles({
-        name: 'shake.csv',
-        mimeType: 'text/csv',
-        buffer: Buffer.from(['t,x', 's,m/s2', ...rows].join('\n')),
-      })
+    await page.getByLabel(/Choose or drop/).setInputFiles({
+      name: 'shake.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(['t,x', 's,m/s2', ...rows].join('\n')),
+    })
     await enter(page, 'Samples a segment', '512')
     // A sine of amplitude 3 has an rms of 3/√2.
     await expect(page.getByText(/^2\.121\sm\/s²$/).first()).toBeVisible()

@@ -2,7 +2,7 @@
 import { Plus, X } from '@lucide/vue'
 import { families, METRIC, IMPERIAL } from '@hypomet/core'
 import type { Comparable, Compared } from '~/types/api'
-import { axesOf, commonFigures, curvesOf } from '~/composables/comparedCurves'
+import { axesOf, commonFigures, curvesOf } from '~/composables/compare/comparedCurves'
 
 /** Any set of tests beside one another; the address says which. */
 const route = useRoute()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { registerWords } from '~/composables/registerWords'
+import { registerWords } from '~/composables/register/registerWords'
 
 useTrail().value = [{ name: 'People' }]
 useHead({ title: 'People · Hypomet' })

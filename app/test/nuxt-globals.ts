@@ -1,6 +1,6 @@
 import * as vue from 'vue'
 import { onKeyStroke } from '@vueuse/core'
-import { isTyping } from '../composables/isTyping'
+import { isTyping } from '../composables/shared/isTyping'
 
 /** What Nuxt imports by itself, for components mounted on their own. */
 export const went: string[] = []

@@ -46,3 +46,5 @@ export type Specimen = Awaited<ReturnType<typeof specimensOf>>[number]
 export type { Moved } from '../../server/db/articles/constantsMoved'
 export type { Hit } from '../../server/db/campaigns/search'
 export type { SensorUse } from '../../server/db/registers/inventory'
+export type { LiveEvent } from '../../server/db/schema'
+export type { LiveFrame, LiveNow, StripPiece } from '../../server/live/frame'

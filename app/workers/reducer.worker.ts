@@ -9,7 +9,7 @@ import {
   type SensorSpecification,
   type StoredRecord,
 } from '@hypomet/core'
-import { unpackRecord } from '../composables/unpackRecord'
+import { unpackRecord } from '../composables/record/unpackRecord'
 
 /** A record is sent once; then settings as often as a person changes them. */
 export type ReducerAsk = { id: number } & (

@@ -9,12 +9,11 @@ import {
   type RowLayout,
   type TableHead,
 } from '@hypomet/core'
-import { and, eq, gte, inArray } from 'drizzle-orm'
 import { storeChunks, storeExtents } from '../db/records/bulk'
 import type { Connection, Db } from '../db/connection/client'
 import { chunksOf, packChunk } from '../db/records/packedChunk'
+import { channelIdsOf, dropChannels, dropChunksFrom, importStateOf } from '../db/records/importing'
 import { addChannels } from '../db/records/samples'
-import { channel, chunk, dataset } from '../db/schema'
 import {
   assertClock,
   CLOCK,
@@ -114,12 +113,8 @@ export async function importText(
 }
 
 async function channelsFor(db: Db, p: TextImport, columns: FileColumn[]): Promise<number[]> {
-  const known = await db
-    .select({ id: channel.id })
-    .from(channel)
-    .where(eq(channel.datasetId, p.datasetId))
-    .orderBy(channel.id)
-  if (known.length === columns.length) return known.map(c => c.id)
+  const known = await channelIdsOf(db, p.datasetId)
+  if (known.length === columns.length) return known
   return db.transaction(async tx => {
     const made = columns.map(c =>
       c === CLOCK ? clockChannel(p.datasetId) : channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null),
@@ -130,8 +125,7 @@ async function channelsFor(db: Db, p: TextImport, columns: FileColumn[]): Promis
 
 /** Where an earlier attempt stopped; chunks of a block that was not complete are taken away. */
 async function resumed(db: Db, datasetId: number, channelIds: number[], columns: number): Promise<ImportState> {
-  const [row] = await db.select({ state: dataset.importState }).from(dataset).where(eq(dataset.id, datasetId))
-  const state = row?.state ?? {
+  const state = (await importStateOf(db, datasetId)) ?? {
     offset: 0,
     line: 1,
     seq: 0,
@@ -143,7 +137,7 @@ async function resumed(db: Db, datasetId: number, channelIds: number[], columns:
     short: null,
     clock: { last: null, added: 0, repairs: [] },
   }
-  await db.delete(chunk).where(and(inArray(chunk.channelId, channelIds), gte(chunk.seq, state.seq)))
+  await dropChunksFrom(db, channelIds, state.seq)
   return state
 }
 
@@ -305,11 +299,10 @@ async function finished(
     db.$client,
     channelIds.map((id, i) => ({ id, min: state.min[i]!, max: state.max[i]!, gaps: state.rows - state.numbers[i]! })),
   )
-  const words = channelIds.filter((_, i) => state.numbers[i] === 0)
-  if (words.length > 0) {
-    await db.delete(chunk).where(inArray(chunk.channelId, words))
-    await db.delete(channel).where(inArray(channel.id, words))
-  }
+  await dropChannels(
+    db,
+    channelIds.filter((_, i) => state.numbers[i] === 0),
+  )
   const warnings = [
     ...warned,
     ...state.bad

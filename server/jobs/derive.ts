@@ -1,13 +1,12 @@
 import { channelHealth, deriveChannel, HypometError, type Derived } from '@hypomet/core'
-import { asc, eq, inArray } from 'drizzle-orm'
 import * as z from 'zod'
 import { record } from '../db/connection/audit'
 import type { Db } from '../db/connection/client'
+import { channelsOfRecords, replaceSamples, setHealth, type ChannelRow } from '../db/records/channels'
 import { recordsTogether } from '../db/records/clocks'
 import { onMainClock } from '../db/records/onMainClock'
 import { symbolsTogether } from '../db/records/records'
 import { addChannel, clockOf, samplesOf, stripOf, writeSamples } from '../db/records/samples'
-import { channel, chunk } from '../db/schema'
 import type { JobContext } from './context'
 
 export const derivePayload = z.object({
@@ -39,10 +38,7 @@ export async function derive({ db }: JobContext, p: DerivePayload) {
         expression: p.expression,
       })
       await writeSamples(tx, made, values)
-      await tx
-        .update(channel)
-        .set({ health: channelHealth(t, values) })
-        .where(eq(channel.id, made))
+      await setHealth(tx, made, channelHealth(t, values))
       await record(tx, {
         who: keep.by,
         what: 'derive',
@@ -57,7 +53,7 @@ export async function derive({ db }: JobContext, p: DerivePayload) {
 
 interface Together {
   main: number
-  rows: (typeof channel.$inferSelect)[]
+  rows: ChannelRow[]
   /** The main record's clock. */
   t: Float64Array
 }
@@ -65,16 +61,10 @@ interface Together {
 async function channelsTogether(db: Db, datasetId: number): Promise<Together> {
   const together = await recordsTogether(db, datasetId)
   const main = together[0]!.id
-  const rows = await db
-    .select()
-    .from(channel)
-    .where(
-      inArray(
-        channel.datasetId,
-        together.map(d => d.id),
-      ),
-    )
-    .orderBy(asc(channel.id))
+  const rows = await channelsOfRecords(
+    db,
+    together.map(d => d.id),
+  )
   return { main, rows, t: await samplesOf(db, await clockOf(db, main)) }
 }
 
@@ -109,12 +99,8 @@ export async function rederive({ db }: JobContext, { datasetId }: z.output<typeo
       },
     )
     await db.transaction(async tx => {
-      await tx.delete(chunk).where(eq(chunk.channelId, c.id))
-      await writeSamples(tx, c.id, values)
-      await tx
-        .update(channel)
-        .set({ health: channelHealth(together.t, values) })
-        .where(eq(channel.id, c.id))
+      await replaceSamples(tx, c.id, values)
+      await setHealth(tx, c.id, channelHealth(together.t, values))
     })
   }
   return derived.map(c => c.id)

@@ -11,15 +11,15 @@ import {
   type Role,
   type SensorSpecification,
 } from '@hypomet/core'
-import { asc, eq } from 'drizzle-orm'
 import * as z from 'zod'
 import type { Db } from '../db/connection/client'
 import { storeHealth } from '../db/records/bulk'
 import { setClock } from '../db/records/clocks'
 import { checkImportChannels, fileReading, importChannels } from '../ingest/reading'
 import { storedRecord } from '../db/records/onMainClock'
+import { discard, markImported, rowsOf } from '../db/records/importing'
+import { channelsOfRecords } from '../db/records/channels'
 import { deleteSamples } from '../db/records/samples'
-import { channel, dataset } from '../db/schema'
 import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
@@ -119,10 +119,7 @@ export async function importFile(
     const beyond = await beyondCalibration(db, p.datasetId)
     await db.transaction(async tx => {
       if (p.clockOffset) await setClock(tx, p.datasetId, p.clockOffset)
-      await tx
-        .update(dataset)
-        .set({ status: 'ready', rows, warnings: [...warnings, ...beyond], importState: null })
-        .where(eq(dataset.id, p.datasetId))
+      await markImported(tx, p.datasetId, { rows, warnings: [...warnings, ...beyond] })
     })
     return { rows }
   } catch (e) {
@@ -144,10 +141,7 @@ async function firstBytes(path: string): Promise<Uint8Array> {
 
 /** Channels that read what their calibration table does not cover. */
 async function beyondCalibration(db: Db, datasetId: number): Promise<{ code: string; message: string }[]> {
-  const rows = await db
-    .select({ name: channel.name, conversion: channel.conversion, min: channel.min, max: channel.max })
-    .from(channel)
-    .where(eq(channel.datasetId, datasetId))
+  const rows = await channelsOfRecords(db, [datasetId])
   return rows.flatMap(({ name, conversion, min, max }) => {
     const table = conversion?.table
     if (!table || min === null || max === null || (min >= table[0]![0] && max <= table.at(-1)![0])) return []
@@ -184,12 +178,6 @@ export async function previewColumns(
   }
 }
 
-/** Takes a half import away; to be called in a transaction. */
-export async function discard(db: Db, datasetId: number): Promise<void> {
-  await deleteSamples(db, datasetId)
-  await db.delete(dataset).where(eq(dataset.id, datasetId))
-}
-
 export const healthPayload = z.object({
   datasetId: z.number().int(),
   /** SI, by channel. */
@@ -208,12 +196,7 @@ export async function checkHealth(
   p: HealthPayload,
 ): Promise<{ channels: number; flagged: number }> {
   const { db, progress, check, lookOver } = context
-  const channels = await db
-    .select({ id: channel.id, role: channel.role, conversion: channel.conversion })
-    .from(channel)
-    .where(eq(channel.datasetId, p.datasetId))
-    .orderBy(asc(channel.id))
-  const [data] = await db.select({ rows: dataset.rows }).from(dataset).where(eq(dataset.id, p.datasetId))
+  const channels = await channelsOfRecords(db, [p.datasetId])
   const time = channels.find(c => c.role === 't')!
   const asked = channels
     .filter(c => c !== time)
@@ -226,7 +209,7 @@ export async function checkHealth(
       } as HealthOptions,
     }))
   let [done, flagged] = [0, 0]
-  for await (const found of lookOver(time, asked, data?.rows ?? 0)) {
+  for await (const found of lookOver(time, asked, await rowsOf(db, p.datasetId))) {
     check()
     await storeHealth(db.$client, found)
     done += found.length

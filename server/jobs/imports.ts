@@ -1,8 +1,7 @@
-import { eq } from 'drizzle-orm'
 import { finishImport, unfinishedImports, type NewImport } from '../db/records/datasets'
 import { fullScales } from '../db/registers/inventory'
 import type { Database } from '../db/connection/client'
-import { dataset } from '../db/schema'
+import { datasetExists } from '../db/records/importing'
 import type { ImportPayload } from './handlers'
 import type { JobRunner } from './runner'
 
@@ -47,7 +46,6 @@ export async function goOn(services: Services, discard: (datasetId: number) => P
   // Health that was not finished begins again.
   for (const j of left.filter(j => j.kind === 'health')) {
     const { datasetId } = j.payload as { datasetId: number }
-    const [kept] = await database.read.select({ id: dataset.id }).from(dataset).where(eq(dataset.id, datasetId))
-    if (kept) await startHealth(services, datasetId, {})
+    if (await datasetExists(database.read, datasetId)) await startHealth(services, datasetId, {})
   }
 }

@@ -1,54 +1,55 @@
 import type { Worker } from 'node:worker_threads'
 import { HypometError } from '@hypomet/core'
-import { eq, inArray } from 'drizzle-orm'
 import type { Database } from '../db/connection/client'
 import { notFound } from '../db/connection/notFound'
-import { job } from '../db/schema'
+import { createJob, endJobs, jobOf, unfinishedJobs, type JobEnd } from '../db/records/jobs'
 import type { JobKind, PayloadOf, ResultOf } from './handlers'
+import { Lane } from './lane'
 
-export interface ToWorker {
-  call: number
-  kind: string
-  payload: unknown
-}
-
-export interface FromWorker {
-  call: number
-  progress?: { share: number; doing: string }
-  result?: unknown
-  error?: { code: string; message: string; place: Record<string, unknown>; detail?: string }
-}
-
-interface Waiting {
-  resolve(value: unknown): void
-  reject(reason: unknown): void
-  progress(share: number, doing: string): void
-}
+type Progress = (share: number, doing: string) => void
 
 /** Long work has a thread of its own, so that a reduction never waits for an import. */
-export type Lane = 'quick' | 'long'
-const laneOf = (kind: JobKind): Lane => (kind === 'import' || kind === 'health' || kind === 'steps' ? 'long' : 'quick')
+export type LaneName = 'quick' | 'long'
+const laneOf = (kind: JobKind): LaneName =>
+  kind === 'import' || kind === 'health' || kind === 'steps' ? 'long' : 'quick'
+
+/** A job as it stands, for whoever follows it. */
+export interface JobState {
+  id: number
+  kind: string
+  status: string
+  progress: number
+  doing: string
+  result: unknown
+  error: unknown
+}
+
+interface Running {
+  call: number
+  lane: LaneName
+  progress: number
+  doing: string
+  /** Told of every step, and last of the end. */
+  followers: Set<() => void>
+}
 
 /**
  * Runs heavy work on worker threads that live as long as the server. `call` waits for the result; `start` leaves a
- * row in the job table that a page can follow. Progress stays in memory: a page asks for it often, a crash needs none.
+ * row in the job table that a page can follow. Progress stays in memory: a crash needs none.
  */
 export class JobRunner {
-  private readonly lanes = new Map<Lane, Worker>()
-  private readonly waiting = new Map<number, Waiting>()
-  private readonly running = new Map<number, { call: number; lane: Lane; progress: number; doing: string }>()
+  private readonly lanes: Record<LaneName, Lane>
+  private readonly running = new Map<number, Running>()
   private lastCall = 0
 
   constructor(
     private readonly database: Database,
-    private readonly spawn: (lane: Lane) => Worker,
-  ) {}
+    spawn: (lane: LaneName) => Worker,
+  ) {
+    this.lanes = { quick: new Lane(() => spawn('quick')), long: new Lane(() => spawn('long')) }
+  }
 
-  call<K extends JobKind>(
-    kind: K,
-    payload: PayloadOf<K>,
-    progress: Waiting['progress'] = () => {},
-  ): Promise<ResultOf<K>> {
+  call<K extends JobKind>(kind: K, payload: PayloadOf<K>, progress: Progress = () => {}): Promise<ResultOf<K>> {
     return this.ask(kind, payload, progress).result
   }
 
@@ -58,59 +59,56 @@ export class JobRunner {
     payload: PayloadOf<K>,
     o: { then?: (result: ResultOf<K>) => Promise<unknown>; known?: number } = {},
   ): Promise<number> {
-    const id =
-      o.known ??
-      (await this.database.write(
-        async db =>
-          (
-            await db
-              .insert(job)
-              .values({ kind, status: 'running', payload, createdAt: new Date().toISOString() })
-              .returning({ id: job.id })
-          )[0]!.id,
-      ))
-    const end = (set: Partial<typeof job.$inferInsert>) =>
-      this.database.write(db => db.update(job).set(set).where(eq(job.id, id)))
-    const { call, result } = this.ask(kind, payload, (progress, doing) =>
-      Object.assign(this.running.get(id)!, { progress, doing }),
-    )
-    this.running.set(id, { call, lane: laneOf(kind), progress: 0, doing: 'waiting for its turn' })
+    const id = o.known ?? (await this.database.write(db => createJob(db, kind, payload)))
+    const { call, result } = this.ask(kind, payload, (progress, doing) => {
+      const running = this.running.get(id)
+      if (!running) return
+      Object.assign(running, { progress, doing })
+      for (const tell of running.followers) tell()
+    })
+    const running: Running = {
+      call,
+      lane: laneOf(kind),
+      progress: 0,
+      doing: 'waiting for its turn',
+      followers: new Set(),
+    }
+    this.running.set(id, running)
+    const end = (how: JobEnd) => this.database.write(db => endJobs(db, [id], how))
     void result
       .then(async r => end({ status: 'done', progress: 1, doing: '', result: (await o.then?.(r)) ?? r }))
-      .catch((e: unknown) =>
-        end({
-          status: e instanceof HypometError && e.code === 'cancelled' ? 'cancelled' : 'failed',
-          error:
-            e instanceof HypometError
-              ? { code: e.code, message: e.message, place: { ...e.place } }
-              : { code: 'internal', message: String(e), place: {} },
-        }),
-      )
-      .finally(() => this.running.delete(id))
+      .catch((e: unknown) => end(endOf(e)))
+      .finally(() => {
+        this.running.delete(id)
+        for (const tell of running.followers) tell()
+      })
     return id
   }
 
-  /** A job as it stands. */
-  async state(id: number) {
-    const [row] = await this.database.read.select().from(job).where(eq(job.id, id))
-    if (!row) throw notFound('job', id)
+  /** A job as it stands. @throws HypometError `not-found` */
+  async state(id: number): Promise<JobState> {
+    const row = await jobOf(this.database.read, id)
     const { progress, doing } = this.running.get(id) ?? row
     return { id, kind: row.kind, status: row.status, progress, doing, result: row.result, error: row.error }
+  }
+
+  /** Tells of every step of a job, and of its end; at once when it has ended. Gives what ends the telling. */
+  follow(id: number, tell: () => void): () => void {
+    const running = this.running.get(id)
+    running?.followers.add(tell)
+    return () => running?.followers.delete(tell)
   }
 
   /** Asks a job to stop; it ends at its next step, with nothing kept. */
   cancel(id: number): void {
     const running = this.running.get(id)
     if (!running) throw notFound('running job', id)
-    this.lanes.get(running.lane)?.postMessage({ cancel: running.call })
+    this.lanes[running.lane].cancel(running.call)
   }
 
   /** Jobs that an earlier process left behind, by kind; what is not gone on with has failed. */
-  async leftBehind() {
-    return this.database.read
-      .select()
-      .from(job)
-      .where(inArray(job.status, ['waiting', 'running']))
+  leftBehind() {
+    return unfinishedJobs(this.database.read)
   }
 
   async giveUp(ids: number[]): Promise<void> {
@@ -119,53 +117,30 @@ export class JobRunner {
       message: 'Hypomet was stopped while this was running; nothing of it was kept. Start it again.',
       place: {},
     }
-    if (ids.length > 0)
-      await this.database.write(db => db.update(job).set({ status: 'failed', error }).where(inArray(job.id, ids)))
+    if (ids.length > 0) await this.database.write(db => endJobs(db, ids, { status: 'failed', error }))
   }
 
   /** Ends the threads; what they were at is left for the next process. */
   async close(): Promise<void> {
-    this.waiting.clear()
-    await Promise.all([...this.lanes.values()].map(w => w.terminate()))
+    await Promise.all(Object.values(this.lanes).map(lane => lane.close()))
   }
 
   private ask<K extends JobKind>(
     kind: K,
     payload: PayloadOf<K>,
-    progress: Waiting['progress'],
+    progress: Progress,
   ): { call: number; result: Promise<ResultOf<K>> } {
     const call = ++this.lastCall
-    const result = new Promise<ResultOf<K>>((resolve, reject) => {
-      this.waiting.set(call, { resolve: resolve as (v: unknown) => void, reject, progress })
-      this.thread(laneOf(kind)).postMessage({ call, kind, payload } satisfies ToWorker)
-    })
+    const result = new Promise<ResultOf<K>>((resolve, reject) =>
+      this.lanes[laneOf(kind)].add({ call, kind, payload, resolve: resolve as (v: unknown) => void, reject, progress }),
+    )
     return { call, result }
   }
+}
 
-  private thread(lane: Lane): Worker {
-    const known = this.lanes.get(lane)
-    if (known) return known
-    const worker = this.spawn(lane)
-    worker.on('message', (m: FromWorker) => this.hear(m))
-    worker.on('error', e => this.lose(lane, e))
-    worker.on('exit', code => code !== 0 && this.lose(lane, new Error(`worker ended with ${code}`)))
-    this.lanes.set(lane, worker)
-    return worker
-  }
-
-  private hear({ call, progress, result, error }: FromWorker): void {
-    const w = this.waiting.get(call)
-    if (!w) return
-    if (progress) return w.progress(progress.share, progress.doing)
-    this.waiting.delete(call)
-    if (error?.detail) console.error(error.detail)
-    if (error) w.reject(new HypometError(error.code, error.message, error.place))
-    else w.resolve(result)
-  }
-
-  private lose(lane: Lane, e: unknown): void {
-    this.lanes.delete(lane)
-    for (const w of this.waiting.values()) w.reject(e)
-    this.waiting.clear()
-  }
+function endOf(e: unknown): JobEnd {
+  if (!(e instanceof HypometError))
+    return { status: 'failed', error: { code: 'internal', message: String(e), place: {} } }
+  const error = { code: e.code, message: e.message, place: { ...e.place } }
+  return { status: e.code === 'cancelled' ? 'cancelled' : 'failed', error }
 }

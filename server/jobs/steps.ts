@@ -1,9 +1,8 @@
 import { HypometError, lineOfSteps, type StepLine } from '@hypomet/core'
-import { asc, inArray } from 'drizzle-orm'
 import * as z from 'zod'
+import { channelsOfRecords } from '../db/records/channels'
 import { recordsTogether } from '../db/records/clocks'
 import { clockOf, samplesOf } from '../db/records/samples'
-import { channel } from '../db/schema'
 import type { JobContext } from './context'
 
 export const stepsPayload = z.object({
@@ -30,16 +29,10 @@ export async function tableSteps(
   p: z.output<typeof stepsPayload>,
 ): Promise<StepTable> {
   const together = await recordsTogether(db, p.datasetId)
-  const all = await db
-    .select()
-    .from(channel)
-    .where(
-      inArray(
-        channel.datasetId,
-        together.map(d => d.id),
-      ),
-    )
-    .orderBy(asc(channel.id))
+  const all = await channelsOfRecords(
+    db,
+    together.map(d => d.id),
+  )
   const means = new Map<number, number[]>()
   const wanted = all.filter(c => c.role !== 't')
   for (const d of together) {

@@ -11,15 +11,18 @@ import {
   type HealthFlag,
   type UnitPreference,
 } from '@hypomet/core'
-import { eq, inArray } from 'drizzle-orm'
 import * as z from 'zod'
+import {
+  channelsOfRecords,
+  clockOffsetOf,
+  pairsOfRecord,
+  setHealth,
+  type ChannelRow as Channel,
+} from '../db/records/channels'
 import { recordsTogether } from '../db/records/clocks'
 import { channelsOf, systemOf } from '../db/records/records'
 import { clockOf, isStrain, samplesOf, stripOf } from '../db/records/samples'
-import { channel, channelPair, dataset } from '../db/schema'
 import type { JobContext } from './context'
-
-type Channel = typeof channel.$inferSelect
 
 export const pairsPayload = z.object({ datasetId: z.number().int() })
 
@@ -30,16 +33,11 @@ export async function lookAtPairs(
 ): Promise<{ parted: number }> {
   const together = await recordsTogether(db, datasetId)
   const main = together[0]!.id
-  const rows = await db
-    .select()
-    .from(channel)
-    .where(
-      inArray(
-        channel.datasetId,
-        together.map(d => d.id),
-      ),
-    )
-  const pairs = await db.select().from(channelPair).where(eq(channelPair.datasetId, main))
+  const rows = await channelsOfRecords(
+    db,
+    together.map(d => d.id),
+  )
+  const pairs = await pairsOfRecord(db, main)
   const flags = new Map<number, HealthFlag[]>()
   const prefer = (await systemOf(db, together[0]!.testId)) === 'imperial' ? IMPERIAL : METRIC
   let parted = 0
@@ -83,11 +81,7 @@ export async function lookAtPairs(
     for (const c of rows) {
       const others = (c.health ?? []).filter(f => f.code !== 'parted')
       const mine = flags.get(c.id) ?? []
-      if (mine.length > 0 || others.length !== (c.health ?? []).length)
-        await tx
-          .update(channel)
-          .set({ health: [...others, ...mine] })
-          .where(eq(channel.id, c.id))
+      if (mine.length > 0 || others.length !== (c.health ?? []).length) await setHealth(tx, c.id, [...others, ...mine])
     }
   })
   return { parted }
@@ -108,7 +102,7 @@ export const alignPayload = z.object({
 /** How a record's clock must be set so that one of its channels agrees with one of the main record, and what both look like then. */
 export async function align({ db }: JobContext, p: z.output<typeof alignPayload>) {
   const [a, b] = (await channelsOf(db, p.datasetId, [p.a, p.b])) as [Channel, Channel]
-  const [d] = await db.select({ offset: dataset.clockOffset }).from(dataset).where(eq(dataset.id, b.datasetId))
+  const before = await clockOffsetOf(db, b.datasetId)
   const read = async (c: Channel) => ({
     t: await samplesOf(db, await clockOf(db, c.datasetId)),
     y: await samplesOf(db, c),
@@ -119,7 +113,7 @@ export async function align({ db }: JobContext, p: z.output<typeof alignPayload>
   const range = { from: Math.max(one.t[0]!, moved[0]!), to: Math.min(one.t.at(-1)!, moved.at(-1)!) }
   return {
     ...found,
-    offset: (d?.offset ?? 0) + offset,
+    offset: before + offset,
     moved: offset,
     ...range,
     first: stripOf(one.t, one.y, 800, range),

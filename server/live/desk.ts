@@ -2,10 +2,8 @@ import {
   drawFaults,
   HypometError,
   planningOf,
-  siUnit,
   simulatedRigOf,
   type Fault,
-  type Kind,
   type PlanView,
   type RigCommand,
   type RigState,
@@ -14,13 +12,23 @@ import {
   type UnitPreference,
   type ViewedPlan,
 } from '@hypomet/core'
-import { and, asc, eq, ne, or } from 'drizzle-orm'
 import { record } from '../db/connection/audit'
 import type { Database, Db } from '../db/connection/client'
 import { assertReady } from '../db/tests/readiness'
 import { beginRehearsal, endRehearsal, REHEARSALS_FROM, sweepRehearsals } from '../db/tests/rehearsals'
-import { addChannels } from '../db/records/samples'
-import { dataset, run, runEvent, type LiveEvent, type StreamSetUp } from '../db/schema'
+import type { StreamSetUp } from '../db/schema'
+import {
+  assertNoOpenRun,
+  createRun,
+  eventsOfRun,
+  interruptedRun,
+  interruptRuns,
+  openRecords,
+  resumeRun,
+  runGroupsOf,
+  runOf,
+  type RunRow,
+} from '../db/tests/runs'
 import { testContext } from '../db/tests/stageStates'
 import { viewedPlanOf } from '../db/tests/viewedPlan'
 import { predictionsOf } from '../db/tests/tests'
@@ -31,8 +39,8 @@ import { LadderFollower } from './drivers/follower'
 import { SimulatedDriver } from './drivers/simulated'
 import { sourceOf, StreamDriver } from './drivers/stream'
 import type { LiveFrame } from './frame'
-import { channelsOf, recordedLength, recordedSoFar, StoreRecorder, type Recorder } from './recorder'
-import { LiveRun, type Console, type LiveGroup } from './run'
+import { recordedSoFar, StoreRecorder, type Recorder } from '../db/records/recorder'
+import { LiveRun, type Console } from './run'
 import { layoutOf } from './streamSetUp'
 
 export const PACES = [1, 5, 20] as const
@@ -80,39 +88,31 @@ export class RunDesk {
       await assertReady(db, testId)
       const { viewed, rig, family } = await prepared(db, testId)
       if (from.source === 'stream') layoutOf(from.setUp, viewed.plan, neededOf(family, viewed))
-      const open = await db
-        .select()
-        .from(run)
-        .where(and(eq(run.testId, testId), ne(run.status, 'closed')))
-      if (open.length > 0)
-        throw new HypometError('already-running', 'A run of this test is still open; close or resume it first.')
-      const at = new Date().toISOString()
+      await assertNoOpenRun(db, testId)
       const seed = from.source === 'rig' ? from.seed : 0
       const groups =
         from.source === 'rig'
           ? rig(seed).groups.map(g => ({ rate: g.rate, roles: g.readers.map(r => r.role) }))
           : [{ rate: viewed.plan.rate, roles: rolesOf(from, viewed) }]
-      const datasetId = await openRecords(db, testId, viewed.view, from, groups)
+      const datasetId = await openRecords(
+        db,
+        testId,
+        { view: viewed.view, source: from.source, name: nameOf(from) },
+        groups,
+      )
       const rigState =
         from.source === 'rig' ? rig(seed).start(seed, faultsOf(from.faults ?? [], seed, viewed.view)) : null
-      const [made] = await db
-        .insert(run)
-        .values({
-          testId,
-          datasetId,
-          source: from.source,
-          setUp: from.source === 'stream' ? from.setUp : null,
-          controls: by,
-          status: 'running',
-          pace: from.source === 'rig' ? from.pace : 1,
-          seed,
-          rigState,
-          by,
-          startedAt: at,
-        })
-        .returning()
-      await record(db, { who: by, what: 'start run', entity: 'run', entityId: made!.id, after: { testId, ...from } })
-      return made!.id
+      const id = await createRun(db, by, {
+        testId,
+        datasetId,
+        source: from.source,
+        setUp: from.source === 'stream' ? from.setUp : null,
+        pace: from.source === 'rig' ? from.pace : 1,
+        seed,
+        rigState,
+      })
+      await record(db, { who: by, what: 'start run', entity: 'run', entityId: id, after: { testId, ...from } })
+      return id
     })
     await this.open(runId)
     return runId
@@ -160,30 +160,13 @@ export class RunDesk {
 
   /** Goes on with a run that its process did not survive, from the last recorded sample. */
   async resume(by: string, runId: number): Promise<void> {
-    await this.database.write(async db => {
-      const [r] = await db.select().from(run).where(eq(run.id, runId))
-      if (r?.status !== 'interrupted')
-        throw new HypometError('not-interrupted', 'Only an interrupted run can be resumed.')
-      if (r.source === 'rig' && !('given' in (r.rigState ?? {})))
-        throw new HypometError(
-          'not-resumable',
-          'This run was begun by an earlier Hypomet, or broke off before its first sample; close it with what was recorded.',
-        )
-      // Whoever takes it up has the controls.
-      await db.update(run).set({ status: 'running', controls: by }).where(eq(run.id, runId))
-      await db
-        .insert(runEvent)
-        .values({ runId, t: r.rigState?.t ?? 0, kind: 'resumed after a stop', by, at: new Date().toISOString() })
-      await record(db, { who: by, what: 'resume run', entity: 'run', entityId: runId })
-    })
+    await this.database.write(db => resumeRun(db, by, runId))
     await this.open(runId)
   }
 
   /** Closes an interrupted run with what was recorded. */
   async close(by: string, runId: number): Promise<void> {
-    const [r] = await this.database.read.select().from(run).where(eq(run.id, runId))
-    if (r?.status !== 'interrupted')
-      throw new HypometError('not-interrupted', 'Only an interrupted run can be closed by hand.')
+    const r = await interruptedRun(this.database.read, runId, 'Only an interrupted run can be closed by hand.')
     await this.recorder.close(runId, r.rigState?.end ?? null)
     await this.database.write(db => record(db, { who: by, what: 'close run', entity: 'run', entityId: runId }))
   }
@@ -232,7 +215,7 @@ export class RunDesk {
   /** Runs whose process ended under them. */
   async sweep(): Promise<void> {
     await this.database.write(async db => {
-      await db.update(run).set({ status: 'interrupted' }).where(eq(run.status, 'running'))
+      await interruptRuns(db)
       await sweepRehearsals(db)
     })
   }
@@ -250,15 +233,11 @@ export class RunDesk {
 
   private async open(runId: number): Promise<void> {
     const { read: db } = this.database
-    const [r] = await db.select().from(run).where(eq(run.id, runId))
+    const r = await runOf(db, runId)
     const { viewed, rig, prefer } = await prepared(db, r!.testId)
     const { commanded, read } = viewed.view
     const guides = await recordedSoFar(db, r!.datasetId, { roles: ['t', commanded.role, read.role] })
-    const said = (await db
-      .select()
-      .from(runEvent)
-      .where(eq(runEvent.runId, runId))
-      .orderBy(asc(runEvent.id))) as LiveEvent[]
+    const said = await eventsOfRun(db, runId)
     const live = new LiveRun({
       runId,
       testId: r!.testId,
@@ -267,7 +246,7 @@ export class RunDesk {
       prefer,
       controls: r!.controls,
       recorder: this.recorder,
-      groups: await groupsOf(db, r!.datasetId),
+      groups: await runGroupsOf(db, r!.datasetId),
       // A stand-in for a rig stood still meanwhile; a logger and a crew did not.
       begin: r!.source === 'rig' ? (r!.rigState?.t ?? 0) : (Date.now() - Date.parse(r!.startedAt)) / 1000,
       driver: await driverOf(db, r!, viewed, rig),
@@ -329,70 +308,7 @@ const nameOf = (from: StartOf): string => {
   return where.kind === 'tcp' ? `stream from ${where.host}:${where.port}` : `stream from ${where.path}`
 }
 
-/** A record for each rate; the others join the plan's own. */
-async function openRecords(
-  db: Db,
-  testId: number,
-  view: PlanView,
-  from: StartOf,
-  groups: readonly { rate: number; roles: string[] }[],
-): Promise<number> {
-  const createdAt = new Date().toISOString()
-  let main: number | null = null
-  for (const [i, { rate, roles }] of groups.entries()) {
-    const [data]: { id: number }[] = await db
-      .insert(dataset)
-      .values({
-        testId,
-        source: from.source,
-        name: i === 0 ? nameOf(from) : `${nameOf(from)}, ${rate} Hz`,
-        status: 'recording',
-        warnings: [],
-        joinsId: main,
-        createdAt,
-      })
-      .returning({ id: dataset.id })
-    main ??= data!.id
-    const channels = roles.map(role => view.channels.find(c => c.role === role)!)
-    await addChannels(db, [
-      { datasetId: data!.id, role: 't', name: 'Time', unit: 's' },
-      ...channels.map(c => ({
-        datasetId: data!.id,
-        role: c.role,
-        name: c.label,
-        unit: siUnit(c.kind as Kind),
-        sensorId: c.sensorId,
-      })),
-    ])
-  }
-  return main!
-}
-
-async function groupsOf(db: Db, main: number): Promise<LiveGroup[]> {
-  const records = await db
-    .select({ id: dataset.id })
-    .from(dataset)
-    .where(or(eq(dataset.id, main), eq(dataset.joinsId, main)))
-    .orderBy(asc(dataset.id))
-  return Promise.all(
-    records.map(async ({ id }) => {
-      const channels = await channelsOf(db, id)
-      return {
-        datasetId: id,
-        channelIds: channels.map(c => c.id),
-        roles: channels.slice(1).map(c => c.role),
-        stored: await recordedLength(db, id),
-      }
-    }),
-  )
-}
-
-async function driverOf(
-  db: Db,
-  r: typeof run.$inferSelect,
-  { plan, view }: ViewedPlan,
-  rig: Prepared['rig'],
-): Promise<Driver> {
+async function driverOf(db: Db, r: RunRow, { plan, view }: ViewedPlan, rig: Prepared['rig']): Promise<Driver> {
   if (r.source === 'rig') return new SimulatedDriver(rig(r.seed), plan.rate, r.rigState as SimulatedState)
   const follower = new LadderFollower(plan.rungs, view.commanded.role, view.maxTarget, r.rigState as RigState | null)
   // Nobody knows what went on meanwhile: the ladder stands until somebody has looked.

@@ -15,7 +15,8 @@ import type { CrewDriver } from './drivers/crew'
 import type { Driver, Said } from './drivers/driver'
 import type { LiveFrame, LiveNow, RecorderState } from './frame'
 import { Readout } from './readout'
-import type { RecordedBlock, Recorder } from './recorder'
+import type { RunGroup } from '../db/tests/runs'
+import type { RecordedBlock, Recorder } from '../db/records/recorder'
 import { Strips } from './strips'
 
 const TICK_MS = 33
@@ -28,16 +29,6 @@ const AHEAD = 0.5
 /** Samples that may wait for a store that does not take them, before the eldest would have to go. */
 const MOST_WAITING = 60_000_000
 
-/** A record that samples of one rate go to. */
-export interface LiveGroup {
-  datasetId: number
-  /** Of time, then of the roles, in order of their numbers. */
-  channelIds: number[]
-  roles: string[]
-  /** Samples that are stored already. */
-  stored: number
-}
-
 export interface LiveOptions {
   runId: number
   testId: number
@@ -47,7 +38,7 @@ export interface LiveOptions {
   /** s on the run's clock when this process takes it up. */
   begin: number
   controls: string
-  groups: LiveGroup[]
+  groups: RunGroup[]
   driver: Driver
   prefer: UnitPreference
   /** Null for a rehearsal, of which nothing is stored. */
@@ -498,7 +489,7 @@ export class LiveRun {
 const emptyPending = () => ({ blocks: [] as RigBlock[], events: [] as LiveEvent[], samples: 0, since: 0 })
 
 /** Blocks of one rate as they are stored: one after the other, by column. */
-function recorded(g: LiveGroup, blocks: readonly RigBlock[]): RecordedBlock[] {
+function recorded(g: RunGroup, blocks: readonly RigBlock[]): RecordedBlock[] {
   const count = blocks.reduce((n, b) => n + b.t.length, 0)
   if (count === 0) return []
   const columns = ['t', ...g.roles].map(role => {

@@ -1,5 +1,5 @@
 import type { Worker } from 'node:worker_threads'
-import type { Batch, Recorder } from './recorder'
+import type { Batch, Recorder } from '../db/records/recorder'
 
 export type ToRecorder = { call: number } & ({ store: Batch } | { close: { runId: number; end: string | null } })
 export interface FromRecorder {

@@ -1,11 +1,10 @@
 import { HypometError, readRows, writeRows as asTable, type Row } from '@hypomet/core'
-import { asc, eq, inArray } from 'drizzle-orm'
 import Papa from 'papaparse'
 import type { Database, Db } from '../db/connection/client'
 import { listRows, writeRows, type Done } from '../db/registers/book'
 import { keeperOf } from '../db/registers'
 import { contextOf } from '../db/registers/refs'
-import { article, decision, judgement, revision, test } from '../db/schema'
+import { decisionsOfCampaign, judgementsOfCampaign } from '../db/results/ofCampaign'
 
 /** A register as CSV with people's titles, or as JSON with the fields' keys; both are taken back by an import. */
 export async function registerFile(
@@ -114,22 +113,10 @@ export async function campaignFile(db: Db, campaignId: number): Promise<string> 
       async r => [r, (JSON.parse(await registerFile(db, r, campaignId, 'json')) as { rows: Row[] }).rows] as const,
     ),
   )
-  const tests = (
-    await db
-      .select({ id: test.id })
-      .from(test)
-      .innerJoin(revision, eq(revision.id, test.revisionId))
-      .innerJoin(article, eq(article.id, revision.articleId))
-      .where(eq(article.campaignId, campaignId))
-  ).map(t => t.id)
-  const judgements =
-    tests.length === 0
-      ? []
-      : await db.select().from(judgement).where(inArray(judgement.testId, tests)).orderBy(asc(judgement.id))
-  const decisions =
-    tests.length === 0
-      ? []
-      : await db.select().from(decision).where(inArray(decision.testId, tests)).orderBy(asc(decision.id))
+  const [judgements, decisions] = [
+    await judgementsOfCampaign(db, campaignId),
+    await decisionsOfCampaign(db, campaignId),
+  ]
   return (
     JSON.stringify(
       { campaign: rows.find(r => r.id === campaignId), ...Object.fromEntries(parts), judgements, decisions },

@@ -10,7 +10,7 @@ import { channel, chunk, dataset, run, runBlock, runEvent, type StreamSetUp } fr
 import { testPage } from '../db/tests/tests'
 import { RunDesk, type DeskCommand, type StartOf } from '../live/desk'
 import type { LiveFrame } from '../live/frame'
-import { recordedSoFar, StoreRecorder, type Batch, type Recorder } from '../live/recorder'
+import { recordedSoFar, StoreRecorder, type Batch, type Recorder } from '../db/records/recorder'
 import { startBody } from '../live/startBody'
 import { lookAtStream } from '../live/streamSetUp'
 import { armWithPlan, BY, makeReady, readyServer, reduceAndKeep, refused, type TestServer } from './campaign'

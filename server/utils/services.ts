@@ -3,9 +3,9 @@ import { Worker } from 'node:worker_threads'
 import { Database } from '../db/connection/client'
 import { migrate } from '../db/connection/migrate'
 import { Originals } from '../db/connection/originals'
-import { discard } from '../jobs/handlers'
+import { discard } from '../db/records/importing'
 import { goOn } from '../jobs/imports'
-import { JobRunner, type Lane } from '../jobs/runner'
+import { JobRunner, type LaneName } from '../jobs/runner'
 import { RunDesk } from '../live/desk'
 import { ThreadRecorder } from '../live/threadRecorder'
 
@@ -42,7 +42,7 @@ export async function openServices(url: string): Promise<number> {
     'originals',
   )
   // Samples lie outside the heap; a small one keeps an import of any length small.
-  const spawn = (lane: Lane) =>
+  const spawn = (lane: LaneName) =>
     new Worker(new URL('./workers/jobs.mjs', import.meta.url), {
       workerData: { url, originalsFolder },
       resourceLimits: { maxOldGenerationSizeMb: lane === 'long' ? 384 : 2048 },

@@ -9,7 +9,7 @@ import { handlers, jobMessage } from '../jobs/handlers'
 import { type JobContext } from '../jobs/context'
 import { lookOverOnThreads, meansOnThreads } from '../jobs/healthThreads'
 import { ThreadPool } from '../jobs/threadPool'
-import type { ToWorker, FromWorker } from '../jobs/runner'
+import type { ToWorker, FromWorker } from '../jobs/lane'
 
 const { url, originalsFolder } = z.object({ url: z.string(), originalsFolder: z.string() }).parse(workerData)
 const db = await openConnection(url)

@@ -2,7 +2,7 @@ import { parentPort, workerData } from 'node:worker_threads'
 import * as z from 'zod'
 import { Database } from '../db/connection/client'
 import { causesOf } from '../live/causes'
-import { StoreRecorder } from '../live/recorder'
+import { StoreRecorder } from '../db/records/recorder'
 import type { FromRecorder, ToRecorder } from '../live/threadRecorder'
 
 const { url } = z.object({ url: z.string() }).parse(workerData)

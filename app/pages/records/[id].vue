@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ChevronRight, Clock, Download, Equal, Grid3x3, HeartPulse, ListOrdered, Maximize2, Sigma } from '@lucide/vue'
 import { formatNumber } from '@hypomet/core'
-import { niceTicks } from '~/composables/niceTicks'
-import type { RecordTool } from '~/composables/recordTools'
+import { niceTicks } from '~/composables/charts/niceTicks'
+import type { RecordTool } from '~/composables/record/recordTools'
 import type { DerivedStrip, RecordChannel, RecordPage } from '~/types/api'
 
 const id = Number(useRoute().params['id'])

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { METRIC } from '@hypomet/core'
 import type { SensorUse } from '~/types/api'
-import { registerWords } from '~/composables/registerWords'
+import { registerWords } from '~/composables/register/registerWords'
 
 useTrail().value = [{ name: 'Sensors' }]
 useHead({ title: 'Sensors · Hypomet' })

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { constantRegister, IMPERIAL, METRIC, outlineOf, registers, type RegisterContext, type Row } from '@hypomet/core'
 import type { CampaignPage } from '~/types/api'
-import type { RegisterRow } from '~/composables/useRegister'
-import { registerWords } from '~/composables/registerWords'
+import type { RegisterRow } from '~/composables/register/useRegister'
+import { registerWords } from '~/composables/register/registerWords'
 
 const route = useRoute()
 const [slug, id] = [route.params['slug'] as string, route.params['register'] as string]

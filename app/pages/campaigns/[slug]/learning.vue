@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { PREDICTION_METHODS, recordOf, type PredictionRecord } from '@hypomet/core'
-import { againstPrediction } from '~/composables/judgeWords'
+import { againstPrediction } from '~/composables/judge/judgeWords'
 import type { Learning } from '~/types/api'
 
 /** What the campaign's tests said of its predictions, its decisions and its lessons; nobody is named. */

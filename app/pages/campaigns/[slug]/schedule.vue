@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { CalendarPlus } from '@lucide/vue'
 import type { CampaignPage } from '~/types/api'
-import { registerWords } from '~/composables/registerWords'
+import { registerWords } from '~/composables/register/registerWords'
 
 const slug = useRoute().params['slug'] as string
 const api = useApi()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Candidate, Need, Reserve, SizingRulesInput } from '@hypomet/core'
-import { tradeOf, usualWeights } from '~/composables/tradeOf'
+import { tradeOf, usualWeights } from '~/composables/change/tradeOf'
 
 const { page, api, units, family, resultLabel } = useTest()
 const undo = useUndoStore()

@@ -2,7 +2,13 @@
 import { PenLine } from '@lucide/vue'
 import { endsEarly, LIMIT_LEVELS, type Answer, type Cause, type Evidence, type Validity } from '@hypomet/core'
 import type { Specimen } from '~/types/api'
-import { againstPrediction, CAUSE_WORDS, conformityWords, VALIDITY_WORDS, worstFirst } from '~/composables/judgeWords'
+import {
+  againstPrediction,
+  CAUSE_WORDS,
+  conformityWords,
+  VALIDITY_WORDS,
+  worstFirst,
+} from '~/composables/judge/judgeWords'
 
 const { page, api, store, units, outline } = useTest()
 const { busy, problem, run } = useAction()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/vue'
 import { planningOf, sensorClashes, type Kind } from '@hypomet/core'
-import { newPlan } from '~/composables/newPlan'
-import { copyOf, usePlanDraft, type PlanDraft, type RungDraft } from '~/composables/usePlanDraft'
+import { newPlan } from '~/composables/plan/newPlan'
+import { copyOf, usePlanDraft, type PlanDraft, type RungDraft } from '~/composables/plan/usePlanDraft'
 
 const { page, store, units, expectedPlaces } = useTest()
 const family = page.value.test.family

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Grid3x3, List, Printer } from '@lucide/vue'
-import { isOpenItem, useReady, type ReadyTick } from '~/composables/useReady'
+import { isOpenItem, useReady, type ReadyTick } from '~/composables/ready/useReady'
 
 const { page, store } = useTest()
 const person = usePerson()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Check, Copy, Wand2 } from '@lucide/vue'
 import type { CarriedOn as Carried, Figure, Kind, MethodOutput } from '@hypomet/core'
-import { carriedOnFrom, isSame, settingsAt } from '~/composables/reduceSettings'
+import { carriedOnFrom, isSame, settingsAt } from '~/composables/reduce/reduceSettings'
 
 /** From the record to the results: the chain at the left, the figure beside it, old beside new, and its twins. */
 const { page, predictedCurves, api, store, units, family, resultLabel } = useTest()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Printer } from '@lucide/vue'
 import { roleWords } from '@hypomet/core'
-import { useReady } from '~/composables/useReady'
+import { useReady } from '~/composables/ready/useReady'
 
 /** The checklist on paper: a page for each place where gauges sit, and one for what belongs to the whole test. */
 const { page, units } = useTest()

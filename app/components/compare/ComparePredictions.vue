@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import { againstModel, families, outlineOf, wayOut, type Kind } from '@hypomet/core'
+import type { Compared } from '~/types/api'
+import { againstPrediction } from '~/composables/judge/judgeWords'
+import { curvesOf } from '~/composables/compare/comparedCurves'
+
+/** What was foretold against what came: curves by bias, scatter and scale, values by their bands. */
+const props = defineProps<{ tests: readonly Compared[]; system: 'metric' | 'imperial' }>()
+const units = useUnits(() => props.system)
+const curves = computed(() =>
+  props.tests.flatMap(t =>
+    t.predictions.flatMap(p => {
+      const [own] = p.curve ? curvesOf([t], p.quantity) : []
+      const axes = t.figures[p.quantity]
+      const measured = own ? wayOut(own.series) : null
+      const found = p.curve && measured && measured.x.length > 1 ? againstModel(p.curve, measured) : null
+      return found && axes
+        ? [
+            {
+              key: `${t.id}-${p.id}`,
+              test: `${t.revision} · ${t.title}`,
+              source: p.source,
+              x: axes.x.kind,
+              y: axes.y.kind,
+              ...found,
+            },
+          ]
+        : []
+    }),
+  ),
+)
+const values = computed(() =>
+  props.tests.flatMap(t =>
+    t.predictions.flatMap(p => {
+      const type = outlineOf(t.family)?.results[p.quantity]
+      const result = t.results[p.quantity]
+      return p.value === null || !type || !result
+        ? []
+        : [
+            {
+              key: `${t.id}-${p.id}`,
+              test: `${t.revision} · ${t.title}`,
+              source: p.source,
+              label: type.label,
+              kind: type.kind as Kind,
+              result,
+              p: { value: p.value, u: p.u, k: p.k, bound: p.bound },
+            },
+          ]
+    }),
+  ),
+)
+const percent = (v: number) => `${(100 * v).toFixed(1)} %`
+const hasSets = computed(() => props.tests.some(t => families[t.family]))
+</script>
+
+<template>
+  <section v-if="hasSets && curves.length + values.length > 0" class="panel" data-predictions>
+    <h2 class="mb-1">What was foretold, and what came</h2>
+    <table v-if="curves.length > 0" class="data mb-2">
+      <thead>
+        <tr>
+          <th>Test</th>
+          <th>Curve by</th>
+          <th class="number">Bias</th>
+          <th class="number">rms error</th>
+          <th class="number">of the range</th>
+          <th class="number">R²</th>
+          <th class="number">Stretch it by</th>
+          <th class="number">Farthest off</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="c in curves" :key="c.key">
+          <td>{{ c.test }}</td>
+          <td class="text-predicted">⋯ {{ c.source }}</td>
+          <td class="number">{{ units.difference(c.bias, c.y) }}</td>
+          <td class="number">{{ units.difference(c.rmse, c.y) }}</td>
+          <td class="number">{{ percent(c.nrmse) }}</td>
+          <td class="number">{{ c.r2.toFixed(4) }}</td>
+          <td class="number">{{ c.scale.toFixed(3) }}</td>
+          <td class="number whitespace-nowrap">
+            {{ units.difference(c.maxDeviation, c.y) }} at {{ units.show(c.maxDeviationAt, c.x, { digits: 3 }) }}
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <table v-if="values.length > 0" class="data">
+      <thead>
+        <tr>
+          <th>Test</th>
+          <th>Result</th>
+          <th>Foretold by</th>
+          <th class="number">Foretold</th>
+          <th class="number">Measured</th>
+          <th>Against its band</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="v in values" :key="v.key">
+          <td>{{ v.test }}</td>
+          <td>{{ v.label }}</td>
+          <td class="text-predicted">⋯ {{ v.source }}</td>
+          <td class="number">{{ units.result(v.p, v.kind) }}</td>
+          <td class="number">{{ units.result(v.result, v.kind) }}</td>
+          <td>{{ againstPrediction(v.result, v.p) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>

@@ -1,0 +1,277 @@
+<script setup lang="ts">
+import { FileUp, Square } from '@lucide/vue'
+import { findUnit, formatQuantity, readStamp, rolesOfPlan } from '@hypomet/core'
+import { channelsToSend, guessedMapping, mappingProblem, type MappedColumn } from '~/composables/import/importMapping'
+import { RUN_ENDS } from '~/composables/run/runEnds'
+import type { FilePreview } from '~/types/api'
+import type { Said } from './DialectFields.vue'
+
+/** A logger's file: drop it, see what it is understood as, correct that, import: as a run, or as more channels of one. */
+const { page, api, store } = useTest()
+const { busy, problem, run } = useAction()
+const { send, abort } = useUpload()
+type Preview = FilePreview['preview']
+const file = shallowRef<{ source: File; preview: Preview; said: Said } | null>(null)
+const mapping = ref<Record<string, MappedColumn>>({})
+const rate = ref('')
+const end = ref<string>(RUN_ENDS[0].value)
+const dragging = ref(false)
+const sending = ref<{ share: number; text: string } | null>(null)
+const { doing, follow, stop: stopJob } = useJob()
+const progress = computed(() => doing.value ?? sending.value)
+const path = (what: string) => `/api/tests/${page.value.test.id}/${what}`
+
+/** Channels that the test's records hold already: a file that joins them brings others. */
+const mainRecord = computed(() => page.value.datasets.find(d => d.joinsId === null) ?? null)
+const held = computed(() => {
+  const main = mainRecord.value
+  if (!main) return []
+  const mapped = page.value.datasets
+    .filter(d => d.id === main.id || d.joinsId === main.id)
+    .flatMap(d => Object.keys(d.channelMap ?? {}))
+  return main.source === 'rig' ? (page.value.view?.channels.map(c => c.role) ?? []) : mapped
+})
+const joins = ref(false)
+const clock = ref('0')
+watch(joins, () => file.value && (mapping.value = guessedMapping(file.value.preview, joins.value ? held.value : [])))
+
+const needed = computed(() =>
+  Object.entries(rolesOfPlan(page.value.test.family, page.value.test.plan)).filter(
+    ([role, r]) => role !== '*' && role !== 't' && !r.optional,
+  ),
+)
+
+/** As much of a file as shows what it is. */
+const HEAD = 256 * 1024
+const look = (chosen: File | undefined) =>
+  chosen &&
+  run(async () => {
+    file.value = null
+    const preview = await seen(chosen, {})
+    joins.value =
+      mainRecord.value !== null &&
+      (preview.planned.some(p => p.role !== 't' && !held.value.includes(p.role)) ||
+        needed.value.some(([role]) => !preview.guess[role]))
+    take(chosen, preview, {})
+  })
+const correct = (said: Said) => run(async () => take(file.value!.source, await seen(file.value!.source, said), said))
+function take(source: File, preview: Preview, said: Said): void {
+  mapping.value = guessedMapping(preview, joins.value ? held.value : [])
+  file.value = { source, preview, said }
+  furtherUnits.value = {}
+}
+/** From the file's first bytes, or from the whole of it where those do not tell. */
+async function seen(chosen: File, said: Said): Promise<Preview> {
+  const query = new URLSearchParams(
+    Object.entries(said)
+      .filter(([, v]) => v !== undefined)
+      .map(([k, v]) => [k, String(v)]),
+  )
+  if (sentAlready?.file === chosen)
+    return (await api.post<{ preview: Preview }>(path('look'), { sha256: sentAlready.kept.sha256, ...said })).preview
+  const { preview } = await api.upload<{ preview: Preview | null }>(
+    `${path('preview')}?${query}`,
+    new File([chosen.slice(0, HEAD)], chosen.name),
+  )
+  return preview ?? (await kept(chosen)).preview
+}
+async function kept(chosen: File): Promise<FilePreview> {
+  if (sentAlready?.file === chosen) return sentAlready.kept
+  try {
+    const answer = await send<FilePreview>(
+      path('files'),
+      chosen,
+      share => (sending.value = { share, text: `sending, ${Math.round(share * 100)} %` }),
+    )
+    sentAlready = { file: chosen, kept: answer }
+    return answer
+  } finally {
+    sending.value = null
+  }
+}
+let sentAlready: { file: File; kept: FilePreview } | null = null
+function drop(e: DragEvent): void {
+  dragging.value = false
+  void look(e.dataTransfer?.files[0])
+}
+const dropped = useDroppedFile()
+onMounted(() =>
+  watch(
+    dropped,
+    chosen => {
+      if (!chosen) return
+      dropped.value = null
+      void look(chosen)
+    },
+    { immediate: true },
+  ),
+)
+const clockShift = computed(() => typedNumber(clock.value))
+const unready = computed(
+  () =>
+    mappingProblem(mapping.value, typedNumber(rate.value)) ||
+    (joins.value && !Number.isFinite(clockShift.value) ? 'The clock is set by a number of seconds.' : ''),
+)
+/** What reductions need and neither this file nor another brings. */
+const lacking = computed(() => {
+  const there = [
+    ...Object.entries(mapping.value)
+      .filter(([, m]) => m.column !== '')
+      .map(([role]) => role),
+    ...(joins.value ? held.value : []),
+  ]
+  return needed.value.filter(([role]) => !there.includes(role)).map(([, r]) => r.label.toLowerCase())
+})
+
+const known = shallowRef<FilePreview['known']>([])
+
+/** Sends the file, then imports it; bytes that are here already are named first. */
+const begin = () =>
+  run(async () => {
+    const { source, preview, said } = file.value!
+    const { sha256, known: before } = await kept(source)
+    if (known.value.length === 0 && before.length > 0) return void (known.value = before)
+    const reading = {
+      ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }),
+      ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }),
+      ...(said.sheet === undefined ? {} : { sheet: said.sheet }),
+      ...(mapping.value['t']!.column === '' && Number.isFinite(typedNumber(rate.value))
+        ? { rate: typedNumber(rate.value) }
+        : {}),
+      ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}),
+    }
+    const { jobId } = await api.post<{ jobId: number }>(path('imports'), {
+      sha256,
+      fileName: source.name,
+      channels: channelsToSend(mapping.value),
+      reading,
+      end: end.value,
+      ...(joins.value ? { joins: mainRecord.value!.id, clockOffset: clockShift.value } : {}),
+    })
+    await follow(jobId)
+    known.value = []
+    const joined = joins.value
+    await store.refresh()
+    await navigateTo(joined ? `/records/${mainRecord.value!.id}` : `/tests/${page.value.test.id}/reduce`)
+  })
+watch(file, () => (known.value = []))
+function stop(): void {
+  if (doing.value === null) abort()
+  else stopJob()
+}
+const further = computed(
+  () =>
+    file.value?.preview.columns.filter(
+      c => c.isNumeric && !Object.values(mapping.value).some(m => m.column === c.name),
+    ) ?? [],
+)
+const furtherUnits = ref<Record<string, string>>({})
+/** As the first stamps have it. */
+const seenRate = computed(() => {
+  const time = mapping.value['t']
+  const samples = file.value?.preview.columns.find(c => c.name === time?.column)?.samples ?? []
+  const unit = time && findUnit(time.unit)
+  const seconds = samples.map(s => {
+    const stamp = readStamp(s)
+    return stamp
+      ? stamp.whole + stamp.fraction
+      : (Number(s.replace(',', '.')) * (unit?.multiply ?? NaN)) / (unit?.divide ?? 1)
+  })
+  const interval = (seconds.at(-1)! - seconds[0]!) / (seconds.length - 1)
+  return interval > 0 ? formatQuantity(1 / interval, 'frequency', { digits: 3 }) : ''
+})
+const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB` : `${(bytes / 1e6).toFixed(1)} MB`)
+</script>
+
+<template>
+  <section class="panel space-y-3">
+    <h2>Import a logger’s file</h2>
+    <label
+      :class="[
+        'flex cursor-pointer flex-col items-center gap-1 rounded-lg border-2 border-dashed text-center focus-within:border-accent',
+        file ? 'p-2' : 'p-5',
+        dragging ? 'border-accent bg-accent-soft' : 'border-line',
+      ]"
+      @dragover.prevent="dragging = true"
+      @dragleave="dragging = false"
+      @drop.prevent="drop"
+    >
+      <FileUp v-if="!file" class="size-6 text-quiet" aria-hidden="true" />
+      <span class="font-medium">{{
+        file ? 'Drop or choose another file' : 'Drop a logger’s file, or choose one'
+      }}</span>
+      <span v-if="!file" class="text-xs text-quiet"
+        >Text in any dialect, gzip and UTF-16 too; workbooks (.xlsx), Parquet, NumPy (.npy, .npz), WAV and universal
+        vibration files (58). Up to 16 GB and 20,000 columns; files other than text up to 1 GB.</span
+      >
+      <input
+        type="file"
+        accept=".csv,.txt,.tsv,.dat,.gz,.xlsx,.parquet,.npy,.npz,.wav,.unv,.uff,text/*"
+        class="sr-only"
+        aria-label="Logger file"
+        @change="look(($event.target as HTMLInputElement).files?.[0])"
+      />
+    </label>
+    <ProblemNote :problem="problem" />
+    <template v-if="file">
+      <p class="text-sm">
+        <span class="font-medium">{{ file.source.name }}</span>
+        <span class="text-quiet"
+          >{{ size(file.source.size) }} · {{ file.preview.about }}{{ seenRate ? ` · about ${seenRate}` : '' }}</span
+        >
+      </p>
+      <DialectFields :preview="file.preview" @said="correct" />
+      <MappingTable :preview="file.preview" :mapping="mapping" />
+      <label v-if="mapping.t?.column === ''" class="block"
+        ><span class="label">Sampled at, Hz{{ mapping.t.isOptional ? ' (empty where rows have no clock)' : '' }}</span
+        ><input v-model="rate" class="field w-28" inputmode="decimal"
+      /></label>
+      <FurtherColumns
+        v-if="further.length > 0"
+        :columns="further"
+        :units="furtherUnits"
+        @unit="(column, unit) => (furtherUnits[column] = unit)"
+      />
+      <div class="flex flex-wrap items-end gap-3">
+        <label v-if="mainRecord"
+          ><span class="label">This file is</span
+          ><select v-model="joins" class="field">
+            <option :value="true">more channels for {{ mainRecord.name }}</option>
+            <option :value="false">a new run of this test</option>
+          </select></label
+        >
+        <label v-if="joins"
+          ><span class="label">Its clock, moved by, s</span
+          ><input v-model="clock" class="field w-24" inputmode="decimal"
+        /></label>
+        <label v-if="!joins" class="grow"
+          ><span class="label">How the test ended</span
+          ><select v-model="end" class="field">
+            <option v-for="e in RUN_ENDS" :key="e.value" :value="e.value">{{ e.label }}</option>
+          </select></label
+        >
+      </div>
+      <p v-if="joins" class="text-xs text-quiet">
+        Clocks can be brought together on the record’s page: by an event that both saw, or by what both recorded.
+      </p>
+      <p v-if="lacking.length > 0" class="text-sm text-open">
+        {{ lacking.join(' and ') }}: needed by the reduction, still to come from another file.
+      </p>
+      <p v-if="known.length > 0" class="text-sm text-open" role="status">
+        The same bytes were imported before: {{ known.map(k => k.title).join(', ') }}.
+      </p>
+      <div class="flex items-center justify-end gap-3">
+        <p v-if="progress" class="flex flex-1 items-center gap-2 text-sm text-quiet" role="status">
+          <progress :value="progress.share" class="h-2 w-32" :aria-label="progress.text" />{{ progress.text }}
+        </p>
+        <p v-else-if="unready" class="flex-1 text-sm text-quiet">{{ unready }}</p>
+        <button v-if="progress" type="button" class="button" @click="stop">
+          <Square class="size-3.5" aria-hidden="true" />Stop
+        </button>
+        <button type="button" class="button-main" :disabled="busy || unready !== ''" @click="begin">
+          {{ known.length > 0 ? 'Import again' : 'Import' }}
+        </button>
+      </div>
+    </template>
+  </section>
+</template>

@@ -1,0 +1,203 @@
+<script setup lang="ts">
+import { Plus, X } from '@lucide/vue'
+import { findUnit, preferredUnit, rolesOfPlan, type Kind } from '@hypomet/core'
+import { RUN_ENDS } from '~/composables/run/runEnds'
+import type { FilePreview } from '~/types/api'
+
+/** Readings written down at the rig – call-outs, rows of a bench, pictures of a video – typed or pasted into a sheet; kept as a file like any other. */
+const { page, api, units, store } = useTest()
+const { busy, problem, run } = useAction()
+const { send } = useUpload()
+const { follow } = useJob()
+
+interface Column {
+  role: string
+  label: string
+  kind: Kind | 'text'
+  optional: boolean
+}
+const columns = computed(() =>
+  Object.entries(rolesOfPlan(page.value.test.family, page.value.test.plan))
+    .filter(([role, r]) => role !== '*' && r.kind !== 'any')
+    .map(([role, r]): Column => ({
+      role,
+      label: r.label,
+      kind: r.kind as Kind | 'text',
+      optional: r.optional === true || role === 't',
+    })),
+)
+/** Pressures of a bench are small ones. */
+const usualUnit = (c: Column) =>
+  c.kind === 'text'
+    ? ''
+    : c.kind === 'pressure' && units.prefer.value.pressure === 'MPa'
+      ? 'kPa'
+      : preferredUnit(c.kind, { prefer: units.prefer.value })
+const empty = () => Array.from({ length: 6 }, () => columns.value.map(() => ''))
+const draft = useLocalStorage<{ units: Record<string, string>; rows: string[][] }>(
+  `hypomet-typed-${page.value.test.id}`,
+  { units: {}, rows: [] },
+  { initOnMounted: true },
+)
+/** A draft may be of another plan, with more columns or fewer. */
+const rows = computed(() =>
+  draft.value.rows.length > 0 ? draft.value.rows.map(r => columns.value.map((_, i) => r[i] ?? '')) : empty(),
+)
+const unitOf = (c: Column) => draft.value.units[c.role] ?? usualUnit(c)
+const end = ref<string>(RUN_ENDS[0].value)
+
+const put = (next: string[][]) => {
+  draft.value = { ...draft.value, rows: next }
+}
+function setCell(r: number, c: number, text: string): void {
+  put(rows.value.with(r, rows.value[r]!.with(c, text)))
+}
+/** A block from a spreadsheet fills from this cell on. */
+function paste(e: ClipboardEvent, r: number, c: number): void {
+  const text = e.clipboardData?.getData('text/plain') ?? ''
+  if (!/[\t\n]/.test(text.trim())) return
+  e.preventDefault()
+  const block = text
+    .replace(/\r/g, '')
+    .replace(/\n$/, '')
+    .split('\n')
+    .map(l => l.split('\t'))
+  const next = rows.value.map(row => [...row])
+  block.forEach((line, i) => {
+    next[r + i] ??= columns.value.map(() => '')
+    line.forEach((cell, k) => {
+      if (c + k < columns.value.length) next[r + i]![c + k] = cell.trim()
+    })
+  })
+  put(next)
+}
+function enterDown(e: KeyboardEvent, r: number): void {
+  const cell = e.target as HTMLElement
+  const c = [...cell.closest('tr')!.querySelectorAll('input')].indexOf(cell as HTMLInputElement)
+  const table = cell.closest('tbody')!
+  if (r === rows.value.length - 1) put([...rows.value, columns.value.map(() => '')])
+  void nextTick(() => table.querySelectorAll('tr')[r + 1]?.querySelectorAll('input')[c]?.focus())
+}
+
+const filled = computed(() => rows.value.filter(r => r.some(c => c.trim() !== '')))
+const used = computed(() =>
+  columns.value.map((c, i) => ({ ...c, i })).filter(c => filled.value.some(r => r[c.i]!.trim() !== '')),
+)
+const unready = computed(() => {
+  if (filled.value.length === 0) return 'Type at least one row.'
+  const lacking = columns.value.find(c => !c.optional && !used.value.some(u => u.role === c.role))
+  if (lacking) return `${lacking.label} is needed.`
+  const odd = used.value.find(c => c.kind !== 'text' && !findUnit(unitOf(c), 'gravity'))
+  if (odd) return `“${unitOf(odd)}” is not a unit (${odd.label}).`
+  for (const [r, row] of filled.value.entries())
+    for (const c of used.value)
+      if (c.kind !== 'text' && row[c.i]!.trim() !== '' && !Number.isFinite(typedNumber(row[c.i]!)))
+        return `Row ${r + 1}, ${c.label}: “${row[c.i]}” is no number.`
+  return ''
+})
+const take = () =>
+  run(async () => {
+    const cell = (c: { kind: Kind | 'text'; i: number }, row: string[]) =>
+      c.kind === 'text'
+        ? `"${row[c.i]!.replaceAll('"', '""')}"`
+        : row[c.i]!.trim() === ''
+          ? ''
+          : String(typedNumber(row[c.i]!))
+    const text =
+      [
+        used.value.map(c => c.role).join(','),
+        ...filled.value.map(row => used.value.map(c => cell(c, row)).join(',')),
+      ].join('\n') + '\n'
+    const base = `/api/tests/${page.value.test.id}`
+    const name = 'typed readings.csv'
+    const { sha256 } = await send<FilePreview>(`${base}/files`, new File([text], name), () => undefined)
+    const channels = Object.fromEntries(
+      used.value.map(c => [c.role, c.kind === 'text' ? { column: c.role } : { column: c.role, unit: unitOf(c) }]),
+    )
+    const { jobId } = await api.post<{ jobId: number }>(`${base}/imports`, {
+      sha256,
+      fileName: name,
+      channels,
+      reading: { delimiter: ',', typed: true },
+      end: end.value,
+    })
+    await follow(jobId)
+    draft.value = { units: draft.value.units, rows: [] }
+    await store.refresh()
+    await navigateTo(`/tests/${page.value.test.id}/reduce`)
+  })
+</script>
+
+<template>
+  <section class="panel space-y-2" data-typed>
+    <h2>Type the readings</h2>
+    <p class="text-sm text-quiet">
+      Call-outs, rows of a bench, pictures of a video: typed here, or pasted from a spreadsheet.
+    </p>
+    <div class="overflow-x-auto">
+      <table class="data">
+        <thead>
+          <tr>
+            <th v-for="c in columns" :key="c.role" class="min-w-24">
+              {{ c.label
+              }}<input
+                v-if="c.kind !== 'text'"
+                class="field mt-0.5 py-0.5 font-normal"
+                :value="unitOf(c)"
+                :aria-label="`${c.label}, typed in`"
+                @change="
+                  draft = {
+                    ...draft,
+                    units: { ...draft.units, [c.role]: ($event.target as HTMLInputElement).value.trim() },
+                  }
+                "
+              />
+            </th>
+            <th><span class="sr-only">Remove</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(row, r) in rows" :key="r">
+            <td v-for="(c, k) in columns" :key="c.role" class="p-0.5">
+              <input
+                class="field py-0.5"
+                :value="row[k]"
+                :aria-label="`${c.label}, row ${r + 1}`"
+                :inputmode="c.kind === 'text' ? 'text' : 'decimal'"
+                @input="setCell(r, k, ($event.target as HTMLInputElement).value)"
+                @paste="paste($event, r, k)"
+                @keydown.enter.prevent="enterDown($event, r)"
+              />
+            </td>
+            <td class="p-0.5">
+              <button
+                type="button"
+                class="button px-1 py-1"
+                :aria-label="`Remove row ${r + 1}`"
+                @click="put(rows.toSpliced(r, 1))"
+              >
+                <X class="size-3.5" aria-hidden="true" />
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <ProblemNote :problem="problem" />
+    <div class="flex flex-wrap items-end justify-between gap-2">
+      <button type="button" class="button text-xs" @click="put([...rows, columns.map(() => '')])">
+        <Plus class="size-3.5" aria-hidden="true" />Row
+      </button>
+      <label class="grow"
+        ><span class="label">It ended</span
+        ><select v-model="end" class="field">
+          <option v-for="e in RUN_ENDS" :key="e.value" :value="e.value">{{ e.label }}</option>
+        </select></label
+      >
+      <button type="button" class="button-main" :disabled="busy || unready !== ''" :title="unready" @click="take">
+        Keep {{ filled.length }} {{ filled.length === 1 ? 'row' : 'rows' }}
+      </button>
+    </div>
+    <p v-if="unready && filled.length > 0" class="text-sm text-quiet">{{ unready }}</p>
+  </section>
+</template>

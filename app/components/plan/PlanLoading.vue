@@ -1,0 +1,207 @@
+<script setup lang="ts">
+import {
+  formOf,
+  loadings,
+  planFields,
+  planningOf,
+  type HypometError,
+  type Kind,
+  type LoadingKind,
+  type PlanView,
+  type QuantityInput,
+  type SetColumn,
+  type UnitPreference,
+  wordsOf,
+} from '@hypomet/core'
+import { setPart } from '~/composables/plan/setPart'
+import { copyOf, type PlanDraft } from '~/composables/plan/usePlanDraft'
+
+/** How the load is brought in, the numbers of this kind of test, and what is to be set at each rung. */
+const draft = defineModel<PlanDraft>({ required: true })
+const props = defineProps<{
+  view: PlanView | null
+  prefer: UnitPreference
+  fixed: boolean
+  family: string
+  problem: HypometError | null
+  problemAt: (path: string) => string | undefined
+}>()
+const planning = computed(() => planningOf(props.family))
+const ways = computed(() => planning.value.loadings.map(k => ({ kind: k, title: loadings[k].title })))
+const loading = computed(() => loadings[draft.value.loading.kind as LoadingKind])
+const form = computed(() => formOf(loading.value.settings))
+const own = computed(() => (planning.value.own ? formOf(planning.value.own) : null))
+const ownFields = computed(() => (own.value?.type === 'group' ? own.value.fields : []))
+const capacities = formOf(planFields.capacities)
+const set = setPart(draft)
+const remembered: Record<string, PlanDraft['loading']> = {}
+/** Another way of loading begins with its example; going back finds what was there. */
+function change(kind: LoadingKind): void {
+  remembered[draft.value.loading.kind] = copyOf(draft.value.loading)
+  set('loading', remembered[kind] ?? { kind, ...copyOf(loadings[kind].example as object) })
+}
+/** Each rung as it was entered: its cycles are the same again. */
+const atEach = computed((): SetColumn[] => {
+  const { rungs, commanded, loading: set } = props.view!
+  const first = rungs.flatMap((r, i) => (rungs.findIndex(o => o.source === r.source) === i ? [i] : []))
+  return [
+    { key: 'target', label: commanded.label, kind: commanded.kind, values: rungs.map(r => r.target) },
+    ...set.set,
+  ].map(c => ({ ...c, values: first.map(i => c.values[i]!) }))
+})
+interface Further {
+  name: string
+  kind: Kind
+  capacity?: QuantityInput
+}
+const further = computed(() => (draft.value['also'] ?? []) as Further[])
+const setFurther = (i: number, values: Partial<Further>) =>
+  set('also', further.value.with(i, { ...further.value[i]!, ...values }))
+const actuatorKinds = [
+  'force',
+  'pressure',
+  'torque',
+  'length',
+  'angle',
+  'temperature',
+  'voltage',
+  'rotation',
+  'mass',
+] satisfies Kind[]
+</script>
+
+<template>
+  <div class="grid grid-cols-[22rem_1fr] gap-4">
+    <fieldset class="min-w-0 space-y-3" :disabled="fixed">
+      <label class="block"
+        ><span class="label">How the load is brought in</span
+        ><select
+          class="field"
+          :value="draft.loading.kind"
+          @change="change(($event.target as HTMLSelectElement).value as LoadingKind)"
+        >
+          <option v-for="w in ways" :key="w.kind" :value="w.kind">{{ w.title }}</option>
+        </select></label
+      >
+      <p class="text-xs text-quiet">{{ loading.purpose }}.</p>
+      <SettingsField
+        :model-value="draft.loading"
+        :field="form"
+        path="loading"
+        :prefer="prefer"
+        :problem="problem"
+        hide-label
+        @update:model-value="set('loading', { ...($event as object), kind: draft.loading.kind })"
+      />
+      <div class="grid grid-cols-2 gap-2 border-t border-line pt-2">
+        <SettingsField
+          v-for="f in ownFields"
+          :key="f.key"
+          :field="f"
+          :model-value="draft[f.key]"
+          :path="f.key"
+          :prefer="prefer"
+          :problem="problem"
+          @update:model-value="set(f.key, $event)"
+        />
+        <QuantityField
+          :model-value="draft['ramp'] as QuantityInput"
+          kind="any"
+          keep-unit
+          :prefer="prefer"
+          label="Between rungs"
+          :problem="problemAt('ramp')"
+          @update:model-value="set('ramp', $event)"
+        />
+        <QuantityField
+          :model-value="draft['rate'] as QuantityInput"
+          kind="frequency"
+          :prefer="prefer"
+          label="Sample rate"
+          :problem="problemAt('rate')"
+          @update:model-value="set('rate', $event)"
+        />
+      </div>
+      <div class="border-t border-line pt-2">
+        <p class="label">Good for, at most</p>
+        <div class="grid grid-cols-2 gap-2">
+          <template v-if="capacities.type === 'group'"
+            ><SettingsField
+              v-for="f in capacities.fields"
+              :key="f.key"
+              :field="f"
+              :model-value="(draft['capacities'] as Record<string, unknown> | undefined)?.[f.key]"
+              :path="`capacities.${f.key}`"
+              :prefer="prefer"
+              :problem="problem"
+              @update:model-value="
+                set('capacities', { ...(draft['capacities'] as object | undefined), [f.key]: $event ?? undefined })
+              "
+          /></template>
+        </div>
+      </div>
+      <div class="border-t border-line pt-2">
+        <p class="label">Further actuators, commanded at each rung</p>
+        <div v-for="(a, i) in further" :key="i" class="mb-1 grid grid-cols-[1.3fr_1fr_1fr_auto] items-end gap-1">
+          <PlainField
+            :model-value="a.name"
+            :label="`Actuator ${i + 2}`"
+            @update:model-value="setFurther(i, { name: $event })"
+          />
+          <label
+            ><span class="label">Commands</span
+            ><select
+              class="field"
+              :value="a.kind"
+              @change="setFurther(i, { kind: ($event.target as HTMLSelectElement).value as Kind })"
+            >
+              <option v-for="k in actuatorKinds" :key="k" :value="k">{{ wordsOf(k) }}</option>
+            </select></label
+          >
+          <QuantityField
+            :model-value="a.capacity"
+            :kind="a.kind"
+            :prefer="prefer"
+            label="Capacity"
+            optional
+            :problem="problemAt(`also.${i}.capacity`)"
+            @update:model-value="setFurther(i, { capacity: $event ?? undefined })"
+          />
+          <button
+            type="button"
+            class="button px-1.5 py-1.5 text-xs"
+            :aria-label="`Remove ${a.name}`"
+            @click="set('also', further.toSpliced(i, 1))"
+          >
+            ×
+          </button>
+        </div>
+        <button
+          type="button"
+          class="button px-1.5 text-xs"
+          @click="set('also', [...further, { name: `Actuator ${further.length + 2}`, kind: 'force' }])"
+        >
+          Another actuator
+        </button>
+      </div>
+    </fieldset>
+    <div v-if="view" class="min-w-0 space-y-3">
+      <dl v-if="view.loading.facts.length > 0" class="flex flex-wrap gap-x-8 gap-y-1">
+        <div v-for="f in view.loading.facts" :key="f.label">
+          <dt class="text-xs text-quiet">{{ f.label }}</dt>
+          <dd class="font-semibold tabular-nums" :data-fact="f.label">{{ setText(f.value, f.kind, prefer) }}</dd>
+        </div>
+      </dl>
+      <SetTable title="At each rung" :columns="atEach" :prefer="prefer" numbered />
+      <div class="grid grid-cols-2 gap-3">
+        <SetTable
+          v-for="t in view.loading.tables"
+          :key="t.title"
+          :title="t.title"
+          :columns="t.columns"
+          :prefer="prefer"
+        />
+      </div>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,293 @@
+<script setup lang="ts">
+import {
+  Camera,
+  CirclePause,
+  CirclePlay,
+  Flag,
+  Megaphone,
+  OctagonX,
+  Square,
+  Timer,
+  TriangleAlert,
+  Volume2,
+  VolumeX,
+} from '@lucide/vue'
+import { parseSettings, quantity, type HypometError, type QuantityInput } from '@hypomet/core'
+import type { ConsoleView } from '~/composables/run/useConsole'
+import type { LiveView } from '~/composables/run/useLiveRun'
+import { thumbnailOf } from '~/composables/shared/thumbnail'
+
+/** Everything that can be done to a run: with the mouse alone, or with keys alone. */
+const props = defineProps<{
+  live: LiveView
+  console: ConsoleView
+  rehearsal?: boolean
+  byHand?: boolean
+  source?: string
+  voice: boolean
+  problem: HypometError | null
+}>()
+const emit = defineEmits<{ send: [command: string, more?: object]; turn: []; voice: [on: boolean] }>()
+const { page, units } = useTest()
+const { view, phase, load, labelOf } = props.console
+const person = usePerson()
+const controller = computed(() => props.live.now.value?.controller ?? '')
+const hasControls = computed(() => controller.value === person.value)
+/** Those to whom they can be passed: who looks on, and who the plan names. */
+const others = computed(() =>
+  [
+    ...new Set([
+      ...(props.live.now.value?.watching ?? []),
+      ...((page.value.test.plan?.['people'] ?? []) as { name: string }[]).map(p => p.name),
+    ]),
+  ].filter(n => n !== '' && n !== controller.value && n !== 'unnamed'),
+)
+const pass = (e: Event) => {
+  const select = e.target as HTMLSelectElement
+  if (select.value) emit('send', 'pass', { to: select.value })
+  select.value = ''
+}
+
+/** A reading as it was shouted, typed beside the gauge's own. */
+const shouted = ref<QuantityInput | null>(null)
+function callOut(): void {
+  emit(
+    'send',
+    'call-out',
+    shouted.value === null ? {} : { value: parseSettings(quantity(view.value.read.kind), shouted.value) },
+  )
+  shouted.value = null
+}
+
+const dialog = ref<'deviation' | 'stop' | 'resume' | null>(null)
+const deviation = reactive({ size: 0 as QuantityInput, note: '' })
+function deviate(): void {
+  emit('send', 'deviation', {
+    value: parseSettings(quantity(view.value.commanded.kind), deviation.size),
+    note: deviation.note,
+  })
+  dialog.value = null
+}
+const why = ref('')
+function stop(): void {
+  emit('send', 'stop', { note: why.value })
+  dialog.value = null
+  why.value = ''
+}
+/** Asked after the unloading has begun: it never stands in its way. */
+const asksWhy = computed(
+  () => phase.value === 'unloading' && !props.live.events.value.some(e => e.kind === 'reason' || e.kind === 'stop'),
+)
+function giveReason(): void {
+  emit('send', 'reason', { note: why.value })
+  why.value = ''
+}
+
+const api = useUpload()
+const rest = useApi()
+const { busy, problem: photoProblem, run } = useAction()
+const takePhoto = (files: FileList | null) =>
+  run(async () => {
+    for (const file of files ?? []) {
+      const made = await api.send<{ id: number }>(
+        `/api/attachments?entity=test&id=${page.value.test.id}&tag=run`,
+        file,
+        () => {},
+      )
+      const small = await thumbnailOf(file)
+      if (small) await rest.put(`/api/attachments/${made.id}/thumbnail`, small)
+      emit('send', 'photo', { note: file.name })
+    }
+  })
+
+const BASELINE = 10
+const mayCount = computed(() => phase.value === 'waiting' || phase.value === 'hold')
+const hold = () => (phase.value === 'paused' ? (dialog.value = 'resume') : emit('send', 'hold'))
+function resume(): void {
+  dialog.value = null
+  emit('send', 'resume')
+}
+const keys: Record<string, () => unknown> = {
+  c: () => emit('send', 'call-out'),
+  g: () => phase.value === 'waiting' && emit('send', 'go'),
+  m: () => emit('send', 'mark'),
+  h: hold,
+  x: () => emit('send', 'abort'),
+  s: () => (dialog.value = 'stop'),
+  k: () => mayCount.value && emit('send', 'count-down', { seconds: BASELINE }),
+  v: () => emit('turn'),
+}
+onKeyStroke(Object.keys(keys), e => {
+  // A dialog that asks something does not keep an abort from being heard.
+  if (isTyping(e) || e.repeat || e.ctrlKey || e.metaKey || e.altKey || (dialog.value !== null && e.key !== 'x')) return
+  e.preventDefault()
+  keys[e.key]!()
+})
+// These two are heard while somebody types as well.
+onKeyStroke(['F8', 'F9'], e => {
+  e.preventDefault()
+  if (!e.repeat) keys[e.key === 'F9' ? 'x' : 'h']!()
+})
+const small = 'button px-2 py-1 text-sm'
+</script>
+
+<template>
+  <section
+    class="grid grid-cols-2 gap-2 max-lg:sticky max-lg:bottom-0 max-lg:z-10 max-lg:bg-ground max-lg:py-2 lg:grid-cols-[1fr_1fr_1fr_1fr_1.4fr]"
+    aria-label="Controls"
+  >
+    <div class="col-span-full flex flex-wrap items-center gap-x-2 gap-y-1 text-sm">
+      <form v-if="!byHand" class="flex items-center gap-1" @submit.prevent="callOut">
+        <QuantityField
+          v-model="shouted"
+          class="w-36"
+          :kind="view.read.kind"
+          :prefer="units.prefer.value"
+          label="Reading as shouted"
+          hide-label
+          placeholder="as shouted"
+          optional
+        /><button :class="small" :disabled="shouted === null">Write it down</button>
+      </form>
+      <button
+        type="button"
+        :class="small"
+        @click="
+          dialog = 'deviation'
+          deviation.note = ''
+        "
+      >
+        <TriangleAlert class="size-4" aria-hidden="true" />Unplanned load …
+      </button>
+      <label v-if="!rehearsal" :class="[small, busy ? 'opacity-50' : '']"
+        ><Camera class="size-4" aria-hidden="true" />Photo<input
+          type="file"
+          accept="image/*"
+          capture="environment"
+          multiple
+          class="sr-only"
+          aria-label="Photo for the record"
+          @change="takePhoto(($event.target as HTMLInputElement).files)"
+      /></label>
+      <button
+        type="button"
+        :class="small"
+        :disabled="!mayCount"
+        @click="emit('send', 'count-down', { seconds: BASELINE })"
+      >
+        <Timer class="size-4" aria-hidden="true" />Cameras: {{ BASELINE }} s, then load <span class="key">k</span>
+      </button>
+      <button
+        v-if="source === 'stream' || byHand"
+        type="button"
+        :class="small"
+        :disabled="phase !== 'ramp' && phase !== 'unloading'"
+        @click="emit('send', 'reached')"
+      >
+        {{ phase === 'unloading' ? 'The load is off' : 'The load is on' }}
+      </button>
+      <button type="button" :class="small" :aria-pressed="voice" @click="emit('voice', !voice)">
+        <Volume2 v-if="voice" class="size-4" aria-hidden="true" /><VolumeX v-else class="size-4" aria-hidden="true" />{{
+          voice ? 'Spoken' : 'Silent'
+        }}
+      </button>
+      <strong v-if="rehearsal" class="text-open"
+        >Rehearsal on the simulated rig: nothing of it enters the record.</strong
+      >
+      <span class="ml-auto"
+        >Controls: <strong data-testid="controller">{{ controller || 'nobody' }}</strong></span
+      >
+      <button v-if="!hasControls" type="button" :class="small" @click="emit('send', 'take')">Take the controls</button>
+      <select
+        v-else-if="others.length > 0"
+        class="field w-auto py-1 text-sm"
+        aria-label="Pass the controls to"
+        @change="pass"
+      >
+        <option value="">pass to …</option>
+        <option v-for="n in others" :key="n" :value="n">{{ n }}</option>
+      </select>
+      <form v-if="asksWhy" class="flex basis-full items-center gap-2" @submit.prevent="giveReason">
+        <label class="flex flex-1 items-center gap-2 whitespace-nowrap"
+          >Why it ended, for the record <input v-model="why" class="field" /></label
+        ><button :class="small" :disabled="why.trim() === ''">Write it down</button>
+      </form>
+    </div>
+    <button v-if="phase === 'waiting'" type="button" class="button-main py-2.5 text-lg" @click="emit('send', 'go')">
+      <CirclePlay class="size-6" aria-hidden="true" />Go{{ person ? `, says ${person}` : '' }}
+      <span class="key">g</span>
+    </button>
+    <button v-else type="button" class="button py-2.5 text-lg" @click="emit('send', 'call-out')">
+      <Megaphone class="size-6" aria-hidden="true" />Call out <span class="key">c</span>
+    </button>
+    <button type="button" class="button py-2.5 text-lg" @click="emit('send', 'mark')">
+      <Flag class="size-6" aria-hidden="true" />Mark <span class="key">m</span>
+    </button>
+    <button type="button" class="button py-2.5 text-lg" @click="hold">
+      <CirclePlay v-if="phase === 'paused'" class="size-6" aria-hidden="true" /><CirclePause
+        v-else
+        class="size-6"
+        aria-hidden="true"
+      />{{ phase === 'paused' ? 'Go on' : 'Hold' }} <span class="key">h</span><span v-if="byHand" class="key">F8</span>
+    </button>
+    <button type="button" class="button py-2.5 text-lg" @click="dialog = 'stop'">
+      <Square class="size-5" aria-hidden="true" />Stop … <span class="key">s</span>
+    </button>
+    <button
+      type="button"
+      class="button col-span-2 border-fail! py-2.5 text-lg text-fail! lg:col-span-1"
+      @click="emit('send', 'abort')"
+    >
+      <OctagonX class="size-6" aria-hidden="true" />Abort: unload now <span class="key">x</span
+      ><span v-if="byHand" class="key">F9</span>
+    </button>
+    <ProblemNote class="col-span-full" :problem="problem ?? photoProblem" />
+    <BaseDialog
+      :open="dialog === 'deviation'"
+      title="A load that no rung plans"
+      description="It is written down with its size before the ladder goes on. Only planned rungs go on the article otherwise."
+      @close="dialog = null"
+    >
+      <form class="space-y-3" @submit.prevent="deviate">
+        <QuantityField
+          v-model="deviation.size as never"
+          :kind="view.commanded.kind"
+          :prefer="units.prefer.value"
+          label="How much"
+        />
+        <label class="block"
+          ><span class="label">What was put on, and by whose word</span><input v-model="deviation.note" class="field"
+        /></label>
+        <div class="flex justify-end gap-2">
+          <button type="button" class="button" @click="dialog = null">Leave it</button
+          ><button class="button-main" :disabled="deviation.note.trim() === ''">Write it down</button>
+        </div>
+      </form>
+    </BaseDialog>
+    <BaseDialog
+      :open="dialog === 'stop'"
+      title="Stop here?"
+      description="The load comes down as gently as it went up, and the record closes with the reason. An abort comes down at once and asks nothing."
+      @close="dialog = null"
+    >
+      <form class="space-y-3" @submit.prevent="stop">
+        <label class="block"><span class="label">Why, for the record</span><input v-model="why" class="field" /></label>
+        <div class="flex justify-end gap-2">
+          <button type="button" class="button" @click="dialog = null">Leave it on</button
+          ><button class="button-main" :disabled="why.trim() === ''">Stop and unload</button>
+        </div>
+      </form>
+    </BaseDialog>
+    <BaseDialog
+      :open="dialog === 'resume'"
+      title="Go on with the ladder?"
+      :description="`${units.show(load, view.commanded.kind, { digits: 3 })} ${view.commanded.kind === 'force' ? 'are' : 'is'} on ${labelOf(view.commanded.role).toLowerCase()}. Nobody within ${units.show(view.standoff, 'length', { unit: 'm', digits: 2 })}?`"
+      @close="dialog = null"
+    >
+      <div class="flex justify-end gap-2">
+        <button type="button" class="button" @click="dialog = null">Stay held</button
+        ><button type="button" class="button-main" @click="resume">Go on</button>
+      </div>
+    </BaseDialog>
+  </section>
+</template>

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import type { Verdict } from '@hypomet/core'
+import type { ConsoleView } from '~/composables/run/useConsole'
+import type { LiveView } from '~/composables/run/useLiveRun'
+
+/** What is on, what it does, and where that leads: readable at three metres. */
+const props = defineProps<{ live: LiveView; console: ConsoleView; rehearsal?: boolean; byHand?: boolean }>()
+const { units } = useTest()
+const { view, labelOf, isOneReading, showLoad, showReading, load, reading, rung, phase, target, next, governing } =
+  props.console
+const words: Record<string, string> = {
+  ramp: 'Loading',
+  hold: 'Holding',
+  waiting: 'LOOK',
+  paused: 'HELD',
+  unloading: 'Unloading',
+  ended: 'Ended',
+}
+const left = computed(() =>
+  Math.max(0, Math.round((view.value.rungs[rung.value]?.hold ?? 0) - (props.live.state.value?.elapsed ?? 0))),
+)
+const countdown = computed(() => props.live.state.value?.countdown ?? null)
+const elapsed = computed(() => clockText(props.live.state.value?.t ?? 0))
+const below = computed(() => {
+  if (props.live.now.value?.source === 'lost') return 'the stream is lost'
+  if (!props.live.connected.value) return 'line lost, coming back …'
+  if (phase.value === 'hold') return `${left.value} s left`
+  if (phase.value === 'waiting') return 'goes on when somebody says go'
+  if (phase.value === 'ramp' && props.byHand) return 'read it when it is on'
+  return ' '
+})
+const shown = (p: { value: number; half: number }) =>
+  units.result({ value: p.value, bound: 'exact', u: p.half / 2, k: 2 }, view.value.read.kind)
+
+/** A reading against its limit as it is heading; what is loaded itself is at least what is on. */
+const rail = computed(() => {
+  const limit = governing.value
+  if (!limit) return null
+  if (isOneReading.value) {
+    const peak = Math.max(0, ...(props.live.now.value?.holds ?? []).map(h => h.load), load.value)
+    const met = limit.comparator === 'atLeast' ? peak >= limit.value : peak <= limit.value
+    return {
+      limit,
+      result: { value: peak, bound: 'atLeast' as const },
+      verdict: (met
+        ? limit.comparator === 'atLeast'
+          ? 'pass'
+          : 'undecided'
+        : limit.comparator === 'atLeast'
+          ? 'undecided'
+          : 'fail') as Verdict,
+      to: 'carried so far',
+    }
+  }
+  const p = props.live.now.value?.design
+  if (!p) return null
+  const margin = limit.comparator === 'atMost' ? limit.value - p.value : p.value - limit.value
+  return {
+    limit,
+    result: { value: p.value, bound: 'exact' as const, u: p.half / 2, k: 2 },
+    verdict: (margin > p.half ? 'pass' : margin < -p.half ? 'fail' : 'undecided') as Verdict,
+    to: `projected to ${showLoad.value(view.value.designTarget)}`,
+  }
+})
+</script>
+
+<template>
+  <section
+    :class="[
+      'panel grid grid-cols-2 items-center gap-x-6 gap-y-2 lg:grid-cols-[minmax(8.5rem,auto)_1fr_1fr_1.3fr]',
+      rehearsal ? 'border-2! border-dashed border-open!' : '',
+    ]"
+    aria-label="Now"
+  >
+    <div>
+      <p class="flex justify-between gap-3 text-sm text-quiet">
+        <span>Rung {{ rung + 1 }} of {{ view.rungs.length }}</span
+        ><span class="tabular-nums">{{ elapsed }}</span>
+      </p>
+      <p v-if="countdown !== null" class="text-3xl font-bold tabular-nums text-open lg:text-4xl" role="status">
+        Load in {{ Math.max(0, Math.ceil(countdown)) }}
+      </p>
+      <p
+        v-else
+        :class="[
+          'text-3xl lg:text-4xl font-bold',
+          phase === 'paused' || phase === 'waiting' ? 'text-open' : 'text-ink',
+        ]"
+        role="status"
+      >
+        {{ words[phase] }}
+      </p>
+      <p :class="['text-sm', live.now.value?.source === 'lost' ? 'font-semibold text-fail' : 'text-quiet']">
+        {{ countdown !== null ? 'baseline for the cameras' : below }}
+      </p>
+    </div>
+    <div class="min-w-0">
+      <p class="truncate text-sm text-quiet">{{ labelOf(view.commanded.role) }} · target {{ showLoad(target) }}</p>
+      <p class="text-5xl font-bold tabular-nums lg:text-6xl" data-testid="load">{{ showLoad(load) }}</p>
+    </div>
+    <div class="min-w-0">
+      <template v-if="!isOneReading"
+        ><p class="truncate text-sm text-quiet">
+          {{ labelOf(view.read.role)
+          }}{{ view.expectedSlope ? ` · expected ${showReading(load * view.expectedSlope)}` : '' }}
+        </p>
+        <p class="text-5xl font-bold tabular-nums lg:text-6xl">{{ showReading(reading) }}</p></template
+      >
+      <template v-else
+        ><p class="text-sm text-quiet">To the next rung</p>
+        <p class="text-5xl font-bold tabular-nums lg:text-6xl">
+          {{ next ? showLoad(next.target - load) : '–' }}
+        </p></template
+      >
+    </div>
+    <div class="min-w-0">
+      <template v-if="rail">
+        <p class="truncate text-sm text-quiet">{{ rail.limit.name }}, {{ rail.to }}</p>
+        <LimitRail
+          :label="rail.limit.name"
+          :limit="rail.limit.value"
+          :comparator="rail.limit.comparator"
+          :result="rail.result"
+          :verdict="rail.verdict"
+          :show="v => units.show(v, view.read.kind, { digits: 3 })"
+        />
+      </template>
+      <p class="truncate text-sm text-quiet">
+        {{ !next ? 'Last rung' : `Next ${next.target === 0 ? 'zero' : showLoad(next.target)}`
+        }}<template v-if="next && live.now.value?.next">
+          → <strong class="text-ink">{{ shown(live.now.value.next) }}</strong> by
+          {{ live.now.value.next.from === 'readings' ? 'the readings so far' : 'the calculation' }}</template
+        >
+      </p>
+    </div>
+  </section>
+</template>

@@ -1,0 +1,56 @@
+import { describe, expect, it } from 'vitest'
+import type { FilePreview } from '../../types/api'
+import { channelsToSend, guessedMapping, isUnitKnown, mappingProblem, type MappedColumn } from './importMapping'
+
+const planned = [
+  { role: 't', label: 'Time', kind: 'time', sensorId: null },
+  { role: 'load', label: 'Load', kind: 'force', sensorId: 1 },
+  { role: 'deflection', label: 'Tip', kind: 'length', sensorId: 2 },
+]
+const preview = {
+  about: '',
+  columns: [],
+  planned,
+  guess: { t: { column: 'Zeit', unit: 's' }, load: { column: 'Last' } },
+} as unknown as FilePreview['preview']
+const mapped = (column: string, unit: string, calibration: MappedColumn['calibration'] = {}): MappedColumn => ({
+  column,
+  unit,
+  calibration,
+})
+
+describe('a file’s mapping', () => {
+  it('begins as guessed, without the channels that the record has already', () => {
+    expect(guessedMapping(preview, [])).toEqual({
+      t: mapped('Zeit', 's'),
+      load: mapped('Last', ''),
+      deflection: mapped('', ''),
+    })
+    expect(Object.keys(guessedMapping(preview, ['load', 't']))).toEqual(['t', 'deflection'])
+  })
+
+  it('names what is still wrong, one thing at a time', () => {
+    const wrong = (m: Record<string, MappedColumn>, rate = NaN) => mappingProblem(m, rate)
+    expect(wrong({ t: mapped('', '') })).toMatch('Choose the column of time')
+    expect(wrong({ t: mapped('', '') }, 0)).toMatch('Choose the column of time')
+    expect(wrong({ t: mapped('', '') }, 250)).toBe('')
+    expect(wrong({ t: mapped('Zeit', 's'), load: mapped('Last', '') })).toBe('Give the unit of “Last”.')
+    expect(wrong({ t: mapped('Zeit', 's'), load: mapped('Last', 'stone') })).toBe('Give the unit of “Last”.')
+    expect(wrong({ t: mapped('Zeit', 's'), load: mapped('Last', 'kN'), deflection: mapped('Last', 'mm') })).toBe(
+      '“Last” is chosen twice.',
+    )
+    // What is not in this file may be in another.
+    expect(wrong({ t: mapped('Zeit', 's'), load: mapped('Last', 'kN'), deflection: mapped('', '') })).toBe('')
+    expect(['', 'µε', 'g', 'furlong'].map(isUnitKnown)).toEqual([true, true, true, false])
+  })
+
+  it('is sent with its calibrations, without what is not there', () => {
+    expect(
+      channelsToSend({
+        t: mapped('Zeit', 's'),
+        load: mapped('Last', 'kN', { scale: -2, offset: 0.5 }),
+        deflection: mapped('', 'mm'),
+      }),
+    ).toEqual({ t: { column: 'Zeit', unit: 's' }, load: { column: 'Last', unit: 'kN', scale: -2, offset: 0.5 } })
+  })
+})

@@ -1,0 +1,76 @@
+import { HypometError, isHypometError, type PlanView, type ReducedRecord } from '@hypomet/core'
+import type { ReducerAsk, ReducerHeard } from '~/workers/reducer.worker'
+import { useWorkerCalls } from '../shared/useWorkerCalls'
+
+type Question = ReducerAsk extends infer A ? (A extends ReducerAsk ? Omit<A, 'id'> : never) : never
+
+/**
+ * A test's record held in a worker, which reduces it as often as settings change; what is asked while it is at work
+ * waits, and only the last of it is done. Records too long to be sent are reduced on the server.
+ */
+export function useReducer(test: { id: number; family: string; plan: () => unknown; view: () => PlanView | null }) {
+  const api = useApi()
+  const reduced = shallowRef<ReducedRecord | null>(null)
+  const problem = shallowRef<HypometError | null>(null)
+  const busy = ref(false)
+  let onServer = false
+  const { ask } = useWorkerCalls<Question, ReducerHeard>(
+    () => new Worker(new URL('../../workers/reducer.worker.ts', import.meta.url), { type: 'module' }),
+    'The reduction broke off; this is a fault of Hypomet.',
+  )
+
+  /** Fetches the record; what its plan and it propose comes back. */
+  async function load(): Promise<Record<string, unknown>> {
+    const response = await fetch(`/api/tests/${test.id}/table`)
+    if (!response.ok) {
+      const { message, data } = (await response.json()) as { message: string; data?: { code: string } }
+      if (data?.code !== 'too-large') throw new HypometError(data?.code ?? 'internal', message, {})
+      onServer = true
+      return (await api.post<{ settings: Record<string, unknown> }>(`/api/tests/${test.id}/propose`)).settings
+    }
+    const packed = await response.arrayBuffer()
+    // Plans and views are reactive; a message takes plain data.
+    const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value ?? null)) as T
+    const heard = await ask(
+      { what: 'load', packed, family: test.family, plan: plain(test.plan()), view: plain(test.view()) },
+      { transfer: [packed] },
+    )
+    return 'settings' in heard ? heard.settings : {}
+  }
+
+  async function reduceOnce(settings: Record<string, unknown>, shown: string[] | null, quick: boolean): Promise<void> {
+    try {
+      if (onServer)
+        reduced.value = await api.post<ReducedRecord>(`/api/tests/${test.id}/reduce`, { settings, keep: false })
+      else {
+        const heard = await ask({
+          what: 'reduce',
+          settings: JSON.parse(JSON.stringify(settings)) as Record<string, unknown>,
+          shown,
+          quick,
+        })
+        if ('reduced' in heard) reduced.value = { ...heard.reduced, figures: { ...heard.reduced.figures } }
+      }
+      problem.value = null
+    } catch (e) {
+      if (!isHypometError(e)) throw e
+      problem.value = e
+    }
+  }
+
+  let next: [Record<string, unknown>, string[] | null, boolean] | null = null
+  /** `quick` while something is dragged: uncertainties go along with their values. */
+  async function reduce(settings: Record<string, unknown>, shown: string[] | null, quick = false): Promise<void> {
+    next = [settings, shown, quick]
+    if (busy.value) return
+    busy.value = true
+    while (next) {
+      const [now, figures, isQuick]: [Record<string, unknown>, string[] | null, boolean] = next
+      next = null
+      await reduceOnce(now, figures, isQuick)
+    }
+    busy.value = false
+  }
+
+  return { reduced, problem, busy: readonly(busy), load, reduce }
+}
