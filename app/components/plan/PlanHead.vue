@@ -26,6 +26,15 @@ const begin = () =>
     await store.refresh()
     dialog.value = null
   })
+
+function askReason(): void {
+  dialog.value = 'version'
+  reason.value = ''
+}
+function startFrom(earlier: PlanDraft): void {
+  emit('start', earlier)
+  dialog.value = null
+}
 </script>
 
 <template>
@@ -55,15 +64,7 @@ const begin = () =>
             <BadgeCheck class="size-4" aria-hidden="true" />Release
           </button>
         </template>
-        <button
-          v-else-if="!ran"
-          type="button"
-          class="button"
-          @click="
-            dialog = 'version'
-            reason = ''
-          "
-        >
+        <button v-else-if="!ran" type="button" class="button" @click="askReason()">
           <FilePlus2 class="size-3.5" aria-hidden="true" />New version …
         </button>
         <NuxtLink v-if="t.planState === 'released' && !ran" :to="`/tests/${t.id}/ready`" class="button-main"
@@ -87,14 +88,7 @@ const begin = () =>
       </li>
     </ul>
     <ProblemNote class="mt-1" :problem="problem" />
-    <StartFromDialog
-      :open="dialog === 'start'"
-      @close="dialog = null"
-      @take="
-        emit('start', $event)
-        dialog = null
-      "
-    />
+    <StartFromDialog :open="dialog === 'start'" @close="dialog = null" @take="startFrom" />
     <PlanHistoryDialog :open="dialog === 'history'" @close="dialog = null" />
     <BaseDialog
       :open="dialog === 'version'"

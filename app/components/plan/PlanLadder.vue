@@ -122,6 +122,12 @@ function onKey(e: KeyboardEvent): void {
   does[e.key]!()
   void nextTick(() => list.value?.querySelector<HTMLElement>(`[data-rung="${selected.value + 1}"] button`)?.focus())
 }
+
+function takeRungs(written: PlanDraft['rungs']): void {
+  emit('rule', written)
+  ruling.value = false
+  selected.value = 1
+}
 </script>
 
 <template>
@@ -284,11 +290,7 @@ function onKey(e: KeyboardEvent): void {
       :goal="goal"
       :goals="goals"
       @close="ruling = false"
-      @write="
-        emit('rule', $event)
-        ruling = false
-        selected = 1
-      "
+      @write="takeRungs"
     />
   </section>
 </template>

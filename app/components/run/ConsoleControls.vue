@@ -129,6 +129,11 @@ onKeyStroke(['F8', 'F9'], e => {
   if (!e.repeat) keys[e.key === 'F9' ? 'x' : 'h']!()
 })
 const small = 'button px-2 py-1 text-sm'
+
+function askDeviation(): void {
+  dialog.value = 'deviation'
+  deviation.note = ''
+}
 </script>
 
 <template>
@@ -149,14 +154,7 @@ const small = 'button px-2 py-1 text-sm'
           optional
         /><button :class="small" :disabled="shouted === null">Write it down</button>
       </form>
-      <button
-        type="button"
-        :class="small"
-        @click="
-          dialog = 'deviation'
-          deviation.note = ''
-        "
-      >
+      <button type="button" :class="small" @click="askDeviation()">
         <TriangleAlert class="size-4" aria-hidden="true" />Unplanned load …
       </button>
       <label v-if="!rehearsal" :class="[small, busy ? 'opacity-50' : '']"

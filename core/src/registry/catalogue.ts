@@ -1,5 +1,4 @@
 import type { FamilyOutline } from '../method/familyOutline'
-import type { CurveOutline } from '../method/prediction'
 
 import { families } from './methods'
 

@@ -1,4 +1,4 @@
-import { type lift, settings } from './settings'
+import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { type Role } from '../../method/table'
