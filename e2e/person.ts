@@ -68,5 +68,5 @@ export async function releasePlan(page: Page): Promise<void> {
 export async function sign(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Answer as recorded' }).click()
   await page.getByRole('button', { name: 'Sign as Ada' }).click()
-  await expect(page.getByText(/^Signed by Ada/)).toBeVisible()
+  await expect(page.getByText(/Signed by Ada/)).toBeVisible()
 }

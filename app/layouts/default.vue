@@ -3,6 +3,11 @@ const { attribute } = useTheme()
 const forced = useForcedTheme()
 const trail = useTrail()
 const finding = ref(false)
+/** The palette is loaded when it is first asked for. */
+const wasAsked = ref(false)
+watch(finding, isOpen => {
+  if (isOpen) wasAsked.value = true
+})
 
 useHead({ htmlAttrs: { 'data-theme': () => forced.value ?? attribute.value } })
 // A file may be dropped anywhere: it goes to the test at hand, or to the choice of one.
@@ -39,6 +44,6 @@ onKeyStroke('/', e => {
     <AppBar :trail="trail" @find="finding = true" />
     <slot />
     <UndoNote />
-    <CommandPalette v-model:open="finding" />
+    <LazyCommandPalette v-if="wasAsked" v-model:open="finding" />
   </div>
 </template>

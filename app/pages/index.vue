@@ -101,7 +101,7 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
           <h2 class="bench-head"><Lightbulb class="size-4" aria-hidden="true" />Lessons that fire today</h2>
           <ul class="divide-y divide-line text-sm">
             <li v-for="l in bench.lessons" :key="l.id" class="py-1">
-              <NuxtLink :to="`/tests/${l.testId}/ready`" class="font-medium">{{ l.title }}</NuxtLink>
+              <NuxtLink :to="`/tests/${l.testId}/ready`" class="font-medium">{{ l.title }}</NuxtLink>{{ ' ' }}
               <span class="text-xs text-quiet">on {{ l.name }}, by {{ l.reasons.join(', ') }}</span
               ><span class="block">{{ l.instead }}</span>
             </li>
@@ -164,7 +164,7 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
         <section v-if="bench.blocked.length > 0" class="panel">
           <h2 class="bench-head"><ListChecks class="size-4" aria-hidden="true" />Blocked</h2>
           <p v-for="b in bench.blocked" :key="b.testId" class="text-sm">
-            <NuxtLink :to="`/tests/${b.testId}/ready`">{{ b.name }}</NuxtLink>
+            <NuxtLink :to="`/tests/${b.testId}/ready`">{{ b.name }}</NuxtLink>{{ ' ' }}
             <span class="text-open">{{ b.words }}</span>
           </p>
         </section>
@@ -172,7 +172,7 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
           <h2 class="bench-head"><Gauge class="size-4" aria-hidden="true" />Sensors to see to</h2>
           <ul v-if="bench.sensors.length > 0" class="space-y-1 text-sm">
             <li v-for="s in bench.sensors" :key="s.id">
-              <NuxtLink :to="`/sensors/${s.id}`">{{ s.name }}</NuxtLink>
+              <NuxtLink :to="`/sensors/${s.id}`">{{ s.name }}</NuxtLink>{{ ' ' }}
               <span v-if="s.due" :class="s.overdue ? 'font-semibold text-fail' : 'text-open'"
                 >calibration {{ s.overdue ? 'was due' : 'due' }} {{ day(s.due) }}{{ s.words ? '; ' : '' }}</span
               ><span class="text-open">{{ s.words }}</span

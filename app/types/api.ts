@@ -2,6 +2,7 @@ import type { benchPage } from '../../server/db/campaigns/bench'
 import type { articlePage, campaignPage, listCampaigns } from '../../server/db/campaigns/campaigns'
 import type { previewFile, sameBytes } from '../../server/db/records/datasets'
 import type { comparable, comparedOf } from '../../server/db/results/compare'
+import type { namesOf } from '../../server/db/campaigns/names'
 import type { learningOf } from '../../server/db/campaigns/learning'
 import type { dependentsOf, recordPage } from '../../server/db/records/records'
 import type { derive } from '../../server/jobs/derive'
@@ -17,6 +18,7 @@ export type BenchPage = Awaited<ReturnType<typeof benchPage>>
 export type ArticlePage = Awaited<ReturnType<typeof articlePage>>
 export type CampaignPage = Awaited<ReturnType<typeof campaignPage>>
 export type CampaignList = Awaited<ReturnType<typeof listCampaigns>>
+export type Names = Awaited<ReturnType<typeof namesOf>>
 export type ArticleView = CampaignPage['articles'][number]
 export type RevisionView = ArticleView['revisions'][number]
 export type LimitRow = ArticleView['limits'][number]

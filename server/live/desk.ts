@@ -29,7 +29,7 @@ import {
   runOf,
   type RunRow,
 } from '../db/tests/runs'
-import { testContext } from '../db/tests/stageStates'
+import { testContext } from '../db/tests/testContext'
 import { viewedPlanOf } from '../db/tests/viewedPlan'
 import { predictionsOf } from '../db/tests/tests'
 import { UNNAMED } from '../db/connection/unnamed'
@@ -265,7 +265,7 @@ export class RunDesk {
 async function prepared(db: Db, testId: number): Promise<Prepared> {
   const [context, viewed] = [await testContext(db, testId), await viewedPlanOf(db, testId)]
   if (!context || !viewed) throw new HypometError('no-plan', 'This test has no plan that holds together yet.')
-  const predicted = (await predictionsOf(db, testId, context.revision.id)).flatMap(p =>
+  const predicted = (await predictionsOf(db, testId)).flatMap(p =>
     p.value === null ? [] : [{ quantity: p.quantity, value: p.value }],
   )
   const { family } = context.test

@@ -8,7 +8,7 @@ import { beginImport, finishImport, plannedChannels, previewFile, type NewImport
 import { writeRows } from '../db/registers/book'
 import { releasePlan } from '../db/tests/plans'
 import { isOpen, markReady, readyItemsOf } from '../db/tests/readiness'
-import { testContext } from '../db/tests/stageStates'
+import { testContext } from '../db/tests/testContext'
 import { createTest } from '../db/tests/tests'
 import { keepLikeTwin, keepReduction } from '../jobs/keepReduction'
 import { temporaryDatabase } from './database'

@@ -33,7 +33,7 @@ const onlyChanged = ref(false)
         <tbody>
           <tr v-for="p in properties.filter(x => !onlyChanged || x.cells.some(c => c.changed))" :key="p.key">
             <th scope="row" class="font-normal!">
-              <span class="text-sm text-ink">{{ p.title }}</span>
+              <span class="text-sm text-ink">{{ p.title }}</span>{{ ' ' }}
               <span v-if="p.group !== 'Calculation' && p.group !== p.title" class="text-2xs">{{ p.group }}</span>
             </th>
             <td

@@ -215,7 +215,7 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
     <ProblemNote :problem="problem" />
     <template v-if="file">
       <p class="text-sm">
-        <span class="font-medium">{{ file.source.name }}</span>
+        <span class="font-medium">{{ file.source.name }}</span>{{ ' ' }}
         <span class="text-quiet"
           >{{ size(file.source.size) }} · {{ file.preview.about }}{{ seenRate ? ` · about ${seenRate}` : '' }}</span
         >

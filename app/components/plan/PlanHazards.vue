@@ -52,11 +52,11 @@ const say = (h: HazardView, key: 'other' | 'note', value: string) => {
         </legend>
         <p class="flex gap-6">
           <span v-if="h.energy !== null"
-            ><span class="text-xl font-bold">{{ show(h.energy, 'energy') }}</span>
-            <span class="text-xs text-quiet">stored</span></span
+            ><span class="text-xl font-bold">{{ show(h.energy, 'energy') }}</span
+            >{{ ' ' }} <span class="text-xs text-quiet">stored</span></span
           ><span v-if="h.standoff !== null"
-            ><span class="text-xl font-bold">{{ show(h.standoff, 'length') }}</span>
-            <span class="text-xs text-quiet">stand-off at least</span></span
+            ><span class="text-xl font-bold">{{ show(h.standoff, 'length') }}</span
+            >{{ ' ' }} <span class="text-xs text-quiet">stand-off at least</span></span
           >
         </p>
         <p class="mb-1 text-sm text-quiet">{{ h.why }}</p>

@@ -10,8 +10,8 @@ const { page } = useTest()
     <ol class="divide-y divide-line">
       <li v-for="v in page.versions" :key="v.id" class="flex items-baseline justify-between gap-3 py-1.5">
         <span
-          ><span class="font-medium">Version {{ v.number }}</span>
-          <span class="text-sm text-quiet">{{ v.reason || 'first' }}</span><span
+          ><span class="font-medium">Version {{ v.number }}</span
+          >{{ ' ' }} <span class="text-sm text-quiet">{{ v.reason || 'first' }}</span><span
             v-if="v.findings.length > 0"
             class="block text-xs text-open"
             >{{ v.findings.length }} known {{ v.findings.length === 1 ? 'remark' : 'remarks' }}:

@@ -73,8 +73,8 @@ const here = (i: number) => props.findings.filter(f => f.path.startsWith(`watch.
                 :aria-label="`Watch rule ${i + 1}`"
                 @change="change(i, { kind: ($event.target as HTMLSelectElement).value as WatchKind })"
               >
-                <option v-for="k in WATCH_KINDS" :key="k" :value="k">{{ kinds[k].title }}</option>
-              </select>
+                <option v-for="k in WATCH_KINDS" :key="k" :value="k">{{ kinds[k].title }}</option></select
+              >{{ ' ' }}
               <span class="text-xs text-quiet">{{ kinds[r.kind].about }}</span>
             </td>
             <td>

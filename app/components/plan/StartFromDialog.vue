@@ -49,8 +49,8 @@ const ways = computed(() =>
         <ul class="divide-y divide-line">
           <li v-for="p in templates" :key="p.title" class="flex items-center justify-between gap-3 py-1.5">
             <span
-              ><span class="font-medium">{{ p.title }}</span>
-              <span class="text-sm text-quiet">{{ p.about }}</span></span
+              ><span class="font-medium">{{ p.title }}</span
+              >{{ ' ' }} <span class="text-sm text-quiet">{{ p.about }}</span></span
             ><button
               type="button"
               class="button shrink-0 whitespace-nowrap text-sm"
@@ -68,7 +68,8 @@ const ways = computed(() =>
         <ul v-else class="divide-y divide-line">
           <li v-for="p in earlier" :key="p.id" class="flex items-center justify-between gap-3 py-1.5">
             <span
-              ><span class="font-medium">{{ p.article }} {{ p.label }}: {{ p.title }}</span>
+              ><span class="font-medium">{{ p.article }} {{ p.label }}: {{ p.title }}</span
+              >{{ ' ' }}
               <span class="text-sm text-quiet"
                 >{{ p.campaign }} · {{ loadings[p.loading].title.toLowerCase() }} · {{ p.plan.rungs.length }} rungs ·
                 version {{ p.number }}, {{ p.state }}</span

@@ -44,7 +44,7 @@ const give = (f: FiringRow, answer: keyof typeof labels | null, why = '') =>
         <div class="flex items-start justify-between gap-3">
           <div class="min-w-0">
             <p>
-              <NuxtLink :to="`/lessons/${f.lessonId}`" class="font-medium">{{ f.lesson.title }}</NuxtLink>
+              <NuxtLink :to="`/lessons/${f.lessonId}`" class="font-medium">{{ f.lesson.title }}</NuxtLink>{{ ' ' }}
               <span class="text-xs text-quiet">fires by {{ f.reasons.join(', ') }}</span>
             </p>
             <p class="text-sm">{{ f.lesson.instead }}</p>

@@ -136,7 +136,7 @@ const labelled = computed(() => inView.value.filter((e, i, all) => i === 0 || xO
     </svg>
     <div v-if="derived" class="relative mb-1">
       <p class="pointer-events-none absolute left-[4.6rem] top-0 z-10 rounded bg-panel/80 px-1 text-xs">
-        <b class="font-semibold">being derived</b>
+        <b class="font-semibold">being derived</b>{{ ' ' }}
         <span class="text-quiet">{{ derived.unit === '1' ? '' : derived.unit }}</span>
       </p>
       <StripCanvas
@@ -168,7 +168,7 @@ const labelled = computed(() => inView.value.filter((e, i, all) => i === 0 || xO
             /></svg
           ><b class="font-semibold">{{ one.name }}</b
           ><template v-if="cursor !== null">&ensp;{{ reading(one) }}</template></span
-        >
+        >{{ ' ' }}
         <span class="text-quiet">{{ s.unit }}</span>
       </p>
       <StripCanvas
@@ -193,8 +193,7 @@ const labelled = computed(() => inView.value.filter((e, i, all) => i === 0 || xO
         </text>
       </g>
       <text :x="(width + LEFT) / 2" y="31" text-anchor="middle" font-size="11" font-weight="600" fill="var(--ink)">
-        Time [s]
-        <template v-if="cursor !== null">, cursor at {{ tickText(cursor, ticks.step / 100) }}</template>
+        {{ cursor === null ? 'Time [s]' : `Time [s], cursor at ${tickText(cursor, ticks.step / 100)}` }}
       </text>
     </svg>
   </div>

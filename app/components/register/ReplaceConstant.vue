@@ -154,7 +154,7 @@ const complaint = (e: HypometError | null, key: string) =>
       </div>
       <section v-if="moved" aria-live="polite">
         <p class="text-sm">
-          {{ show(moved.before, moved.kind) }} → <strong>{{ show(moved.after, moved.kind) }}</strong>
+          {{ show(moved.before, moved.kind) }} → <strong>{{ show(moved.after, moved.kind) }}</strong>{{ ' ' }}
           <span class="text-quiet">({{ change(moved.before, moved.after) }})</span>.
           {{
             moved.moved.length === 0

@@ -10,23 +10,27 @@ import {
 } from '@headlessui/vue'
 import { Search } from '@lucide/vue'
 import { calcList, registers } from '@hypomet/core'
-import type { CampaignList, Hit } from '~/types/api'
+import type { Hit, Names } from '~/types/api'
 
 /** Finds any screen by its name, and whatever is kept by any of its words; opened by `/`. */
 const open = defineModel<boolean>('open', { required: true })
 const words = ref('')
-const campaigns = ref<CampaignList>([])
+const campaigns = shallowRef<Names>([])
 const api = useApi()
-
-watch(open, async isOpen => {
-  if (!isOpen) return
-  words.value = ''
-  hits.value = []
-  campaigns.value = await api.get<CampaignList>('/api/campaigns')
-})
-
 /** What the server finds for the same words. */
 const hits = ref<Hit[]>([])
+
+watch(
+  open,
+  async isOpen => {
+    if (!isOpen) return
+    words.value = ''
+    hits.value = []
+    campaigns.value = await api.get<Names>('/api/index')
+  },
+  { immediate: true },
+)
+
 const look = useDebounceFn(async (text: string) => {
   const found = text.trim().length < 2 ? [] : await api.get<Hit[]>(`/api/search?q=${encodeURIComponent(text)}`)
   if (text === words.value) hits.value = found

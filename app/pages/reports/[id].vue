@@ -32,9 +32,10 @@ onBeforeUnmount(() => {
 const reduction = computed(() => page.value.reductions[0] ?? null)
 const run = computed(() => page.value.runs[0] ?? null)
 const data = computed(() => page.value.datasets.find(d => d.id === reduction.value?.datasetId) ?? null)
-const name = computed(() => Object.keys(reduction.value?.figures ?? {})[0] ?? '')
+const figures = useKeptFigures(() => reduction.value?.id ?? null)
+const name = computed(() => Object.keys(figures.value)[0] ?? '')
 const figure = computed<Figure | null>(() => {
-  const f = reduction.value?.figures[name.value]
+  const f = figures.value[name.value]
   return f ? { ...f, handles: [], series: [...predictedCurves(name.value), ...f.series] } : null
 })
 const kindOf = (role: string): Kind | null => page.value.view?.channels.find(c => c.role === role)?.kind ?? null

@@ -45,7 +45,7 @@ const specification = computed(() => sensorSpecificationOf(row.value!))
         <h2 class="mb-1">Where it is</h2>
         <ul v-if="uses.length > 0" class="text-sm">
           <li v-for="u in uses" :key="`${u.testId}${u.role}`">
-            <NuxtLink :to="`/tests/${u.testId}/ready`">{{ u.title }}</NuxtLink>
+            <NuxtLink :to="`/tests/${u.testId}/ready`">{{ u.title }}</NuxtLink>{{ ' ' }}
             <span class="text-quiet">as {{ u.role }}</span>
           </li>
         </ul>

@@ -11,16 +11,17 @@ import {
   type SizingInput,
   type SizingRulesInput,
   type UnitPreference,
+  limitsOfRevision,
 } from '@hypomet/core'
 import tQuantile from '@stdlib/stats-base-dists-t-quantile'
-import { and, asc, eq, inArray } from 'drizzle-orm'
+import { eq, inArray } from 'drizzle-orm'
 import { record } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
-import { limitsOfTest } from '../results/judgements'
 import { materialsOf } from './materials'
 import { notFound } from '../connection/notFound'
-import { constant, article, campaign, revision, test } from '../schema'
-import { standingResults } from '../results/standing'
+import { constant, article, revision, test } from '../schema'
+import { standingOf, type StandingResults } from '../results/standing'
+import { TestSet } from '../tests/testSet'
 
 /** Sized from what one test measured, or from all tests of the revision together. */
 export type SizedFrom = 'test' | 'revision'
@@ -29,61 +30,61 @@ export type SizedFrom = 'test' | 'revision'
 export async function sizingInputOf(db: Db, testId: number, from: SizedFrom = 'test') {
   const [t] = await db.select().from(test).where(eq(test.id, testId))
   if (!t) throw notFound('test', testId)
-  const own = await standingResults(db, testId)
-  if (!own) throw new HypometError('no-results', 'There are no results yet to size a change from.')
-  const [r] = await db.select().from(revision).where(eq(revision.id, t.revisionId))
-  const [a] = await db.select().from(article).where(eq(article.id, r!.articleId))
-  const [c] = await db.select().from(campaign).where(eq(campaign.id, a!.campaignId))
-  const pooled = await pooledOf(db, r!.id, t.family)
-  const revisions = await db.select().from(revision).where(eq(revision.articleId, a!.id)).orderBy(asc(revision.id))
+  const [own] = await db.select({ articleId: revision.articleId }).from(revision).where(eq(revision.id, t.revisionId))
+  const set = new TestSet(db, { articleId: own!.articleId })
+  const standing = await standingOf(set)
+  const measured = standing.get(testId)
+  if (!measured) throw new HypometError('no-results', 'There are no results yet to size a change from.')
+  const revisions = await set.revisions()
+  const [r, a] = [revisions.get(t.revisionId)!, (await set.articles()).get(own!.articleId)!]
+  const c = (await set.campaigns()).get(a.campaignId)!
+  const tested = [...(await set.tests()).values()].filter(x => x.family === t.family)
+  const pooledAt = (revisionId: number) =>
+    pooled(tested.flatMap(x => (x.revisionId === revisionId ? (standing.get(x.id) ?? []) : [])))
+  const here = pooledAt(r.id)
   const history: RevisionTested[] = []
-  for (const other of revisions) {
-    if (other.id === r!.id) continue
-    const { n, means } = await pooledOf(db, other.id, t.family)
+  for (const other of revisions.values()) {
+    if (other.id === r.id) continue
+    const { n, means } = pooledAt(other.id)
     if (n > 0) history.push({ label: other.label, properties: other.properties, facts: other.facts, results: means })
   }
-  const results = from === 'revision' && pooled.n > 0 ? pooled.results : own.results
+  const results = from === 'revision' && here.n > 0 ? here.results : measured.results
   const input: SizingInput = {
     family: t.family,
     revision: {
-      label: r!.label,
-      properties: r!.properties,
-      facts: r!.facts,
-      results: pooled.n > 0 ? pooled.means : own.results,
+      label: r.label,
+      properties: r.properties,
+      facts: r.facts,
+      results: here.n > 0 ? here.means : measured.results,
     },
     plan: t.plan,
-    settings: own.reduction.settings,
-    mass: r!.mass,
+    settings: measured.reduction.settings,
+    mass: r.mass,
     results,
-    limits: (await limitsOfTest(db, testId)).map(({ id, name, quantity, comparator, value }) => ({
-      id,
-      name,
-      quantity,
-      comparator,
-      value,
-    })),
-    materials: await withEvidence(db, await materialsOf(db, c!.id), c!.system === 'imperial' ? IMPERIAL : METRIC),
-    rule: c!.rule,
-    rules: a!.sizing,
+    limits: limitsOfRevision(r.id, [...revisions.values()], await set.limits()).map(
+      ({ id, name, quantity, comparator, value }) => ({
+        id,
+        name,
+        quantity,
+        comparator,
+        value,
+      }),
+    ),
+    materials: await withEvidence(db, await materialsOf(db, c.id), c.system === 'imperial' ? IMPERIAL : METRIC),
+    rule: c.rule,
+    rules: a.sizing,
     history,
   }
-  return { input, specimens: pooled.n, test: t, reduced: own.reduction, revision: r!, article: a!, campaign: c! }
+  return { input, specimens: here.n, test: t, reduced: measured.reduction, revision: r, article: a, campaign: c }
 }
 
 /** Results of a revision's tests of one kind together: their mean with the uncertainty of the next specimen, and with that of the mean itself. Tests that show nothing do not count. */
-async function pooledOf(
-  db: Db,
-  revisionId: number,
-  family: string,
-): Promise<{ n: number; results: Record<string, Result>; means: Record<string, Result> }> {
-  const tests = await db
-    .select({ id: test.id })
-    .from(test)
-    .where(and(eq(test.revisionId, revisionId), eq(test.family, family)))
-    .orderBy(asc(test.id))
-  const all = (await Promise.all(tests.map(t => standingResults(db, t.id))))
-    .filter(s => s !== null && s.validity !== 'invalid')
-    .map(s => s!.results)
+function pooled(tests: readonly StandingResults[]): {
+  n: number
+  results: Record<string, Result>
+  means: Record<string, Result>
+} {
+  const all = tests.filter(s => s.validity !== 'invalid').map(s => s.results)
   const keys = [...new Set(all.flatMap(Object.keys))]
   const values = (key: string) => all.flatMap(r => (r[key]?.value == null ? [] : [r[key]]))
   const together = (next: boolean) =>

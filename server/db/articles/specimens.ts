@@ -3,7 +3,8 @@ import { and, asc, eq } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { revision, test } from '../schema'
-import { figuresOf, standingResults } from '../results/standing'
+import { figuresOf, standingOf } from '../results/standing'
+import { TestSet } from '../tests/testSet'
 
 /** All tests of a test's article and kind that have results: specimens beside one another, with their main curves. */
 export async function specimensOf(db: Db, testId: number) {
@@ -21,18 +22,23 @@ export async function specimensOf(db: Db, testId: number) {
     .innerJoin(revision, eq(revision.id, test.revisionId))
     .where(and(eq(revision.articleId, own.articleId), eq(test.family, own.family)))
     .orderBy(asc(revision.id), asc(test.id))
+  const standing = await standingOf(new TestSet(db, { articleId: own.articleId }))
+  const figures = await figuresOf(
+    db,
+    tests.flatMap(t => standing.get(t.id)?.reduction.id ?? []),
+  )
   const specimens = []
   for (const { plan, ...t } of tests) {
-    const standing = await standingResults(db, t.id)
-    if (!standing) continue
-    const { reduction: kept, judgement: judged } = standing
+    const own = standing.get(t.id)
+    if (!own) continue
+    const { reduction: kept, judgement: judged } = own
     const read = measure ? schema.safeParse(plan ?? {}) : null
     const value = read?.success ? (read.data as unknown as Record<string, unknown>)[measure!.key] : undefined
-    const [name, figure] = Object.entries(await figuresOf(db, kept.id))[0] ?? []
+    const [name, figure] = Object.entries(figures.get(kept.id) ?? {})[0] ?? []
     specimens.push({
       ...t,
       alike: alike ? JSON.stringify(kept.settings[alike] ?? null) : null,
-      results: standing.results,
+      results: own.results,
       measure: typeof value === 'number' ? value : null,
       place: judged?.place ?? '',
       mode: judged?.mode ?? '',

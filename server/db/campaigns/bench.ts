@@ -1,22 +1,27 @@
 import type { RigState } from '@hypomet/core'
-import { asc, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm'
-import { listCampaigns } from './campaigns'
-import type { Database, Db } from '../connection/client'
-import { action, campaign, firing, lesson, person, run, sensor } from '../schema'
-import { overRangesOf, plannedWith } from '../registers/inventory'
-import { planViewOf } from '../tests/viewedPlan'
+import { addDays, parseISO } from 'date-fns'
+import { desc, eq, isNotNull, ne } from 'drizzle-orm'
+import { localDay } from '../../localDay'
+import type { Database } from '../connection/client'
+import { beyondRange, plannedWith } from '../registers/inventory'
+import { action, campaign, person, run } from '../schema'
+import { keepPlanDigests } from '../tests/planDigest'
+import { grouped, TestSet, type Firing } from '../tests/testSet'
+import { planInputsOf, viewed } from '../tests/viewedPlan'
+import { articlesOf } from './campaigns'
 
-const DAY = 86_400_000
 /** How far ahead the bench looks. */
 const SOON_DAYS = 30
 
-const later = (today: string, days: number): string =>
-  new Date(Date.parse(`${today}T00:00:00Z`) + days * DAY).toISOString().slice(0, 10)
+const later = (today: string, days: number): string => localDay(addDays(parseISO(today), days))
 
 /** What is due, undecided, blocked, overdue, running and firing: each with where it is settled. */
 export async function benchPage(database: Database, today: string) {
   const { read: db } = database
-  const campaigns = await listCampaigns(database)
+  const set = new TestSet(db, 'all')
+  const articles = grouped(await articlesOf(set), a => a.campaignId)
+  keepPlanDigests(database)
+  const campaigns = [...(await set.campaigns()).values()].map(c => ({ ...c, articles: articles.get(c.id) ?? [] }))
   const tests = campaigns.flatMap(c =>
     c.articles.flatMap(a =>
       a.revisions.flatMap(r =>
@@ -34,31 +39,13 @@ export async function benchPage(database: Database, today: string) {
   return {
     today,
     campaigns: campaigns.map(c => ({ id: c.id, slug: c.slug, title: c.title })),
-    running: await runningNow(db, new Map(tests.map(t => [t.test.id, t]))),
+    running: await runningNow(set, new Map(tests.map(t => [t.test.id, t]))),
     unsettled: unsettledOf(tests),
     blocked: tests.flatMap(({ test: t, name }) => {
       const ready = t.stages.find(s => s.stage === 'ready')!
       return t.ranOn === null && ready.state === 'open' ? [{ testId: t.id, name, words: ready.words }] : []
     }),
-    lessons: (
-      await db
-        .select({
-          id: firing.id,
-          testId: firing.testId,
-          title: lesson.title,
-          instead: lesson.instead,
-          reasons: firing.reasons,
-          answer: firing.answer,
-        })
-        .from(firing)
-        .innerJoin(lesson, eq(lesson.id, firing.lessonId))
-        .orderBy(asc(firing.id))
-    )
-      .filter(f => f.answer === null)
-      .flatMap(f => {
-        const t = tests.find(x => x.test.id === f.testId)
-        return t && t.test.ranOn === null ? [{ ...f, name: t.name }] : []
-      }),
+    lessons: unansweredOf(await set.firings(), tests),
     due: [
       ...campaigns.flatMap(c =>
         c.due && c.due <= later(today, 120)
@@ -94,7 +81,7 @@ export async function benchPage(database: Database, today: string) {
           to: `/campaigns/${a.slug}/action`,
         })),
     ].sort((a, b) => a.on.localeCompare(b.on)),
-    sensors: await sensorsToSee(db, today, soon),
+    sensors: await sensorsToSee(set, today, soon),
     next: tests.map(({ campaign: c, test: t, name }) => ({
       testId: t.id,
       name,
@@ -104,6 +91,23 @@ export async function benchPage(database: Database, today: string) {
   }
 }
 
+/** Lessons that fired on plans of tests that have not been run, and want an answer. */
+function unansweredOf(firings: ReadonlyMap<number, Firing[]>, tests: readonly (Standing & { name: string })[]) {
+  return tests
+    .filter(t => t.test.ranOn === null)
+    .flatMap(t => (firings.get(t.test.id) ?? []).filter(f => f.answer === null).map(f => ({ f, name: t.name })))
+    .map(({ f, name }) => ({
+      id: f.id,
+      testId: f.testId,
+      title: f.lesson.title,
+      instead: f.lesson.instead,
+      reasons: f.reasons,
+      answer: f.answer,
+      name,
+    }))
+    .toSorted((a, b) => a.id - b.id)
+}
+
 const ORDER = ['fail', 'reopened', 'undecided']
 
 interface Standing {
@@ -111,7 +115,7 @@ interface Standing {
   revision: { label: string }
   test: TestOf
 }
-type ArticleOf = Awaited<ReturnType<typeof listCampaigns>>[number]['articles'][number]
+type ArticleOf = Awaited<ReturnType<typeof articlesOf>>[number]
 type TestOf = ArticleOf['revisions'][number]['tests'][number]
 
 /** Limits of articles that some of their tests fail or leave open, each with all of those tests; the worst first. */
@@ -158,57 +162,58 @@ function unsettledOf(tests: readonly Standing[]) {
 const limitName = (a: { limits: { id: number; name: string }[] }, id: number): string =>
   a.limits.find(l => l.id === id)?.name ?? 'a withdrawn limit'
 
-async function runningNow(db: Db, tests: Map<number, { name: string; campaign: { system: 'metric' | 'imperial' } }>) {
-  const runs = await db.select().from(run).where(ne(run.status, 'closed')).orderBy(desc(run.id))
-  return Promise.all(
-    runs.map(async r => {
-      const state = r.rigState as RigState | null
-      const view = await planViewOf(db, r.testId)
-      const next = state && view ? (view.rungs[state.rung + 1] ?? null) : null
-      return {
-        testId: r.testId,
-        name: tests.get(r.testId)?.name ?? '',
-        system: tests.get(r.testId)?.campaign.system ?? ('metric' as const),
-        status: r.status,
-        rung: (state?.rung ?? 0) + 1,
-        rungs: view?.rungs.length ?? 0,
-        next: next && {
-          target: next.target,
-          expected: next.expectedReading,
-          kind: view!.commanded.kind,
-          reads: view!.read.kind,
-        },
-      }
-    }),
-  )
+async function runningNow(
+  set: TestSet,
+  tests: Map<number, { name: string; campaign: { system: 'metric' | 'imperial' } }>,
+) {
+  const runs = await set.db.select().from(run).where(ne(run.status, 'closed')).orderBy(desc(run.id))
+  if (runs.length === 0) return []
+  const inputs = await planInputsOf(set)
+  return runs.map(r => {
+    const state = r.rigState as RigState | null
+    const plan = inputs.get(r.testId)
+    const view = plan ? (viewed(plan)?.view ?? null) : null
+    const next = state && view ? (view.rungs[state.rung + 1] ?? null) : null
+    return {
+      testId: r.testId,
+      name: tests.get(r.testId)?.name ?? '',
+      system: tests.get(r.testId)?.campaign.system ?? ('metric' as const),
+      status: r.status,
+      rung: (state?.rung ?? 0) + 1,
+      rungs: view?.rungs.length ?? 0,
+      next: next && {
+        target: next.target,
+        expected: next.expectedReading,
+        kind: view!.commanded.kind,
+        reads: view!.read.kind,
+      },
+    }
+  })
 }
 
-async function sensorsToSee(db: Db, today: string, soon: string) {
-  const [beyond, planned] = [await overRangesOf(db), await plannedWith(db)]
-  return (
-    await db
-      .select()
-      .from(sensor)
-      .where(inArray(sensor.state, ['in-use', 'suspect']))
-      .orderBy(asc(sensor.calibrationDue))
-  ).flatMap(s => {
-    const overdue = s.calibrationDue !== null && s.calibrationDue < today
-    const due = s.calibrationDue && s.calibrationDue <= soon ? s.calibrationDue : null
-    const words = [
-      beyond[s.id] ? `read ${Math.round(100 * beyond[s.id]!.share)} % of its range in “${beyond[s.id]!.test}”` : null,
-      s.state === 'suspect' ? 'marked as suspect' : null,
-    ].filter(w => w !== null)
-    return words.length > 0 || due
-      ? [
-          {
-            id: s.id,
-            name: s.name,
-            overdue,
-            due,
-            words: words.join('; '),
-            plannedFor: (planned[s.id] ?? []).map(p => p.title),
-          },
-        ]
-      : []
-  })
+async function sensorsToSee(set: TestSet, today: string, soon: string) {
+  const [beyond, planned] = [beyondRange(await set.readings()), await plannedWith(set.db)]
+  const seen = (await set.sensors()).filter(s => s.state !== 'retired')
+  return seen
+    .toSorted((a, b) => (a.calibrationDue ?? '').localeCompare(b.calibrationDue ?? ''))
+    .flatMap(s => {
+      const overdue = s.calibrationDue !== null && s.calibrationDue < today
+      const due = s.calibrationDue && s.calibrationDue <= soon ? s.calibrationDue : null
+      const words = [
+        beyond[s.id] ? `read ${Math.round(100 * beyond[s.id]!.share)} % of its range in “${beyond[s.id]!.test}”` : null,
+        s.state === 'suspect' ? 'marked as suspect' : null,
+      ].filter(w => w !== null)
+      return words.length > 0 || due
+        ? [
+            {
+              id: s.id,
+              name: s.name,
+              overdue,
+              due,
+              words: words.join('; '),
+              plannedFor: (planned[s.id] ?? []).map(p => p.title),
+            },
+          ]
+        : []
+    })
 }

@@ -8,30 +8,18 @@ import {
   type Row,
   type ScheduleFrame,
 } from '@hypomet/core'
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
+import { asc, count, eq } from 'drizzle-orm'
+import { localDay } from '../../localDay'
 import { record } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { standingVerdicts } from '../results/judgements'
-import { standingResults } from '../results/standing'
+import { standingOf } from '../results/standing'
 import { notFound } from '../connection/notFound'
 import { writeRowsIn } from '../registers/book'
-import {
-  action,
-  article,
-  attachment,
-  campaign,
-  constant,
-  firing,
-  limit,
-  prediction,
-  reduction,
-  revision,
-  run,
-  task,
-  test,
-} from '../schema'
-import { commonOf, type Common } from '../tests/viewedPlan'
-import { stageStates } from '../tests/stageStates'
+import { action, campaign, constant, task } from '../schema'
+import { keepPlanDigests } from '../tests/planDigest'
+import { stagesOf } from '../tests/stageStates'
+import { grouped, TestSet } from '../tests/testSet'
 
 const now = () => new Date().toISOString()
 
@@ -103,9 +91,15 @@ export function createArticle(
   })
 }
 
-export async function listCampaigns({ read }: Database) {
-  const campaigns = await read.select().from(campaign).orderBy(asc(campaign.id))
-  return Promise.all(campaigns.map(async c => ({ ...c, articles: await articlesOf(read, c.id) })))
+/** All campaigns with their articles, for the bench and whoever asks over HTTP. */
+export async function listCampaigns(database: Database) {
+  const set = new TestSet(database.read, 'all')
+  const articles = await articlesOf(set)
+  keepPlanDigests(database)
+  return [...(await set.campaigns()).values()].map(c => ({
+    ...c,
+    articles: articles.filter(a => a.campaignId === c.id),
+  }))
 }
 
 export async function campaignBySlug(db: Db, slug: string) {
@@ -114,10 +108,12 @@ export async function campaignBySlug(db: Db, slug: string) {
   return found
 }
 
-export async function campaignPage({ read }: Database, slug: string) {
+export async function campaignPage(database: Database, slug: string) {
+  const { read } = database
   const found = await campaignBySlug(read, slug)
   const actions = await read.select().from(action).where(eq(action.campaignId, found.id)).orderBy(asc(action.due))
-  const articles = await articlesOf(read, found.id)
+  const articles = await articlesOf(new TestSet(read, { campaignId: found.id }))
+  keepPlanDigests(database)
   const tests = articles.flatMap(a =>
     a.revisions.flatMap(r => r.tests.map(t => ({ id: t.id, cost: t.cost, ran: t.ranOn !== null }))),
   )
@@ -125,144 +121,105 @@ export async function campaignPage({ read }: Database, slug: string) {
     .select({ testId: task.testId, cost: task.cost })
     .from(task)
     .where(eq(task.campaignId, found.id))
+  const [constants] = await read.select({ n: count() }).from(constant).where(eq(constant.campaignId, found.id))
   return {
     ...found,
     frame: scheduleFrame(found),
     money: campaignMoney(tests, tasks, found.budget),
     articles,
     actions: actions.filter(a => a.answer === ''),
-    constants: (await read.select({ id: constant.id }).from(constant).where(eq(constant.campaignId, found.id))).length,
+    constants: constants!.n,
   }
 }
 
-export async function articlePage({ read }: Database, id: number) {
-  const [a] = await read.select().from(article).where(eq(article.id, id))
-  if (!a) throw notFound('article', id)
-  const [c] = await read.select().from(campaign).where(eq(campaign.id, a.campaignId))
-  const articles = await articlesOf(read, c!.id)
+export async function articlePage(database: Database, id: number) {
+  const { read } = database
+  const set = new TestSet(read, { articleId: id })
+  const [found] = await articlesOf(set)
+  if (!found) throw notFound('article', id)
+  keepPlanDigests(database)
   const constants = await read
     .select()
     .from(constant)
-    .where(eq(constant.campaignId, c!.id))
+    .where(eq(constant.campaignId, found.campaignId))
     .orderBy(asc(constant.subject), asc(constant.property))
-  return { campaign: c!, article: articles.find(x => x.id === id)!, constants }
+  return { campaign: (await set.campaigns()).get(found.campaignId)!, article: found, constants }
 }
 
 /** Articles with revisions, tests, stage states and the standing verdicts: what the thread and the matrix show. */
-async function articlesOf(db: Db, campaignId: number) {
-  const common = await commonOf(db)
-  const articles = await db.select().from(article).where(eq(article.campaignId, campaignId)).orderBy(asc(article.id))
-  return Promise.all(
-    articles.map(async a => {
-      const revisions = await db.select().from(revision).where(eq(revision.articleId, a.id)).orderBy(asc(revision.id))
-      const tests =
-        revisions.length === 0
-          ? []
-          : await db
-              .select()
-              .from(test)
-              .where(
-                inArray(
-                  test.revisionId,
-                  revisions.map(r => r.id),
-                ),
-              )
-              .orderBy(asc(test.id))
-      const limits = await db.select().from(limit).where(eq(limit.articleId, a.id)).orderBy(asc(limit.id))
-      const outline = outlineOf(a.family)
-      return {
-        ...a,
-        familyTitle: outline?.title ?? a.family,
-        resultTypes: (outline?.results ?? {}) as Record<string, ResultDeclaration>,
-        limits: limits.filter(l => l.state === 'in-force'),
-        withdrawn: limits.filter(l => l.state === 'withdrawn').length,
-        photo:
-          (
-            await db
-              .select({ id: attachment.id, removedAt: attachment.removedAt, mime: attachment.mime })
-              .from(attachment)
-              .where(and(eq(attachment.entity, 'article'), eq(attachment.entityId, a.id)))
-          ).find(f => f.removedAt === null && f.mime.startsWith('image/'))?.id ?? null,
-        revisions: await Promise.all(
-          revisions.map(async r => ({
-            ...r,
-            predictions: await expectedOf(db, r.id),
-            finding: await findingOf(db, r.findingReductionId),
-            limitIds: limitsOfRevision(r.id, revisions, limits).map(l => l.id),
-            tests: await Promise.all(
-              tests.filter(t => t.revisionId === r.id).map(t => testSummary(db, t, limits, common)),
-            ),
-          })),
-        ),
-      }
+export async function articlesOf(set: TestSet) {
+  const limits = grouped(await set.limits(), l => l.articleId)
+  const revisions = grouped([...(await set.revisions()).values()], r => r.articleId)
+  const expected = grouped(await set.expected(), p => p.revisionId)
+  const tests = grouped(await testSummaries(set), t => t.revisionId)
+  const photos = await set.articlePhotos()
+  const findings = await findingsOf(set)
+  return [...(await set.articles()).values()].map(a => {
+    const outline = outlineOf(a.family)
+    const [own, all] = [revisions.get(a.id) ?? [], limits.get(a.id) ?? []]
+    return {
+      ...a,
+      familyTitle: outline?.title ?? a.family,
+      resultTypes: (outline?.results ?? {}) as Record<string, ResultDeclaration>,
+      limits: all.filter(l => l.state === 'in-force'),
+      withdrawn: all.filter(l => l.state === 'withdrawn').length,
+      photo: photos.get(a.id) ?? null,
+      revisions: own.map(r => ({
+        ...r,
+        predictions: expected.get(r.id) ?? [],
+        finding: findings.get(r.findingReductionId ?? 0) ?? null,
+        limitIds: limitsOfRevision(r.id, own, all).map(l => l.id),
+        tests: tests.get(r.id) ?? [],
+      })),
+    }
+  })
+}
+
+/** The test on whose results a revision was decided, by reduction. */
+async function findingsOf(set: TestSet) {
+  const [tests, revisions] = [await set.tests(), await set.revisions()]
+  return new Map(
+    [...(await set.testOfReduction())].map(([reductionId, testId]) => {
+      const t = tests.get(testId)!
+      return [reductionId, { testId, title: t.title, label: revisions.get(t.revisionId)!.label }]
     }),
   )
 }
 
-/** What is expected of a revision, whoever said it. */
-const expectedOf = (db: Db, revisionId: number) =>
-  db
-    .select({
-      id: prediction.id,
-      testId: prediction.testId,
-      quantity: prediction.quantity,
-      value: prediction.value,
-      u: prediction.u,
-      k: prediction.k,
-      bound: prediction.bound,
-      source: prediction.source,
-      method: prediction.method,
-      lockedAt: prediction.lockedAt,
-      curve: prediction.curve,
-      place: prediction.place,
-      mode: prediction.mode,
-    })
-    .from(prediction)
-    .where(and(eq(prediction.revisionId, revisionId), isNull(prediction.copyOfId)))
-    .orderBy(asc(prediction.id))
-
-/** The test on whose results a revision was decided. */
-async function findingOf(db: Db, reductionId: number | null) {
-  if (reductionId === null) return null
-  const [found] = await db
-    .select({ testId: test.id, title: test.title, label: revision.label })
-    .from(reduction)
-    .innerJoin(test, eq(test.id, reduction.testId))
-    .innerJoin(revision, eq(revision.id, test.revisionId))
-    .where(eq(reduction.id, reductionId))
-  return found ?? null
-}
-
-async function testSummary(db: Db, t: typeof test.$inferSelect, limits: (typeof limit.$inferSelect)[], common: Common) {
-  const standing = await standingResults(db, t.id)
-  const judged = standing?.judgement ?? null
-  const current = judged && judged.reductionId === standing!.reduction.id ? judged : null
-  const verdicts = standingVerdicts(current?.verdicts ?? [], limits)
-  const unanswered = (await db.select({ answer: firing.answer }).from(firing).where(eq(firing.testId, t.id))).filter(
-    f => f.answer === null,
-  ).length
-  return {
-    id: t.id,
-    title: t.title,
-    fixture: t.fixture,
-    plannedOn: t.plannedOn,
-    cost: t.cost,
-    results: standing?.results ?? null,
-    judgedAt: current?.createdAt ?? null,
-    ranOn:
-      (await db.select({ at: run.startedAt }).from(run).where(eq(run.testId, t.id)).orderBy(asc(run.id)).limit(1))[0]
-        ?.at ?? null,
-    verdicts: verdicts.filter(v => v.stands),
-    reopened: verdicts.filter(v => !v.stands).map(v => v.limitId),
-    unanswered,
-    cause: current?.cause ?? null,
-    stages: await stageStates(db, t.id, common),
-  }
+async function testSummaries(set: TestSet) {
+  const [standing, stages, runs, firings] = [
+    await standingOf(set),
+    await stagesOf(set),
+    await set.runs(),
+    await set.firings(),
+  ]
+  const limits = new Map((await set.limits()).map(l => [l.id, l]))
+  return [...(await set.tests()).values()].map(t => {
+    const own = standing.get(t.id)
+    const current = own?.judgement?.reductionId === own?.reduction.id ? (own?.judgement ?? null) : null
+    const verdicts = standingVerdicts(current?.verdicts ?? [], limits)
+    return {
+      id: t.id,
+      revisionId: t.revisionId,
+      title: t.title,
+      fixture: t.fixture,
+      plannedOn: t.plannedOn,
+      cost: t.cost,
+      results: own?.results ?? null,
+      judgedAt: current?.createdAt ?? null,
+      ranOn: runs.get(t.id)?.[0]?.startedAt ?? null,
+      verdicts: verdicts.filter(v => v.stands),
+      reopened: verdicts.filter(v => !v.stands).map(v => v.limitId),
+      unanswered: (firings.get(t.id) ?? []).filter(f => f.answer === null).length,
+      cause: current?.cause ?? null,
+      stages: stages.get(t.id)!,
+    }
+  })
 }
 
 /** The calendar that a campaign's tasks are placed in. */
 export const scheduleFrame = (c: typeof campaign.$inferSelect): ScheduleFrame => ({
-  start: c.startsOn ?? c.createdAt.slice(0, 10),
+  start: c.startsOn ?? localDay(c.createdAt),
   due: c.due,
   funds: c.budget,
   workdays: [...c.workdays].map(Number),

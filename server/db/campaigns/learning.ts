@@ -2,8 +2,20 @@ import { decide, outlineOf, type Verdict } from '@hypomet/core'
 import { asc, eq, isNotNull, and, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
-import { article, campaign, decision, firing, judgement, lesson, limit, prediction, revision, test } from '../schema'
-import { standingResults, type StandingResults } from '../results/standing'
+import {
+  article,
+  campaign,
+  decision,
+  firing,
+  judgement,
+  lesson,
+  prediction,
+  revision,
+  test,
+  type limit,
+} from '../schema'
+import { standingOf, type StandingResults } from '../results/standing'
+import { grouped, TestSet } from '../tests/testSet'
 
 /** What a campaign's tests said of its predictions, its decisions and its lessons. Nobody is named. */
 export async function learningOf(db: Db, slug: string) {
@@ -34,15 +46,13 @@ export async function learningOf(db: Db, slug: string) {
     .innerJoin(article, eq(article.id, revision.articleId))
     .where(eq(article.campaignId, c.id))
     .orderBy(asc(test.id))
-  const standing = new Map(
-    (await Promise.all(tests.map(async t => [t.id, await standingResults(db, t.id)] as const))).filter(
-      (s): s is [number, StandingResults] => s[1] !== null && s[1].validity !== 'invalid',
-    ),
-  )
+  const set = new TestSet(db, { campaignId: c.id })
+  const all = await standingOf(set)
+  const standing = new Map([...all].filter(([, s]) => s.validity !== 'invalid'))
   return {
     campaign: c,
     predictions: await foretold(db, tests, standing),
-    decisions: await followed(db, tests, standing),
+    decisions: await followed(db, set, tests, standing),
     lessons: await lessonsOf(db, tests),
   }
 }
@@ -91,54 +101,65 @@ async function foretold(db: Db, tests: readonly TestRow[], standing: ReadonlyMap
 }
 
 /** Each decision: what its revision was to do and did, limit by limit. */
-async function followed(db: Db, tests: readonly TestRow[], standing: ReadonlyMap<number, StandingResults>) {
-  const ids = tests.map(t => t.id)
-  const rows =
-    ids.length === 0
-      ? []
-      : await db.select().from(decision).where(inArray(decision.testId, ids)).orderBy(asc(decision.id))
-  return Promise.all(
-    rows.map(async d => {
-      const from = tests.find(t => t.id === d.testId)!
-      const [made] = await db.select({ label: revision.label }).from(revision).where(eq(revision.id, d.revisionId))
-      const after = tests.findLast(t => t.revisionId === d.revisionId && standing.has(t.id))
-      const limits = await db
-        .select()
-        .from(limit)
-        .where(and(eq(limit.articleId, from.articleId), eq(limit.state, 'in-force')))
-      const verdictOf = (s: StandingResults | undefined, l: (typeof limits)[number]): Verdict | null =>
-        (r => (r ? decide(r, l.comparator, l.value, 'guarded').verdict : null))(s?.results[l.quantity])
-      const [before, now] = [standing.get(d.testId), after ? standing.get(after.id) : undefined]
-      return {
-        id: d.id,
-        article: from.article,
-        articleId: from.articleId,
-        from: from.revision,
-        to: made?.label ?? null,
-        title: d.chosen.title,
-        reasons: d.reasons,
-        testId: d.testId,
-        afterId: after?.id ?? null,
-        limits: limits.flatMap(l => {
-          const p = d.chosen.predictions[l.quantity]
-          const type = outlineOf(from.family)?.results[l.quantity]
-          return p && type
-            ? [
-                {
-                  id: l.id,
-                  name: l.name,
-                  kind: type.kind,
-                  before: verdictOf(before, l),
-                  predicted: p,
-                  after: verdictOf(now, l),
-                  measured: now?.results[l.quantity] ?? null,
-                },
-              ]
-            : []
-        }),
-      }
-    }),
+async function followed(
+  db: Db,
+  set: TestSet,
+  tests: readonly TestRow[],
+  standing: ReadonlyMap<number, StandingResults>,
+) {
+  const rows = await db
+    .select()
+    .from(decision)
+    .where(
+      inArray(
+        decision.testId,
+        tests.map(t => t.id),
+      ),
+    )
+    .orderBy(asc(decision.id))
+  const revisions = await set.revisions()
+  const inForce = grouped(
+    (await set.limits()).filter(l => l.state === 'in-force'),
+    l => l.articleId,
   )
+  return rows.map(d => {
+    const from = tests.find(t => t.id === d.testId)!
+    const after = tests.findLast(t => t.revisionId === d.revisionId && standing.has(t.id))
+    const [before, now] = [standing.get(d.testId), after ? standing.get(after.id) : undefined]
+    const declared = outlineOf(from.family)?.results ?? {}
+    return {
+      id: d.id,
+      article: from.article,
+      articleId: from.articleId,
+      from: from.revision,
+      to: revisions.get(d.revisionId)?.label ?? null,
+      title: d.chosen.title,
+      reasons: d.reasons,
+      testId: d.testId,
+      afterId: after?.id ?? null,
+      limits: (inForce.get(from.articleId) ?? []).flatMap(l => {
+        const predicted = d.chosen.predictions[l.quantity]
+        const type = declared[l.quantity]
+        if (!predicted || !type) return []
+        return [
+          {
+            id: l.id,
+            name: l.name,
+            kind: type.kind,
+            before: verdictOf(before, l),
+            predicted,
+            after: verdictOf(now, l),
+            measured: now?.results[l.quantity] ?? null,
+          },
+        ]
+      }),
+    }
+  })
+}
+
+function verdictOf(s: StandingResults | undefined, l: typeof limit.$inferSelect): Verdict | null {
+  const result = s?.results[l.quantity]
+  return result ? decide(result, l.comparator, l.value, 'guarded').verdict : null
 }
 
 /** Lessons that fired on the campaign's plans: how they were answered, and what became of the tests that took them or did not. */

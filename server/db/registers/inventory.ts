@@ -1,5 +1,6 @@
 import { sensorSpecificationOf, type SensorSpecification } from '@hypomet/core'
-import { and, asc, desc, eq, inArray, isNotNull } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNotNull, notExists } from 'drizzle-orm'
+import { localDay } from '../../localDay'
 import type { Db } from '../connection/client'
 import { converted } from '../records/packedChunk'
 import { article, channel, dataset, revision, run, sensor, test } from '../schema'
@@ -45,6 +46,12 @@ export function sensorsDue(
   )
 }
 
+/** Sensors that a test's channels name. */
+export function sensorsIn({ plan }: Pick<typeof test.$inferSelect, 'plan'>): number[] {
+  const channels = (plan?.['channels'] ?? []) as { sensorId?: number | null }[]
+  return [...new Set(channels.flatMap(c => (c.sensorId == null ? [] : [c.sensorId])))]
+}
+
 export interface SensorUse {
   testId: number
   title: string
@@ -54,9 +61,7 @@ export interface SensorUse {
 
 /** Tests that plan with a sensor and have not been run: where it is, or will be, by sensor. */
 export async function plannedWith(db: Db): Promise<Record<number, SensorUse[]>> {
-  const begun = new Set((await db.selectDistinct({ id: run.testId }).from(run)).map(r => r.id))
-  const uses: Record<number, SensorUse[]> = {}
-  for (const t of await db
+  const rows = await db
     .select({
       id: test.id,
       title: test.title,
@@ -67,16 +72,19 @@ export async function plannedWith(db: Db): Promise<Record<number, SensorUse[]>> 
     })
     .from(test)
     .innerJoin(revision, eq(revision.id, test.revisionId))
-    .innerJoin(article, eq(article.id, revision.articleId)))
-    if (!begun.has(t.id))
-      for (const c of (t.plan?.['channels'] ?? []) as { role: string; label: string; sensorId: number | null }[])
-        if (c.sensorId !== null)
-          (uses[c.sensorId] ??= []).push({
-            testId: t.id,
-            title: `${t.article} ${t.label}: ${t.title}`,
-            role: c.label || c.role,
-            plannedOn: t.plannedOn,
-          })
+    .innerJoin(article, eq(article.id, revision.articleId))
+    .where(notExists(db.select({ id: run.id }).from(run).where(eq(run.testId, test.id))))
+    .orderBy(asc(test.id))
+  const uses: Record<number, SensorUse[]> = {}
+  for (const t of rows)
+    for (const c of (t.plan?.['channels'] ?? []) as { role: string; label: string; sensorId: number | null }[])
+      if (c.sensorId !== null)
+        (uses[c.sensorId] ??= []).push({
+          testId: t.id,
+          title: `${t.article} ${t.label}: ${t.title}`,
+          role: c.label || c.role,
+          plannedOn: t.plannedOn,
+        })
   return uses
 }
 
@@ -94,7 +102,11 @@ export async function readingsOf(db: Db, sensorIds?: readonly number[]) {
       title: test.title,
       article: article.name,
       label: revision.label,
-      channel,
+      name: channel.name,
+      role: channel.role,
+      min: channel.min,
+      max: channel.max,
+      conversion: channel.conversion,
     })
     .from(channel)
     .innerJoin(sensor, eq(sensor.id, channel.sensorId))
@@ -111,9 +123,7 @@ export async function readingsOf(db: Db, sensorIds?: readonly number[]) {
     )
     .orderBy(desc(dataset.id))
   return rows.map(r => {
-    const peak = Math.max(
-      ...converted(Float64Array.of(r.channel.min!, r.channel.max!), r.channel.conversion).map(Math.abs),
-    )
+    const peak = Math.max(...converted(Float64Array.of(r.min!, r.max!), r.conversion).map(Math.abs))
     const { fullScale } = readSpecification(r)
     return {
       sensorId: r.sensorId,
@@ -122,7 +132,7 @@ export async function readingsOf(db: Db, sensorIds?: readonly number[]) {
       at: r.at,
       testId: r.testId,
       test: `${r.article} ${r.label}: ${r.title}`,
-      channel: r.channel.name || r.channel.role,
+      channel: r.name || r.role,
       peak,
       share: peak / fullScale,
     }
@@ -134,10 +144,10 @@ export type SensorReading = Awaited<ReturnType<typeof readingsOf>>[number]
 /** Sensors that read beyond their full scale since they were last calibrated, and where. */
 export const overRangesOf = async (db: Db) => beyondRange(await readingsOf(db))
 
-function beyondRange(readings: readonly SensorReading[]): Record<number, { share: number; test: string }> {
+export function beyondRange(readings: readonly SensorReading[]): Record<number, { share: number; test: string }> {
   const beyond: Record<number, { share: number; test: string }> = {}
   for (const r of readings)
-    if (r.share > 1 && (r.calibratedOn === null || r.at.slice(0, 10) >= r.calibratedOn))
+    if (r.share > 1 && (r.calibratedOn === null || localDay(r.at) >= r.calibratedOn))
       beyond[r.sensorId] ??= { share: r.share, test: r.test }
   return beyond
 }

@@ -42,14 +42,14 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
     const row = rows.find(r => r.id === id)
     const standing = row ? await standingResults(db, id) : null
     if (!row || !standing) continue
-    const predicted = await predictionsOf(db, id, row.revisionId)
+    const predicted = await predictionsOf(db, id)
     found.push({
       ...row,
       cause: standing.cause,
       validity: standing.validity,
       results: standing.results,
       figures: Object.fromEntries(
-        Object.entries(await figuresOf(db, standing.reduction.id))
+        Object.entries((await figuresOf(db, [standing.reduction.id])).get(standing.reduction.id) ?? {})
           .filter(([, f]) => !f.field && !f.polar)
           .map(([name, f]) => [
             name,

@@ -30,6 +30,7 @@ export interface NewJudgement {
 }
 
 type Limit = typeof limit.$inferSelect
+type Reduced = Pick<typeof reduction.$inferSelect, 'id' | 'by' | 'output'>
 
 /** The limits that hold for a test: those of its article, as its revision inherits them. */
 export async function limitsOfTest(db: Db, testId: number): Promise<Limit[]> {
@@ -74,11 +75,11 @@ export async function verdictsFor(db: Db, reductionId: number, validity: Validit
 /** Verdicts with whether they still stand, and where they do not, why: a limit that was changed or withdrawn since. */
 export function standingVerdicts(
   verdicts: readonly StoredVerdict[],
-  limits: readonly Limit[],
+  limits: ReadonlyMap<number, Limit>,
   show: (limit: { quantity: string; value: number }) => string = l => String(l.value),
 ): (StoredVerdict & { stands: boolean; why: string })[] {
   return verdicts.map(v => {
-    const l = limits.find(x => x.id === v.limitId)
+    const l = limits.get(v.limitId)
     const why = !l
       ? 'the limit is gone'
       : l.state !== 'in-force'
@@ -104,20 +105,18 @@ export const limitWords =
     })
 
 /** What a newer reduction changed against the one that was judged. */
-export async function supersededBy(
-  db: Db,
-  judgedReductionId: number,
-  latest: typeof reduction.$inferSelect,
+export function supersededBy(
+  old: Reduced,
+  latest: Reduced,
   show: (l: { quantity: string; value: number }) => string,
-): Promise<string> {
-  const [old] = await db.select().from(reduction).where(eq(reduction.id, judgedReductionId))
+): string {
   const moved = Object.entries(latest.output.results).flatMap(([quantity, r]) => {
-    const before = old?.output.results[quantity]
+    const before = old.output.results[quantity]
     return before?.value == null || r.value === null || before.value === r.value
       ? []
       : [`${show({ quantity, value: before.value })} → ${show({ quantity, value: r.value })}`]
   })
-  return `Reduction ${latest.id} by ${latest.by} took the place of reduction ${judgedReductionId}${moved.length > 0 ? `: ${moved.slice(0, 3).join(', ')}${moved.length > 3 ? ` and ${moved.length - 3} more` : ''}` : ', with the same results'}.`
+  return `Reduction ${latest.id} by ${latest.by} took the place of reduction ${old.id}${moved.length > 0 ? `: ${moved.slice(0, 3).join(', ')}${moved.length > 3 ? ` and ${moved.length - 3} more` : ''}` : ', with the same results'}.`
 }
 
 /** Records the verdicts with cause and validity, naming the reduction that is judged. */

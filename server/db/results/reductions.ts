@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto'
 import { HypometError } from '@hypomet/core'
-import { and, asc, desc, eq, inArray, ne } from 'drizzle-orm'
+import { asc, desc, eq, inArray } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../../jobs/handlers'
 import { record } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { mainRecord, recordsTogether } from '../records/clocks'
 import { channel, reduction, revision, run, test, type ReductionInput } from '../schema'
+import { TestSet } from '../tests/testSet'
 import { planViewOf } from '../tests/viewedPlan'
 import { listSensors } from '../registers/inventory'
 import { SOFTWARE_VERSION } from '../../version'
@@ -136,22 +137,23 @@ export async function twinsOf(db: Db, testId: number) {
     .innerJoin(revision, eq(revision.id, test.revisionId))
     .where(eq(test.id, testId))
   if (!own) throw notFound('test', testId)
-  const others = await db
-    .select({ id: test.id, title: test.title, revision: revision.label })
-    .from(test)
-    .innerJoin(revision, eq(revision.id, test.revisionId))
-    .where(and(eq(revision.articleId, own.articleId), eq(test.family, own.family), ne(test.id, testId)))
-    .orderBy(asc(test.id))
-  const twins = []
-  for (const t of others) {
-    if (!(await mainRecord(db, t.id))) continue
-    const [kept] = await db
-      .select({ id: reduction.id, createdAt: reduction.createdAt })
-      .from(reduction)
-      .where(eq(reduction.testId, t.id))
-      .orderBy(desc(reduction.id))
-      .limit(1)
-    twins.push({ ...t, keptAt: kept?.createdAt ?? null })
-  }
-  return twins
+  const set = new TestSet(db, { articleId: own.articleId })
+  const [revisions, records, newest] = [await set.revisions(), await set.records(), await newestReductions(db)]
+  return [...(await set.tests()).values()]
+    .filter(t => t.family === own.family && t.id !== testId && records.has(t.id))
+    .map(t => ({
+      id: t.id,
+      title: t.title,
+      revision: revisions.get(t.revisionId)!.label,
+      keptAt: newest.get(t.id) ?? null,
+    }))
+}
+
+/** When each test was reduced last. */
+async function newestReductions(db: Db): Promise<Map<number, string>> {
+  const rows = await db
+    .select({ testId: reduction.testId, at: reduction.createdAt })
+    .from(reduction)
+    .orderBy(asc(reduction.id))
+  return new Map(rows.map(r => [r.testId, r.at]))
 }

@@ -1,13 +1,12 @@
 import { families, underCause, type Cause, type Result, type Validity } from '@hypomet/core'
-import { desc, eq } from 'drizzle-orm'
+import { inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
-import { judgement, reduction, test } from '../schema'
-
-/** Without its figures, which are long and which few want. */
-const KEPT = { id: reduction.id, output: reduction.output, settings: reduction.settings }
+import { notFound } from '../connection/notFound'
+import { reduction, type judgement } from '../schema'
+import { TestSet } from '../tests/testSet'
 
 export interface StandingResults {
-  reduction: Pick<typeof reduction.$inferSelect, keyof typeof KEPT>
+  reduction: Pick<typeof reduction.$inferSelect, 'id' | 'settings'>
   /** The newest judgement, whichever reduction it named: what ended the test does not change with how it is reduced. */
   judgement: typeof judgement.$inferSelect | null
   cause: Cause | null
@@ -16,32 +15,44 @@ export interface StandingResults {
   results: Record<string, Result>
 }
 
-/** The newest results of a test as they stand under what was judged of it; null where there are none. */
-export async function standingResults(db: Db, testId: number): Promise<StandingResults | null> {
-  const [kept] = await db
-    .select(KEPT)
-    .from(reduction)
-    .where(eq(reduction.testId, testId))
-    .orderBy(desc(reduction.id))
-    .limit(1)
-  if (!kept) return null
-  const [judged] = await db
-    .select()
-    .from(judgement)
-    .where(eq(judgement.testId, testId))
-    .orderBy(desc(judgement.id))
-    .limit(1)
-  const [t] = await db.select({ family: test.family }).from(test).where(eq(test.id, testId))
-  const cause = judged?.cause ?? null
-  return {
-    reduction: kept,
-    judgement: judged ?? null,
-    cause,
-    validity: judged?.validity ?? null,
-    results: underCause(kept.output.results, cause, families[t!.family]?.results ?? {}),
-  }
+/** The newest results of each test of a set under what was judged of it; tests without results have none. */
+export async function standingOf(set: TestSet): Promise<Map<number, StandingResults>> {
+  const [tests, judged] = [await set.tests(), await set.judged()]
+  return new Map(
+    [...(await set.reduced())].map(([testId, reduced]) => {
+      const judgement = judged.get(testId) ?? null
+      const cause = judgement?.cause ?? null
+      const declared = families[tests.get(testId)!.family]?.results ?? {}
+      return [
+        testId,
+        {
+          reduction: { id: reduced.id, settings: reduced.settings },
+          judgement,
+          cause,
+          validity: judgement?.validity ?? null,
+          results: underCause(reduced.results, cause, declared),
+        },
+      ]
+    }),
+  )
 }
 
-/** The figures that were kept with a reduction. */
-export const figuresOf = async (db: Db, reductionId: number) =>
-  (await db.select({ figures: reduction.figures }).from(reduction).where(eq(reduction.id, reductionId)))[0]!.figures
+/** The same of one test; null where there are none. */
+export const standingResults = async (db: Db, testId: number): Promise<StandingResults | null> =>
+  (await standingOf(new TestSet(db, { testId }))).get(testId) ?? null
+
+/** The figures that were kept with some reductions, by reduction. */
+export async function figuresOf(db: Db, reductionIds: readonly number[]) {
+  const rows = await db
+    .select({ id: reduction.id, figures: reduction.figures })
+    .from(reduction)
+    .where(inArray(reduction.id, [...reductionIds]))
+  return new Map(rows.map(r => [r.id, r.figures]))
+}
+
+/** @throws HypometError `not-found` */
+export async function keptFigures(db: Db, reductionId: number) {
+  const figures = (await figuresOf(db, [reductionId])).get(reductionId)
+  if (!figures) throw notFound('reduction', reductionId)
+  return figures
+}

@@ -85,7 +85,7 @@ export const firing = sqliteTable(
     version: version(),
     createdAt: at('created_at').notNull(),
   },
-  t => [uniqueIndex('firing_once').on(t.lessonId, t.testId)],
+  t => [uniqueIndex('firing_once').on(t.lessonId, t.testId), index('firing_test').on(t.testId)],
 )
 
 export const task = sqliteTable('task', {

@@ -86,21 +86,25 @@ export const campaign = sqliteTable('campaign', {
   createdAt: at('created_at').notNull(),
 })
 
-export const article = sqliteTable('article', {
-  id: id(),
-  campaignId: integer('campaign_id')
-    .notNull()
-    .references(() => campaign.id),
-  name: text('name').notNull(),
-  family: text('family').notNull(),
-  note: text('note').notNull().default(''),
-  /** What lessons look for. */
-  features: words('features'),
-  /** Rules of sizing as entered: what can be bought or made, and what is wanted beyond the limits. */
-  sizing: json<SizingRulesInput>('sizing').notNull().default({}),
-  version: version(),
-  createdAt: at('created_at').notNull(),
-})
+export const article = sqliteTable(
+  'article',
+  {
+    id: id(),
+    campaignId: integer('campaign_id')
+      .notNull()
+      .references(() => campaign.id),
+    name: text('name').notNull(),
+    family: text('family').notNull(),
+    note: text('note').notNull().default(''),
+    /** What lessons look for. */
+    features: words('features'),
+    /** Rules of sizing as entered: what can be bought or made, and what is wanted beyond the limits. */
+    sizing: json<SizingRulesInput>('sizing').notNull().default({}),
+    version: version(),
+    createdAt: at('created_at').notNull(),
+  },
+  t => [index('article_campaign').on(t.campaignId)],
+)
 
 export const revision = sqliteTable(
   'revision',
@@ -129,33 +133,37 @@ export const revision = sqliteTable(
   t => [uniqueIndex('revision_label').on(t.articleId, t.label)],
 )
 
-export const limit = sqliteTable('design_limit', {
-  id: id(),
-  articleId: integer('article_id')
-    .notNull()
-    .references(() => article.id),
-  name: text('name').notNull(),
-  quantity: text('quantity').notNull(),
-  comparator: text('comparator', { enum: ['atLeast', 'atMost'] }).notNull(),
-  level: text('level', { enum: ['service', 'limit', 'ultimate', 'required-factor'] }).notNull(),
-  /** As entered, and in SI. */
-  entered: json<QuantityInput>('entered').notNull(),
-  /** Where the wall stands: the entered value with the factor asked on top of it. */
-  value: real('value').notNull(),
-  factor: real('factor').notNull().default(1),
-  convention: text('convention', { enum: ['', 'margin-of-safety', 'reserve-factor', 'factor-of-safety'] })
-    .notNull()
-    .default(''),
-  source: text('source').notNull().default(''),
-  verification: text('verification').notNull().default('test'),
-  /** Holds for this revision and its descendants; null for all of the article. */
-  fromRevisionId: integer('from_revision_id').references(() => revision.id),
-  state: text('state', { enum: ['in-force', 'withdrawn'] })
-    .notNull()
-    .default('in-force'),
-  version: version(),
-  createdAt: at('created_at').notNull(),
-})
+export const limit = sqliteTable(
+  'design_limit',
+  {
+    id: id(),
+    articleId: integer('article_id')
+      .notNull()
+      .references(() => article.id),
+    name: text('name').notNull(),
+    quantity: text('quantity').notNull(),
+    comparator: text('comparator', { enum: ['atLeast', 'atMost'] }).notNull(),
+    level: text('level', { enum: ['service', 'limit', 'ultimate', 'required-factor'] }).notNull(),
+    /** As entered, and in SI. */
+    entered: json<QuantityInput>('entered').notNull(),
+    /** Where the wall stands: the entered value with the factor asked on top of it. */
+    value: real('value').notNull(),
+    factor: real('factor').notNull().default(1),
+    convention: text('convention', { enum: ['', 'margin-of-safety', 'reserve-factor', 'factor-of-safety'] })
+      .notNull()
+      .default(''),
+    source: text('source').notNull().default(''),
+    verification: text('verification').notNull().default('test'),
+    /** Holds for this revision and its descendants; null for all of the article. */
+    fromRevisionId: integer('from_revision_id').references(() => revision.id),
+    state: text('state', { enum: ['in-force', 'withdrawn'] })
+      .notNull()
+      .default('in-force'),
+    version: version(),
+    createdAt: at('created_at').notNull(),
+  },
+  t => [index('design_limit_article').on(t.articleId)],
+)
 
 export const sensor = sqliteTable('sensor', {
   id: id(),
@@ -175,33 +183,44 @@ export const sensor = sqliteTable('sensor', {
   createdAt: at('created_at').notNull(),
 })
 
-export const test = sqliteTable('test', {
-  id: id(),
-  revisionId: integer('revision_id')
-    .notNull()
-    .references(() => revision.id),
-  family: text('family').notNull(),
-  title: text('title').notNull(),
-  fixture: text('fixture').notNull().default(''),
-  /** How the load is brought in, in words. */
-  method: text('method').notNull().default(''),
-  notes: text('notes').notNull().default(''),
-  plannedOn: at('planned_on'),
-  /** In the campaign's currency. */
-  cost: real('cost'),
-  /** As entered; the family's plan schema reads it. */
-  plan: json<Record<string, unknown>>('plan'),
-  /** A released plan changes only by a new version with a reason. */
-  planState: text('plan_state', { enum: ['draft', 'released'] })
-    .notNull()
-    .default('draft'),
-  planNumber: integer('plan_number').notNull().default(1),
-  /** Why this version was begun. */
-  planReason: text('plan_reason').notNull().default(''),
-  /** Counts its savings, so that of two people who save it the later is told. */
-  planEdit: integer('plan_edit').notNull().default(0),
-  version: version(),
-  createdAt: at('created_at').notNull(),
+export const test = sqliteTable(
+  'test',
+  {
+    id: id(),
+    revisionId: integer('revision_id')
+      .notNull()
+      .references(() => revision.id),
+    family: text('family').notNull(),
+    title: text('title').notNull(),
+    fixture: text('fixture').notNull().default(''),
+    /** How the load is brought in, in words. */
+    method: text('method').notNull().default(''),
+    notes: text('notes').notNull().default(''),
+    plannedOn: at('planned_on'),
+    /** In the campaign's currency. */
+    cost: real('cost'),
+    /** As entered; the family's plan schema reads it. */
+    plan: json<Record<string, unknown>>('plan'),
+    /** A released plan changes only by a new version with a reason. */
+    planState: text('plan_state', { enum: ['draft', 'released'] })
+      .notNull()
+      .default('draft'),
+    planNumber: integer('plan_number').notNull().default(1),
+    /** Why this version was begun. */
+    planReason: text('plan_reason').notNull().default(''),
+    /** Counts its savings, so that of two people who save it the later is told. */
+    planEdit: integer('plan_edit').notNull().default(0),
+    version: version(),
+    createdAt: at('created_at').notNull(),
+  },
+  t => [index('test_revision').on(t.revisionId)],
+)
+
+/** What overviews say of a plan, as it was last worked out; worked out anew where the fingerprint of its inputs differs. */
+export const planDigest = sqliteTable('plan_digest', {
+  testId: integer('test_id').primaryKey(),
+  fingerprint: text('fingerprint').notNull(),
+  digest: json<{ rungs: number; stops: number; asked: { key: string; settled: boolean }[] } | null>('digest'),
 })
 
 /** Plans as they were released. */
@@ -300,7 +319,7 @@ export const dataset = sqliteTable(
     importState: json<ImportState | null>('import_state'),
     createdAt: at('created_at').notNull(),
   },
-  t => [index('dataset_sha').on(t.sha256)],
+  t => [index('dataset_sha').on(t.sha256), index('dataset_test').on(t.testId)],
 )
 
 export const channel = sqliteTable(
@@ -332,7 +351,7 @@ export const channel = sqliteTable(
     /** What is wrong with it, as far as the record shows; null until looked at. */
     health: json<HealthFlag[] | null>('health'),
   },
-  t => [uniqueIndex('channel_role').on(t.datasetId, t.role)],
+  t => [uniqueIndex('channel_role').on(t.datasetId, t.role), index('channel_sensor').on(t.sensorId)],
 )
 
 /** Two channels of a record that ought to agree, and by how much they may differ, SI. */
@@ -374,29 +393,33 @@ export const chunk = sqliteTable(
   t => [primaryKey({ columns: [t.channelId, t.seq] })],
 )
 
-export const run = sqliteTable('run', {
-  id: id(),
-  testId: integer('test_id')
-    .notNull()
-    .references(() => test.id),
-  datasetId: integer('dataset_id')
-    .notNull()
-    .references(() => dataset.id),
-  source: text('source', { enum: ['file', 'rig', 'stream', 'crew'] }).notNull(),
-  /** Of a live stream. */
-  setUp: json<StreamSetUp | null>('set_up'),
-  /** Who has the controls, while it goes on. */
-  controls: text('controls').notNull().default(''),
-  status: text('status', { enum: ['running', 'interrupted', 'closed'] }).notNull(),
-  pace: real('pace').notNull().default(1),
-  seed: integer('seed').notNull().default(0),
-  /** The rig's memory after its last recorded block. */
-  rigState: json<RigState>('rig_state'),
-  end: text('end'),
-  by: text('by').notNull(),
-  startedAt: at('started_at').notNull(),
-  endedAt: at('ended_at'),
-})
+export const run = sqliteTable(
+  'run',
+  {
+    id: id(),
+    testId: integer('test_id')
+      .notNull()
+      .references(() => test.id),
+    datasetId: integer('dataset_id')
+      .notNull()
+      .references(() => dataset.id),
+    source: text('source', { enum: ['file', 'rig', 'stream', 'crew'] }).notNull(),
+    /** Of a live stream. */
+    setUp: json<StreamSetUp | null>('set_up'),
+    /** Who has the controls, while it goes on. */
+    controls: text('controls').notNull().default(''),
+    status: text('status', { enum: ['running', 'interrupted', 'closed'] }).notNull(),
+    pace: real('pace').notNull().default(1),
+    seed: integer('seed').notNull().default(0),
+    /** The rig's memory after its last recorded block. */
+    rigState: json<RigState>('rig_state'),
+    end: text('end'),
+    by: text('by').notNull(),
+    startedAt: at('started_at').notNull(),
+    endedAt: at('ended_at'),
+  },
+  t => [index('run_test').on(t.testId), index('run_dataset').on(t.datasetId)],
+)
 
 /** A run against the simulated rig with surprises, of which only what happened is kept: no sample, no lock, no record. */
 export const rehearsal = sqliteTable(
@@ -460,51 +483,59 @@ export const runBlock = sqliteTable(
   t => [primaryKey({ columns: [t.datasetId, t.start] })],
 )
 
-export const reduction = sqliteTable('reduction', {
-  id: id(),
-  testId: integer('test_id')
-    .notNull()
-    .references(() => test.id),
-  datasetId: integer('dataset_id')
-    .notNull()
-    .references(() => dataset.id),
-  family: text('family').notNull(),
-  methodVersion: text('method_version').notNull(),
-  softwareVersion: text('software_version').notNull(),
-  settings: json<Record<string, unknown>>('settings').notNull(),
-  sensors: json<Record<string, unknown>>('sensors').notNull(),
-  inputSha256: text('input_sha256').notNull(),
-  /** The records that were read, as they were read: hash, clock, channels. */
-  inputs: json<ReductionInput[] | null>('inputs'),
-  output: json<MethodOutput>('output').notNull(),
-  outputSha256: text('output_sha256').notNull(),
-  figures: json<Record<string, Figure>>('figures').notNull(),
-  supersedesId: integer('supersedes_id'),
-  by: text('by').notNull(),
-  createdAt: at('created_at').notNull(),
-})
+export const reduction = sqliteTable(
+  'reduction',
+  {
+    id: id(),
+    testId: integer('test_id')
+      .notNull()
+      .references(() => test.id),
+    datasetId: integer('dataset_id')
+      .notNull()
+      .references(() => dataset.id),
+    family: text('family').notNull(),
+    methodVersion: text('method_version').notNull(),
+    softwareVersion: text('software_version').notNull(),
+    settings: json<Record<string, unknown>>('settings').notNull(),
+    sensors: json<Record<string, unknown>>('sensors').notNull(),
+    inputSha256: text('input_sha256').notNull(),
+    /** The records that were read, as they were read: hash, clock, channels. */
+    inputs: json<ReductionInput[] | null>('inputs'),
+    output: json<MethodOutput>('output').notNull(),
+    outputSha256: text('output_sha256').notNull(),
+    figures: json<Record<string, Figure>>('figures').notNull(),
+    supersedesId: integer('supersedes_id'),
+    by: text('by').notNull(),
+    createdAt: at('created_at').notNull(),
+  },
+  t => [index('reduction_test').on(t.testId)],
+)
 
-export const judgement = sqliteTable('judgement', {
-  id: id(),
-  testId: integer('test_id')
-    .notNull()
-    .references(() => test.id),
-  reductionId: integer('reduction_id')
-    .notNull()
-    .references(() => reduction.id),
-  validity: text('validity', { enum: ['valid', 'valid-with-remarks', 'invalid'] }).notNull(),
-  cause: text('cause', {
-    enum: ['none', 'article', 'fixture', 'instrumentation', 'procedure', 'manufacture'],
-  }).notNull(),
-  place: text('place').notNull().default(''),
-  mode: text('mode').notNull().default(''),
-  note: text('note').notNull().default(''),
-  /** To the questions of validity, by their keys. */
-  answers: json<Partial<Record<string, Answer>>>('answers').notNull().default({}),
-  verdicts: json<StoredVerdict[]>('verdicts').notNull(),
-  by: text('by').notNull(),
-  createdAt: at('created_at').notNull(),
-})
+export const judgement = sqliteTable(
+  'judgement',
+  {
+    id: id(),
+    testId: integer('test_id')
+      .notNull()
+      .references(() => test.id),
+    reductionId: integer('reduction_id')
+      .notNull()
+      .references(() => reduction.id),
+    validity: text('validity', { enum: ['valid', 'valid-with-remarks', 'invalid'] }).notNull(),
+    cause: text('cause', {
+      enum: ['none', 'article', 'fixture', 'instrumentation', 'procedure', 'manufacture'],
+    }).notNull(),
+    place: text('place').notNull().default(''),
+    mode: text('mode').notNull().default(''),
+    note: text('note').notNull().default(''),
+    /** To the questions of validity, by their keys. */
+    answers: json<Partial<Record<string, Answer>>>('answers').notNull().default({}),
+    verdicts: json<StoredVerdict[]>('verdicts').notNull(),
+    by: text('by').notNull(),
+    createdAt: at('created_at').notNull(),
+  },
+  t => [index('judgement_test').on(t.testId)],
+)
 
 /** What was chosen after a test, why, and what else stood there. */
 export const decision = sqliteTable(

@@ -108,12 +108,3 @@ export async function attachmentsOf(db: Db, entity: string, entityId: number) {
     .orderBy(asc(attachment.id))
   return rows.map(({ thumbnail, ...r }) => ({ ...r, hasThumbnail: thumbnail !== null }))
 }
-
-/** Tags of the pictures that a test has. */
-export async function photosOf(db: Db, testId: number): Promise<string[]> {
-  const rows = await db
-    .selectDistinct({ tag: attachment.tag })
-    .from(attachment)
-    .where(and(eq(attachment.entity, 'test'), eq(attachment.entityId, testId), isNull(attachment.removedAt)))
-  return rows.map(r => r.tag).filter(Boolean)
-}

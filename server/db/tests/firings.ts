@@ -1,6 +1,7 @@
 import { firingReasons, outlineOf, type PlanTexts } from '@hypomet/core'
-import { and, asc, eq, isNull, notInArray, desc } from 'drizzle-orm'
+import { and, desc, eq, inArray, isNull, max, notInArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
+import { TestSet, type Firing } from './testSet'
 import { article, firing, judgement, lesson, revision, run, test } from '../schema'
 
 /** Tests that have not been run: what lessons may still change. */
@@ -46,17 +47,8 @@ async function textsOf(db: Db, testId: number): Promise<PlanTexts> {
 }
 
 /** Lessons that fired on a test's plan, unanswered ones first. */
-export async function firingsOf(db: Db, testId: number) {
-  const rows = await db
-    .select({ firing, lesson })
-    .from(firing)
-    .innerJoin(lesson, eq(lesson.id, firing.lessonId))
-    .where(eq(firing.testId, testId))
-    .orderBy(asc(firing.id))
-  return rows
-    .map(r => ({ ...r.firing, lesson: r.lesson }))
-    .sort((a, b) => Number(a.answer !== null) - Number(b.answer !== null))
-}
+export const firingsOf = async (db: Db, testId: number): Promise<Firing[]> =>
+  (await new TestSet(db, { testId }).firings()).get(testId) ?? []
 
 /** Where a lesson fired, newest first, how that was answered, and what ended the test. */
 export async function firingsOfLesson(db: Db, lessonId: number) {
@@ -80,18 +72,15 @@ export async function firingsOfLesson(db: Db, lessonId: number) {
     .innerJoin(article, eq(article.id, revision.articleId))
     .where(eq(firing.lessonId, lessonId))
     .orderBy(desc(firing.id))
-  return Promise.all(
-    rows.map(async r => ({
-      ...r,
-      cause:
-        (
-          await db
-            .select({ cause: judgement.cause })
-            .from(judgement)
-            .where(eq(judgement.testId, r.testId))
-            .orderBy(desc(judgement.id))
-            .limit(1)
-        )[0]?.cause ?? null,
-    })),
-  )
+  const newest = db
+    .select({ id: max(judgement.id) })
+    .from(judgement)
+    .where(inArray(judgement.testId, [...new Set(rows.map(r => r.testId))]))
+    .groupBy(judgement.testId)
+  const judged = await db
+    .select({ testId: judgement.testId, cause: judgement.cause })
+    .from(judgement)
+    .where(inArray(judgement.id, newest))
+  const causes = new Map(judged.map(j => [j.testId, j.cause]))
+  return rows.map(r => ({ ...r, cause: causes.get(r.testId) ?? null }))
 }

@@ -1,45 +1,35 @@
-import {
-  HypometError,
-  IMPERIAL,
-  judgeReading,
-  METRIC,
-  planningOf,
-  readyItems,
-  readyLimitsOf,
-  type UnitPreference,
-} from '@hypomet/core'
+import { HypometError, judgeReading, planningOf, readyItems, readyLimitsOf } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
-import { photosOf } from './attachments'
 import { record } from '../connection/audit'
+import { localDay } from '../../localDay'
 import type { Database, Db } from '../connection/client'
-import { firingsOf } from './firings'
 import { notFound } from '../connection/notFound'
-import { article, campaign, person, readyMark, revision, test } from '../schema'
-import { listSensors, readingsOf, sensorsDue } from '../registers/inventory'
+import { person, readyMark } from '../schema'
+import { sensorsDue, sensorsIn } from '../registers/inventory'
 import { UNNAMED } from '../connection/unnamed'
-import { viewedPlanOf, type Common } from './viewedPlan'
-
-const today = () => new Date().toISOString().slice(0, 10)
+import { TestSet, type Firing } from './testSet'
+import { planInputsOf, viewed } from './viewedPlan'
 
 /** The checklist of a test as it stands: what the plan asks, and what was ticked, read, overridden or signed. */
-export async function readyItemsOf(db: Db, testId: number, on: string, given?: Common) {
-  const sensors = given?.sensors ?? (await listSensors(db))
-  const viewed = await viewedPlanOf(db, testId, { sensors })
-  if (!viewed) return []
-  const [t] = await db.select().from(test).where(eq(test.id, testId))
-  const used = new Set(viewed.plan.channels.flatMap(c => (c.sensorId === null ? [] : [c.sensorId])))
-  const rows = sensors.filter(s => used.has(s.id))
-  const readings = given?.readings ?? (await readingsOf(db, [...used]))
-  const marks = new Map((await db.select().from(readyMark).where(eq(readyMark.testId, testId))).map(m => [m.key, m]))
+export async function readyItemsOf(db: Db, testId: number, on: string, set = new TestSet(db, { testId })) {
+  const inputs = (await planInputsOf(set)).get(testId)
+  const plan = inputs && viewed(inputs)
+  if (!plan) return []
+  const t = (await set.tests()).get(testId)!
+  const used = new Set(sensorsIn(t))
+  const marks = new Map(((await set.marks()).get(testId) ?? []).map(m => [m.key, m]))
   const asked = readyItems({
-    plan: viewed.plan,
-    view: viewed.view,
-    sensors: sensorsDue(rows, readings, testId),
+    ...plan,
+    sensors: sensorsDue(
+      (await set.sensors()).filter(s => used.has(s.id)),
+      await set.readings(),
+      testId,
+    ),
     today: on,
-    released: t!.planState === 'released' ? t!.planNumber : null,
-    photos: await photosOf(db, testId),
-    setUp: planningOf(t!.family).setUp,
-    prefer: await preferenceOf(db, t!.revisionId),
+    released: t.planState === 'released' ? t.planNumber : null,
+    photos: [...((await set.photos()).get(testId) ?? [])],
+    setUp: planningOf(t.family).setUp,
+    prefer: inputs.options.prefer,
   })
   const items = asked.map(item => {
     const mark = marks.get(item.key)
@@ -54,7 +44,7 @@ export async function readyItemsOf(db: Db, testId: number, on: string, given?: C
       at: mark?.at ?? null,
     }
   })
-  return [...(await firingsOf(db, testId)).map(lessonItem), ...items]
+  return [...((await set.firings()).get(testId) ?? []).map(lessonItem), ...items]
 }
 
 export type ReadyRow = Awaited<ReturnType<typeof readyItemsOf>>[number]
@@ -62,7 +52,7 @@ export type ReadyRow = Awaited<ReturnType<typeof readyItemsOf>>[number]
 export const isOpen = (i: { state: string }): boolean => i.state === 'open' || i.state === 'failed'
 
 /** A lesson that fired stands first on the checklist until it is answered. */
-const lessonItem = (f: Awaited<ReturnType<typeof firingsOf>>[number]) => ({
+const lessonItem = (f: Firing) => ({
   key: `lesson:${f.id}`,
   group: 'Lessons' as const,
   text: f.lesson.title,
@@ -75,16 +65,6 @@ const lessonItem = (f: Awaited<ReturnType<typeof firingsOf>>[number]) => ({
   reason: f.reason,
   at: f.answeredAt,
 })
-
-async function preferenceOf(db: Db, revisionId: number): Promise<UnitPreference> {
-  const [found] = await db
-    .select({ system: campaign.system })
-    .from(revision)
-    .innerJoin(article, eq(article.id, revision.articleId))
-    .innerJoin(campaign, eq(campaign.id, article.campaignId))
-    .where(eq(revision.id, revisionId))
-  return found?.system === 'imperial' ? IMPERIAL : METRIC
-}
 
 export interface ReadyInput {
   key: string
@@ -102,7 +82,7 @@ export interface ReadyInput {
  */
 export function markReady(database: Database, by: string, testId: number, input: ReadyInput) {
   return database.write(async db => {
-    const items = await readyItemsOf(db, testId, today())
+    const items = await readyItemsOf(db, testId, localDay())
     const item = items.find(i => i.key === input.key)
     if (!item) throw notFound('checklist item', input.key)
     if (item.group === 'Lessons')
@@ -160,13 +140,8 @@ async function judged(
 ) {
   if (!text?.trim())
     throw new HypometError('needs-reading', `Type what was read: ${asked.wanted}.`, { path: 'reading' })
-  const [t] = await db.select({ revisionId: test.revisionId }).from(test).where(eq(test.id, testId))
-  return judgeReading(
-    text,
-    asked,
-    readyLimitsOf((await viewedPlanOf(db, testId))!.plan),
-    await preferenceOf(db, t!.revisionId),
-  )
+  const inputs = (await planInputsOf(new TestSet(db, { testId }))).get(testId)!
+  return judgeReading(text, asked, readyLimitsOf(viewed(inputs)!.plan), inputs.options.prefer)
 }
 
 /** Signing comes last, by somebody who has the role where anybody has it. */
@@ -191,7 +166,7 @@ async function assertMaySign(db: Db, by: string, role: string, open: readonly { 
 
 /** Open items block the run. @throws HypometError `not-ready` */
 export async function assertReady(db: Db, testId: number): Promise<void> {
-  const open = (await readyItemsOf(db, testId, today())).filter(isOpen)
+  const open = (await readyItemsOf(db, testId, localDay())).filter(isOpen)
   if (open.length > 0)
     throw new HypometError(
       'not-ready',

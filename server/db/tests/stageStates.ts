@@ -1,12 +1,8 @@
-import { type Common, commonOf, planViewOf } from './viewedPlan'
-import { IMPERIAL, METRIC, type PlanView } from '@hypomet/core'
-import { desc, eq } from 'drizzle-orm'
+import { localDay } from '../../localDay'
 import type { Db } from '../connection/client'
-import { mainRecord } from '../records/clocks'
-import { article, campaign, judgement, reduction, revision, run, test } from '../schema'
-import { readyItemsOf } from './readiness'
 import { standingVerdicts } from '../results/judgements'
-import { revisionAfter } from '../articles/changes'
+import { planDigestsOf, type PlanDigest } from './planDigest'
+import { TestSet } from './testSet'
 
 export const STAGES = ['plan', 'ready', 'run', 'reduce', 'judge', 'change'] as const
 export type Stage = (typeof STAGES)[number]
@@ -18,82 +14,114 @@ export interface StageState {
   state: 'todo' | 'open' | 'done'
 }
 
-/** The state of each stage in words: what the strip says and where the next step is. */
-export async function stageStates(db: Db, testId: number, given?: Common): Promise<StageState[]> {
-  const common = given ?? (await commonOf(db))
-  const view = await planViewOf(db, testId, common)
-  const [planned] = await db
-    .select({ state: test.planState, number: test.planNumber })
-    .from(test)
-    .where(eq(test.id, testId))
-  const ready = await readyItemsOf(db, testId, new Date().toISOString().slice(0, 10), common)
-  const open = ready.filter(i => i.state === 'open' || i.state === 'failed').length
-  const overridden = ready.filter(i => i.state === 'overridden').length
-  const [lastRun] = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id)).limit(1)
-  const data = await mainRecord(db, testId)
-  const [reduced] = await db
-    .select({ id: reduction.id, output: reduction.output })
-    .from(reduction)
-    .where(eq(reduction.testId, testId))
-    .orderBy(desc(reduction.id))
-    .limit(1)
-  const [judged] = await db
-    .select()
-    .from(judgement)
-    .where(eq(judgement.testId, testId))
-    .orderBy(desc(judgement.id))
-    .limit(1)
-  const reopened = judged ? standingVerdicts(judged.verdicts, common.limits).filter(v => !v.stands).length : 0
-  const next = reduced ? await revisionAfter(db, testId) : null
-  const count = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`
-  return [
-    planState(view, planned),
-    {
-      stage: 'ready',
-      words: !view
-        ? 'waits for the plan'
-        : open > 0
-          ? `${open} of ${ready.length} open`
-          : overridden > 0
-            ? `${overridden} overridden`
-            : 'all checked',
-      state: !view ? 'todo' : open > 0 ? 'open' : 'done',
-    },
-    { stage: 'run', words: runWords(lastRun), state: data ? 'done' : lastRun ? 'open' : 'todo' },
-    {
-      stage: 'reduce',
-      words: reduced
-        ? count(Object.keys(reduced.output.results).length, 'result')
-        : data
-          ? 'data waits'
-          : 'no data yet',
-      state: reduced ? 'done' : data ? 'open' : 'todo',
-    },
-    {
-      stage: 'judge',
-      words: judgeWords(judged, reduced, reopened),
-      state: judged && judged.reductionId === reduced?.id && reopened === 0 ? 'done' : reduced ? 'open' : 'todo',
-    },
-    {
-      stage: 'change',
-      words: next ? `revision ${next.label} follows` : reduced ? 'nothing chosen' : 'waits for results',
-      state: next ? 'done' : judged ? 'open' : 'todo',
-    },
+/** The states of one test. */
+export const stageStates = async (db: Db, testId: number): Promise<StageState[]> =>
+  (await stagesOf(new TestSet(db, { testId }))).get(testId) ?? []
+
+/** The state of each stage in words, by test: what the strip says and where the next step is. */
+export async function stagesOf(set: TestSet, today = localDay()): Promise<Map<number, StageState[]>> {
+  const [tests, digests, marks, firings] = [
+    await set.tests(),
+    await planDigestsOf(set, today),
+    await set.marks(),
+    await set.firings(),
   ]
+  const [runs, records, reduced, judged, limits] = [
+    await set.runs(),
+    await set.records(),
+    await set.reduced(),
+    await set.judged(),
+    await set.limits(),
+  ]
+  const followers = await followersOf(set)
+  const limitById = new Map(limits.map(l => [l.id, l]))
+  return new Map(
+    [...tests.values()].map(t => {
+      const digest = digests.get(t.id) ?? null
+      const judgement = judged.get(t.id)
+      const reopened = judgement ? standingVerdicts(judgement.verdicts, limitById).filter(v => !v.stands).length : 0
+      const results = reduced.get(t.id)
+      const current = judgement?.reductionId === results?.id
+      const hasData = records.has(t.id)
+      const lastRun = runs.get(t.id)?.at(-1)
+      const next = followers.get(t.id)
+      return [
+        t.id,
+        [
+          planState(digest, t),
+          readyState(digest, marks.get(t.id) ?? [], firings.get(t.id) ?? []),
+          { stage: 'run', words: runWords(lastRun), state: hasData ? 'done' : lastRun ? 'open' : 'todo' },
+          {
+            stage: 'reduce',
+            words: results
+              ? count(Object.keys(results.results).length, 'result')
+              : hasData
+                ? 'data waits'
+                : 'no data yet',
+            state: results ? 'done' : hasData ? 'open' : 'todo',
+          },
+          {
+            stage: 'judge',
+            words: judgeWords(judgement, results, reopened),
+            state: judgement && current && reopened === 0 ? 'done' : results ? 'open' : 'todo',
+          },
+          {
+            stage: 'change',
+            words: next ? `revision ${next.label} follows` : results ? 'nothing chosen' : 'waits for results',
+            state: next ? 'done' : judgement ? 'open' : 'todo',
+          },
+        ] satisfies StageState[],
+      ]
+    }),
+  )
 }
 
-function planState(
-  view: PlanView | null,
-  planned: { state: 'draft' | 'released'; number: number } | undefined,
+/** The newest revision that was decided on each test's findings. */
+export async function followersOf(set: TestSet) {
+  const testOf = await set.testOfReduction()
+  return new Map(
+    [...(await set.revisions()).values()].flatMap(r => {
+      const testId = r.findingReductionId === null ? undefined : testOf.get(r.findingReductionId)
+      return testId === undefined ? [] : [[testId, r] as const]
+    }),
+  )
+}
+
+const count = (n: number, one: string, many = one + 's') => `${n} ${n === 1 ? one : many}`
+
+function planState(digest: PlanDigest | null, t: { planState: 'draft' | 'released'; planNumber: number }): StageState {
+  if (!digest) return { stage: 'plan', words: 'no plan yet', state: 'todo' }
+  const { rungs, stops } = digest
+  if (t.planState === 'released')
+    return { stage: 'plan', words: `${count(rungs, 'rung')}, version ${t.planNumber}`, state: 'done' }
+  return {
+    stage: 'plan',
+    words: stops > 0 ? `draft, ${count(stops, 'error')} to fix` : 'draft, to be released',
+    state: 'open',
+  }
+}
+
+function readyState(
+  digest: PlanDigest | null,
+  marks: readonly { key: string; state: string }[],
+  firings: readonly { answer: string | null }[],
 ): StageState {
-  if (!view) return { stage: 'plan', words: 'no plan yet', state: 'todo' }
-  if (planned?.state === 'released')
-    return { stage: 'plan', words: `${view.rungs.length} rungs, version ${planned.number}`, state: 'done' }
-  const stops = view.findings.filter(f => f.severity === 'stop').length
-  return { stage: 'plan', words: stops > 0 ? `draft, ${stops} to mend` : 'draft, to be released', state: 'open' }
+  if (!digest) return { stage: 'ready', words: 'waits for the plan', state: 'todo' }
+  const marked = new Map(marks.map(m => [m.key, m.state]))
+  const states = [
+    ...firings.map(f => (f.answer === null ? 'open' : f.answer === 'risk-accepted' ? 'overridden' : 'done')),
+    ...digest.asked.map(a => (a.settled ? 'done' : (marked.get(a.key) ?? 'open'))),
+  ]
+  const open = states.filter(s => s === 'open' || s === 'failed').length
+  const overridden = states.filter(s => s === 'overridden').length
+  return {
+    stage: 'ready',
+    words: open > 0 ? `${open} of ${states.length} open` : overridden > 0 ? `${overridden} overridden` : 'all checked',
+    state: open > 0 ? 'open' : 'done',
+  }
 }
 
-function runWords(r: typeof run.$inferSelect | undefined): string {
+function runWords(r: { status: string; source: string; end: string | null } | undefined): string {
   if (!r) return 'not run'
   if (r.status === 'running') return 'running now'
   if (r.status === 'interrupted') return 'interrupted'
@@ -101,8 +129,8 @@ function runWords(r: typeof run.$inferSelect | undefined): string {
 }
 
 function judgeWords(
-  judged: typeof judgement.$inferSelect | undefined,
-  reduced: Pick<typeof reduction.$inferSelect, 'id'> | undefined,
+  judged: { reductionId: number; verdicts: readonly { verdict: string }[] } | undefined,
+  reduced: { id: number } | undefined,
   reopened: number,
 ): string {
   if (!reduced) return 'waits for results'
@@ -113,14 +141,4 @@ function judgeWords(
     .map(v => ({ v, n: judged.verdicts.filter(x => x.verdict === v).length }))
     .filter(c => c.n > 0)
   return counted.map(c => `${c.n} ${c.v}`).join(', ') || 'no limits'
-}
-
-/** Stored revision, article, family and units of a test. */
-export async function testContext(db: Db, testId: number) {
-  const [t] = await db.select().from(test).where(eq(test.id, testId))
-  if (!t) return null
-  const [r] = await db.select().from(revision).where(eq(revision.id, t.revisionId))
-  const [a] = await db.select().from(article).where(eq(article.id, r!.articleId))
-  const [c] = await db.select({ system: campaign.system }).from(campaign).where(eq(campaign.id, a!.campaignId))
-  return { test: t, revision: r!, article: a!, prefer: c!.system === 'imperial' ? IMPERIAL : METRIC }
 }

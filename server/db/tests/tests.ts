@@ -1,30 +1,20 @@
-import { parseSettings, planSchemaOf } from '@hypomet/core'
-import { and, asc, desc, eq, isNull } from 'drizzle-orm'
+import { limitsOfRevision, parseSettings, planSchemaOf } from '@hypomet/core'
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
+import { localDay } from '../../localDay'
 import { record } from '../connection/audit'
-import { decisionsOf, revisionAfter } from '../articles/changes'
-import { firingsOf, refreshFirings } from './firings'
-import { limitsOfTest, limitWords, standingVerdicts, supersededBy } from '../results/judgements'
+import { decisionsOf } from '../articles/changes'
+import { refreshFirings } from './firings'
+import { limitWords, standingVerdicts, supersededBy } from '../results/judgements'
 import { writeRowsIn } from '../registers/book'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { readyItemsOf } from './readiness'
 import { rehearsalsOf } from './rehearsals'
-import {
-  article,
-  campaign,
-  dataset,
-  judgement,
-  limit,
-  prediction,
-  reduction,
-  revision,
-  run,
-  runEvent,
-  test,
-} from '../schema'
-import { listSensors, plannedWith } from '../registers/inventory'
-import { planViewOf } from './viewedPlan'
-import { stageStates } from './stageStates'
+import { article, prediction, revision, runEvent, test } from '../schema'
+import { plannedWith } from '../registers/inventory'
+import { planViewOf, viewedPlanOf } from './viewedPlan'
+import { followersOf, stagesOf } from './stageStates'
+import { grouped, TestSet } from './testSet'
 import { planVersionsOf } from './plans'
 
 const now = () => new Date().toISOString()
@@ -110,102 +100,91 @@ export async function lockPredictions(db: Db, testId: number): Promise<void> {
 }
 
 /** What is expected of a test: until its first sample also what is said of its revision, from then on what was locked. */
-export async function predictionsOf(db: Db, testId: number, revisionId: number): Promise<StoredPrediction[]> {
-  const own = await db.select().from(prediction).where(eq(prediction.testId, testId)).orderBy(asc(prediction.id))
-  if (own.some(p => p.lockedAt)) return own
-  return [
-    ...(await db
-      .select()
-      .from(prediction)
-      .where(and(eq(prediction.revisionId, revisionId), isNull(prediction.testId)))
-      .orderBy(asc(prediction.id))),
-    ...own,
-  ]
+export const predictionsOf = async (db: Db, testId: number): Promise<StoredPrediction[]> =>
+  predictedIn(testId, await new TestSet(db, { testId }).predictions())
+
+function predictedIn(testId: number, ofRevision: readonly StoredPrediction[]): StoredPrediction[] {
+  const own = ofRevision.filter(p => p.testId === testId)
+  return own.some(p => p.lockedAt) ? own : [...ofRevision.filter(p => p.testId === null), ...own]
 }
 
 export const CALCULATION = 'beam calculation'
 
 export type StoredPrediction = typeof prediction.$inferSelect
 
-/** All that the six stages of a test show. */
+/** All that the six stages of a test show; figures of its reductions are asked for when they are seen. */
 export async function testPage({ read: db }: Database, testId: number) {
-  const [t] = await db.select().from(test).where(eq(test.id, testId))
+  const set = new TestSet(db, { testId })
+  const t = (await set.tests()).get(testId)
   if (!t) throw notFound('test', testId)
-  const [r] = await db.select().from(revision).where(eq(revision.id, t.revisionId))
-  const [a] = await db.select().from(article).where(eq(article.id, r!.articleId))
-  const [c] = await db.select().from(campaign).where(eq(campaign.id, a!.campaignId))
-  const revisions = await db.select().from(revision).where(eq(revision.articleId, a!.id)).orderBy(asc(revision.id))
-  const runs = await db.select().from(run).where(eq(run.testId, testId)).orderBy(desc(run.id))
-  const view = await planViewOf(db, testId)
-  const predicted = await predictionsOf(db, testId, r!.id)
-  const next = await revisionAfter(db, testId)
-  const [judged] = await db
-    .select()
-    .from(judgement)
-    .where(eq(judgement.testId, testId))
-    .orderBy(desc(judgement.id))
-    .limit(1)
-  const reductions = await db
-    .select()
-    .from(reduction)
-    .where(eq(reduction.testId, testId))
-    .orderBy(desc(reduction.id))
-    .limit(2)
-  const [latest] = reductions
-  const show = limitWords(t.family, c!.system)
+  const revisions = [...(await set.revisions()).values()]
+  const r = revisions.find(x => x.id === t.revisionId)!
+  const a = (await set.articles()).get(r.articleId)!
+  const c = (await set.campaigns()).get(a.campaignId)!
+  const predicted = predictedIn(testId, await set.predictions())
+  const next = (await followersOf(set)).get(testId)
   const nextTests = next ? await db.select({ id: test.id }).from(test).where(eq(test.revisionId, next.id)).limit(1) : []
+  const limits = await set.limits()
+  const planned = await plannedWith(db)
   return {
     test: t,
-    revision: r!,
-    article: a!,
-    campaign: c!,
+    revision: r,
+    article: a,
+    campaign: c,
     revisions,
-    view,
-    limits: await limitsOfTest(db, testId),
-    firings: await firingsOf(db, testId),
-    sensors: await listSensors(db),
+    view: (await viewedPlanOf(db, testId, set))?.view ?? null,
+    limits: limitsOfRevision(r.id, revisions, limits),
+    firings: (await set.firings()).get(testId) ?? [],
+    sensors: await set.sensors(),
     versions: await planVersionsOf(db, testId),
     rehearsals: await rehearsalsOf(db, testId),
     /** Other tests that plan with a sensor and have not been run. */
     elsewhere: Object.fromEntries(
-      Object.entries(await plannedWith(db)).map(([id, uses]) => [id, uses.filter(u => u.testId !== testId)]),
+      Object.entries(planned).map(([id, uses]) => [id, uses.filter(u => u.testId !== testId)]),
     ),
-    ready: await readyItemsOf(db, testId, now().slice(0, 10)),
-    stages: await stageStates(db, testId),
+    ready: await readyItemsOf(db, testId, localDay(), set),
+    stages: (await stagesOf(set)).get(testId)!,
     predictions: predicted.flatMap(p => (p.value === null ? [] : [{ ...p, value: p.value, u: p.u ?? 0 }])),
     curves: predicted.flatMap(p => (p.curve === null ? [] : [{ ...p, curve: p.curve }])),
-    datasets: (
-      await db
-        .select()
-        .from(dataset)
-        .where(and(eq(dataset.testId, testId), eq(dataset.status, 'ready')))
-        .orderBy(desc(dataset.id))
-    )
-      .map(({ importState: _, ...d }) => d)
-      .toSorted((a, b) => Number(a.joinsId !== null) - Number(b.joinsId !== null)),
-    runs: await Promise.all(
-      runs.map(async x => ({
-        ...x,
-        rigState: null,
-        events: await db.select().from(runEvent).where(eq(runEvent.runId, x.id)).orderBy(asc(runEvent.id)),
-      })),
-    ),
-    reductions,
-    judgement: judged
-      ? {
-          ...judged,
-          verdicts: standingVerdicts(
-            judged.verdicts,
-            await db.select().from(limit).where(eq(limit.articleId, a!.id)),
-            show,
-          ),
-          superseded:
-            latest && latest.id !== judged.reductionId
-              ? await supersededBy(db, judged.reductionId, latest, show)
-              : null,
-        }
-      : null,
+    datasets: (await set.datasets())
+      .toReversed()
+      .toSorted((x, y) => Number(x.joinsId !== null) - Number(y.joinsId !== null)),
+    runs: await runsWithEvents(set, testId),
+    reductions: (await set.reductions()).slice(0, 2),
+    judgement: await judgementOf(set, testId, limitWords(t.family, c.system)),
     decisions: await decisionsOf(db, testId),
     next: next ? { id: next.id, label: next.label, testId: nextTests[0]?.id ?? null } : null,
+  }
+}
+
+/** Newest first. */
+async function runsWithEvents(set: TestSet, testId: number) {
+  const runs = (await set.runs()).get(testId) ?? []
+  const rows = await set.db
+    .select()
+    .from(runEvent)
+    .where(
+      inArray(
+        runEvent.runId,
+        runs.map(r => r.id),
+      ),
+    )
+    .orderBy(asc(runEvent.id))
+  const events = grouped(rows, e => e.runId)
+  return runs.toReversed().map(r => ({ ...r, events: events.get(r.id) ?? [] }))
+}
+
+/** The newest judgement, with which of its verdicts still stand, and what a newer reduction changed. */
+async function judgementOf(set: TestSet, testId: number, show: ReturnType<typeof limitWords>) {
+  const judged = (await set.judged()).get(testId)
+  if (!judged) return null
+  const limits = new Map((await set.limits()).map(l => [l.id, l]))
+  const reductions = await set.reductions()
+  const [latest] = reductions
+  const before = reductions.find(r => r.id === judged.reductionId)
+  return {
+    ...judged,
+    verdicts: standingVerdicts(judged.verdicts, limits, show),
+    superseded: latest && before && latest.id !== before.id ? supersededBy(before, latest, show) : null,
   }
 }

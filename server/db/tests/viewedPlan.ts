@@ -1,90 +1,87 @@
 import {
+  expectedPlaces,
+  IMPERIAL,
+  isHypometError,
+  METRIC,
+  viewPlanOf,
   type PlanOptions,
   type PlanView,
   type SensorSpecification,
+  type UnitPreference,
   type ViewedPlan,
-  IMPERIAL,
-  METRIC,
-  expectedPlaces,
-  isHypometError,
-  viewPlanOf,
 } from '@hypomet/core'
 import type { Db } from '../connection/client'
-import { listSensors, readingsOf } from '../registers/inventory'
-import { article, campaign, limit, prediction, revision, test } from '../schema'
-import { and, eq, isNull } from 'drizzle-orm'
+import { sensorsIn } from '../registers/inventory'
+import { grouped, TestSet } from './testSet'
 
-/** What the states of many tests have in common, read once for all of them. */
-export interface Common {
-  sensors: Awaited<ReturnType<typeof listSensors>>
-  readings: Awaited<ReturnType<typeof readingsOf>>
-  limits: (typeof limit.$inferSelect)[]
+/** All that a plan is worked out from. */
+export interface PlanInputs {
+  family: string
+  plan: Record<string, unknown>
+  properties: Record<string, unknown>
+  /** Those that its channels name, SI. */
+  sensors: Record<number, SensorSpecification>
+  options: PlanOptions & { prefer: UnitPreference }
 }
 
-export const commonOf = async (db: Db): Promise<Common> => ({
-  sensors: await listSensors(db),
-  readings: await readingsOf(db),
-  limits: await db.select().from(limit),
-})
+/** Of each test of a set that has a plan. */
+export async function planInputsOf(set: TestSet): Promise<Map<number, PlanInputs>> {
+  const [tests, revisions, articles, campaigns, sensors, expected] = [
+    await set.tests(),
+    await set.revisions(),
+    await set.articles(),
+    await set.campaigns(),
+    await set.sensors(),
+    grouped(await set.expected(), p => p.revisionId),
+  ]
+  const specification = new Map(sensors.map(s => [s.id, s.si]))
+  const inputs = new Map<number, PlanInputs>()
+  for (const t of tests.values()) {
+    if (!t.plan) continue
+    const r = revisions.get(t.revisionId)!
+    const said = (expected.get(r.id) ?? []).filter(p => p.testId === null)
+    inputs.set(t.id, {
+      family: t.family,
+      plan: t.plan,
+      properties: r.properties,
+      sensors: Object.fromEntries(
+        sensorsIn(t).flatMap(id => (specification.has(id) ? [[id, specification.get(id)!]] : [])),
+      ),
+      options: {
+        prefer: preferenceOf(campaigns.get(articles.get(r.articleId)!.campaignId)!),
+        expectedPlaces: expectedPlaces(said),
+        predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])),
+      },
+    })
+  }
+  return inputs
+}
+
+export const preferenceOf = ({ system }: { system: 'metric' | 'imperial' }): UnitPreference =>
+  system === 'imperial' ? IMPERIAL : METRIC
 
 /** The plan as its kind of test sees it, or null while there is none that holds together. */
 export async function viewedPlanOf(
   db: Db,
   testId: number,
-  common?: Pick<Common, 'sensors'>,
+  set = new TestSet(db, { testId }),
 ): Promise<ViewedPlan | null> {
-  const [found] = await db
-    .select({
-      family: test.family,
-      plan: test.plan,
-      properties: revision.properties,
-      revisionId: revision.id,
-      system: campaign.system,
-    })
-    .from(test)
-    .innerJoin(revision, eq(revision.id, test.revisionId))
-    .innerJoin(article, eq(article.id, revision.articleId))
-    .innerJoin(campaign, eq(campaign.id, article.campaignId))
-    .where(eq(test.id, testId))
-  if (!found?.plan) return null
-  const used = new Set(((found.plan['channels'] ?? []) as { sensorId?: number | null }[]).map(c => c.sensorId))
-  const sensors = Object.fromEntries(
-    (common?.sensors ?? (await listSensors(db))).filter(s => used.has(s.id)).map(s => [s.id, s.si]),
-  )
-  const said = await db
-    .select({
-      place: prediction.place,
-      source: prediction.source,
-      quantity: prediction.quantity,
-      value: prediction.value,
-    })
-    .from(prediction)
-    .where(and(eq(prediction.revisionId, found.revisionId), isNull(prediction.testId)))
-  return viewed(found.family, found.plan, found.properties, sensors, {
-    prefer: found.system === 'imperial' ? IMPERIAL : METRIC,
-    expectedPlaces: expectedPlaces(said),
-    predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])),
-  })
+  const inputs = (await planInputsOf(set)).get(testId)
+  return inputs ? viewed(inputs) : null
 }
 
-export const planViewOf = async (db: Db, testId: number, common?: Pick<Common, 'sensors'>): Promise<PlanView | null> =>
-  (await viewedPlanOf(db, testId, common))?.view ?? null
+export const planViewOf = async (db: Db, testId: number): Promise<PlanView | null> =>
+  (await viewedPlanOf(db, testId))?.view ?? null
 
-export const MOST_VIEWS = 300
-
-export const views = new Map<string, ViewedPlan | null>()
+const MOST_VIEWS = 300
+const views = new Map<string, ViewedPlan | null>()
 
 /** The same plan of the same article on the same sensors is calculated once. */
-export function viewed(
-  family: string,
-  plan: Record<string, unknown>,
-  properties: Record<string, unknown>,
-  sensors: Record<number, SensorSpecification>,
-  options: PlanOptions,
-): ViewedPlan | null {
-  const key = JSON.stringify([family, plan, properties, sensors, options])
+export function viewed(inputs: PlanInputs): ViewedPlan | null {
+  const key = JSON.stringify(inputs)
   const known = views.get(key)
   if (known !== undefined) return known
+  const { family, plan, properties, sensors, options } = inputs
   const view = holdsTogether(() => viewPlanOf(family, plan, properties, sensors, options))
   if (views.size >= MOST_VIEWS) views.delete(views.keys().next().value!)
   views.set(key, view)
@@ -92,7 +89,7 @@ export function viewed(
 }
 
 /** A plan made by an earlier build, or for properties that have changed since, may not hold together any more. */
-export function holdsTogether<T>(make: () => T): T | null {
+function holdsTogether<T>(make: () => T): T | null {
   try {
     return make()
   } catch (e) {

@@ -132,7 +132,7 @@ const family = computed(() => campaign.value!.articles.length)
         <h2 class="mb-1">Open actions</h2>
         <ul class="text-sm">
           <li v-for="a in campaign.actions" :key="a.id">
-            <NuxtLink :to="`/campaigns/${slug}/action?row=${a.id}`">{{ a.question }}</NuxtLink>
+            <NuxtLink :to="`/campaigns/${slug}/action?row=${a.id}`">{{ a.question }}</NuxtLink>{{ ' ' }}
             <span :class="a.due && a.due < today ? 'font-semibold text-fail' : 'text-quiet'">{{
               a.due ? day(a.due) : 'no date'
             }}</span>

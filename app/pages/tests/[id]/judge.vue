@@ -149,7 +149,7 @@ const judge = () =>
                 <span class="text-predicted"
                   >⋯ {{ p.source }}:
                   {{ units.result({ value: p.value, bound: p.bound, u: p.u, k: p.k }, j.kind) }}</span
-                >
+                >{{ ' ' }}
                 <span class="text-quiet">{{ againstPrediction(j.result, p) }}</span>
               </li>
             </ul>

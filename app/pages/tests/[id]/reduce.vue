@@ -7,6 +7,7 @@ import { carriedOnFrom, isSame, settingsAt } from '~/composables/reduce/reduceSe
 const { page, predictedCurves, api, store, units, family, resultLabel } = useTest()
 const { busy, problem, run } = useAction()
 const kept = computed(() => page.value.reductions[0] ?? null)
+const keptFigures = useKeptFigures(() => kept.value?.id ?? null)
 const hasData = computed(() => page.value.datasets.length > 0)
 const reducer = useReducer({
   id: page.value.test.id,
@@ -19,7 +20,7 @@ const output = computed<MethodOutput | null>(
   () => reducer.reduced.value?.output ?? (reducer.problem.value ? null : (kept.value?.output ?? null)),
 )
 const figures = computed<Record<string, Figure>>(() => ({
-  ...(kept.value?.figures ?? {}),
+  ...keptFigures.value,
   ...(reducer.reduced.value?.figures ?? {}),
 }))
 

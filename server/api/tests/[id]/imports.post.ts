@@ -3,7 +3,7 @@ import { rolesOfPlan } from '@hypomet/core'
 import { beginImport, plannedChannels } from '../../../db/records/datasets'
 import { fileReading, importChannels } from '../../../ingest/reading'
 import { startImport } from '../../../jobs/imports'
-import { testContext } from '../../../db/tests/stageStates'
+import { testContext } from '../../../db/tests/testContext'
 
 const body = z.object({
   sha256: z.string().regex(/^[0-9a-f]{64}$/),

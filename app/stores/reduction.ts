@@ -1,0 +1,15 @@
+import type { Figure } from '@hypomet/core'
+
+/** Figures kept with reductions, fetched when they are first seen: they are long, and never change. */
+export const useReductionStore = defineStore('reduction', () => {
+  const figures = shallowRef<Readonly<Record<number, Record<string, Figure>>>>({})
+  const api = useApi()
+
+  async function load(id: number): Promise<void> {
+    if (figures.value[id]) return
+    const found = await api.get<Record<string, Figure>>(`/api/reductions/${id}/figures`)
+    figures.value = { ...figures.value, [id]: found }
+  }
+
+  return { figures, load }
+})

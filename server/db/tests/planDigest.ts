@@ -1,0 +1,108 @@
+import { createHash } from 'node:crypto'
+import { setImmediate } from 'node:timers/promises'
+import { planningOf, readyItems, type ReadyItem } from '@hypomet/core'
+import { sql } from 'drizzle-orm'
+import { SOFTWARE_VERSION } from '../../version'
+import type { Database } from '../connection/client'
+import { sensorsDue, sensorsIn } from '../registers/inventory'
+import { planDigest } from '../schema'
+import type { TestSet } from './testSet'
+import { planInputsOf, viewed, type PlanInputs } from './viewedPlan'
+
+/** What overviews say of a plan. Working out a plan takes some 20 ms; what comes out is kept, for there are thousands. */
+export interface PlanDigest {
+  rungs: number
+  /** Findings that stand against a release. */
+  stops: number
+  /** What the checklist asks, and what of it the plan settles by itself. */
+  asked: { key: string; settled: boolean }[]
+}
+
+interface Kept {
+  fingerprint: string
+  digest: PlanDigest | null
+}
+
+const known = new Map<number, Kept>()
+/** Worked out since it was last stored. */
+const unsaved = new Map<number, Kept>()
+
+/** Digests by test; null where a plan does not hold together, none where there is no plan. */
+export async function planDigestsOf(set: TestSet, today: string): Promise<Map<number, PlanDigest | null>> {
+  const [tests, inputs, photos] = [await set.tests(), await planInputsOf(set), await set.photos()]
+  const [sensors, readings] = [new Map((await set.sensors()).map(s => [s.id, s])), await set.readings()]
+  const beyond = readings.filter(r => r.share > 1)
+  const stored = await set.digests()
+  const digests = new Map<number, PlanDigest | null>()
+  let begun = performance.now()
+  for (const [testId, plan] of inputs) {
+    const t = tests.get(testId)!
+    const used = sensorsIn(t).flatMap(id => sensors.get(id) ?? [])
+    const ready = {
+      sensors: sensorsDue(used, beyond, testId),
+      released: t.planState === 'released' ? t.planNumber : null,
+      photos: [...(photos.get(testId) ?? [])],
+    }
+    const fingerprint = fingerprintOf([SOFTWARE_VERSION, plan, ready], today)
+    const kept = [known.get(testId), stored.get(testId)].find(k => k?.fingerprint === fingerprint)
+    const digest = kept ? kept.digest : digestOf(plan, ready, today)
+    digests.set(testId, digest)
+    if (!known.has(testId) || !kept) known.set(testId, { fingerprint, digest })
+    if (kept) continue
+    unsaved.set(testId, { fingerprint, digest })
+    // Others are answered in between.
+    if (performance.now() - begun < 30) continue
+    await setImmediate()
+    begun = performance.now()
+  }
+  return digests
+}
+
+/** Stores what was worked out, for the next process; nobody waits for it. */
+export function keepPlanDigests(database: Database): void {
+  if (unsaved.size === 0) return
+  const rows = [...unsaved].map(([testId, kept]) => ({ testId, ...kept }))
+  unsaved.clear()
+  void database
+    .write(async db => {
+      await db
+        .insert(planDigest)
+        .values(rows)
+        .onConflictDoUpdate({
+          target: planDigest.testId,
+          set: { fingerprint: sql`excluded.fingerprint`, digest: sql`excluded.digest` },
+        })
+    })
+    .catch(() => undefined)
+}
+
+/** Changes with anything that a digest rests on; of dates it is their order against today that counts. */
+function fingerprintOf(of: unknown, today: string): string {
+  const text = JSON.stringify(of)
+  const order = (text.match(/\d{4}-\d{2}-\d{2}/g) ?? []).map(d => (d < today ? '<' : d > today ? '>' : '='))
+  return createHash('sha1').update(text).update(order.join('')).digest('base64')
+}
+
+interface ReadyFacts {
+  sensors: ReturnType<typeof sensorsDue>
+  released: number | null
+  photos: string[]
+}
+
+function digestOf(inputs: PlanInputs, ready: ReadyFacts, today: string): PlanDigest | null {
+  const plan = viewed(inputs)
+  if (!plan) return null
+  const items: ReadyItem[] = readyItems({
+    plan: plan.plan,
+    view: plan.view,
+    ...ready,
+    today,
+    setUp: planningOf(inputs.family).setUp,
+    prefer: inputs.options.prefer,
+  })
+  return {
+    rungs: plan.view.rungs.length,
+    stops: plan.view.findings.filter(f => f.severity === 'stop').length,
+    asked: items.map(i => ({ key: i.key, settled: i.automatic === true })),
+  }
+}

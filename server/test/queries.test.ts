@@ -1,0 +1,79 @@
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
+import { benchPage } from '../db/campaigns/bench'
+import { articlePage, campaignPage, listCampaigns } from '../db/campaigns/campaigns'
+import { learningOf } from '../db/campaigns/learning'
+import { specimensOf } from '../db/articles/specimens'
+import { sizingInputOf } from '../db/articles/sizing'
+import type { Connection } from '../db/connection/client'
+import { recordJudgement } from '../db/results/judgements'
+import { twinsOf } from '../db/results/reductions'
+import { testPage } from '../db/tests/tests'
+import { ANSWERED, armWithPlan, BY, demoFile, importBytes, makeReady, reduceAndKeep, type TestServer } from './campaign'
+import { temporaryDatabase } from './database'
+import { multiply } from './multiply'
+
+const MOST = 20
+
+describe('a campaign of 300 tests', () => {
+  let server: TestServer
+  let arm: Awaited<ReturnType<typeof armWithPlan>>
+  let tests: number[]
+  beforeAll(async () => {
+    server = await temporaryDatabase()
+    arm = await armWithPlan(server.database)
+    await makeReady(server.database, arm.testId)
+    await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
+    await reduceAndKeep(server, arm.testId)
+    const judged = { validity: 'valid', cause: 'article', place: '', mode: '', note: '', answers: ANSWERED } as const
+    await recordJudgement(server.database, BY, arm.testId, judged)
+    const size = { articles: 15, testsEach: 20, limitsEach: 10, predictionsEach: 10 }
+    tests = await multiply(server.database.client, arm.testId, size)
+  })
+  afterAll(() => server.close())
+
+  /** Statements that a page asks, and what it answers. */
+  async function counted<T>(page: () => Promise<T>): Promise<{ queries: number; answer: T }> {
+    const execute = vi.spyOn((server.database.read as Connection).$client, 'execute')
+    const answer = await page()
+    const queries = execute.mock.calls.length
+    execute.mockRestore()
+    return { queries, answer }
+  }
+
+  it.each([
+    ['bench', () => benchPage(server.database, '2026-11-28')],
+    ['list of campaigns', () => listCampaigns(server.database)],
+    ['campaign', () => campaignPage(server.database, arm.slug)],
+    ['what was learned', () => learningOf(server.database.read, arm.slug)],
+    ['article', () => articlePage(server.database, arm.articleId)],
+    ['test', () => testPage(server.database, tests[7]!)],
+    ['specimens', () => specimensOf(server.database.read, tests[7]!)],
+    ['twins', () => twinsOf(server.database.read, tests[7]!)],
+    ['sizing', () => sizingInputOf(server.database.read, tests[7]!)],
+  ])(`%s: at most ${MOST} queries`, async (_, page) => {
+    const { queries } = await counted<unknown>(page)
+    expect(queries).toBeGreaterThan(0)
+    expect(queries).toBeLessThanOrEqual(MOST)
+  })
+
+  it('says of each copied test what it says of the one that was copied', async () => {
+    const { answer } = await counted(() => campaignPage(server.database, arm.slug))
+    const all = answer.articles.flatMap(a => a.revisions.flatMap(r => r.tests))
+    expect(all).toHaveLength(301)
+    const [original, copy] = [all.find(t => t.id === arm.testId)!, all.find(t => t.id === tests[7])!]
+    expect(copy.results).toEqual(original.results)
+    expect(copy.stages.map(s => s.stage)).toEqual(original.stages.map(s => s.stage))
+    expect(copy.stages.find(s => s.stage === 'reduce')).toEqual(original.stages.find(s => s.stage === 'reduce'))
+    expect(answer.articles.map(a => a.limits.length).slice(1)).toEqual(Array(15).fill(10))
+  })
+
+  it('says the same once its plans need not be worked out anew', async () => {
+    const first = await campaignPage(server.database, arm.slug)
+    expect(await campaignPage(server.database, arm.slug)).toEqual(first)
+    // The strip of a test's own page is worked out, not looked up.
+    const strip = (await testPage(server.database, tests[7]!)).stages
+    expect(first.articles.flatMap(a => a.revisions.flatMap(r => r.tests)).find(t => t.id === tests[7])!.stages).toEqual(
+      strip,
+    )
+  })
+})
