@@ -52,7 +52,7 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await page.getByRole('button', { name: 'Keep results' }).click()
     await page.getByRole('link', { name: 'To the judgement' }).click()
     const service = page.locator('[data-limit="Service deflection"]')
-    await expect(service.getByText(/scaled from revision B: 7\d\.\d ±\s\d\.\d\smm measured/)).toBeVisible()
+    await expect(service.getByText(/scaled from revision B: 7\d\.\d ±\s\d\.\d\smm\s+measured/)).toBeVisible()
     await expect(service.getByText(/beam calculation/)).toBeVisible()
     await sign(page)
     await page.keyboard.press('1')
