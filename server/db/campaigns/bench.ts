@@ -146,8 +146,9 @@ function unsettledOf(tests: readonly Standing[]) {
       })),
     ])
     .sort((a, b) => ORDER.indexOf(a.verdict) - ORDER.indexOf(b.verdict))
-  return [...new Set(all.map(u => u.key))].map(key => {
-    const mine = all.filter(u => u.key === key)
+  const byLimit = new Map<string, typeof all>()
+  for (const u of all) byLimit.set(u.key, [...(byLimit.get(u.key) ?? []), u])
+  return [...byLimit].map(([key, mine]) => {
     const { what, verdict, why } = mine[0]!
     return {
       key,

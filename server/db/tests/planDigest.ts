@@ -34,6 +34,8 @@ export async function planDigestsOf(set: TestSet, today: string): Promise<Map<nu
   const beyond = readings.filter(r => r.share > 1)
   const stored = await set.digests()
   const digests = new Map<number, PlanDigest | null>()
+  /** What all tests of a revision share, written once. */
+  const ofRevision = new Map<number, string>()
   let begun = performance.now()
   for (const [testId, plan] of inputs) {
     const t = tests.get(testId)!
@@ -43,7 +45,10 @@ export async function planDigestsOf(set: TestSet, today: string): Promise<Map<nu
       released: t.planState === 'released' ? t.planNumber : null,
       photos: [...(photos.get(testId) ?? [])],
     }
-    const fingerprint = fingerprintOf([SOFTWARE_VERSION, plan, ready], today)
+    if (!ofRevision.has(t.revisionId))
+      ofRevision.set(t.revisionId, JSON.stringify([SOFTWARE_VERSION, plan.properties, plan.options]))
+    const own = JSON.stringify([plan.family, plan.plan, plan.sensors, ready])
+    const fingerprint = fingerprintOf([ofRevision.get(t.revisionId)!, own], today)
     const kept = [known.get(testId), stored.get(testId)].find(k => k?.fingerprint === fingerprint)
     const digest = kept ? kept.digest : digestOf(plan, ready, today)
     digests.set(testId, digest)
@@ -58,6 +63,9 @@ export async function planDigestsOf(set: TestSet, today: string): Promise<Map<nu
   return digests
 }
 
+/** Few enough values a statement for SQLite. */
+const ROWS_A_STATEMENT = 500
+
 /** Stores what was worked out, for the next process; nobody waits for it. */
 export function keepPlanDigests(database: Database): void {
   if (unsaved.size === 0) return
@@ -65,22 +73,26 @@ export function keepPlanDigests(database: Database): void {
   unsaved.clear()
   void database
     .write(async db => {
-      await db
-        .insert(planDigest)
-        .values(rows)
-        .onConflictDoUpdate({
-          target: planDigest.testId,
-          set: { fingerprint: sql`excluded.fingerprint`, digest: sql`excluded.digest` },
-        })
+      for (let i = 0; i < rows.length; i += ROWS_A_STATEMENT)
+        await db
+          .insert(planDigest)
+          .values(rows.slice(i, i + ROWS_A_STATEMENT))
+          .onConflictDoUpdate({
+            target: planDigest.testId,
+            set: { fingerprint: sql`excluded.fingerprint`, digest: sql`excluded.digest` },
+          })
     })
     .catch(() => undefined)
 }
 
 /** Changes with anything that a digest rests on; of dates it is their order against today that counts. */
-function fingerprintOf(of: unknown, today: string): string {
-  const text = JSON.stringify(of)
-  const order = (text.match(/\d{4}-\d{2}-\d{2}/g) ?? []).map(d => (d < today ? '<' : d > today ? '>' : '='))
-  return createHash('sha1').update(text).update(order.join('')).digest('base64')
+function fingerprintOf(texts: readonly string[], today: string): string {
+  const hash = createHash('sha1')
+  for (const text of texts) {
+    hash.update(text)
+    for (const [date] of text.matchAll(/\d{4}-\d{2}-\d{2}/g)) hash.update(date < today ? '<' : date > today ? '>' : '=')
+  }
+  return hash.digest('base64')
 }
 
 interface ReadyFacts {
