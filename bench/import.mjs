@@ -1,4 +1,5 @@
-// A 300 MB file from upload to looked-over channels, in the built application, beside pandas and DuckDB that merely read it.
+// A 300 MB file from upload to looked-over channels, in the built application, beside pandas and DuckDB that merely
+// read it.
 import { createReadStream, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
@@ -14,7 +15,9 @@ const databaseSize = () =>
     .reduce((n, f) => n + statSync(join(folder, f)).size, 0)
 
 console.log(
-  '| file | rows | upload | import | health | pandas reads it | DuckDB (2 threads) | import + health against pandas | resident at most | event loop late by at most | stored a sample |\n|---|---|---|---|---|---|---|---|---|---|---|',
+  '| file | rows | upload | import | health | pandas reads it | DuckDB (2 threads) | import + health against ' +
+    'pandas | resident at most | event loop late by at most | stored a sample ' +
+    '|\n|---|---|---|---|---|---|---|---|---|---|---|',
 )
 for (const columns of (process.env.COLUMNS_OF ?? '64,2000').split(',').map(Number)) {
   const path = await writeTable(columns, folder)
@@ -54,7 +57,10 @@ for (const columns of (process.env.COLUMNS_OF ?? '64,2000').split(',').map(Numbe
   const s = Object.fromEntries(Object.entries(times).map(([k, v]) => [k, v.some(x => x === null) ? null : median(v)]))
   const show = v => (v === null ? 'not there' : `${v.toFixed(1)} s`)
   console.log(
-    `| ${columns} columns, ${MEGABYTES} MB | ${rows} | ${show(s.upload)} | ${show(s.load)} | ${show(s.health)} | ${show(s.pandas)} | ${show(s.duckdb)} | ${s.pandas === null ? '–' : `${(s.pandas / (s.load + s.health)).toFixed(2)}×`} | ${most.toFixed(0)} MB | ${late.toFixed(0)} ms | ${stored.toFixed(2)} B |`,
+    `| ${columns} columns, ${MEGABYTES} MB | ${rows} | ${show(s.upload)} | ${show(s.load)} | ${show(s.health)} | ` +
+      `${show(s.pandas)} | ${show(s.duckdb)} | ` +
+      `${s.pandas === null ? '–' : `${(s.pandas / (s.load + s.health)).toFixed(2)}×`} | ${most.toFixed(0)} MB | ` +
+      `${late.toFixed(0)} ms | ${stored.toFixed(2)} B |`,
   )
 }
 yards.end()

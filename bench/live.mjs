@@ -1,4 +1,5 @@
-// A live run in the built application: a console with 64 strips, the time from a sample to an abort, and 512 channels at 1 kHz.
+// A live run in the built application: a console with 64 strips, the time from a sample to an abort, and 512 channels
+// at 1 kHz.
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { spawn } from 'node:child_process'
 import { createServer } from 'node:net'

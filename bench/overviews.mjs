@@ -74,7 +74,8 @@ for (const [what, path, aim] of [
   for (let i = 0; i < ROUNDS; i++) rounds.push(await timed(path))
   const took = Math.round(median(rounds.map(r => r.took)))
   console.log(
-    `| ${what} | ${took} ms (first ${Math.round(first.took)}) | ${Math.round(first.bytes / 1000)} kB | under ${aim} ms |`,
+    `| ${what} | ${took} ms (first ${Math.round(first.took)}) | ${Math.round(first.bytes / 1000)} kB | under ` +
+      `${aim} ms |`,
   )
 }
 const packed = await fetch(base + '/api/index', { headers: { 'accept-encoding': 'br' } })

@@ -44,7 +44,8 @@ for (const columns of [64, 2000]) {
   for (const t of threads) await t.terminate()
   const [a, b] = [median(own), duck.includes(null) ? null : median(duck)]
   console.log(
-    `| ${columns} columns, ${(size / 1e6).toFixed(0)} MB | ${a.toFixed(2)} s, ${(size / 1e6 / a).toFixed(0)} MB/s | ${b === null ? 'not there' : `${b.toFixed(2)} s`} | ${b === null ? '–' : `${(b / a).toFixed(1)}×`} |`,
+    `| ${columns} columns, ${(size / 1e6).toFixed(0)} MB | ${a.toFixed(2)} s, ${(size / 1e6 / a).toFixed(0)} MB/s ` +
+      `| ${b === null ? 'not there' : `${b.toFixed(2)} s`} | ${b === null ? '–' : `${(b / a).toFixed(1)}×`} |`,
   )
 }
 yards.end()

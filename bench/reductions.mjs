@@ -1,5 +1,6 @@
 /* global MutationObserver, PointerEvent */
-// Reductions of long records in Node, and how often results are drawn anew while a handle is dragged in the browser on 1e5 samples.
+// Reductions of long records in Node, and how often results are drawn anew while a handle is dragged in the browser on
+// 1e5 samples.
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -33,7 +34,8 @@ const ROWS = 100_000
 const table = join(folder, 'long.csv')
 writeFileSync(
   table,
-  `Time [s],Pressure [kPa],Water [°C]\n${Array.from({ length: ROWS }, (_, i) => `${(i / 100).toFixed(2)},${(i < 2000 ? 0 : i > 99_000 ? 0 : 25 + 0.01 * Math.sin(i / 50)).toFixed(4)},20.0`).join('\n')}\n`,
+  `Time [s],Pressure [kPa],Water ` +
+    `[°C]\n${Array.from({ length: ROWS }, (_, i) => `${(i / 100).toFixed(2)},${(i < 2000 ? 0 : i > 99_000 ? 0 : 25 + 0.01 * Math.sin(i / 50)).toFixed(4)},20.0`).join('\n')}\n`,
 )
 const campaigns = await json('/api/campaigns')
 const tests = campaigns[0].articles.flatMap(a =>
@@ -86,7 +88,8 @@ const seconds = await page.evaluate(async left => {
 const redrawn = await page.evaluate(() => window.redrawn)
 await page.mouse.up()
 console.log(
-  `| results redrawn while a handle is dragged, ${ROWS.toLocaleString('en')} samples | ${(redrawn / seconds).toFixed(0)} a second | 20 a second |`,
+  `| results redrawn while a handle is dragged, ${ROWS.toLocaleString('en')} samples | ` +
+    `${(redrawn / seconds).toFixed(0)} a second | 20 a second |`,
 )
 await browser.close()
 server.kill()

@@ -76,7 +76,9 @@ export function yardsticks() {
   }
 }
 
-/** The built application with the demo, a way to call it, and what it has held and how late it came since asked last. */
+/**
+ * The built application with the demo, a way to call it, and what it has held and how late it came since asked last.
+ */
 export async function server(folder, port) {
   const { ensureBuild } = await import('../scripts/ensure.mjs')
   ensureBuild()

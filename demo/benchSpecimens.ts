@@ -287,7 +287,9 @@ const shafts = (
           cause: 'fixture',
           place: 'Flange coupling',
           mode: 'Bolts sheared',
-          note: 'The coupling carried 2.3 kN·m, not the 2.8 of its sheet: it is the weakest link now, and the shaft carried at least that.',
+          note:
+            'The coupling carried 2.3 kN·m, not the 2.8 of its sheet: it is the weakest link now, and the ' +
+            'shaft carried at least that.',
         }
       : judged('Fillet', 'Twist, then a turned fracture'),
   }

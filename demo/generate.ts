@@ -7,7 +7,8 @@ import { specimens } from './specimens'
 import { staticArticles } from './stages'
 
 /**
- * Loggers have habits: the file of A comes from a hired rig in pounds and inches, that of B with decimal commas, and beside
+ * Loggers have habits: the file of A comes from a hired rig in pounds and inches, that of B with decimal commas, and
+ * beside
  * it one of a second, faster logger with a clock of its own.
  */
 export function demoFiles(): Record<string, string> {
@@ -165,7 +166,10 @@ function ownLogger({ t, channels }: RigBlock): string {
 /** Started so much after the other logger, s, at this time of day. */
 const FAST = { rate: 50, late: 4.2, from: 10 * 3600 + 31 * 60 + 7.2, gaugeClips: 1900e-6, slipsAt: 215, seed: 20263 }
 
-/** A second gauge at the root whose bond begins to slip, one that clips, and an accelerometer that hears the ladder being climbed. */
+/**
+ * A second gauge at the root whose bond begins to slip, one that clips, and an accelerometer that hears the ladder
+ * being climbed.
+ */
 function fastLogger({ t, channels }: RigBlock): string {
   const random = new SeededRandom(FAST.seed)
   const strain = channels['strainRoot']!

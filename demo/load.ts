@@ -27,7 +27,10 @@ const DAY = 86_400_000
 type Row = Record<string, unknown>
 type Kept = Row & { id: number; version: number }
 
-/** Loads the demo through the same doors that a person's browser uses, so that what is seen is really computed. Without `specimens` it ends with the arms and what waits at each stage. */
+/**
+ * Loads the demo through the same doors that a person's browser uses, so that what is seen is really computed. Without
+ * `specimens` it ends with the arms and what waits at each stage.
+ */
 export async function loadDemo(
   base: string,
   folder: string,
@@ -274,7 +277,10 @@ interface Firing {
   lesson: { title: string }
 }
 
-/** Answers the lessons that fired on a test's plan, by title; without answers all that are left, as in a second demo beside the first. */
+/**
+ * Answers the lessons that fired on a test's plan, by title; without answers all that are left, as in a second demo
+ * beside the first.
+ */
 async function answer(api: Client, books: Books, testId: number, answers?: Record<string, Row>): Promise<void> {
   const { firings } = await api.get<{ firings: Firing[] }>(`/api/tests/${testId}`)
   for (const f of firings) {
@@ -397,7 +403,8 @@ const READS: Record<string, string> = {
 }
 
 /**
- * Takes a test through its checklist: readings typed, what the plan refuses overridden, signed by those who may. Half of it
+ * Takes a test through its checklist: readings typed, what the plan refuses overridden, signed by those who may. Half
+ * of it
  * leaves a seal that leaks and all that comes after.
  */
 async function makeReady(api: Client, testId: number, { half = false } = {}): Promise<void> {

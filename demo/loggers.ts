@@ -6,7 +6,10 @@ import { comma, simulate, table, to } from './written'
 
 /* The loggers of the specimens' rigs, each with habits of its own. */
 
-/** A crush that is over in milliseconds is simulated a thousand times slower: rigs of water and steel do not matter in it. */
+/**
+ * A crush that is over in milliseconds is simulated a thousand times slower: rigs of water and steel do not matter in
+ * it.
+ */
 const SLOWED = 1000
 
 /** A fast one, as it would be slow: its clock is set right on writing. */

@@ -9,24 +9,25 @@ test.beforeAll(async ({ baseURL, request }) => {
   tests = await demoTests(baseURL!, request)
 })
 
-test('buckling: growth, foretold load and waves around; the line of growth by its own fields; around the section', async ({
-  person: page,
-}) => {
-  const id = await like(page, tests, 'Pressed until it buckles')
-  await importFile(page, id, 'mast-shell.csv')
-  await expect(result(page, 'waveNumber')).toContainText('6')
-  await expect(result(page, 'knockdown')).toContainText('0.4')
-  await expect(result(page, 'southwellForce')).toContainText(/3[5-7]\d\.\d/)
-  await keep(page)
-  await page.getByRole('button', { name: 'Line load around' }).click()
-  await expect(page.getByRole('img', { name: /Line load in kN\/m over around the section/ })).toBeVisible()
-  await page.getByRole('button', { name: 'Growth over load' }).click()
-  await page.getByRole('slider', { name: 'Line of growth, to' }).focus()
-  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowLeft')
-  await expect(result(page, 'southwellForce').locator('s')).toBeVisible()
-  await page.getByRole('button', { name: 'Wall and mass by each design factor' }).click()
-  await expect(page.locator('[data-carried="knockdown"]')).toContainText('Lower bound factor')
-})
+test(
+  'buckling: growth, foretold load and waves around; the line of growth by its own fields; around ' + 'the section',
+  async ({ person: page }) => {
+    const id = await like(page, tests, 'Pressed until it buckles')
+    await importFile(page, id, 'mast-shell.csv')
+    await expect(result(page, 'waveNumber')).toContainText('6')
+    await expect(result(page, 'knockdown')).toContainText('0.4')
+    await expect(result(page, 'southwellForce')).toContainText(/3[5-7]\d\.\d/)
+    await keep(page)
+    await page.getByRole('button', { name: 'Line load around' }).click()
+    await expect(page.getByRole('img', { name: /Line load in kN\/m over around the section/ })).toBeVisible()
+    await page.getByRole('button', { name: 'Growth over load' }).click()
+    await page.getByRole('slider', { name: 'Line of growth, to' }).focus()
+    for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowLeft')
+    await expect(result(page, 'southwellForce').locator('s')).toBeVisible()
+    await page.getByRole('button', { name: 'Wall and mass by each design factor' }).click()
+    await expect(page.locator('[data-carried="knockdown"]')).toContainText('Lower bound factor')
+  },
+)
 
 test('spin: set-points as a table, and the next one projected past the current limit', async ({ person: page }) => {
   const id = await like(page, tests, 'Set-points up to 90 %')
@@ -53,29 +54,30 @@ test('thermal: too hot at full power; ten minutes tell where it is heading', asy
   await expect(result(page, 'steadyTemperature')).toContainText(/7\d\.\d.*±/)
 })
 
-test('torque: the coupling gave way, so it is a lower bound; the half-fraction says which factor moved the yield', async ({
-  person: page,
-}) => {
-  const id = await like(page, tests, 'Shaft S8 to break')
-  await importFile(page, id, 'shaft-8.csv')
-  await expect(result(page, 'yieldTorque')).toContainText('1937')
-  await page.getByLabel('What ended the test').selectOption('fixture')
-  await expect(result(page, 'ultimateTorque')).toContainText('≥')
-  await page.getByRole('button', { name: 'What breaks first with this article' }).click()
-  await expect(page.locator('[data-carried="drive-chain"]')).toContainText('Flange coupling')
+test(
+  'torque: the coupling gave way, so it is a lower bound; the half-fraction says which factor ' + 'moved the yield',
+  async ({ person: page }) => {
+    const id = await like(page, tests, 'Shaft S8 to break')
+    await importFile(page, id, 'shaft-8.csv')
+    await expect(result(page, 'yieldTorque')).toContainText('1937')
+    await page.getByLabel('What ended the test').selectOption('fixture')
+    await expect(result(page, 'ultimateTorque')).toContainText('≥')
+    await page.getByRole('button', { name: 'What breaks first with this article' }).click()
+    await expect(page.locator('[data-carried="drive-chain"]')).toContainText('Flange coupling')
 
-  const { articleId } = tests.of('Shaft S1 to break')
-  await open(page, `/articles/${articleId}`)
-  await page.getByLabel('Result asked about').selectOption('yieldTorque')
-  const trials = page.getByRole('region', { name: 'Trial matrix' })
-  await expect(
-    trials
-      .getByRole('row')
-      .filter({ hasText: /^Steel/ })
-      .first(),
-  ).toBeVisible()
-  await expect(trials).toContainText('told apart')
-})
+    const { articleId } = tests.of('Shaft S1 to break')
+    await open(page, `/articles/${articleId}`)
+    await page.getByLabel('Result asked about').selectOption('yieldTorque')
+    const trials = page.getByRole('region', { name: 'Trial matrix' })
+    await expect(
+      trials
+        .getByRole('row')
+        .filter({ hasText: /^Steel/ })
+        .first(),
+    ).toBeVisible()
+    await expect(trials).toContainText('told apart')
+  },
+)
 
 test('vibration: the signature finds the bracket; shapes stand beside the model’s', async ({ person: page }) => {
   const id = await like(page, tests, 'Survey after the shake')
@@ -124,18 +126,19 @@ test('coupon: a torn hole stands out and stays in; what more specimens would buy
   await keep(page)
 })
 
-test('targets: the brackets’ motion is taken off, the beam bends over time, and the gauge reads the brackets as well', async ({
-  person: page,
-}) => {
-  const { id } = tests.of('Bags to 1.5 times the crew')
-  const { datasets } = (await (await page.request.get(`/api/tests/${id}`)).json()) as { datasets: { id: number }[] }
-  await open(page, `/records/${datasets[0]!.id}`)
-  await page.getByRole('link', { name: 'Field of targets' }).click()
-  await expect(page.getByRole('img', { name: /Out of plane, at .* at 18 places/ })).toBeVisible()
-  await expect(page.locator('[data-parting]')).toContainText('They part by more than')
-  await page.getByRole('button', { name: 'Play' }).click()
-  await page.getByRole('button', { name: 'Stand still' }).click()
-  for (const name of ['Bracket1', 'Bracket2', 'Bracket3', 'Bracket4'])
-    await page.getByRole('checkbox', { name }).uncheck()
-  await expect(page.getByText(/at least three targets of the fixture/)).toBeVisible()
-})
+test(
+  'targets: the brackets’ motion is taken off, the beam bends over time, and the gauge reads the ' + 'brackets as well',
+  async ({ person: page }) => {
+    const { id } = tests.of('Bags to 1.5 times the crew')
+    const { datasets } = (await (await page.request.get(`/api/tests/${id}`)).json()) as { datasets: { id: number }[] }
+    await open(page, `/records/${datasets[0]!.id}`)
+    await page.getByRole('link', { name: 'Field of targets' }).click()
+    await expect(page.getByRole('img', { name: /Out of plane, at .* at 18 places/ })).toBeVisible()
+    await expect(page.locator('[data-parting]')).toContainText('They part by more than')
+    await page.getByRole('button', { name: 'Play' }).click()
+    await page.getByRole('button', { name: 'Stand still' }).click()
+    for (const name of ['Bracket1', 'Bracket2', 'Bracket3', 'Bracket4'])
+      await page.getByRole('checkbox', { name }).uncheck()
+    await expect(page.getByText(/at least three targets of the fixture/)).toBeVisible()
+  },
+)

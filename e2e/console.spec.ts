@@ -73,64 +73,66 @@ test('the hanger arm to its end: a twin gauge parts, the ladder is held, the bro
   await expect(page.getByRole('button', { name: 'Keep results' })).toBeVisible()
 })
 
-test('the ballast bag: rehearsed with a leak that the debrief tells of, aborted, stopped with a reason, then to its end by named goes', async ({
-  person: page,
-  baseURL,
-}) => {
-  test.slow()
-  await readyTest(page, baseURL!, /Steps to burst/)
-  const rehearsal = page.getByRole('region', { name: 'Rehearse' })
-  await rehearsal.getByLabel('Pace').selectOption('20')
-  await rehearsal.getByLabel('Surprise').selectOption('leaks')
-  await rehearsal.getByLabel('After, s').fill('45')
-  await rehearsal.getByRole('button', { name: 'Rehearse' }).click()
-  await expect(page.getByText(/^Rehearsal on the simulated rig/)).toBeVisible()
-  // A leak of four thousandths a second at 25 kPa is a tenth of a kilopascal: too little for the rule, so somebody must see it.
-  await expect(page.getByText(/^Rung 3 of 11/)).toBeVisible({ timeout: 30_000 })
-  await page.keyboard.press('m')
-  await page.keyboard.press('h')
-  await page.keyboard.press('x')
-  const debrief = page.locator('[data-debrief]')
-  await expect(debrief).toContainText(
-    /The rig leaks: the load falls in every hold, at 45\.0 s.*Ada, after \d+\.\d s \(mark\).*Ada, after \d+\.\d s.*noticed/,
-    { timeout: 20_000 },
-  )
-  await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toHaveCount(0)
+test(
+  'the ballast bag: rehearsed with a leak that the debrief tells of, aborted, stopped with a reason, then to ' +
+    'its end by named goes',
+  async ({ person: page, baseURL }) => {
+    test.slow()
+    await readyTest(page, baseURL!, /Steps to burst/)
+    const rehearsal = page.getByRole('region', { name: 'Rehearse' })
+    await rehearsal.getByLabel('Pace').selectOption('20')
+    await rehearsal.getByLabel('Surprise').selectOption('leaks')
+    await rehearsal.getByLabel('After, s').fill('45')
+    await rehearsal.getByRole('button', { name: 'Rehearse' }).click()
+    await expect(page.getByText(/^Rehearsal on the simulated rig/)).toBeVisible()
+    // A leak of four thousandths a second at 25 kPa is a tenth of a kilopascal: too little for the rule, so somebody must
+    // see it.
+    await expect(page.getByText(/^Rung 3 of 11/)).toBeVisible({ timeout: 30_000 })
+    await page.keyboard.press('m')
+    await page.keyboard.press('h')
+    await page.keyboard.press('x')
+    const debrief = page.locator('[data-debrief]')
+    await expect(debrief).toContainText(
+      /The rig leaks: the load falls in every hold, at 45\.0 s.*Ada, after \d+\.\d s \(mark\).*Ada, after \d+\.\d s.*noticed/,
+      { timeout: 20_000 },
+    )
+    await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toHaveCount(0)
 
-  await choose(page, 'none', '')
-  await begin(page)
-  await expect(phase(page, 'Loading')).toBeVisible({ timeout: 20_000 })
-  await page.keyboard.press('x')
-  await expect(page.getByRole('cell', { name: 'aborted', exact: true })).toBeVisible({ timeout: 20_000 })
+    await choose(page, 'none', '')
+    await begin(page)
+    await expect(phase(page, 'Loading')).toBeVisible({ timeout: 20_000 })
+    await page.keyboard.press('x')
+    await expect(page.getByRole('cell', { name: 'aborted', exact: true })).toBeVisible({ timeout: 20_000 })
 
-  await choose(page, 'none', '')
-  await begin(page)
-  await expect(phase(page, 'Holding')).toBeVisible({ timeout: 20_000 })
-  await page.keyboard.press('s')
-  await page.getByLabel('Why, for the record').fill('Pump runs dry')
-  await page.getByRole('button', { name: 'Stop and unload' }).click()
-  await expect(page.getByRole('cell', { name: 'stopped', exact: true })).toBeVisible({ timeout: 20_000 })
-  await expect(page.getByText('Pump runs dry')).toBeVisible()
+    await choose(page, 'none', '')
+    await begin(page)
+    await expect(phase(page, 'Holding')).toBeVisible({ timeout: 20_000 })
+    await page.keyboard.press('s')
+    await page.getByLabel('Why, for the record').fill('Pump runs dry')
+    await page.getByRole('button', { name: 'Stop and unload' }).click()
+    await expect(page.getByRole('cell', { name: 'stopped', exact: true })).toBeVisible({ timeout: 20_000 })
+    await expect(page.getByText('Pump runs dry')).toBeVisible()
 
-  await choose(page, 'none', '')
-  await begin(page)
-  await expect(phase(page, 'Holding')).toBeVisible({ timeout: 20_000 })
-  // Looks: at 75, 100 and 130 kPa, unless it bursts before; the first go counts the cameras down.
-  for (const key of ['k', 'g', 'g']) {
-    await expect(phase(page, 'LOOK').or(page.getByRole('heading', { name: 'Recorded', exact: true }))).toBeVisible({
-      timeout: 90_000,
-    })
-    if (await page.getByRole('heading', { name: 'Recorded', exact: true }).isVisible()) break
-    await page.keyboard.press(key)
-    await expect(phase(page, 'LOOK')).toBeHidden()
-  }
-  await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toBeVisible({ timeout: 60_000 })
-  await expect(page.getByRole('cell', { name: /^(article broke|ladder done)$/ })).toBeVisible()
-  await expect(page.getByText(/10 s, then load/)).toBeVisible()
-  await page.getByRole('link', { name: 'To the reduction' }).click()
-  await page.getByRole('link', { name: 'Look at the record' }).click()
-  await expect(page.getByRole('region', { name: 'Channel list' }).getByText('Pressure, far end')).toBeVisible()
-})
+    await choose(page, 'none', '')
+    await begin(page)
+    await expect(phase(page, 'Holding')).toBeVisible({ timeout: 20_000 })
+    // Looks: at 75, 100 and 130 kPa, unless it bursts before; the first go counts the cameras down.
+    for (const key of ['k', 'g', 'g']) {
+      await expect(phase(page, 'LOOK').or(page.getByRole('heading', { name: 'Recorded', exact: true }))).toBeVisible({
+        timeout: 90_000,
+      })
+      if (await page.getByRole('heading', { name: 'Recorded', exact: true }).isVisible()) break
+      await page.keyboard.press(key)
+      await expect(phase(page, 'LOOK')).toBeHidden()
+    }
+    await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toBeVisible({ timeout: 60_000 })
+    await expect(page.getByRole('cell', { name: /^(article broke|ladder done)$/ })).toBeVisible()
+    await expect(page.getByText(/10 s, then load/)).toBeVisible()
+    await page.getByRole('link', { name: 'To the reduction' }).click()
+    await page.getByRole('link', { name: 'Look at the record' }).click()
+    await expect(page.getByRole('region', { name: 'Channel list' }).getByText('Pressure, far end')).toBeVisible()
+  },
+)
 
 test('a logger’s own stream is listened to, mapped, followed and lost', async ({ person: page, baseURL }) => {
   const sockets = new Set<Socket>()
@@ -173,45 +175,45 @@ test('a logger’s own stream is listened to, mapped, followed and lost', async 
   }
 })
 
-test('a crew without a logger types what is shouted; whoever looks on from elsewhere sees it, and is passed the controls', async ({
-  person: page,
-  browser,
-  baseURL,
-}) => {
-  const id = await readyTest(page, baseURL!, /Bladder/)
-  await page.getByRole('tab', { name: 'Read by hand' }).click()
-  await begin(page)
-  await expect(page.getByText(/± 0\.28\s*mm by its sensor/)).toBeVisible()
-  // By keys alone: the field to be read has the focus.
-  await page.keyboard.type('0.42')
-  await page.keyboard.press('Enter')
-  await expect(page.getByText('call-out: read by hand')).toBeVisible()
+test(
+  'a crew without a logger types what is shouted; whoever looks on from elsewhere sees it, and is passed ' +
+    'the controls',
+  async ({ person: page, browser, baseURL }) => {
+    const id = await readyTest(page, baseURL!, /Bladder/)
+    await page.getByRole('tab', { name: 'Read by hand' }).click()
+    await begin(page)
+    await expect(page.getByText(/± 0\.28\s*mm by its sensor/)).toBeVisible()
+    // By keys alone: the field to be read has the focus.
+    await page.keyboard.type('0.42')
+    await page.keyboard.press('Enter')
+    await expect(page.getByText('call-out: read by hand')).toBeVisible()
 
-  const picture = Buffer.from(
-    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
-    'base64',
-  )
-  await page
-    .getByLabel('Photo for the record')
-    .setInputFiles({ name: 'dial.png', mimeType: 'image/png', buffer: picture })
-  await expect(page.getByText('photo: dial.png')).toBeVisible()
+    const picture = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    )
+    await page
+      .getByLabel('Photo for the record')
+      .setInputFiles({ name: 'dial.png', mimeType: 'image/png', buffer: picture })
+    await expect(page.getByText('photo: dial.png')).toBeVisible()
 
-  const elsewhere = await browser.newContext()
-  await elsewhere.addCookies([{ name: 'hypomet-person', value: 'Bo', url: baseURL! }])
-  const other = await elsewhere.newPage()
-  await open(other, `/tests/${id}/run`)
-  await expect(other.getByText('call-out: read by hand')).toBeVisible()
-  await expect(page.getByText('Ada, Bo').or(page.getByText('Bo, Ada'))).toBeVisible()
-  await page.getByLabel('Pass the controls to').selectOption('Bo')
-  await expect(other.getByTestId('controller')).toHaveText('Bo')
-  await page.getByLabel('Mid-span').fill('0.5 mm')
-  await page.keyboard.press('Enter')
-  await expect(page.getByRole('alert')).toContainText('Bo has the controls')
-  // Heard while a field has the focus as well.
-  await other.keyboard.press('F9')
-  await other.getByRole('button', { name: 'The load is off' }).click()
-  await expect(other.getByRole('cell', { name: 'aborted', exact: true })).toBeVisible({ timeout: 40_000 })
-  await expect(other.getByRole('heading', { name: 'Photos of the run' })).toBeVisible()
-  await expect(other.getByRole('link', { name: /dial\.png/ })).toBeVisible()
-  await elsewhere.close()
-})
+    const elsewhere = await browser.newContext()
+    await elsewhere.addCookies([{ name: 'hypomet-person', value: 'Bo', url: baseURL! }])
+    const other = await elsewhere.newPage()
+    await open(other, `/tests/${id}/run`)
+    await expect(other.getByText('call-out: read by hand')).toBeVisible()
+    await expect(page.getByText('Ada, Bo').or(page.getByText('Bo, Ada'))).toBeVisible()
+    await page.getByLabel('Pass the controls to').selectOption('Bo')
+    await expect(other.getByTestId('controller')).toHaveText('Bo')
+    await page.getByLabel('Mid-span').fill('0.5 mm')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('alert')).toContainText('Bo has the controls')
+    // Heard while a field has the focus as well.
+    await other.keyboard.press('F9')
+    await other.getByRole('button', { name: 'The load is off' }).click()
+    await expect(other.getByRole('cell', { name: 'aborted', exact: true })).toBeVisible({ timeout: 40_000 })
+    await expect(other.getByRole('heading', { name: 'Photos of the run' })).toBeVisible()
+    await expect(other.getByRole('link', { name: /dial\.png/ })).toBeVisible()
+    await elsewhere.close()
+  },
+)

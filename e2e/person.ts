@@ -47,7 +47,10 @@ export async function answerLessons(page: Page): Promise<void> {
   }
 }
 
-/** Everything over HTTP: lessons answered, the plan released, readings typed, the rest ticked or overridden, signed by role. */
+/**
+ * Everything over HTTP: lessons answered, the plan released, readings typed, the rest ticked or overridden, signed by
+ * role.
+ */
 export const makeReady = (testId: number): Promise<void> =>
   prepareTest(`http://127.0.0.1:${process.env['E2E_PORT']}`, testId)
 

@@ -69,68 +69,72 @@ test('a server killed in mid-run keeps all but the last second; the run can be r
   }
 })
 
-test('a server killed in mid-import shows nothing of it, and goes on with it by itself; one that is stopped leaves nothing', async () => {
-  test.slow()
-  let server = await start('import.db')
-  try {
-    await loadDemo(base, join(import.meta.dirname, '../demo/data'), { specimens: false })
-    const rows = 900_000
-    const text = [
-      'Time [s],Load [kN],Tip [mm],A,B,C',
-      ...Array.from(
-        { length: rows },
-        (_, i) =>
-          `${(i / 1000).toFixed(3)},${((i % 977) / 100).toFixed(2)},${((i % 613) / 10).toFixed(1)},${i % 7},${i % 11},${i % 13}`,
-      ),
-    ].join('\n')
-    const { sha256 } = (await (
-      await fetch(`${base}/api/tests/2/files`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/octet-stream' },
-        body: text,
-      })
-    ).json()) as { sha256: string }
-    const channels = {
-      t: { column: 'Time [s]', unit: 's' },
-      load: { column: 'Load [kN]', unit: 'kN' },
-      deflection: { column: 'Tip [mm]', unit: 'mm' },
-    }
-    const begin = async () =>
-      (
-        (await (
-          await post('/api/tests/2/imports', { sha256, fileName: 'long.csv', channels, end: 'ladder done' })
-        ).json()) as { jobId: number }
-      ).jobId
-    const job = async (id: number) =>
-      (await (await fetch(`${base}/api/jobs/${id}`)).json()) as { status: string; progress: number }
-    const until = async (id: number, holds: (j: { status: string; progress: number }) => boolean) => {
-      for (let i = 0; i < 2000 && !holds(await job(id)); i++) await new Promise(resolve => setTimeout(resolve, 10))
-    }
-    const before = (await runs(2)).datasets.length
+test(
+  'a server killed in mid-import shows nothing of it, and goes on with it by itself; one that is stopped ' +
+    'leaves nothing',
+  async () => {
+    test.slow()
+    let server = await start('import.db')
+    try {
+      await loadDemo(base, join(import.meta.dirname, '../demo/data'), { specimens: false })
+      const rows = 900_000
+      const text = [
+        'Time [s],Load [kN],Tip [mm],A,B,C',
+        ...Array.from(
+          { length: rows },
+          (_, i) =>
+            `${(i / 1000).toFixed(3)},${((i % 977) / 100).toFixed(2)},${((i % 613) / 10).toFixed(1)},${i % 7},${i % 11},${i % 13}`,
+        ),
+      ].join('\n')
+      const { sha256 } = (await (
+        await fetch(`${base}/api/tests/2/files`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/octet-stream' },
+          body: text,
+        })
+      ).json()) as { sha256: string }
+      const channels = {
+        t: { column: 'Time [s]', unit: 's' },
+        load: { column: 'Load [kN]', unit: 'kN' },
+        deflection: { column: 'Tip [mm]', unit: 'mm' },
+      }
+      const begin = async () =>
+        (
+          (await (
+            await post('/api/tests/2/imports', { sha256, fileName: 'long.csv', channels, end: 'ladder done' })
+          ).json()) as { jobId: number }
+        ).jobId
+      const job = async (id: number) =>
+        (await (await fetch(`${base}/api/jobs/${id}`)).json()) as { status: string; progress: number }
+      const until = async (id: number, holds: (j: { status: string; progress: number }) => boolean) => {
+        for (let i = 0; i < 2000 && !holds(await job(id)); i++) await new Promise(resolve => setTimeout(resolve, 10))
+      }
+      const before = (await runs(2)).datasets.length
 
-    const stopped = await begin()
-    await until(stopped, j => j.progress > 0.1)
-    await post(`/api/jobs/${stopped}/stop`, {})
-    await until(stopped, j => j.status !== 'running')
-    expect((await job(stopped)).status).toBe('cancelled')
+      const stopped = await begin()
+      await until(stopped, j => j.progress > 0.1)
+      await post(`/api/jobs/${stopped}/stop`, {})
+      await until(stopped, j => j.status !== 'running')
+      expect((await job(stopped)).status).toBe('cancelled')
 
-    const killed = await begin()
-    await until(killed, j => j.progress > 0.2)
-    expect((await job(killed)).status).toBe('running')
-    server.kill('SIGKILL')
-    await new Promise(resolve => server.once('exit', resolve))
-    server = await start('import.db')
-    // It may already have come to its end: until then nothing of it shows.
-    const shown = (await runs(2)).datasets.length
-    expect(shown === before || (await job(killed)).status === 'done').toBe(true)
-    await until(killed, j => j.status !== 'running')
-    expect((await job(killed)).status).toBe('done')
-    const after = (await runs(2)).datasets
-    expect([after.length, after[0]!.rows]).toEqual([before + 1, rows])
-  } finally {
-    server.kill('SIGKILL')
-  }
-})
+      const killed = await begin()
+      await until(killed, j => j.progress > 0.2)
+      expect((await job(killed)).status).toBe('running')
+      server.kill('SIGKILL')
+      await new Promise(resolve => server.once('exit', resolve))
+      server = await start('import.db')
+      // It may already have come to its end: until then nothing of it shows.
+      const shown = (await runs(2)).datasets.length
+      expect(shown === before || (await job(killed)).status === 'done').toBe(true)
+      await until(killed, j => j.status !== 'running')
+      expect((await job(killed)).status).toBe('done')
+      const after = (await runs(2)).datasets
+      expect([after.length, after[0]!.rows]).toEqual([before + 1, rows])
+    } finally {
+      server.kill('SIGKILL')
+    }
+  },
+)
 
 test('it will not start on any other address', async () => {
   const server = spawn('node', ['.output/server/index.mjs'], {

@@ -64,22 +64,25 @@ test('a limit typed as “14 mm” into the sheet, pasted ones with a broken row
     ).toMatchObject({ comparator: 'atMost', factor: 1 })
   })
 
-  await test.step('pasted from a spreadsheet: a broken row is named, mended in place, and nothing is half saved', async () => {
-    await newRow(page, 'articleId').click()
-    await page.evaluate(text => {
-      const data = new DataTransfer()
-      data.setData('text/plain', text)
-      document.activeElement!.dispatchEvent(
-        new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
-      )
-    }, 'Article\tResult\tLimit\tMust be\tValue\tSource\nHanger arm\tStiffness\tStiff\tat least\t35 N/mm\tsheet\nHanger arm\tStiffness\tStiffer\tat least\t38 mm\tsheet\n')
-    const dialog = page.getByRole('dialog')
-    await expect(dialog.getByRole('alert')).toContainText('Row 3, Value: “mm” is not a unit of stiffness')
-    await expect(dialog.getByRole('button', { name: /^Take/ })).toBeDisabled()
-    await dialog.getByLabel('Row 3, cell 5').fill('38 N/mm')
-    await dialog.getByRole('button', { name: 'Take 2 limits' }).click()
-    await expect(grid.getByRole('row')).toHaveCount(before + 3)
-  })
+  await test.step(
+    'pasted from a spreadsheet: a broken row is named, mended in place, and nothing ' + 'is half saved',
+    async () => {
+      await newRow(page, 'articleId').click()
+      await page.evaluate(text => {
+        const data = new DataTransfer()
+        data.setData('text/plain', text)
+        document.activeElement!.dispatchEvent(
+          new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+        )
+      }, 'Article\tResult\tLimit\tMust be\tValue\tSource\nHanger arm\tStiffness\tStiff\tat least\t35 ' + 'N/mm\tsheet\nHanger arm\tStiffness\tStiffer\tat least\t38 mm\tsheet\n')
+      const dialog = page.getByRole('dialog')
+      await expect(dialog.getByRole('alert')).toContainText('Row 3, Value: “mm” is not a unit of stiffness')
+      await expect(dialog.getByRole('button', { name: /^Take/ })).toBeDisabled()
+      await dialog.getByLabel('Row 3, cell 5').fill('38 N/mm')
+      await dialog.getByRole('button', { name: 'Take 2 limits' }).click()
+      await expect(grid.getByRole('row')).toHaveCount(before + 3)
+    },
+  )
 
   await test.step('undo takes the pasted rows back together, also after a reload; redo brings them again', async () => {
     await page.reload()
@@ -277,40 +280,42 @@ test('what others use stays, and says who; predictions of a run stand', async ({
   expect(((await answer.json()) as { data: { code: string } }).data.code).toBe('locked')
 })
 
-test('the schedule: a circle is refused where it is typed, a bar dragged is booked, and undo takes the booking back', async ({
-  person: page,
-}) => {
-  await open(page, `/campaigns/${slug}/schedule`)
-  await expect(page.getByText(/% likely by the due date/)).toBeVisible()
-  await expect(page.getByText(/What sets the end: Pod drops in the valley → Season report/)).toBeVisible()
-  const cell = page
-    .locator('tr', { has: page.getByRole('gridcell', { name: 'Arm C: mould and lay-up', exact: true }) })
-    .locator('td[data-key="after"]')
-    .first()
-  await cell.click()
-  await page.keyboard.type('Season report')
-  await page.keyboard.press('Enter')
-  await expect(page.getByRole('alert')).toContainText(
-    'These would wait for one another: Arm C: mould and lay-up → Season report → Arm C: ladder to ultimate → Arm C: gauges → Arm C: mould and lay-up.',
-  )
-  await page.keyboard.press('Escape')
+test(
+  'the schedule: a circle is refused where it is typed, a bar dragged is booked, and undo takes the ' + 'booking back',
+  async ({ person: page }) => {
+    await open(page, `/campaigns/${slug}/schedule`)
+    await expect(page.getByText(/% likely by the due date/)).toBeVisible()
+    await expect(page.getByText(/What sets the end: Pod drops in the valley → Season report/)).toBeVisible()
+    const cell = page
+      .locator('tr', { has: page.getByRole('gridcell', { name: 'Arm C: mould and lay-up', exact: true }) })
+      .locator('td[data-key="after"]')
+      .first()
+    await cell.click()
+    await page.keyboard.type('Season report')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('alert')).toContainText(
+      'These would wait for one another: Arm C: mould and lay-up → Season report → Arm C: ladder to ultimate → Arm ' +
+        'C: gauges → Arm C: mould and lay-up.',
+    )
+    await page.keyboard.press('Escape')
 
-  const bar = page.locator('[data-task="Winch shafts, eight of them"]')
-  const box = (await bar.boundingBox())!
-  await page.mouse.move(box.x + 20, box.y + 8)
-  await page.mouse.down()
-  await page.mouse.move(box.x + 120, box.y + 8, { steps: 5 })
-  await page.mouse.up()
-  const booked = page
-    .locator('tr', { has: page.getByRole('gridcell', { name: 'Winch shafts, eight of them', exact: true }) })
-    .locator('td[data-key="on"]')
-    .first()
-  await expect(booked).toHaveText(/20\d\d$/)
-  await expect.poll(async () => (await bar.boundingBox())!.x).toBeGreaterThan(box.x + 50)
-  await page.keyboard.press('Control+Z')
-  await expect(booked).toHaveText('')
-  const calendar = await (
-    await page.request.get((await page.getByRole('link', { name: 'Calendar file' }).getAttribute('href'))!)
-  ).text()
-  expect(calendar).toContain('SUMMARY:Season report')
-})
+    const bar = page.locator('[data-task="Winch shafts, eight of them"]')
+    const box = (await bar.boundingBox())!
+    await page.mouse.move(box.x + 20, box.y + 8)
+    await page.mouse.down()
+    await page.mouse.move(box.x + 120, box.y + 8, { steps: 5 })
+    await page.mouse.up()
+    const booked = page
+      .locator('tr', { has: page.getByRole('gridcell', { name: 'Winch shafts, eight of them', exact: true }) })
+      .locator('td[data-key="on"]')
+      .first()
+    await expect(booked).toHaveText(/20\d\d$/)
+    await expect.poll(async () => (await bar.boundingBox())!.x).toBeGreaterThan(box.x + 50)
+    await page.keyboard.press('Control+Z')
+    await expect(booked).toHaveText('')
+    const calendar = await (
+      await page.request.get((await page.getByRole('link', { name: 'Calendar file' }).getAttribute('href'))!)
+    ).text()
+    expect(calendar).toContain('SUMMARY:Season report')
+  },
+)

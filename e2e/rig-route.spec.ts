@@ -74,59 +74,60 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
   })
 })
 
-test('the panel on its bladder: a go by name, a rule that holds, a shouted reading, an unplanned load, an abort with its reason', async ({
-  person: page,
-  baseURL,
-}) => {
-  await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
-  const campaigns = (await (await page.request.get('/api/campaigns')).json()) as {
-    articles: { name: string; revisions: { tests: { id: number }[] }[] }[]
-  }[]
-  const id = campaigns.at(-1)!.articles.find(a => a.name === 'Cargo floor panel')!.revisions[0]!.tests[0]!.id
-  await open(page, `/tests/${id}/run`)
-  // Rehearsed first: the mid-span gauge dies, somebody marks it, and the debrief says so. The record stays empty.
-  const rehearsal = page.getByRole('region', { name: 'Rehearse' })
-  await rehearsal.getByLabel('Pace').selectOption('20')
-  await rehearsal.getByLabel('Surprise').selectOption('gauge-dies')
-  await rehearsal.getByRole('combobox', { name: 'Channel', exact: true }).selectOption({ label: 'Mid-span' })
-  await rehearsal.getByLabel('After, s').fill('40')
-  await rehearsal.getByRole('button', { name: 'Rehearse' }).click()
-  await expect(page.getByText(/^Rehearsal on the simulated rig/)).toBeVisible()
-  await expect(page.getByText(/^Rung 3 of 9/)).toBeVisible({ timeout: 20_000 })
-  await page.keyboard.press('m')
-  await page.keyboard.press('x')
-  await expect(page.locator('[data-debrief]')).toContainText(
-    /Mid-span goes dead.*Ada, after \d+\.\d s \(mark\).*noticed/,
-    { timeout: 20_000 },
-  )
-  await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toHaveCount(0)
+test(
+  'the panel on its bladder: a go by name, a rule that holds, a shouted reading, an unplanned load, an abort ' +
+    'with its reason',
+  async ({ person: page, baseURL }) => {
+    await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
+    const campaigns = (await (await page.request.get('/api/campaigns')).json()) as {
+      articles: { name: string; revisions: { tests: { id: number }[] }[] }[]
+    }[]
+    const id = campaigns.at(-1)!.articles.find(a => a.name === 'Cargo floor panel')!.revisions[0]!.tests[0]!.id
+    await open(page, `/tests/${id}/run`)
+    // Rehearsed first: the mid-span gauge dies, somebody marks it, and the debrief says so. The record stays empty.
+    const rehearsal = page.getByRole('region', { name: 'Rehearse' })
+    await rehearsal.getByLabel('Pace').selectOption('20')
+    await rehearsal.getByLabel('Surprise').selectOption('gauge-dies')
+    await rehearsal.getByRole('combobox', { name: 'Channel', exact: true }).selectOption({ label: 'Mid-span' })
+    await rehearsal.getByLabel('After, s').fill('40')
+    await rehearsal.getByRole('button', { name: 'Rehearse' }).click()
+    await expect(page.getByText(/^Rehearsal on the simulated rig/)).toBeVisible()
+    await expect(page.getByText(/^Rung 3 of 9/)).toBeVisible({ timeout: 20_000 })
+    await page.keyboard.press('m')
+    await page.keyboard.press('x')
+    await expect(page.locator('[data-debrief]')).toContainText(
+      /Mid-span goes dead.*Ada, after \d+\.\d s \(mark\).*noticed/,
+      { timeout: 20_000 },
+    )
+    await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toHaveCount(0)
 
-  await page.getByRole('region', { name: 'Start a run' }).getByLabel('Pace').selectOption('20')
-  await page.getByRole('button', { name: 'Start the ladder' }).click()
-  await expect(page.getByRole('status').filter({ hasText: 'LOOK' })).toBeVisible({ timeout: 40_000 })
-  await page.getByLabel('Reading as shouted').fill('8.2 mm')
-  await page.getByLabel('Reading as shouted').blur()
-  await page.getByRole('button', { name: 'Write it down' }).click()
-  await expect(page.getByText('call-out: as shouted')).toBeVisible()
+    await page.getByRole('region', { name: 'Start a run' }).getByLabel('Pace').selectOption('20')
+    await page.getByRole('button', { name: 'Start the ladder' }).click()
+    await expect(page.getByRole('status').filter({ hasText: 'LOOK' })).toBeVisible({ timeout: 40_000 })
+    await page.getByLabel('Reading as shouted').fill('8.2 mm')
+    await page.getByLabel('Reading as shouted').blur()
+    await page.getByRole('button', { name: 'Write it down' }).click()
+    await expect(page.getByText('call-out: as shouted')).toBeVisible()
 
-  // Somebody else has taken the controls: going on is theirs, holding and aborting anybody's.
-  await page.request.post(
-    `/api/runs/${((await (await page.request.get(`/api/tests/${id}`)).json()) as { runs: { id: number }[] }).runs[0]!.id}/command`,
-    { data: { command: 'take' }, headers: { 'x-hypomet-person': 'Bo' } },
-  )
-  await expect(page.getByTestId('controller')).toHaveText('Bo')
-  await page.keyboard.press('g')
-  await expect(page.getByRole('alert')).toContainText('Bo has the controls')
-  await page.getByRole('button', { name: 'Take the controls' }).click()
-  await page.keyboard.press('g')
-  await expect(page.getByRole('status').filter({ hasText: 'HELD' })).toBeVisible({ timeout: 30_000 })
-  await expect(page.getByText(/watch: Mid-span reads 11\.\d\smm, beyond 11\.0\smm: ladder held/)).toBeVisible()
+    // Somebody else has taken the controls: going on is theirs, holding and aborting anybody's.
+    await page.request.post(
+      `/api/runs/${((await (await page.request.get(`/api/tests/${id}`)).json()) as { runs: { id: number }[] }).runs[0]!.id}/command`,
+      { data: { command: 'take' }, headers: { 'x-hypomet-person': 'Bo' } },
+    )
+    await expect(page.getByTestId('controller')).toHaveText('Bo')
+    await page.keyboard.press('g')
+    await expect(page.getByRole('alert')).toContainText('Bo has the controls')
+    await page.getByRole('button', { name: 'Take the controls' }).click()
+    await page.keyboard.press('g')
+    await expect(page.getByRole('status').filter({ hasText: 'HELD' })).toBeVisible({ timeout: 30_000 })
+    await expect(page.getByText(/watch: Mid-span reads 11\.\d\smm, beyond 11\.0\smm: ladder held/)).toBeVisible()
 
-  await page.getByRole('button', { name: 'Unplanned load …' }).click()
-  await page.getByLabel('How much').fill('120 N')
-  await page.getByLabel('What was put on, and by whose word').fill('A crate set on the panel')
-  await page.getByRole('dialog').getByRole('button', { name: 'Write it down' }).click()
-  await expect(page.getByText('deviation: A crate set on the panel')).toBeVisible()
-  await page.keyboard.press('x')
-  await expect(page.getByRole('cell', { name: 'aborted', exact: true })).toBeVisible({ timeout: 20_000 })
-})
+    await page.getByRole('button', { name: 'Unplanned load …' }).click()
+    await page.getByLabel('How much').fill('120 N')
+    await page.getByLabel('What was put on, and by whose word').fill('A crate set on the panel')
+    await page.getByRole('dialog').getByRole('button', { name: 'Write it down' }).click()
+    await expect(page.getByText('deviation: A crate set on the panel')).toBeVisible()
+    await page.keyboard.press('x')
+    await expect(page.getByRole('cell', { name: 'aborted', exact: true })).toBeVisible({ timeout: 20_000 })
+  },
+)

@@ -1,4 +1,5 @@
-// Compiles core/src/kernels/kernels.as to core/src/kernels/binary.ts, which is kept in the repository: nothing compiles at run time.
+// Compiles core/src/kernels/kernels.as to core/src/kernels/binary.ts, which is kept in the repository: nothing compiles
+// at run time.
 import { writeFileSync } from 'node:fs'
 import { compileKernels } from './compile-kernels.mjs'
 

@@ -1,4 +1,5 @@
-// npm run check: format, lint, types and unit tests side by side, for use while working. Says what failed, and that alone.
+// npm run check: format, lint, types and unit tests side by side, for use while working. Says what failed, and that
+// alone.
 import { spawn } from 'node:child_process'
 
 const PARTS = {

@@ -1,4 +1,5 @@
-// Licences of the packages that ship with Hypomet, as docs/third-party.md, from the lock file and the packages themselves.
+// Licences of the packages that ship with Hypomet, as docs/third-party.md, from the lock file and the packages
+// themselves.
 import { readFileSync, writeFileSync } from 'node:fs'
 
 const { packages } = JSON.parse(readFileSync('package-lock.json', 'utf8'))
@@ -19,5 +20,6 @@ const sections = [...byLicence]
   .map(([licence, names]) => `## ${licence}\n\n${[...new Set(names)].sort().join(', ')}\n`)
 writeFileSync(
   'docs/third-party.md',
-  `# Packages that ship with Hypomet, by licence\n\nMade by \`npm run licences\`. Their texts lie in the packages; the font Inter is under the SIL Open Font License 1.1.\n\n${sections.join('\n')}`,
+  `# Packages that ship with Hypomet, by licence\n\nMade by \`npm run licences\`. Their texts lie in the ` +
+    `packages; the font Inter is under the SIL Open Font License 1.1.\n\n${sections.join('\n')}`,
 )

@@ -47,7 +47,7 @@ await page.evaluate(text => {
   document.activeElement.dispatchEvent(
     new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
   )
-}, 'Article\tResult\tLimit\tMust be\tValue\tSource\nHanger arm\tStiffness\tStiff enough\tat least\t35 N/mm\tSway sheet\nHaul strop\tStiffness\tNot too soft\tat least\t38 mm\tSway sheet\n')
+}, 'Article\tResult\tLimit\tMust be\tValue\tSource\nHanger arm\tStiffness\tStiff enough\tat least\t35 N/mm\tSway ' + 'sheet\nHaul strop\tStiffness\tNot too soft\tat least\t38 mm\tSway sheet\n')
 await shot('limits')
 await page.goto(`${base}/campaigns/${slug}/constant`, { waitUntil: 'networkidle' })
 await page.getByRole('button', { name: 'Replace Modulus of Hanger laminate' }).click()

@@ -7,7 +7,8 @@ import { parseArgs } from 'node:util'
  * Plays a table of numbers as a logger would: its header to whoever connects, then a line at a time.
  *   node scripts/send.mjs demo/data/hanger-arm-b.csv            over TCP, port 5025
  *   node scripts/send.mjs table.csv --to growing.csv            to a file that grows
- * --rate lines a second (10) · --port (5025) · --garbage 0.02 of the lines spoilt · --drop 30 hangs up after so many seconds, once
+ * --rate lines a second (10) · --port (5025) · --garbage 0.02 of the lines spoilt · --drop 30 hangs up after so many
+ * seconds, once
  */
 const { values, positionals } = parseArgs({
   allowPositionals: true,

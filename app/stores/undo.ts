@@ -7,7 +7,8 @@ const KEPT = 'hypomet-undo'
 const MOST = 100
 
 /**
- * What this window did and can take back: the server undoes a step as a whole and answers with the step that does it again.
+ * What this window did and can take back: the server undoes a step as a whole and answers with the step that does it
+ * again.
  * Kept for the session, so that it outlives a reload.
  */
 export const useUndoStore = defineStore('undo', () => {

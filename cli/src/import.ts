@@ -78,7 +78,8 @@ export async function importFile(rest: string[], say: (progress: string) => void
   if (sent.known.length > 0 && !o.again)
     throw new HypometError(
       'known-bytes',
-      `The same bytes were imported before: ${sent.known.map(k => k.title).join(', ')}. With --again they are imported again.`,
+      `The same bytes were imported before: ${sent.known.map(k => k.title).join(', ')}. With --again they are ` +
+        `imported again.`,
       { file: fileName },
     )
   const channels =

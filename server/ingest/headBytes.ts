@@ -1,7 +1,10 @@
 import { constants, gunzipSync } from 'node:zlib'
 import { HypometError } from '@hypomet/core'
 
-/** Text of a file's first bytes, as they came: unpacked as far as they go, turned from UTF-16. @throws HypometError `not-text` */
+/**
+ * Text of a file's first bytes, as they came: unpacked as far as they go, turned from UTF-16. @throws HypometError
+ * `not-text`
+ */
 export function headText(bytes: Uint8Array): Uint8Array {
   const plain = bytes[0] === 0x1f && bytes[1] === 0x8b ? unpacked(bytes) : bytes
   const wide =

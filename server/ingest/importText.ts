@@ -50,7 +50,8 @@ export interface ImportTools {
 const HEAD = 256 * 1024
 const MOST_COLUMNS = 20_000
 /**
- * Reads a delimited file into a dataset, block by block: parsed and packed on other threads, stored in order, each block
+ * Reads a delimited file into a dataset, block by block: parsed and packed on other threads, stored in order, each
+ * block
  * with the place where the next begins. What is stored when the process dies is where a later call goes on.
  */
 export async function importText(
@@ -309,7 +310,9 @@ async function finished(
       .filter(b => state.numbers[b.slot]! > 0)
       .map(b => ({
         code: 'bad-cell',
-        message: `Column “${columns[b.slot]!.name}”: ${b.count} ${b.count === 1 ? 'cell is' : 'cells are'} no number, first in row ${b.firstRow}; taken as gaps.`,
+        message:
+          `Column “${columns[b.slot]!.name}”: ${b.count} ${b.count === 1 ? 'cell is' : 'cells are'} no ` +
+          `number, first in row ${b.firstRow}; taken as gaps.`,
       })),
     ...(state.short
       ? [{ code: 'truncated-row', message: `The last row (${state.short.row}) breaks off and is left out.` }]

@@ -7,7 +7,10 @@ export interface ParseRequest {
   firstLine: number
 }
 
-/** A block's columns but for the clock's, packed for the store; the clock's own numbers, where it has a column, come along as they are. */
+/**
+ * A block's columns but for the clock's, packed for the store; the clock's own numbers, where it has a column, come
+ * along as they are.
+ */
 export interface ParseAnswer extends Omit<ParsedBlock, 'columns'> {
   packed: PackedColumns
   time: Float64Array

@@ -85,7 +85,10 @@ async function computed(db: Db, expression: string, { main, rows, t }: Together)
 
 export const rederivePayload = z.object({ datasetId: z.number().int() })
 
-/** Derives a record's derived channels once more, each after those that it is derived from: a clock has been set anew. Gives their numbers. */
+/**
+ * Derives a record's derived channels once more, each after those that it is derived from: a clock has been set anew.
+ * Gives their numbers.
+ */
 export async function rederive({ db }: JobContext, { datasetId }: z.output<typeof rederivePayload>): Promise<number[]> {
   const together = await channelsTogether(db, datasetId)
   const derived = together.rows.filter(c => c.expression !== null)

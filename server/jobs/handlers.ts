@@ -148,7 +148,9 @@ async function beyondCalibration(db: Db, datasetId: number): Promise<{ code: str
     return [
       {
         code: 'beyond-calibration',
-        message: `“${name}” reads ${min} to ${max}; its calibration covers ${table[0]![0]} to ${table.at(-1)![0]}. Beyond it the end pieces are carried on.`,
+        message:
+          `“${name}” reads ${min} to ${max}; its calibration covers ${table[0]![0]} to ` +
+          `${table.at(-1)![0]}. Beyond it the end pieces are carried on.`,
       },
     ]
   })

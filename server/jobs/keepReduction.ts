@@ -20,7 +20,10 @@ export async function keepReduction(
   return storeReduction(database, by, testId, { ...payload, sha256, inputs }, reduced)
 }
 
-/** The same with the settings of a twin: what is of one record alone stays as this test's were kept, or is proposed anew. */
+/**
+ * The same with the settings of a twin: what is of one record alone stays as this test's were kept, or is proposed
+ * anew.
+ */
 export async function keepLikeTwin(services: Services, by: string, testId: number, settings: Record<string, unknown>) {
   const { database, jobs } = services
   const { sha256: _, inputs: __, ...payload } = await reductionInput(database.read, testId, null)

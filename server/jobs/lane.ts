@@ -21,7 +21,8 @@ export interface Call extends ToWorker {
 }
 
 /**
- * Calls to one worker thread, one after the other. A thread that dies takes with it the call that it was at and no other:
+ * Calls to one worker thread, one after the other. A thread that dies takes with it the call that it was at and no
+ * other:
  * those that wait go to the thread that follows.
  */
 export class Lane {

@@ -70,7 +70,9 @@ export async function lookAtPairs(
         ...(flags.get(mine.id) ?? []),
         {
           code: 'parted',
-          message: `Parts from its twin “${nameAlone(twin.name || twin.role)}” by ${written(a, Math.abs(found.difference), 2, prefer)} where ${written(a, pair.tolerance, 2, prefer)} is allowed${at}.`,
+          message:
+            `Parts from its twin “${nameAlone(twin.name || twin.role)}” by ` +
+            `${written(a, Math.abs(found.difference), 2, prefer)} where ${written(a, pair.tolerance, 2, prefer)} is allowed${at}.`,
           index: found.index,
           at: found.time,
           twin: twin.id,
@@ -99,7 +101,10 @@ export const alignPayload = z.object({
   most: z.number().positive().max(86_400),
 })
 
-/** How a record's clock must be set so that one of its channels agrees with one of the main record, and what both look like then. */
+/**
+ * How a record's clock must be set so that one of its channels agrees with one of the main record, and what both look
+ * like then.
+ */
 export async function align({ db }: JobContext, p: z.output<typeof alignPayload>) {
   const [a, b] = (await channelsOf(db, p.datasetId, [p.a, p.b])) as [Channel, Channel]
   const before = await clockOffsetOf(db, b.datasetId)

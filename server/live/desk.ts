@@ -118,7 +118,10 @@ export class RunDesk {
     return runId
   }
 
-  /** Begins a rehearsal: the ladder on the simulated rig, with surprises. The plan need not be ready, and no record is touched. */
+  /**
+   * Begins a rehearsal: the ladder on the simulated rig, with surprises. The plan need not be ready, and no record is
+   * touched.
+   */
   async rehearse(
     by: string,
     testId: number,

@@ -18,7 +18,10 @@ const BAND = 0.1
 const MOST_POINTS = 2000
 const MOST_COLUMNS = 24
 
-/** What the console reads off a run: zeros, newest readings, means of the holds, where they lead, and how the channels are. */
+/**
+ * What the console reads off a run: zeros, newest readings, means of the holds, where they lead, and how the channels
+ * are.
+ */
 export class Readout {
   /** Thinned samples since the beginning, for a console that comes late. */
   readonly heard = { t: [] as number[], commanded: [] as number[], read: [] as number[] }
@@ -108,7 +111,10 @@ export class Readout {
     }
   }
 
-  /** What was recorded before this process: zeros from the first rung, the guides thinned, and the means that were reached. */
+  /**
+   * What was recorded before this process: zeros from the first rung, the guides thinned, and the means that were
+   * reached.
+   */
   prime(
     zero: RigBlock,
     guides: Record<string, Float64Array>,

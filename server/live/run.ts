@@ -103,7 +103,10 @@ export class LiveRun {
     this.timers = [setInterval(() => this.tick(), TICK_MS), setInterval(() => void this.flush(), FLUSH_MS)]
   }
 
-  /** Samples of before this process, so that zeros and watch rules know them: all channels on the first rung, and the guides. */
+  /**
+   * Samples of before this process, so that zeros and watch rules know them: all channels on the first rung, and the
+   * guides.
+   */
   prime(zero: Record<string, Float64Array>, guides: Record<string, Float64Array>, events: readonly LiveEvent[]): void {
     const { t: times = new Float64Array(), ...rest } = zero
     const block: RigBlock = {
@@ -172,7 +175,9 @@ export class LiveRun {
     this.addEvent({ kind: 'call-out', reading, note: note || 'as shouted', by })
   }
 
-  /** What people read with the load on, by role, SI; only where nobody else reads. @throws HypometError `not-by-hand` */
+  /**
+   * What people read with the load on, by role, SI; only where nobody else reads. @throws HypometError `not-by-hand`
+   */
   read(by: string, readings: Record<string, number>): void {
     const driver = this.o.driver as Partial<CrewDriver> & Driver
     if (!driver.read)

@@ -36,7 +36,9 @@ const LOOK_MS = 2500
 const LOOK_BYTES = 64 * 1024
 const LOOK_LINES = 30
 
-/** The first lines of a stream, so that its columns can be understood. @throws HypometError `stream-silent` at `where` */
+/**
+ * The first lines of a stream, so that its columns can be understood. @throws HypometError `stream-silent` at `where`
+ */
 export function lookAtStream(where: StreamWhere): Promise<Uint8Array> {
   return where.kind === 'tcp' ? lookOverTcp(where) : headOfFile(where.path)
 }
@@ -84,7 +86,10 @@ async function headOfFile(path: string): Promise<Uint8Array> {
   }
 }
 
-/** How lines become samples of the plan's channels. @throws HypometError `missing-column`, `unit-dimension`, `missing-channel` */
+/**
+ * How lines become samples of the plan's channels. @throws HypometError `missing-column`, `unit-dimension`,
+ * `missing-channel`
+ */
 export function layoutOf(
   { channels, delimiter, names }: StreamSetUp,
   plan: Plan,

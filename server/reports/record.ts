@@ -9,7 +9,8 @@ const ROWS_AT_A_TIME = 4096
 type Channel = typeof channel.$inferSelect
 
 /**
- * Rows of a record as text, a few thousand at a time, so that memory does not grow with the stretch. Channels of records
+ * Rows of a record as text, a few thousand at a time, so that memory does not grow with the stretch. Channels of
+ * records
  * that join it come on its clock, straight between their samples.
  */
 export function exportCsv(db: Db, mainId: number, wanted: Channel[], range: { from: number; to: number }): Readable {

@@ -48,7 +48,9 @@ export async function importRows(
   if (first)
     throw new HypometError(
       first.code,
-      `${first.message}${problems.length > 1 ? ` (${problems.length - 1} more rows or cells do not fit either.)` : ''} Nothing was saved.`,
+      `${first.message}${
+        problems.length > 1 ? ` (${problems.length - 1} more rows or cells do not ` + `fit either.)` : ''
+      } Nothing was saved.`,
       { row: first.row, column: first.column },
     )
   const { rows: current } = await listRows(database.read, registerId, o.campaignId)

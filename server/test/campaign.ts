@@ -56,7 +56,10 @@ export async function armWithPlan(database: Database) {
 /** A reading that is good, by what is asked. */
 const GOOD = { resistance: '350', insulation: '2 Gohm', 'zero-counts': '12', leak: '0.3', 'check-value': '' }
 
-/** Releases the plan and closes its checklist as a person would: readings typed, what the plan refuses overridden, signed last. */
+/**
+ * Releases the plan and closes its checklist as a person would: readings typed, what the plan refuses overridden,
+ * signed last.
+ */
 export async function makeReady(database: Database, testId: number, { sign = true } = {}) {
   await releasePlan(database, BY, testId).catch((e: unknown) => {
     if ((e as HypometError).code !== 'plan-released') throw e

@@ -57,24 +57,27 @@ describe('a ladder that people climb', () => {
     expect([blind.read(500, 1)[0], blind.follower.state.end]).toEqual(['ended', 'stopped'])
   })
 
-  it('a load above the rung that lasts is one that no rung plans: said once, with its size; an overshoot is none', () => {
-    const { follower, read } = crew()
-    read(0, 2.2)
-    read(500, 1)
-    follower.command('hold')
-    read(570, 0.6)
-    expect(follower.unplanned()).toBeNull()
-    read(500, 0.5)
-    expect(follower.unplanned()).toBeNull()
-    let over: number | null = null
-    for (let i = 0; i < 20 && over === null; i++) {
-      read(580, 0.1)
-      over = follower.unplanned()
-    }
-    expect(over).toBeCloseTo(80, 6)
-    read(580, 2)
-    expect(follower.unplanned()).toBeNull()
-  })
+  it(
+    'a load above the rung that lasts is one that no rung plans: said once, with its size; an ' + 'overshoot is none',
+    () => {
+      const { follower, read } = crew()
+      read(0, 2.2)
+      read(500, 1)
+      follower.command('hold')
+      read(570, 0.6)
+      expect(follower.unplanned()).toBeNull()
+      read(500, 0.5)
+      expect(follower.unplanned()).toBeNull()
+      let over: number | null = null
+      for (let i = 0; i < 20 && over === null; i++) {
+        read(580, 0.1)
+        over = follower.unplanned()
+      }
+      expect(over).toBeCloseTo(80, 6)
+      read(580, 2)
+      expect(follower.unplanned()).toBeNull()
+    },
+  )
 
   it('held, time goes by and nothing else', () => {
     const { follower, read } = crew()

@@ -55,34 +55,38 @@ describe('a verdict', () => {
     expect((await judge()).by).toBe(BY)
   })
 
-  it('that the fixture ended bounds its strength wherever results are read; a newer reduction opens it and says what moved', async () => {
-    const { database } = server
-    const { read } = database
-    // Taken for the article’s own end by whoever reduced it.
-    const first = await reduceAndKeep(server, arm.testId)
-    const asArticle = await reduceAndKeep(server, arm.testId, { ...first.settings, outcome: 'article' })
-    expect(asArticle.output.results['maxLoad']!.bound).toBe('exact')
-    await judge({ cause: 'fixture' })
-    expect(maxLoad((await specimensOf(read, arm.testId))[0]!.results)).toBe('atLeast')
-    expect(maxLoad((await sizingInputOf(read, arm.testId)).input.results)).toBe('atLeast')
-    expect(maxLoad((await comparedOf(read, [arm.testId]))[0]!.results)).toBe('atLeast')
-    expect(maxLoad((await campaignPage(database, arm.slug)).articles[0]!.revisions[0]!.tests[0]!.results)).toBe(
-      'atLeast',
-    )
-    expect(await resultsCsv(database, arm.testId)).toMatch(/^maxLoad,[\d.]+,N,atLeast/m)
-    const judged = (await testPage(database, arm.testId)).judgement!
-    expect([judged.superseded, judged.verdicts.find(v => v.verdict === 'fail')?.reason]).toEqual([
-      null,
-      'The value lies above the limit with its uncertainty.',
-    ])
+  it(
+    'that the fixture ended bounds its strength wherever results are read; a newer reduction opens it and ' +
+      'says what moved',
+    async () => {
+      const { database } = server
+      const { read } = database
+      // Taken for the article’s own end by whoever reduced it.
+      const first = await reduceAndKeep(server, arm.testId)
+      const asArticle = await reduceAndKeep(server, arm.testId, { ...first.settings, outcome: 'article' })
+      expect(asArticle.output.results['maxLoad']!.bound).toBe('exact')
+      await judge({ cause: 'fixture' })
+      expect(maxLoad((await specimensOf(read, arm.testId))[0]!.results)).toBe('atLeast')
+      expect(maxLoad((await sizingInputOf(read, arm.testId)).input.results)).toBe('atLeast')
+      expect(maxLoad((await comparedOf(read, [arm.testId]))[0]!.results)).toBe('atLeast')
+      expect(maxLoad((await campaignPage(database, arm.slug)).articles[0]!.revisions[0]!.tests[0]!.results)).toBe(
+        'atLeast',
+      )
+      expect(await resultsCsv(database, arm.testId)).toMatch(/^maxLoad,[\d.]+,N,atLeast/m)
+      const judged = (await testPage(database, arm.testId)).judgement!
+      expect([judged.superseded, judged.verdicts.find(v => v.verdict === 'fail')?.reason]).toEqual([
+        null,
+        'The value lies above the limit with its uncertainty.',
+      ])
 
-    const later = await reduceAndKeep(server, arm.testId, { ...first.settings, designLoad: { value: 3, unit: 'kN' } })
-    const opened = (await testPage(database, arm.testId)).judgement!
-    expect(opened.superseded).toMatch(
-      new RegExp(`^Reduction ${later.id} by ${BY} took the place of reduction ${asArticle.id}: .*89\\..*mm → 8`),
-    )
-    expect((await campaignPage(database, arm.slug)).articles[0]!.revisions[0]!.tests[0]!.verdicts).toEqual([])
-  })
+      const later = await reduceAndKeep(server, arm.testId, { ...first.settings, designLoad: { value: 3, unit: 'kN' } })
+      const opened = (await testPage(database, arm.testId)).judgement!
+      expect(opened.superseded).toMatch(
+        new RegExp(`^Reduction ${later.id} by ${BY} took the place of reduction ${asArticle.id}: .*89\\..*mm → 8`),
+      )
+      expect((await campaignPage(database, arm.slug)).articles[0]!.revisions[0]!.tests[0]!.verdicts).toEqual([])
+    },
+  )
 
   it('has beside each question what the record says to it', async () => {
     const { database } = server
@@ -155,64 +159,67 @@ describe('rules of sizing', () => {
 })
 
 describe('what was learned', () => {
-  it('sets a decision against what its revision measured, and a prediction against what came, without names', async () => {
-    const { database } = server
-    await writeRows(database, BY, 'prediction', {
-      campaignId: arm.campaignId,
-      changes: [],
-      removes: [],
-      creates: [
-        {
-          revisionId: arm.revisionId,
-          quantity: 'deflectionAtDesign',
-          entered: { value: 80, unit: 'mm' },
-          band: { value: 5, unit: '%' },
-          method: 'hand',
-          source: 'Sheet',
-        },
-      ],
-    })
-    // Said after the first sample: it locks for tests to come alone.
-    await reduceAndKeep(server, arm.testId)
-    await judge()
-    const [chosen] = adviseRevision((await sizingInputOf(database.read, arm.testId)).input).candidates
-    const { testId: next } = await acceptCandidate(database, BY, arm.testId, {
-      sizes: { ...chosen!.sizes },
-      label: 'C',
-      from: 'revision',
-      reasons: 'Lightest',
-      weights: {},
-    })
-    expect(
-      await refused(
-        acceptCandidate(database, BY, arm.testId, { sizes: {}, label: 'D', from: 'test', reasons: '', weights: {} }),
-      ),
-    ).toMatchObject({ code: 'nothing-changed' })
-    await makeReady(database, next)
-    await importBytes(server, next, demoFile('hanger-arm-b.csv'))
-    await reduceAndKeep(server, next)
-    const again = await createTest(database, BY, arm.revisionId, { title: 'Once more', plan: arm.plan })
-    await makeReady(database, again.id)
-    await importBytes(server, again.id, demoFile('hanger-arm-b.csv'))
-    await reduceAndKeep(server, again.id)
+  it(
+    'sets a decision against what its revision measured, and a prediction against what came, ' + 'without names',
+    async () => {
+      const { database } = server
+      await writeRows(database, BY, 'prediction', {
+        campaignId: arm.campaignId,
+        changes: [],
+        removes: [],
+        creates: [
+          {
+            revisionId: arm.revisionId,
+            quantity: 'deflectionAtDesign',
+            entered: { value: 80, unit: 'mm' },
+            band: { value: 5, unit: '%' },
+            method: 'hand',
+            source: 'Sheet',
+          },
+        ],
+      })
+      // Said after the first sample: it locks for tests to come alone.
+      await reduceAndKeep(server, arm.testId)
+      await judge()
+      const [chosen] = adviseRevision((await sizingInputOf(database.read, arm.testId)).input).candidates
+      const { testId: next } = await acceptCandidate(database, BY, arm.testId, {
+        sizes: { ...chosen!.sizes },
+        label: 'C',
+        from: 'revision',
+        reasons: 'Lightest',
+        weights: {},
+      })
+      expect(
+        await refused(
+          acceptCandidate(database, BY, arm.testId, { sizes: {}, label: 'D', from: 'test', reasons: '', weights: {} }),
+        ),
+      ).toMatchObject({ code: 'nothing-changed' })
+      await makeReady(database, next)
+      await importBytes(server, next, demoFile('hanger-arm-b.csv'))
+      await reduceAndKeep(server, next)
+      const again = await createTest(database, BY, arm.revisionId, { title: 'Once more', plan: arm.plan })
+      await makeReady(database, again.id)
+      await importBytes(server, again.id, demoFile('hanger-arm-b.csv'))
+      await reduceAndKeep(server, again.id)
 
-    const learned = await learningOf(database.read, arm.slug)
-    expect(learned.decisions[0]).toMatchObject({
-      article: 'Hanger arm',
-      from: 'B',
-      to: 'C',
-      reasons: 'Lightest',
-      afterId: next,
-    })
-    const service = learned.decisions[0]!.limits.find(l => l.name === 'Service deflection')!
-    expect([service.before, service.after]).toEqual(['fail', 'fail'])
-    expect(service.measured!.value).toBeGreaterThan(service.predicted.value!)
-    expect(learned.predictions.filter(p => p.source === 'Sheet').map(p => p.testId)).toEqual([again.id])
-    expect(learned.predictions.find(p => p.source === 'Sheet')!.predicted).toMatchObject({
-      value: 0.08,
-      u: expect.closeTo(0.002, 9) as number,
-    })
-    expect(JSON.stringify(learned)).not.toContain(BY)
-    expect((await refused(learningOf(database.read, 'nowhere'))).code).toBe('not-found')
-  })
+      const learned = await learningOf(database.read, arm.slug)
+      expect(learned.decisions[0]).toMatchObject({
+        article: 'Hanger arm',
+        from: 'B',
+        to: 'C',
+        reasons: 'Lightest',
+        afterId: next,
+      })
+      const service = learned.decisions[0]!.limits.find(l => l.name === 'Service deflection')!
+      expect([service.before, service.after]).toEqual(['fail', 'fail'])
+      expect(service.measured!.value).toBeGreaterThan(service.predicted.value!)
+      expect(learned.predictions.filter(p => p.source === 'Sheet').map(p => p.testId)).toEqual([again.id])
+      expect(learned.predictions.find(p => p.source === 'Sheet')!.predicted).toMatchObject({
+        value: 0.08,
+        u: expect.closeTo(0.002, 9) as number,
+      })
+      expect(JSON.stringify(learned)).not.toContain(BY)
+      expect((await refused(learningOf(database.read, 'nowhere'))).code).toBe('not-found')
+    },
+  )
 })

@@ -72,58 +72,62 @@ describe('a run on the simulated rig', () => {
 })
 
 describe('the console', () => {
-  it('waits at a decision rung for whoever has the controls; a watch rule holds on the sample that crossed; deviations have a size', async () => {
-    const { database } = server
-    const arm = await armWithPlan(database)
-    await savePlan(database, BY, arm.testId, {
-      ...arm.plan,
-      rungs: arm.plan.rungs.map((r, i) => (i === 1 ? { ...r, decision: true } : r)),
-      watch: [{ kind: 'limit', role: 'deflection', value: { value: 30, unit: 'mm' }, action: 'hold' }],
-    })
-    await makeReady(database, arm.testId)
-    const desk = new RunDesk(database)
-    const runId = await desk.start('Ada', arm.testId, { source: 'rig', pace: 20, seed: 4 })
-    const frames: LiveFrame[] = []
-    desk.join(runId, 'Eve', f => frames.push(f))
-    const say = (by: string, command: DeskCommand['command'], more: Partial<DeskCommand> = {}) =>
-      desk.command(runId, by, { command, note: '', value: null, to: '', ...more })
-    await until(() => frames.at(-1)?.state.phase === 'waiting')
-    expect(() => say('Bo', 'go')).toThrow(expect.objectContaining({ code: 'no-controls' }) as Error)
-    say('Ada', 'pass', { to: 'Bo' })
-    const now = () => frames.findLast(f => f.now)!.now!
-    expect(now()).toMatchObject({ controller: 'Bo', watching: ['Eve'] })
-    // The tip's zero is off: what the console shows is not.
-    expect(now().latest['deflection']! / (800 * 2.4e-5)).toBeCloseTo(1, 0)
-    expect(now().next!.value / (1600 * 2.4e-5)).toBeCloseTo(1, 0)
-    say('Bo', 'go')
-    await until(() => frames.at(-1)?.state.phase === 'paused')
-    expect(() => say('Bo', 'deviation', { note: 'a spanner' })).toThrow(
-      expect.objectContaining({ code: 'missing-reason', place: { path: 'value' } }) as Error,
-    )
-    say('Cy', 'deviation', { value: 40, note: 'a spanner left on the hook' })
-    say('Cy', 'call-out', { value: 0.0314 })
-    say('Cy', 'abort')
-    say('Cy', 'reason', { note: 'far enough' })
-    await until(async () => (await database.read.select().from(run).where(eq(run.id, runId)))[0]!.status === 'closed')
-    const events = (await testPage(database, arm.testId)).runs[0]!.events
-    expect(events.filter(e => !['rung reached'].includes(e.kind)).map(e => [e.kind, e.by])).toEqual([
-      ['waits for a go', 'rig'],
-      ['controls passed', 'Ada'],
-      ['go', 'Bo'],
-      ['hold', 'watch rule'],
-      ['watch', 'watch rule'],
-      ['deviation', 'Cy'],
-      ['call-out', 'Cy'],
-      ['abort', 'Cy'],
-      ['reason', 'Cy'],
-    ])
-    const watched = events.find(e => e.kind === 'watch')!
-    expect(watched.note).toMatch(
-      /Tip deflection reads 30\.\d\smm, beyond 30\.0\smm: ladder held \(\d+\.\d ms after its sample\)/,
-    )
-    expect(events.find(e => e.kind === 'deviation')).toMatchObject({ value: 40, note: 'a spanner left on the hook' })
-    expect(events.find(e => e.kind === 'call-out')).toMatchObject({ reading: 0.0314, note: 'as shouted' })
-  })
+  it(
+    'waits at a decision rung for whoever has the controls; a watch rule holds on the sample that crossed; ' +
+      'deviations have a size',
+    async () => {
+      const { database } = server
+      const arm = await armWithPlan(database)
+      await savePlan(database, BY, arm.testId, {
+        ...arm.plan,
+        rungs: arm.plan.rungs.map((r, i) => (i === 1 ? { ...r, decision: true } : r)),
+        watch: [{ kind: 'limit', role: 'deflection', value: { value: 30, unit: 'mm' }, action: 'hold' }],
+      })
+      await makeReady(database, arm.testId)
+      const desk = new RunDesk(database)
+      const runId = await desk.start('Ada', arm.testId, { source: 'rig', pace: 20, seed: 4 })
+      const frames: LiveFrame[] = []
+      desk.join(runId, 'Eve', f => frames.push(f))
+      const say = (by: string, command: DeskCommand['command'], more: Partial<DeskCommand> = {}) =>
+        desk.command(runId, by, { command, note: '', value: null, to: '', ...more })
+      await until(() => frames.at(-1)?.state.phase === 'waiting')
+      expect(() => say('Bo', 'go')).toThrow(expect.objectContaining({ code: 'no-controls' }) as Error)
+      say('Ada', 'pass', { to: 'Bo' })
+      const now = () => frames.findLast(f => f.now)!.now!
+      expect(now()).toMatchObject({ controller: 'Bo', watching: ['Eve'] })
+      // The tip's zero is off: what the console shows is not.
+      expect(now().latest['deflection']! / (800 * 2.4e-5)).toBeCloseTo(1, 0)
+      expect(now().next!.value / (1600 * 2.4e-5)).toBeCloseTo(1, 0)
+      say('Bo', 'go')
+      await until(() => frames.at(-1)?.state.phase === 'paused')
+      expect(() => say('Bo', 'deviation', { note: 'a spanner' })).toThrow(
+        expect.objectContaining({ code: 'missing-reason', place: { path: 'value' } }) as Error,
+      )
+      say('Cy', 'deviation', { value: 40, note: 'a spanner left on the hook' })
+      say('Cy', 'call-out', { value: 0.0314 })
+      say('Cy', 'abort')
+      say('Cy', 'reason', { note: 'far enough' })
+      await until(async () => (await database.read.select().from(run).where(eq(run.id, runId)))[0]!.status === 'closed')
+      const events = (await testPage(database, arm.testId)).runs[0]!.events
+      expect(events.filter(e => !['rung reached'].includes(e.kind)).map(e => [e.kind, e.by])).toEqual([
+        ['waits for a go', 'rig'],
+        ['controls passed', 'Ada'],
+        ['go', 'Bo'],
+        ['hold', 'watch rule'],
+        ['watch', 'watch rule'],
+        ['deviation', 'Cy'],
+        ['call-out', 'Cy'],
+        ['abort', 'Cy'],
+        ['reason', 'Cy'],
+      ])
+      const watched = events.find(e => e.kind === 'watch')!
+      expect(watched.note).toMatch(
+        /Tip deflection reads 30\.\d\smm, beyond 30\.0\smm: ladder held \(\d+\.\d ms after its sample\)/,
+      )
+      expect(events.find(e => e.kind === 'deviation')).toMatchObject({ value: 40, note: 'a spanner left on the hook' })
+      expect(events.find(e => e.kind === 'call-out')).toMatchObject({ reading: 0.0314, note: 'as shouted' })
+    },
+  )
 })
 
 describe('a rehearsal', () => {

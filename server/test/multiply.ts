@@ -8,7 +8,8 @@ export interface Multiplied {
 }
 
 /**
- * Copies a tested article many times within its campaign: articles with a revision, limits and predictions, and tests with
+ * Copies a tested article many times within its campaign: articles with a revision, limits and predictions, and tests
+ * with
  * plans of their own, their runs, records, results and verdicts. Samples are not copied.
  */
 export async function multiply(client: Client, testId: number, o: Multiplied): Promise<number[]> {

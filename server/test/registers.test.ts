@@ -87,24 +87,27 @@ describe('what people enter', () => {
     expect((await named('limit', 'name', 'Permanent set'))['level']).toBe('limit')
   })
 
-  it('is undone in one step and done again, each an entry of the chain; not over what somebody changed since', async () => {
-    const row = await named('limit', 'name', 'Permanent set')
-    const { step } = await change('limit', row, { entered: { value: 1.2, unit: 'mm' } })
-    const undone = await undoStep(server.database, BY, step)
-    expect(await named('limit', 'name', 'Permanent set')).toMatchObject({ entered: row['entered'] })
-    const again = await undoStep(server.database, BY, undone.step)
-    expect((await named('limit', 'name', 'Permanent set'))['entered']).toEqual({ value: 1.2, unit: 'mm' })
-    await change('limit', await named('limit', 'name', 'Permanent set'), { source: 'later' }, 'Jonte')
-    expect((await refused(undoStep(server.database, BY, again.step))).code).toBe('changed-meanwhile')
-    expect((await historyOf(server.database.read, 'limit', row.id)).map(h => h.what)).toEqual([
-      'change',
-      'undo',
-      'undo',
-      'change',
-      'create',
-    ])
-    expect(await firstBreak(server.database.read)).toBeNull()
-  })
+  it(
+    'is undone in one step and done again, each an entry of the chain; not over what somebody ' + 'changed since',
+    async () => {
+      const row = await named('limit', 'name', 'Permanent set')
+      const { step } = await change('limit', row, { entered: { value: 1.2, unit: 'mm' } })
+      const undone = await undoStep(server.database, BY, step)
+      expect(await named('limit', 'name', 'Permanent set')).toMatchObject({ entered: row['entered'] })
+      const again = await undoStep(server.database, BY, undone.step)
+      expect((await named('limit', 'name', 'Permanent set'))['entered']).toEqual({ value: 1.2, unit: 'mm' })
+      await change('limit', await named('limit', 'name', 'Permanent set'), { source: 'later' }, 'Jonte')
+      expect((await refused(undoStep(server.database, BY, again.step))).code).toBe('changed-meanwhile')
+      expect((await historyOf(server.database.read, 'limit', row.id)).map(h => h.what)).toEqual([
+        'change',
+        'undo',
+        'undo',
+        'change',
+        'create',
+      ])
+      expect(await firstBreak(server.database.read)).toBeNull()
+    },
+  )
 
   it('stays while others rest on it, and a removed row comes back with its number', async () => {
     await write('person', { creates: [{ name: 'Silje', role: 'technician' }] })
@@ -332,103 +335,112 @@ describe('lessons', () => {
 })
 
 describe('constants', () => {
-  it('a measured one takes a supplier’s place: what was sized from it is listed with how it moves, and follows by decision', async () => {
-    const { database } = server
-    await write('constant', { creates: laminate })
-    const constant = await named('constant', 'property', 'Modulus')
-    await change('revision', await named('revision', 'label', 'B'), { constants: { modulus: constant.id } })
-    const replacement = { ...laminate[0]!, entered: { value: 55.1, unit: 'GPa' }, origin: 'measured', n: 6 }
-    const { moved } = await movedBy(database.read, constant.id, replacement)
-    const stiffness = moved[0]!.tests[0]!.results.find(r => r.quantity === 'stiffness')!
-    // A linear beam: stiffness goes with the modulus.
-    expect(stiffness.after / stiffness.before).toBeCloseTo(55.1 / 58, 12)
-    expect(
-      await refused(movedBy(database.read, constant.id, { ...replacement, entered: { value: 1, unit: 'mm' } })),
-    ).toMatchObject({ code: 'unit-dimension' })
+  it(
+    'a measured one takes a supplier’s place: what was sized from it is listed with how it moves, and follows ' +
+      'by decision',
+    async () => {
+      const { database } = server
+      await write('constant', { creates: laminate })
+      const constant = await named('constant', 'property', 'Modulus')
+      await change('revision', await named('revision', 'label', 'B'), { constants: { modulus: constant.id } })
+      const replacement = { ...laminate[0]!, entered: { value: 55.1, unit: 'GPa' }, origin: 'measured', n: 6 }
+      const { moved } = await movedBy(database.read, constant.id, replacement)
+      const stiffness = moved[0]!.tests[0]!.results.find(r => r.quantity === 'stiffness')!
+      // A linear beam: stiffness goes with the modulus.
+      expect(stiffness.after / stiffness.before).toBeCloseTo(55.1 / 58, 12)
+      expect(
+        await refused(movedBy(database.read, constant.id, { ...replacement, entered: { value: 1, unit: 'mm' } })),
+      ).toMatchObject({ code: 'unit-dimension' })
 
-    const { step } = await replaceConstant(database, BY, constant.id, {
-      replacement,
-      version: constant.version,
-      recompute: [],
-    })
-    expect((await rows('constant')).find(r => r.id === constant.id)).toMatchObject({
-      fixed: true,
-      usedBy: [{ name: 'Hanger arm B' }],
-    })
-    expect(
-      (
-        await refused(
-          change(
-            'constant',
-            (await rows('constant')).find(r => r.id === constant.id)!,
-            { source: 'x' },
-          ),
-        )
-      ).code,
-    ).toBe('replaced')
-    const sized = await sizeAnew(database, BY, constant.id, [arm.revisionId])
-    expect((await named('revision', 'label', 'B'))['properties']).toMatchObject({
-      modulus: { value: 55.1, unit: 'GPa' },
-    })
-    await undoStep(database, BY, sized.step)
-    await undoStep(database, BY, step)
-    expect(await rows('constant')).toHaveLength(1)
-    expect((await named('revision', 'label', 'B'))['properties']).toMatchObject({ modulus: { value: 58, unit: 'GPa' } })
-  })
+      const { step } = await replaceConstant(database, BY, constant.id, {
+        replacement,
+        version: constant.version,
+        recompute: [],
+      })
+      expect((await rows('constant')).find(r => r.id === constant.id)).toMatchObject({
+        fixed: true,
+        usedBy: [{ name: 'Hanger arm B' }],
+      })
+      expect(
+        (
+          await refused(
+            change(
+              'constant',
+              (await rows('constant')).find(r => r.id === constant.id)!,
+              { source: 'x' },
+            ),
+          )
+        ).code,
+      ).toBe('replaced')
+      const sized = await sizeAnew(database, BY, constant.id, [arm.revisionId])
+      expect((await named('revision', 'label', 'B'))['properties']).toMatchObject({
+        modulus: { value: 55.1, unit: 'GPa' },
+      })
+      await undoStep(database, BY, sized.step)
+      await undoStep(database, BY, step)
+      expect(await rows('constant')).toHaveLength(1)
+      expect((await named('revision', 'label', 'B'))['properties']).toMatchObject({
+        modulus: { value: 58, unit: 'GPa' },
+      })
+    },
+  )
 })
 
 describe('predictions', () => {
-  it('of a revision lock at the first sample of its test, with place, mode and curve, and stand from then on', async () => {
-    const { database } = server
-    const [value] = (
+  it(
+    'of a revision lock at the first sample of its test, with place, mode and curve, and stand ' + 'from then on',
+    async () => {
+      const { database } = server
+      const [value] = (
+        await write('prediction', {
+          creates: [
+            {
+              revisionId: arm.revisionId,
+              quantity: 'deflectionAtDesign',
+              entered: { value: 84, unit: 'mm' },
+              band: { value: 6, unit: '%' },
+              source: 'Shell model',
+              method: 'simulation',
+              place: 'Tip',
+            },
+            {
+              revisionId: arm.revisionId,
+              quantity: 'loadDeflection',
+              curve: { x: [0, 0.09], y: [0, 3200] },
+              source: 'Shell model',
+              method: 'simulation',
+            },
+          ],
+        })
+      ).ids
+      await makeReady(database, arm.testId)
+      await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
+      const page = await testPage(database, arm.testId)
+      expect(page.predictions.find(p => p.method === 'simulation')).toMatchObject({
+        testId: arm.testId,
+        copyOfId: value,
+        place: 'Tip',
+        value: 0.084,
+      })
+      expect(page.curves.map(c => c.method).sort()).toEqual(['calculation', 'simulation'])
+      expect(page.predictions.every(p => p.lockedAt)).toBe(true)
+      const row = (await rows('prediction')).find(r => r.id === value)!
+      expect((await refused(change('prediction', row, { entered: { value: 89, unit: 'mm' } }))).code).toBe('locked')
+      // What is said afterwards is not of this test.
       await write('prediction', {
         creates: [
           {
             revisionId: arm.revisionId,
-            quantity: 'deflectionAtDesign',
-            entered: { value: 84, unit: 'mm' },
-            band: { value: 6, unit: '%' },
-            source: 'Shell model',
-            method: 'simulation',
-            place: 'Tip',
-          },
-          {
-            revisionId: arm.revisionId,
-            quantity: 'loadDeflection',
-            curve: { x: [0, 0.09], y: [0, 3200] },
-            source: 'Shell model',
-            method: 'simulation',
+            quantity: 'stiffness',
+            entered: { value: 36, unit: 'N/mm' },
+            source: 'Hindsight',
+            method: 'hand',
           },
         ],
       })
-    ).ids
-    await makeReady(database, arm.testId)
-    await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
-    const page = await testPage(database, arm.testId)
-    expect(page.predictions.find(p => p.method === 'simulation')).toMatchObject({
-      testId: arm.testId,
-      copyOfId: value,
-      place: 'Tip',
-      value: 0.084,
-    })
-    expect(page.curves.map(c => c.method).sort()).toEqual(['calculation', 'simulation'])
-    expect(page.predictions.every(p => p.lockedAt)).toBe(true)
-    const row = (await rows('prediction')).find(r => r.id === value)!
-    expect((await refused(change('prediction', row, { entered: { value: 89, unit: 'mm' } }))).code).toBe('locked')
-    // What is said afterwards is not of this test.
-    await write('prediction', {
-      creates: [
-        {
-          revisionId: arm.revisionId,
-          quantity: 'stiffness',
-          entered: { value: 36, unit: 'N/mm' },
-          source: 'Hindsight',
-          method: 'hand',
-        },
-      ],
-    })
-    expect((await testPage(database, arm.testId)).predictions.map(p => p.source)).not.toContain('Hindsight')
-  })
+      expect((await testPage(database, arm.testId)).predictions.map(p => p.source)).not.toContain('Hindsight')
+    },
+  )
 })
 
 describe('tasks', () => {

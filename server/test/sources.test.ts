@@ -80,102 +80,106 @@ const setUp = (where: StreamSetUp['where']): StreamSetUp => ({
 const line = (i: number, load: number, tip: number) => `${(i / 10).toFixed(1).replace('.', ',')};${load};${tip}\n`
 
 describe('a logger’s live stream', () => {
-  it('is followed up the ladder; garbage, stamps that come again, gaps and a line that breaks are said, and nothing else is lost', async () => {
-    const { database } = server
-    const arm = await armWithPlan(database)
-    testId = arm.testId
-    await savePlan(database, BY, testId, {
-      ...arm.plan,
-      rungs: [
-        { target: { value: 0, unit: 'kN' }, hold: { value: 1, unit: 's' } },
-        { target: { value: 1, unit: 'kN' }, hold: { value: 30, unit: 's' } },
-      ],
-      watch: [{ kind: 'limit', role: 'load', value: { value: 1.5, unit: 'kN' }, action: 'abort' }],
-    })
-    await makeReady(database, testId)
-    const l = await logger()
-    try {
-      expect(
-        (
-          await refused(
-            new RunDesk(database).start(BY, testId, {
-              source: 'stream',
-              setUp: {
-                ...setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }),
-                channels: { t: { column: 'Time [s]' } },
-              },
-            }),
-          )
-        ).place.path,
-      ).toBe('channels.load')
-      const { desk, runId, frames, now } = await begin({
-        source: 'stream',
-        setUp: setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }),
+  it(
+    'is followed up the ladder; garbage, stamps that come again, gaps and a line that breaks are said, and ' +
+      'nothing else is lost',
+    async () => {
+      const { database } = server
+      const arm = await armWithPlan(database)
+      testId = arm.testId
+      await savePlan(database, BY, testId, {
+        ...arm.plan,
+        rungs: [
+          { target: { value: 0, unit: 'kN' }, hold: { value: 1, unit: 's' } },
+          { target: { value: 1, unit: 'kN' }, hold: { value: 30, unit: 's' } },
+        ],
+        watch: [{ kind: 'limit', role: 'load', value: { value: 1.5, unit: 'kN' }, action: 'abort' }],
       })
-      let i = 0
-      const rows = async (n: number, load: number, tip = load * 25) => {
-        for (let k = 0; k < n; k++) {
-          l.send(line(i++, load, tip))
-          await new Promise(resolve => setTimeout(resolve, 20))
+      await makeReady(database, testId)
+      const l = await logger()
+      try {
+        expect(
+          (
+            await refused(
+              new RunDesk(database).start(BY, testId, {
+                source: 'stream',
+                setUp: {
+                  ...setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }),
+                  channels: { t: { column: 'Time [s]' } },
+                },
+              }),
+            )
+          ).place.path,
+        ).toBe('channels.load')
+        const { desk, runId, frames, now } = await begin({
+          source: 'stream',
+          setUp: setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }),
+        })
+        let i = 0
+        const rows = async (n: number, load: number, tip = load * 25) => {
+          for (let k = 0; k < n; k++) {
+            l.send(line(i++, load, tip))
+            await new Promise(resolve => setTimeout(resolve, 20))
+          }
         }
+        await until(async () => (l.send(line(i++, 0.02, 1)), (now().latest['load'] ?? null) !== null))
+        await rows(12, 0.02, 1)
+        expect(frames.at(-1)!.state).toMatchObject({ rung: 1, phase: 'ramp' })
+        l.send('ERR overflow\n??\n')
+        l.send(line(i - 1, 9, 9))
+        i += 20
+        await rows(8, 1.02)
+        await until(() => frames.at(-1)!.state.phase === 'hold')
+        // What the console shows has its zero off.
+        expect(now().latest['load']).toBeCloseTo(1000, 6)
+        // Somebody leans on it: a load that no rung plans is written down with its size, and the ladder stands.
+        await rows(16, 1.32)
+        await until(() => frames.at(-1)!.state.phase === 'paused')
+        expect((await until(async () => (await eventsOf(runId)).find(e => e.kind === 'deviation')))!.value).toBeCloseTo(
+          300,
+          0,
+        )
+        say(desk, runId, 'resume')
+        await rows(4, 1.02)
+        l.hangUp()
+        await until(() => now().source === 'lost')
+        expect(frames.at(-1)!.state.phase).toBe('paused')
+        await until(async () => (l.send(line(i++, 1.02, 25.5)), now().source === 'there'), 5)
+        say(desk, runId, 'resume')
+        l.send(line(i++, 1.6, 41))
+        await until(() => frames.at(-1)!.state.phase === 'unloading')
+        const watched = (await until(async () => (await eventsOf(runId)).find(e => e.kind === 'watch')))!
+        expect(Number(/\(([\d.]+) ms after its sample\)/.exec(watched.note)![1])).toBeLessThan(100)
+        // It ends when the load is read to be off, not before.
+        await rows(30, 0.02, 1)
+        i += 20
+        await until(async () => (l.send(line((i += 5), 0.02, 1)), (await status(runId)).status === 'closed'), 20)
+        const page = await testPage(database, testId)
+        expect(page.runs[0]).toMatchObject({ end: 'aborted', source: 'stream' })
+        expect(page.runs[0]!.events.map(e => e.kind)).toEqual(
+          expect.arrayContaining([
+            'garbage',
+            'repeated-stamp',
+            'gap',
+            'rung reached',
+            'stream lost',
+            'hold',
+            'stream back',
+            'resume',
+            'watch',
+            'abort',
+          ]),
+        )
+        const { columns } = await readDataset(database.read, page.datasets[0]!.id)
+        expect(Array.from(columns['load']!).every(v => [20, 1020, 1320, 1600].some(x => Math.abs(v - x) < 1e-6))).toBe(
+          true,
+        )
+        expect(Array.from(columns['t']!).every((t, k, all) => k === 0 || t > all[k - 1]!)).toBe(true)
+      } finally {
+        await l.close()
       }
-      await until(async () => (l.send(line(i++, 0.02, 1)), (now().latest['load'] ?? null) !== null))
-      await rows(12, 0.02, 1)
-      expect(frames.at(-1)!.state).toMatchObject({ rung: 1, phase: 'ramp' })
-      l.send('ERR overflow\n??\n')
-      l.send(line(i - 1, 9, 9))
-      i += 20
-      await rows(8, 1.02)
-      await until(() => frames.at(-1)!.state.phase === 'hold')
-      // What the console shows has its zero off.
-      expect(now().latest['load']).toBeCloseTo(1000, 6)
-      // Somebody leans on it: a load that no rung plans is written down with its size, and the ladder stands.
-      await rows(16, 1.32)
-      await until(() => frames.at(-1)!.state.phase === 'paused')
-      expect((await until(async () => (await eventsOf(runId)).find(e => e.kind === 'deviation')))!.value).toBeCloseTo(
-        300,
-        0,
-      )
-      say(desk, runId, 'resume')
-      await rows(4, 1.02)
-      l.hangUp()
-      await until(() => now().source === 'lost')
-      expect(frames.at(-1)!.state.phase).toBe('paused')
-      await until(async () => (l.send(line(i++, 1.02, 25.5)), now().source === 'there'), 5)
-      say(desk, runId, 'resume')
-      l.send(line(i++, 1.6, 41))
-      await until(() => frames.at(-1)!.state.phase === 'unloading')
-      const watched = (await until(async () => (await eventsOf(runId)).find(e => e.kind === 'watch')))!
-      expect(Number(/\(([\d.]+) ms after its sample\)/.exec(watched.note)![1])).toBeLessThan(100)
-      // It ends when the load is read to be off, not before.
-      await rows(30, 0.02, 1)
-      i += 20
-      await until(async () => (l.send(line((i += 5), 0.02, 1)), (await status(runId)).status === 'closed'), 20)
-      const page = await testPage(database, testId)
-      expect(page.runs[0]).toMatchObject({ end: 'aborted', source: 'stream' })
-      expect(page.runs[0]!.events.map(e => e.kind)).toEqual(
-        expect.arrayContaining([
-          'garbage',
-          'repeated-stamp',
-          'gap',
-          'rung reached',
-          'stream lost',
-          'hold',
-          'stream back',
-          'resume',
-          'watch',
-          'abort',
-        ]),
-      )
-      const { columns } = await readDataset(database.read, page.datasets[0]!.id)
-      expect(Array.from(columns['load']!).every(v => [20, 1020, 1320, 1600].some(x => Math.abs(v - x) < 1e-6))).toBe(
-        true,
-      )
-      expect(Array.from(columns['t']!).every((t, k, all) => k === 0 || t > all[k - 1]!)).toBe(true)
-    } finally {
-      await l.close()
-    }
-  })
+    },
+  )
 
   it('comes from a file that grows as well; what stood there before is past', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'hypomet-stream-'))
@@ -212,43 +216,47 @@ describe('a logger’s live stream', () => {
 })
 
 describe('a crew that reads and shouts', () => {
-  it('makes the same record: a rung is reached when it is read, a reading stands until the next, and it reduces with its uncertainty', async () => {
-    const { database } = server
-    const arm = await armWithPlan(database)
-    testId = arm.testId
-    const load = [0, 0.8, 1.6, 3.2, 0]
-    await savePlan(database, BY, testId, {
-      ...arm.plan,
-      minHold: { value: 1, unit: 's' },
-      rungs: load.map(value => ({ target: { value, unit: 'kN' }, hold: { value: 1.6, unit: 's' } })),
-    })
-    await makeReady(database, testId)
-    const { desk, runId, frames } = await begin({ source: 'crew' })
-    say(desk, runId, 'read', { readings: { deflection: 0.0004, strainRoot: 0 } })
-    for (const [k, kN] of load.entries()) {
-      if (k === 0) continue
-      await until(() => frames.at(-1)!.state.rung === k && frames.at(-1)!.state.phase === 'ramp', 20)
-      say(desk, runId, 'read', { readings: { deflection: 0.0004 + kN * 1000 * 2.6e-5, strainRoot: kN * 4e-4 } })
-    }
-    await until(async () => (await status(runId)).status === 'closed', 20)
-    const calls = (await eventsOf(runId)).filter(e => e.kind === 'call-out')
-    expect(calls.map(c => [c.by, c.target, c.note])).toEqual(load.map(kN => [BY, kN * 1000, 'read by hand']))
-    const kept = await reduceAndKeep(server, testId, {
-      zeroStart: [0, 1],
-      zeroEnd: undefined,
-      designLoad: { value: 3.2, unit: 'kN' },
-      minHold: { value: 1, unit: 's' },
-      holdTolerance: { value: 25, unit: 'N' },
-      outcome: 'no-failure',
-    })
-    const { output } = kept
-    expect(output.results['deflectionAtDesign']).toMatchObject({
-      value: expect.closeTo(3200 * 2.6e-5, 9) as number,
-      k: expect.closeTo(2, 3) as number,
-    })
-    expect(output.results['deflectionAtDesign']!.u).toBeGreaterThan(0)
-    expect(output.results['stiffness']!.value).toBeCloseTo(1 / 2.6e-5, 0)
-  })
+  it(
+    'makes the same record: a rung is reached when it is read, a reading stands until the next, and it reduces ' +
+      'with its uncertainty',
+    async () => {
+      const { database } = server
+      const arm = await armWithPlan(database)
+      testId = arm.testId
+      const load = [0, 0.8, 1.6, 3.2, 0]
+      await savePlan(database, BY, testId, {
+        ...arm.plan,
+        minHold: { value: 1, unit: 's' },
+        rungs: load.map(value => ({ target: { value, unit: 'kN' }, hold: { value: 1.6, unit: 's' } })),
+      })
+      await makeReady(database, testId)
+      const { desk, runId, frames } = await begin({ source: 'crew' })
+      say(desk, runId, 'read', { readings: { deflection: 0.0004, strainRoot: 0 } })
+      for (const [k, kN] of load.entries()) {
+        if (k === 0) continue
+        await until(() => frames.at(-1)!.state.rung === k && frames.at(-1)!.state.phase === 'ramp', 20)
+        say(desk, runId, 'read', { readings: { deflection: 0.0004 + kN * 1000 * 2.6e-5, strainRoot: kN * 4e-4 } })
+      }
+      await until(async () => (await status(runId)).status === 'closed', 20)
+      const calls = (await eventsOf(runId)).filter(e => e.kind === 'call-out')
+      expect(calls.map(c => [c.by, c.target, c.note])).toEqual(load.map(kN => [BY, kN * 1000, 'read by hand']))
+      const kept = await reduceAndKeep(server, testId, {
+        zeroStart: [0, 1],
+        zeroEnd: undefined,
+        designLoad: { value: 3.2, unit: 'kN' },
+        minHold: { value: 1, unit: 's' },
+        holdTolerance: { value: 25, unit: 'N' },
+        outcome: 'no-failure',
+      })
+      const { output } = kept
+      expect(output.results['deflectionAtDesign']).toMatchObject({
+        value: expect.closeTo(3200 * 2.6e-5, 9) as number,
+        k: expect.closeTo(2, 3) as number,
+      })
+      expect(output.results['deflectionAtDesign']!.u).toBeGreaterThan(0)
+      expect(output.results['stiffness']!.value).toBeCloseTo(1 / 2.6e-5, 0)
+    },
+  )
 
   it('a rig that reads by itself takes no readings by hand', async () => {
     const { desk, runId, end } = await begin({ source: 'rig', pace: 20, seed: 2 })
@@ -277,54 +285,58 @@ describe('the recorder', () => {
     ],
   })
 
-  it('folds blocks into chunks as they come; broken off anywhere, and told a block twice, it has each sample once', async () => {
-    const { database } = server
-    const { desk, runId } = await begin({ source: 'rig', pace: 1, seed: 2 })
-    await until(async () => (await database.read.select({ n: count() }).from(runBlock))[0]!.n > 0)
-    await desk.stopAll()
-    // A record of 40 channels beside it, at a rate that fills chunks.
-    const [made] = await database.write(db =>
-      db
-        .insert(dataset)
-        .values({ testId, source: 'rig', name: 'wide', status: 'recording', warnings: [], createdAt: '' })
-        .returning(),
-    )
-    const ids = await database.write(async db =>
-      Promise.all(
-        ['t', ...Array.from({ length: 40 }, (_, i) => `c${i}`)].map(
-          async role => (await db.insert(channel).values({ datasetId: made!.id, role, unit: '1' }).returning())[0]!.id,
+  it(
+    'folds blocks into chunks as they come; broken off anywhere, and told a block twice, it has each ' + 'sample once',
+    async () => {
+      const { database } = server
+      const { desk, runId } = await begin({ source: 'rig', pace: 1, seed: 2 })
+      await until(async () => (await database.read.select({ n: count() }).from(runBlock))[0]!.n > 0)
+      await desk.stopAll()
+      // A record of 40 channels beside it, at a rate that fills chunks.
+      const [made] = await database.write(db =>
+        db
+          .insert(dataset)
+          .values({ testId, source: 'rig', name: 'wide', status: 'recording', warnings: [], createdAt: '' })
+          .returning(),
+      )
+      const ids = await database.write(async db =>
+        Promise.all(
+          ['t', ...Array.from({ length: 40 }, (_, i) => `c${i}`)].map(
+            async role =>
+              (await db.insert(channel).values({ datasetId: made!.id, role, unit: '1' }).returning())[0]!.id,
+          ),
         ),
-      ),
-    )
-    let recorder = new StoreRecorder(change => database.write(change))
-    const whole = async () => {
-      const soFar = await recordedSoFar(database.read, made!.id)
-      return ['t', 'c0', 'c39'].map((role, k) => {
-        const v = soFar[role]!
-        return v.every((x, i) => x === 1000 * [0, 1, 40][k]! + i) ? v.length : -1
+      )
+      let recorder = new StoreRecorder(change => database.write(change))
+      const whole = async () => {
+        const soFar = await recordedSoFar(database.read, made!.id)
+        return ['t', 'c0', 'c39'].map((role, k) => {
+          const v = soFar[role]!
+          return v.every((x, i) => x === 1000 * [0, 1, 40][k]! + i) ? v.length : -1
+        })
+      }
+      for (let start = 0; start < 45_000; start += 1500) {
+        await recorder.store(batch(made!.id, ids, runId, start, 1500))
+        // Said again, as after an answer that was lost.
+        if (start === 6000) await recorder.store(batch(made!.id, ids, runId, start, 1500))
+        if (start % 7500 === 0) recorder = new StoreRecorder(change => database.write(change))
+        expect(await whole()).toEqual([start + 1500, start + 1500, start + 1500])
+      }
+      const folded = (await database.read.select({ n: count() }).from(chunk).where(eq(chunk.channelId, ids[40]!)))[0]!.n
+      expect(folded).toBeGreaterThanOrEqual(1)
+      await database.write(db => db.update(run).set({ datasetId: made!.id }).where(eq(run.id, runId)))
+      await recorder.close(runId, null)
+      expect(
+        (await database.read.select({ n: count() }).from(runBlock).where(eq(runBlock.datasetId, made!.id)))[0]!.n,
+      ).toBe(0)
+      expect(await whole()).toEqual([45_000, 45_000, 45_000])
+      expect((await database.read.select().from(channel).where(eq(channel.id, ids[40]!)))[0]).toMatchObject({
+        min: 40_000,
+        max: 40_000 + 44_999,
+        gaps: 0,
       })
-    }
-    for (let start = 0; start < 45_000; start += 1500) {
-      await recorder.store(batch(made!.id, ids, runId, start, 1500))
-      // Said again, as after an answer that was lost.
-      if (start === 6000) await recorder.store(batch(made!.id, ids, runId, start, 1500))
-      if (start % 7500 === 0) recorder = new StoreRecorder(change => database.write(change))
-      expect(await whole()).toEqual([start + 1500, start + 1500, start + 1500])
-    }
-    const folded = (await database.read.select({ n: count() }).from(chunk).where(eq(chunk.channelId, ids[40]!)))[0]!.n
-    expect(folded).toBeGreaterThanOrEqual(1)
-    await database.write(db => db.update(run).set({ datasetId: made!.id }).where(eq(run.id, runId)))
-    await recorder.close(runId, null)
-    expect(
-      (await database.read.select({ n: count() }).from(runBlock).where(eq(runBlock.datasetId, made!.id)))[0]!.n,
-    ).toBe(0)
-    expect(await whole()).toEqual([45_000, 45_000, 45_000])
-    expect((await database.read.select().from(channel).where(eq(channel.id, ids[40]!)))[0]).toMatchObject({
-      min: 40_000,
-      max: 40_000 + 44_999,
-      gaps: 0,
-    })
-  })
+    },
+  )
 
   it('a full disk holds the ladder and says so; what was read meanwhile is stored when there is room', async () => {
     const { database } = server

@@ -25,7 +25,10 @@ const refused = async (work: () => Promise<unknown>): Promise<HypometError> => {
   return e
 }
 
-/** The demo's record of B as two loggers would have it: load and strain on one, tip and frame on another with a slow clock. */
+/**
+ * The demo's record of B as two loggers would have it: load and strain on one, tip and frame on another with a slow
+ * clock.
+ */
 function parted(behind: number) {
   const rows = new TextDecoder()
     .decode(demoFile('hanger-arm-b.csv'))

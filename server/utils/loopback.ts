@@ -2,7 +2,10 @@ const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1', '[::1]', '::ffff:127.
 
 export const isLoopback = (host: string): boolean => LOOPBACK.has(host)
 
-/** Whether a request may be answered: it comes from this machine, by a name of this machine, from a page of this machine. */
+/**
+ * Whether a request may be answered: it comes from this machine, by a name of this machine, from a page of this
+ * machine.
+ */
 export function isLocalRequest(
   remoteAddress: string | undefined,
   hostHeader: string | undefined,

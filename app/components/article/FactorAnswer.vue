@@ -17,7 +17,13 @@ const effect = (v: number, U: number | null) => `${v > 0 ? '+' : ''}${units.diff
 function sentence(f: FactorSummary): string {
   const alone = f.alone.filter(s => s.effect !== null)
   if (alone.length > 0)
-    return `changed alone: ${alone.map(s => `${s.from.label} → ${s.to.label} ${effect(s.effect!, s.U)}${s.moved === 'no' ? ' (within its uncertainty)' : s.moved === 'open' ? ' (open)' : ''}`).join('; ')}`
+    return `changed alone: ${alone
+      .map(
+        s =>
+          `${s.from.label} → ${s.to.label} ` +
+          `${effect(s.effect!, s.U)}${s.moved === 'no' ? ' (within its uncertainty)' : s.moved === 'open' ? ' (open)' : ''}`,
+      )
+      .join('; ')}`
   if (f.togetherWith.length > 0)
     return `always changed together with ${f.togetherWith.join(', ')}: neither can be blamed`
   return f.changes === 1 ? 'changed once, without results on both sides' : 'never changed alone'
@@ -29,7 +35,10 @@ function ofRange(factor: string, slope: number, interval: [number, number] | nul
       .find(p => p.title === factor)
       ?.cells.flatMap(c => (typeof c.value === 'number' ? [c.value] : [])) ?? []
   const [low, high] = [Math.min(...values), Math.max(...values)]
-  return `${effect(slope * (high - low), interval ? ((interval[1] - interval[0]) / 2) * (high - low) : null)} from ${written(factor, low)} to ${written(factor, high)}`
+  return (
+    `${effect(slope * (high - low), interval ? ((interval[1] - interval[0]) / 2) * (high - low) : null)} ` +
+    `from ${written(factor, low)} to ${written(factor, high)}`
+  )
 }
 const steps = computed(() => props.answer.steps.filter(s => s.changes.length > 0))
 </script>

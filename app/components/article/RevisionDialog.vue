@@ -13,7 +13,10 @@ import {
 import { copyOf } from '~/composables/plan/usePlanDraft'
 import type { ArticlePage, ArticleView, RevisionView } from '~/types/api'
 
-/** A new article with its first revision, a new revision, or one that is looked at again. Properties come from the family's own schema; further ones are free. */
+/**
+ * A new article with its first revision, a new revision, or one that is looked at again. Properties come from the
+ * family's own schema; further ones are free.
+ */
 const props = defineProps<{
   open: boolean
   campaignId: number

@@ -9,7 +9,10 @@ import {
 } from '@hypomet/core'
 import type { PropertyRow } from '~/composables/article/useFactors'
 
-/** An article's revisions as trials of a few factors at two levels: effects, what cannot be told apart, and what to try next. */
+/**
+ * An article's revisions as trials of a few factors at two levels: effects, what cannot be told apart, and what to try
+ * next.
+ */
 const props = defineProps<{
   revisions: HistoryRevision[]
   properties: PropertyRow[]

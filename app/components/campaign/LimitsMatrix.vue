@@ -10,7 +10,10 @@ const units = useUnits(() => props.campaign.system)
 const unitOf = (l: LimitRow): string | undefined => (typeof l.entered === 'object' ? l.entered.unit : undefined)
 
 const RANK = ['fail', 'reopened', 'undecided', 'pass']
-/** The newest judged revision that the limit holds for, by the worst of its tests; what is predicted of the newest revision until there is one. */
+/**
+ * The newest judged revision that the limit holds for, by the worst of its tests; what is predicted of the newest
+ * revision until there is one.
+ */
 function standing(a: ArticleView, l: LimitRow) {
   const revisions = a.revisions.filter(r => r.limitIds.includes(l.id))
   const judged =

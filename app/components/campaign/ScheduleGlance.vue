@@ -2,7 +2,10 @@
 import { shareOfSpan } from '~/composables/campaign/timeline'
 import type { CampaignPage } from '~/types/api'
 
-/** A campaign's dates and money on one strip: tests that ran and are planned against the due date; what is spent, committed and left. */
+/**
+ * A campaign's dates and money on one strip: tests that ran and are planned against the due date; what is spent,
+ * committed and left.
+ */
 const props = defineProps<{ campaign: CampaignPage; today: string }>()
 const tests = computed(() =>
   props.campaign.articles.flatMap(a =>

@@ -2,7 +2,10 @@
 import type { Row } from '@hypomet/core'
 import type { PlacedTask } from '~/composables/campaign/useSchedule'
 
-/** Tasks as bars over the days: drag a bar to book it for a day, drag its end to make it longer. What sets the end is marked. */
+/**
+ * Tasks as bars over the days: drag a bar to book it for a day, drag its end to make it longer. What sets the end is
+ * marked.
+ */
 const props = defineProps<{
   tasks: readonly (Row & { id: number })[]
   placed: readonly PlacedTask[]

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { formatNumber, inUnit, preferredUnit, type Figure, type UnitPreference } from '@hypomet/core'
 
-/** Values at places of a plane, drawn to scale: darker is more (of either sign), each with its number, the largest ringed. */
+/**
+ * Values at places of a plane, drawn to scale: darker is more (of either sign), each with its number, the largest
+ * ringed.
+ */
 const props = defineProps<{
   figure: Figure
   prefer: UnitPreference
@@ -63,7 +66,10 @@ const where = (si: number) => `${formatNumber(inUnit(si, props.figure.x.kind, pl
 const hottest = computed(() => {
   const { x, y, value } = field.value
   const i = largestAt.value
-  return `${formatNumber(inUnit(value[i]!, field.value.kind, unit.value), 4)}\u202f${unit.value} at ${where(x[i]!)}, ${where(y[i]!)}`
+  return (
+    `${formatNumber(inUnit(value[i]!, field.value.kind, unit.value), 4)}\u202f${unit.value} at ` +
+    `${where(x[i]!)}, ${where(y[i]!)}`
+  )
 })
 </script>
 

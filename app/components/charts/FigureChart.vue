@@ -105,7 +105,9 @@ const colour = (s: Figure['series'][number]) =>
       : `var(--${lookOf(s.of)})`
 const summary = computed(
   () =>
-    `${props.figure.y.label}${units.value.y === '1' ? '' : ` in ${units.value.y}`} over ${props.figure.x.label.toLowerCase()}${units.value.x === '1' ? '' : ` in ${units.value.x}`}: ${props.figure.series.map(s => s.name).join(', ')}`,
+    `${props.figure.y.label}${units.value.y === '1' ? '' : ` in ${units.value.y}`} over ` +
+    `${props.figure.x.label.toLowerCase()}${units.value.x === '1' ? '' : ` in ${units.value.x}`}: ` +
+    `${props.figure.series.map(s => s.name).join(', ')}`,
 )
 const tableRows = computed(() =>
   props.figure.series.flatMap(s => {

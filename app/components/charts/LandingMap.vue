@@ -63,7 +63,10 @@ const verdict = computed(() => {
     along / props.output.results['ellipseMajor']!.value!,
     across / props.output.results['ellipseMinor']!.value!,
   )
-  return `It landed ${formatNumber(Math.hypot(dx, dy), 3)} m from the middle of the ellipse, ${share <= 1 ? 'inside' : 'outside'} it (${formatNumber(100 * share, 2)} % of the way to its edge).`
+  return (
+    `It landed ${formatNumber(Math.hypot(dx, dy), 3)} m from the middle of the ellipse, ` +
+    `${share <= 1 ? 'inside' : 'outside'} it (${formatNumber(100 * share, 2)} % of the way to its edge).`
+  )
 })
 </script>
 

@@ -110,7 +110,10 @@ function line(g: CanvasRenderingContext2D, at: number, colour: string, dash: num
   g.setLineDash([])
 }
 
-/** Where there is a pair for every few pixels, bars from minimum to maximum: the same picture, and much quicker than a line. */
+/**
+ * Where there is a pair for every few pixels, bars from minimum to maximum: the same picture, and much quicker than a
+ * line.
+ */
 function bars(
   g: CanvasRenderingContext2D,
   s: StripSeries,

@@ -24,7 +24,9 @@ const drawn = computed<Figure>(() => ({
   // A difference may be below nought: never in decades.
   x: props.axes.x,
   y: {
-    label: `${props.axes.y.label}, less ${new Set(differences.value.map(d => d.against)).size > 1 ? 'that of the first test' : (differences.value[0]?.against.name ?? '')}`,
+    label:
+      `${props.axes.y.label}, less ` +
+      `${new Set(differences.value.map(d => d.against)).size > 1 ? 'that of the first test' : (differences.value[0]?.against.name ?? '')}`,
     kind: props.axes.y.kind,
   },
   lines: [{ axis: 'y', value: 0, label: 'no difference' }],
@@ -47,7 +49,14 @@ const words = computed(() =>
     return {
       name: c.name,
       lost: d.lost !== null,
-      text: `mean ${d.mean >= 0 ? '+' : ''}${y(d.mean)}${share} from ${x(d.x[0]!)} to ${x(d.x.at(-1)!)}; ${d.lost ? `lost most at ${x(d.lost.x)}, by ${y(d.lost.by)}${d.below ? `; below it from ${x(d.below[0])} to ${x(d.below[1])}` : ''}` : 'lost nowhere'}${d.gained ? `; gained most at ${x(d.gained.x)}, by ${y(d.gained.by)}` : ''}.`,
+      text:
+        `mean ${d.mean >= 0 ? '+' : ''}${y(d.mean)}${share} from ${x(d.x[0]!)} to ${x(d.x.at(-1)!)}; ` +
+        `${
+          d.lost
+            ? `lost most at ${x(d.lost.x)}, by ` +
+              `${y(d.lost.by)}${d.below ? `; below it from ${x(d.below[0])} to ` + `${x(d.below[1])}` : ''}`
+            : 'lost nowhere'
+        }${d.gained ? `; gained most at ${x(d.gained.x)}, by ` + `${y(d.gained.by)}` : ''}.`,
     }
   }),
 )

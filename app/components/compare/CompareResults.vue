@@ -2,7 +2,10 @@
 import { differenceOf, families, repeatability, spreadOf, type Kind } from '@hypomet/core'
 import type { Compared } from '~/types/api'
 
-/** Results beside one another: each difference from the first against what both leave open, and how alike specimens repeat. */
+/**
+ * Results beside one another: each difference from the first against what both leave open, and how alike specimens
+ * repeat.
+ */
 const props = defineProps<{ tests: readonly Compared[]; baseline: number; system: 'metric' | 'imperial' }>()
 const units = useUnits(() => props.system)
 const base = computed(() => props.tests.find(t => t.id === props.baseline) ?? props.tests[0]!)

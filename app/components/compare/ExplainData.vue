@@ -14,7 +14,9 @@ import type { ExplainAsk, ExplainHeard } from '~/workers/explain.worker'
 import type { ComparedCurve } from '~/composables/compare/comparedCurves'
 import { useWorkerCalls } from '~/composables/shared/useWorkerCalls'
 
-/** Explanations of one measured curve – models with unknowns, tables of responses, predicted curves – fitted and ranked. */
+/**
+ * Explanations of one measured curve – models with unknowns, tables of responses, predicted curves – fitted and ranked.
+ */
 const props = defineProps<{
   curves: readonly ComparedCurve[]
   axes: { x: Axis; y: Axis }
@@ -88,7 +90,8 @@ function asExplanation(w: Written, i: number): Explanation {
   if (!head || body.length < 2 || rows.flat().some(v => !Number.isFinite(v)))
     throw new HypometError(
       'setting-type',
-      'A table of responses has the parameter’s values in its first row, behind a cell that does not count, and below them x and the responses.',
+      'A table of responses has the parameter’s values in its first row, behind a cell that does not count, and ' +
+        'below them x and the responses.',
       { path: `models.${i}.table` },
     )
   return {
@@ -142,7 +145,12 @@ const number = (v: number) => Number(v.toPrecision(4)).toString()
 const separator = computed(() => {
   const s = found.value?.separator
   if (!s || !found.value || found.value.ranking.length < 2) return ''
-  return `A reading at ${number(s.x)} ${unitX.value}${s.isBeyond ? ', beyond what was tested,' : ''} would part the best two most: they differ there by ${number(s.difference)} ${unitY.value}, ${s.scatters >= 100 ? 'far more than' : `${s.scatters.toFixed(1)} times`} what scatters around them.${s.isBeyond ? ' Whether it may be loaded so far is for the plan to say.' : ''}`
+  return (
+    `A reading at ${number(s.x)} ${unitX.value}${s.isBeyond ? ', beyond what was tested,' : ''} would part ` +
+    `the best two most: they differ there by ${number(s.difference)} ${unitY.value}, ` +
+    `${s.scatters >= 100 ? 'far more than' : `${s.scatters.toFixed(1)} times`} what scatters around ` +
+    `them.${s.isBeyond ? ' Whether it may be loaded so far is for the plan to say.' : ''}`
+  )
 })
 const figure = computed<Figure | null>(() => {
   if (!found.value || !curve.value) return null

@@ -10,7 +10,10 @@ import {
   type UnitPreference,
 } from '@hypomet/core'
 
-/** Several quantities typed or pasted, divided by semicolons, spaces after a comma or lines. A unit after the last counts for all. */
+/**
+ * Several quantities typed or pasted, divided by semicolons, spaces after a comma or lines. A unit after the last
+ * counts for all.
+ */
 const props = defineProps<{
   modelValue: unknown
   kind: Kind | 'any'

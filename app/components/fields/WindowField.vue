@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import type { Kind, QuantityInput, UnitPreference } from '@hypomet/core'
 
-/** A window: from and to, each typed with its unit. It counts once both are there; until then what is usual stands there pale. */
+/**
+ * A window: from and to, each typed with its unit. It counts once both are there; until then what is usual stands there
+ * pale.
+ */
 const props = defineProps<{
   modelValue: unknown
   label: string

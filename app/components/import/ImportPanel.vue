@@ -6,7 +6,9 @@ import { RUN_ENDS } from '~/composables/run/runEnds'
 import type { FilePreview } from '~/types/api'
 import type { Said } from './DialectFields.vue'
 
-/** A logger's file: drop it, see what it is understood as, correct that, import: as a run, or as more channels of one. */
+/**
+ * A logger's file: drop it, see what it is understood as, correct that, import: as a run, or as more channels of one.
+ */
 const { page, api, store } = useTest()
 const { busy, problem, run } = useAction()
 const { send, abort } = useUpload()

@@ -4,7 +4,10 @@ import { findUnit, preferredUnit, rolesOfPlan, type Kind } from '@hypomet/core'
 import { RUN_ENDS } from '~/composables/run/runEnds'
 import type { FilePreview } from '~/types/api'
 
-/** Readings written down at the rig – call-outs, rows of a bench, pictures of a video – typed or pasted into a sheet; kept as a file like any other. */
+/**
+ * Readings written down at the rig – call-outs, rows of a bench, pictures of a video – typed or pasted into a sheet;
+ * kept as a file like any other.
+ */
 const { page, api, units, store } = useTest()
 const { busy, problem, run } = useAction()
 const { send } = useUpload()

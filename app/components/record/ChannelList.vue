@@ -3,7 +3,9 @@ import { ChevronDown, ChevronRight, CircleAlert, Trash2 } from '@lucide/vue'
 import { grouped, type Grouping } from '~/composables/record/channelGroups'
 import type { RecordChannel, RecordPage } from '~/types/api'
 
-/** Channels of a record, searchable, grouped, with what is wrong with them; thousands of them scroll as easily as ten. */
+/**
+ * Channels of a record, searchable, grouped, with what is wrong with them; thousands of them scroll as easily as ten.
+ */
 const props = defineProps<{
   channels: RecordChannel[]
   chosen: number[]

@@ -13,7 +13,10 @@ import {
 } from '@hypomet/core'
 import { COMPONENTS, type Displacement } from '~/composables/record/useTargets'
 
-/** Image targets as a field: what holds the article taken off, over the article and over time, beside a gauge at the same place. */
+/**
+ * Image targets as a field: what holds the article taken off, over the article and over time, beside a gauge at the
+ * same place.
+ */
 const { id, system } = defineProps<{ id: number; system: 'metric' | 'imperial' }>()
 const { t, targets, fixture, rest, component, field, problem, at, valueOf, shape, gauges } = await useTargets(id)
 const prefer = system === 'imperial' ? IMPERIAL : METRIC

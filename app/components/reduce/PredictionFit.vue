@@ -39,7 +39,10 @@ const fits = computed(() => {
       return [
         {
           name: s.name,
-          words: `bias ${apart(of('bias')!)}, rms ${apart(of('rmse')!)}, R² ${of('r2')?.toFixed(3) ?? '–'}, measured ${of('scale')?.toFixed(3) ?? '–'} times predicted; farthest apart by ${apart(of('maxDeviation')!)} at ${show(of('maxDeviationAt')!, props.figure.x.kind)}`,
+          words:
+            `bias ${apart(of('bias')!)}, rms ${apart(of('rmse')!)}, R² ${of('r2')?.toFixed(3) ?? '–'}, ` +
+            `measured ${of('scale')?.toFixed(3) ?? '–'} times predicted; farthest apart by ${apart(of('maxDeviation')!)} at ` +
+            `${show(of('maxDeviationAt')!, props.figure.x.kind)}`,
         },
       ]
     } catch (e) {

@@ -2,7 +2,10 @@
 import { isSame } from '~/composables/reduce/reduceSettings'
 import { kindOfSi, wordsOf, formatNumber, type AnyFamily, type MethodOutput, type Result } from '@hypomet/core'
 
-/** Each result with its uncertainty, its bound and how it was got; while settings differ from the kept ones, old beside new. */
+/**
+ * Each result with its uncertainty, its bound and how it was got; while settings differ from the kept ones, old beside
+ * new.
+ */
 const props = defineProps<{
   family: AnyFamily
   output: MethodOutput

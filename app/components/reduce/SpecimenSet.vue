@@ -2,7 +2,10 @@
 import { spreadOf, trendOf, type AnyFamily, type Figure, type Kind, type Result, type Series } from '@hypomet/core'
 import type { LimitRow, Specimen } from '~/types/api'
 
-/** Specimens of the article beside one another: values, spread and what may be claimed; curves over one another; a result over wear or speed. */
+/**
+ * Specimens of the article beside one another: values, spread and what may be claimed; curves over one another; a
+ * result over wear or speed.
+ */
 const props = defineProps<{
   family: AnyFamily
   testId: number
@@ -149,8 +152,11 @@ const retirement = computed(() => {
   if (!limit.value) return 'No limit is set on this result: the band alone is shown.'
   const name = measure.value.label.toLowerCase()
   return trend.value.meets === null
-    ? `Within twice the range tested the next specimen keeps “${limit.value.name}”, or never did: no ${name} can be named.`
-    : `From a ${name} of ${units.show(trend.value.meets, measure.value.kind, { digits: 2 })} on the next specimen may miss “${limit.value.name}” (one-sided 97.5 %, ${trend.value.n} specimens${measured.value.some(s => s.results[key.value]!.bound === 'atLeast') ? ', lower bounds taken at their value' : ''})${measure.value.past ? `: ${measure.value.past} from there on` : ''}.`
+    ? `Within twice the range tested the next specimen keeps “${limit.value.name}”, or never did: no ${name} ` +
+        `can be named.`
+    : `From a ${name} of ${units.show(trend.value.meets, measure.value.kind, { digits: 2 })} on the next specimen ` +
+        `may miss “${limit.value.name}” (one-sided 97.5 %, ${trend.value.n} ` +
+        `specimens${measured.value.some(s => s.results[key.value]!.bound === 'atLeast') ? ', lower bounds taken at their value' : ''})${measure.value.past ? `: ${measure.value.past} from there on` : ''}.`
 })
 
 const overlay = computed<Figure | null>(() => {

@@ -4,7 +4,10 @@ import { readRows, writeCell, type HypometError, type Register, type RegisterCon
 import { refusalOf } from '~/composables/register/rowText'
 import type { RegisterRow, RowChange } from '~/composables/register/useRegister'
 
-/** Rows from a spreadsheet or a file before they are taken: what they say, what is wrong where, and mended in place. All or nothing. */
+/**
+ * Rows from a spreadsheet or a file before they are taken: what they say, what is wrong where, and mended in place. All
+ * or nothing.
+ */
 const props = defineProps<{
   register: Register
   context: RegisterContext

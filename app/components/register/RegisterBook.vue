@@ -3,7 +3,10 @@ import { ClipboardPaste, Download, FileUp, Plus, Trash2 } from '@lucide/vue'
 import type { Row, UnitPreference } from '@hypomet/core'
 import type { RegisterRow } from '~/composables/register/useRegister'
 
-/** A register as a page of its own: the sheet, a row opened beside it with its files and history, exchange with spreadsheets. */
+/**
+ * A register as a page of its own: the sheet, a row opened beside it with its files and history, exchange with
+ * spreadsheets.
+ */
 const props = withDefaults(
   defineProps<{
     id: string

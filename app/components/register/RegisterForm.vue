@@ -3,7 +3,10 @@ import { HypometError, writeCell, type Field, type Register, type RegisterContex
 import { formFields, readTexts, refusalOf, textsOf } from '~/composables/register/rowText'
 import type { RegisterRow } from '~/composables/register/useRegister'
 
-/** A row of a register as a form drawn from its fields. Of two people who save, the later sees what the other made of it. */
+/**
+ * A row of a register as a form drawn from its fields. Of two people who save, the later sees what the other made of
+ * it.
+ */
 const props = defineProps<{
   register: Register
   row: RegisterRow | null

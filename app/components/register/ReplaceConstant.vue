@@ -15,7 +15,10 @@ import { readTexts } from '~/composables/register/rowText'
 import type { RegisterRow } from '~/composables/register/useRegister'
 import type { Moved } from '~/types/api'
 
-/** By decision another value takes a constant's place: what was sized from the old one, how it moves, and what is sized anew. */
+/**
+ * By decision another value takes a constant's place: what was sized from the old one, how it moves, and what is sized
+ * anew.
+ */
 const props = defineProps<{ row: RegisterRow | null; register: Register; prefer: UnitPreference }>()
 const emit = defineEmits<{ close: [] }>()
 const api = useApi()

@@ -31,7 +31,11 @@ const figure = computed<Figure>(() => {
 const words = computed(() => {
   const e = onset.value?.estimate
   if (!e) return 'No instability in sight: it grows in proportion to the load, or there is too little load yet to tell.'
-  return `Heading for instability at ${units.result({ value: e.critical, bound: 'exact', u: e.half / 2, k: 2 }, view.value.commanded.kind)}, by ${e.n} points.`
+  return (
+    `Heading for instability at ` +
+    `${units.result({ value: e.critical, bound: 'exact', u: e.half / 2, k: 2 }, view.value.commanded.kind)}, by ` +
+    `${e.n} points.`
+  )
 })
 </script>
 

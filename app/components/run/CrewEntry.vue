@@ -2,7 +2,10 @@
 import { parseSettings, quantity, type QuantityInput } from '@hypomet/core'
 import type { ConsoleView } from '~/composables/run/useConsole'
 
-/** Readings as they are shouted, by keys alone: type, Tab, and Enter writes them all down. The load is that of the rung where nobody reads it. */
+/**
+ * Readings as they are shouted, by keys alone: type, Tab, and Enter writes them all down. The load is that of the rung
+ * where nobody reads it.
+ */
 const props = defineProps<{ console: ConsoleView }>()
 const emit = defineEmits<{ read: [readings: Record<string, number>] }>()
 const { units } = useTest()

@@ -41,7 +41,9 @@ const ladder = computed(() =>
   }),
 )
 
-/** The reading over the load, with what comes next dotted in its band; where only the load is read, the load over time. */
+/**
+ * The reading over the load, with what comes next dotted in its band; where only the load is read, the load over time.
+ */
 const figure = computed<Figure>(() => {
   const { t, commanded, read } = live.curve.value
   const loads = commanded.map(v => v - zero.value.commanded)

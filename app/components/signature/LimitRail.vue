@@ -46,7 +46,10 @@ const described = computed(() => {
   const { result, comparator, limit, verdict, label } = props
   const side = comparator === 'atMost' ? 'at most' : 'at least'
   if (!result || result.value === null)
-    return `${label}: no value, limit ${side} ${props.show(limit)}${props.untested ? (props.predicted ? `, ${props.show(props.predicted.value)} predicted` : '') : `, ${verdict}`}`
+    return (
+      `${label}: no value, limit ${side} ` +
+      `${props.show(limit)}${props.untested ? (props.predicted ? `, ${props.show(props.predicted.value)} predicted` : '') : `, ${verdict}`}`
+    )
   const bound = result.bound === 'atLeast' ? 'at least ' : result.bound === 'atMost' ? 'at most ' : ''
   return `${label}: ${bound}${props.show(result.value)}${U.value > 0 ? ` plus or minus ${props.show(U.value)}` : ''}, limit ${side} ${props.show(limit)}, ${verdict}`
 })

@@ -2,7 +2,10 @@ import type { SizingDimension } from '@hypomet/core'
 
 const MOST = 400
 
-/** Stops of a slider: the sizes that can be had, or a fine scale over what a change may reach; the tested size is one of them. */
+/**
+ * Stops of a slider: the sizes that can be had, or a fine scale over what a change may reach; the tested size is one of
+ * them.
+ */
 export function madeSizes({
   sizes,
   step,

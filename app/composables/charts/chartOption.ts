@@ -86,7 +86,8 @@ export function chartOption(
         points
           .map(
             p =>
-              `${p.seriesName}: ${formatNumber(p.value[0], 4)} ${xUnit}, <b>${formatNumber(p.value[1], 4)} ${yUnit}</b>`,
+              `${p.seriesName}: ${formatNumber(p.value[0], 4)} ${xUnit}, <b>${formatNumber(p.value[1], 4)} ` +
+              `${yUnit}</b>`,
           )
           .join('<br>'),
     },

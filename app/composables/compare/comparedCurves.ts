@@ -47,7 +47,10 @@ export const overlayOf = (axes: { x: Axis; y: Axis }, curves: readonly ComparedC
   })),
 })
 
-/** Each curve with the one that it is held against: of the same name in the first test – a channel before and after –, else the first of all. */
+/**
+ * Each curve with the one that it is held against: of the same name in the first test – a channel before and after –,
+ * else the first of all.
+ */
 export function pairsOf(
   curves: readonly ComparedCurve[],
   base: ComparedCurve,

@@ -32,7 +32,10 @@ export interface Foretold {
   bound: Result['bound']
 }
 
-/** Measured against predicted: inside the band that was claimed, or by how much beyond it; of a bound what share it reached. */
+/**
+ * Measured against predicted: inside the band that was claimed, or by how much beyond it; of a bound what share it
+ * reached.
+ */
 export function againstPrediction(result: Pick<Result, 'value' | 'bound'> | null, p: Foretold): string {
   if (!result || result.value === null || p.value === 0) return ''
   const ratio = result.value / p.value

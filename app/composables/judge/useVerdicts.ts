@@ -26,7 +26,8 @@ export interface JudgedLimit {
 }
 
 /**
- * Each limit of the article against the test's newest reduction, by the campaign's rule and under the standing judgement, or
+ * Each limit of the article against the test's newest reduction, by the campaign's rule and under the standing
+ * judgement, or
  * under one that somebody is about to sign.
  */
 export function useVerdicts(draft?: { validity: Validity; cause: Cause }) {
@@ -68,7 +69,9 @@ export function useVerdicts(draft?: { validity: Validity; cause: Cause }) {
   return { judged, unanswered, results }
 }
 
-/** “MS +0.12”, “RF 1.12”, “FoS 1.68 of 1.5 asked”: under the limit's or the campaign's convention, and the other two. */
+/**
+ * “MS +0.12”, “RF 1.12”, “FoS 1.68 of 1.5 asked”: under the limit's or the campaign's convention, and the other two.
+ */
 export function marginTexts(
   limit: Pick<LimitRow, 'comparator' | 'value' | 'factor' | 'convention'>,
   result: Pick<Result, 'value' | 'bound'> | null,

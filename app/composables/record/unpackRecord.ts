@@ -1,4 +1,6 @@
-/** A record as the server packs it: the length of a JSON head, the head, then columns of Float64 on a multiple of eight. */
+/**
+ * A record as the server packs it: the length of a JSON head, the head, then columns of Float64 on a multiple of eight.
+ */
 export function unpackRecord<Head extends { rows: number; roles: string[] }>(
   packed: ArrayBuffer,
 ): { head: Head; columns: Record<string, Float64Array> } {

@@ -2,7 +2,8 @@ import type { TimeView } from './useTimeView'
 import type { RecordStrip } from '~/types/api'
 
 /**
- * What is drawn of a record's chosen channels in a view. What is there already is not asked for again; while a question is
+ * What is drawn of a record's chosen channels in a view. What is there already is not asked for again; while a question
+ * is
  * under way, whatever changes is asked for once, when the answer has come.
  */
 export function useStrips(

@@ -3,7 +3,10 @@ import type { LiveView } from './useLiveRun'
 
 const URGENT = new Set(['watch', 'abort', 'article broke', 'fixture gave way', 'stream lost', 'recorder'])
 
-/** Speaks what a crew must hear with its eyes on the article: the next load, rungs reached, count-downs, and whatever goes wrong. */
+/**
+ * Speaks what a crew must hear with its eyes on the article: the next load, rungs reached, count-downs, and whatever
+ * goes wrong.
+ */
 export function useSpokenRun(live: LiveView, { showLoad, phase, target }: ConsoleView) {
   const speech = useSpeech()
   const spoken = (si: number) => showLoad.value(si).replace(/\u202f/g, ' ')

@@ -1,11 +1,14 @@
-/** A draft with the version of the row it was begun on, so that the server can tell whether somebody saved meanwhile. */
+/**
+ * A draft with the version of the row it was begun on, so that the server can tell whether somebody saved meanwhile.
+ */
 export interface Kept<T> {
   version: number | null
   value: T
 }
 
 /**
- * What is being entered in a form, kept for the session while it is not saved: a reload or a slip of the hand loses nothing.
+ * What is being entered in a form, kept for the session while it is not saved: a reload or a slip of the hand loses
+ * nothing.
  *
  * @param key  of the thing that is edited
  */

@@ -35,7 +35,8 @@ export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
     entered,
     /** “≥ 3.2 kN × 1.5”: a limit as it was entered, with the factor that is asked on top of it. */
     limit: (l: { comparator: 'atLeast' | 'atMost'; entered: QuantityInput; factor: number }, kind: Kind) =>
-      `${l.comparator === 'atMost' ? '≤' : '≥'} ${entered(l.entered, kind)}${l.factor === 1 ? '' : ` ${l.comparator === 'atMost' ? '/' : '×'} ${l.factor}`}`,
+      `${l.comparator === 'atMost' ? '≤' : '≥'} ` +
+      `${entered(l.entered, kind)}${l.factor === 1 ? '' : ` ${l.comparator === 'atMost' ? '/' : '×'} ${l.factor}`}`,
     /** A difference: the zero of a scale does not count. */
     difference: (si: number, kind: Kind, U: number | null = null) =>
       formatQuantity(si, kind, {

@@ -120,7 +120,8 @@ const exportHref = computed(() => {
 })
 const gone = (wasMain: boolean) => (wasMain ? navigateTo(`/tests/${page.value!.testId}/run`) : changed())
 const rowsOf = (r: RecordPage['records'][number]) =>
-  `${r.rows.toLocaleString('en')} rows, ${formatNumber(r.to - r.from, 4)} s${r.clockOffset === 0 ? '' : `, clock set by ${formatNumber(r.clockOffset, 4)} s`}`
+  `${r.rows.toLocaleString('en')} rows, ${formatNumber(r.to - r.from, 4)} ` +
+  `s${r.clockOffset === 0 ? '' : `, clock set by ${formatNumber(r.clockOffset, 4)} s`}`
 </script>
 
 <template>

@@ -14,7 +14,10 @@ export interface Advice {
   candidates: Candidate[]
   /** Ways that cannot meet all limits, and why. */
   ruledOut: { title: string; reason: string }[]
-  /** Limits that the test did not reach: a bound says nothing of the size that is needed. Test again before sizing for them. */
+  /**
+   * Limits that the test did not reach: a bound says nothing of the size that is needed. Test again before sizing for
+   * them.
+   */
   undemonstrated: AdviceLimit[]
   /** Limits that are short and that no law speaks of. */
   unsized: AdviceLimit[]
@@ -31,8 +34,10 @@ export interface Reserve {
 }
 
 /**
- * Changes that meet every limit at the wanted margin with the value's U inside, least mass first; with them what governs,
- * and what stands behind each number. Limits that the test left open are not sized for, and nothing that bears on them is made worse.
+ * Changes that meet every limit at the wanted margin with the value's U inside, least mass first; with them what
+ * governs,
+ * and what stands behind each number. Limits that the test left open are not sized for, and nothing that bears on them
+ * is made worse.
  *
  * @param paths  ways of changing; without them each dimension alone and each two together
  * @param mass  of the tested revision, kg; null where not known

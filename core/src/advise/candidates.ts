@@ -65,9 +65,12 @@ const AROUND = [1, 2, 6]
 const MOST_TRIED = 10
 
 /**
- * Sizes along a path that keep every limit, rounded to what can be had; null where there are none. Where a limit is short it is
- * the smallest change that mends it, for what no limit guards goes with every change; where all are met, or the material is
- * another, it is the lightest within the sizes that the laws were seen to hold for. Limits may close in from both sides: the
+ * Sizes along a path that keep every limit, rounded to what can be had; null where there are none. Where a limit is
+ * short it is
+ * the smallest change that mends it, for what no limit guards goes with every change; where all are met, or the
+ * material is
+ * another, it is the lightest within the sizes that the laws were seen to hold for. Limits may close in from both
+ * sides: the
  * scale is looked through, and each limit's edges are halved to. Of two sizes together the lightest pair is taken.
  */
 export function sizesAlong(path: Path, asked: Asked): Sizes | null {
@@ -226,7 +229,10 @@ function worseBy(predictions: Record<string, Result>, { results, limits, declare
 
 function sentenceOf(l: Asked['model']['laws'][number], { model, declared }: Asked): string {
   const size = model.properties[l.size]!.label.toLowerCase()
-  return `${declared[l.quantity]?.label ?? l.quantity} goes with ${size} to the power ${l.exponent.toFixed(2)} ± ${(2 * l.u).toFixed(2)}: ${l.because}.`
+  return (
+    `${declared[l.quantity]?.label ?? l.quantity} goes with ${size} to the power ${l.exponent.toFixed(2)} ± ` +
+    `${(2 * l.u).toFixed(2)}: ${l.because}.`
+  )
 }
 
 /** Which of the limits a test of the change must answer again. */

@@ -148,7 +148,10 @@ function scale(laws: readonly LawInUse[], dimensions: readonly Dimension[], size
   )
 }
 
-/** Tested revisions that differ from this one in nothing but the size of that name; a mass that follows from it may differ, too. */
+/**
+ * Tested revisions that differ from this one in nothing but the size of that name; a mass that follows from it may
+ * differ, too.
+ */
 function alike(history: readonly TestedRevision[], facts: TestedRevision['facts'], name: string): TestedRevision[] {
   return history.filter(
     r =>
@@ -192,7 +195,9 @@ function lawInUse(
   if (fitted.u > Math.max(2 * doubt, 0.5) && apart <= 2 * Math.hypot(fitted.u, doubt)) return book
   if (apart <= 2 * Math.hypot(fitted.u, doubt)) return shown
   notes.push(
-    `${law.label}: revisions ${tested.map(r => r.label).join(', ')} show a power of ${fitted.exponent.toFixed(2)}, the law says ${exponent.toFixed(2)}. They contradict each other: the revisions are taken, and the band spans both. Something else may have changed as well.`,
+    `${law.label}: revisions ${tested.map(r => r.label).join(', ')} show a power of ` +
+      `${fitted.exponent.toFixed(2)}, the law says ${exponent.toFixed(2)}. They contradict each other: the revisions ` +
+      `are taken, and the band spans both. Something else may have changed as well.`,
   )
   return { ...shown, u: Math.max(fitted.u, apart / 2) }
 }

@@ -18,7 +18,10 @@ export interface Need {
   limit: AdviceLimit
   /** What the article lacks where it is short; null for results that no size bears on. */
   driver: Driver | null
-  /** Needed over actual, uncertainty and wanted margin inside: above 1 the article must get better by that much; null where the numbers have no ratio. */
+  /**
+   * Needed over actual, uncertainty and wanted margin inside: above 1 the article must get better by that much; null
+   * where the numbers have no ratio.
+   */
   ratio: number | null
   isMet: boolean
   /** Whether a law speaks of it: else a change cannot be sized for it. */
@@ -49,7 +52,10 @@ function edges(r: Result): { low: number; high: number } {
   return { low: r.bound === 'atMost' ? -Infinity : r.value! - U, high: r.bound === 'atLeast' ? Infinity : r.value! + U }
 }
 
-/** Whether a result keeps the limit with the wanted room: a share of what is had under a maximum, of what is asked over a minimum. */
+/**
+ * Whether a result keeps the limit with the wanted room: a share of what is had under a maximum, of what is asked over
+ * a minimum.
+ */
 export function isWithin(r: Result, { comparator, value }: AdviceLimit, margin: number, base = 0): boolean {
   const { low, high } = edges(r)
   // To twelve digits: a size that meets the limit exactly does.
@@ -88,7 +94,10 @@ export function needsOf({
   })
 }
 
-/** Of each limit whether sizes keep it with the wanted room, and of each result that is to be kept whether they make it worse. */
+/**
+ * Of each limit whether sizes keep it with the wanted room, and of each result that is to be kept whether they make it
+ * worse.
+ */
 export function keptBy({ model, results, limits, declared, rules }: Asked, sizes: Sizes): boolean[] {
   const predicted = predictionsAt(model, results, sizes)
   const kept = limits.map(

@@ -71,7 +71,8 @@ function byFactor({ limits, results, labels, specimens }: OperatingInput): Opera
   return {
     title: 'In service, by the factor that is asked',
     sentence:
-      'What was shown less its uncertainty, or the nine-in-ten basis of all specimens where that is lower, over the factor of the limit.',
+      'What was shown less its uncertainty, or the nine-in-ten basis of all specimens where that is lower, over ' +
+      'the factor of the limit.',
     columns: ['Limit', 'Shown at least', 'Basis of all specimens', 'Factor', 'Allowed in service', 'Asked in service'],
     rows,
   }
@@ -87,7 +88,9 @@ function loadFactorByWeight({ results, limits, settings }: OperatingInput): Oper
   return {
     title: 'Load factor against weight',
     columns: ['Weight that hangs', 'Load factor allowed'],
-    sentence: `The largest load shown, less its uncertainty, over the factor ${factor} and the weight: the structure carries the same load whatever hangs.`,
+    sentence:
+      `The largest load shown, less its uncertainty, over the factor ${factor} and the weight: the ` +
+      `structure carries the same load whatever hangs.`,
     rows: [0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1].map(share => [
       { value: share * design, kind: 'force' },
       { value: shown / factor / (share * design), kind: 'ratio' },
@@ -109,7 +112,8 @@ function powerByAmbient({ results, limits, settings }: OperatingInput): Operatin
     title: 'Power against ambient',
     columns: ['Ambient', 'Power allowed', 'Of what was tested'],
     sentence:
-      'The rise goes with the power; the steady temperature is taken with its uncertainty. Another flow of air is another curve.',
+      'The rise goes with the power; the steady temperature is taken with its uncertainty. Another flow of air is ' +
+      'another curve.',
     rows: ambients.map(a => [
       { value: a, kind: 'temperature' },
       { value: (power * (limit - a)) / rise, kind: 'power' },
@@ -132,7 +136,8 @@ function massByAltitude({ results, limits, settings }: OperatingInput): Operatin
     title: 'Mass against altitude',
     columns: ['Altitude of the landing', 'Mass allowed'],
     sentence:
-      'Weight is drag area times dynamic pressure: the mass goes with the rate squared and with the density of standard air.',
+      'Weight is drag area times dynamic pressure: the mass goes with the rate squared and with the density of ' +
+      'standard air.',
     rows: [0, 500, 1000, 1500, 2000, 2500, 3000].map(h => [
       { value: h, kind: 'length' },
       { value: most(h), kind: 'mass' },

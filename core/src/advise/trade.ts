@@ -28,11 +28,13 @@ const DRAWS = 2000
 const STEPS = 100
 
 /**
- * Options by a weighted sum of criteria, each scaled from its worst to its best among the options. How far the winner hangs on
+ * Options by a weighted sum of criteria, each scaled from its worst to its best among the options. How far the winner
+ * hangs on
  * the weights is told twice: in what share of all weightings it comes first, and by which weight it is upset first.
  *
  * @param weights  by criterion, from 0; their sum does not matter
- * @source Triantaphyllou, Multi-criteria Decision Making Methods (2000), ch. 2 (weighted sum), ch. 8 (most critical criterion)
+ * @source Triantaphyllou, Multi-criteria Decision Making Methods (2000), ch. 2 (weighted sum), ch. 8 (most critical
+ * criterion)
  */
 export function trade(options: readonly Option[], weights: Readonly<Record<string, number>>, seed = 1): Trade {
   const criteria = Object.keys(weights)

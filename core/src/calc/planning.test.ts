@@ -114,23 +114,26 @@ test('of two normal strengths the chance of the first is Φ of their distance; o
   expect(column(many, 'components', 'probabilityFirst').reduce((s, p) => s + p, 0)).toBeCloseTo(1, 9)
 })
 
-test('a steady wind from the west carries east by its speed times the time; a field is told inside from outside', () => {
-  const o = calc('descent-plan', {
-    layers: [{ altitude: 0, speed: 5, from: { value: 270, unit: 'deg' } }],
-    rate: 5,
-    exitAltitude: 600,
-    openingAltitude: 600,
-    field: [
-      [500, -50],
-      [700, -50],
-      [700, 50],
-      [500, 50],
-    ],
-  })
-  expect([value(o, 'landingEast'), value(o, 'inside')]).toEqual([expect.closeTo(600, 6), 1])
-  expect(value(o, 'landingNorth')).toBeCloseTo(0, 6)
-  expect(value(o, 'driftBearing')).toBeCloseTo(Math.PI / 2, 9)
-})
+test(
+  'a steady wind from the west carries east by its speed times the time; a field is told inside ' + 'from outside',
+  () => {
+    const o = calc('descent-plan', {
+      layers: [{ altitude: 0, speed: 5, from: { value: 270, unit: 'deg' } }],
+      rate: 5,
+      exitAltitude: 600,
+      openingAltitude: 600,
+      field: [
+        [500, -50],
+        [700, -50],
+        [700, 50],
+        [500, 50],
+      ],
+    })
+    expect([value(o, 'landingEast'), value(o, 'inside')]).toEqual([expect.closeTo(600, 6), 1])
+    expect(value(o, 'landingNorth')).toBeCloseTo(0, 6)
+    expect(value(o, 'driftBearing')).toBeCloseTo(Math.PI / 2, 9)
+  },
+)
 
 test('the landing ellipse holds 95 % of what is drawn: a line along the wind, a circle about the exit', () => {
   const west = {
@@ -209,15 +212,18 @@ test('a flat spectrum has √(W·Δf), one that falls with 1/f √(W₁f₁·ln)
   expect(spec(0.04)).toBeCloseTo(Math.sqrt(80 * Math.log(100)), 9)
 })
 
-test('a dumb-bell has m·d²/2 about its middle and nothing about its own line; products turn their sign with the side', () => {
-  const o = calc('mass-properties', {
-    items: [
-      { name: 'a', mass: 2, position: [1, 1, 0] },
-      { name: 'b', mass: 2, position: [-1, -1, 0] },
-    ],
-  })
-  expect([value(o, 'ixx'), value(o, 'iyy'), value(o, 'izz'), value(o, 'ixy')]).toEqual([4, 4, 8, 4])
-})
+test(
+  'a dumb-bell has m·d²/2 about its middle and nothing about its own line; products turn their sign ' + 'with the side',
+  () => {
+    const o = calc('mass-properties', {
+      items: [
+        { name: 'a', mass: 2, position: [1, 1, 0] },
+        { name: 'b', mass: 2, position: [-1, -1, 0] },
+      ],
+    })
+    expect([value(o, 'ixx'), value(o, 'iyy'), value(o, 'izz'), value(o, 'ixy')]).toEqual([4, 4, 8, 4])
+  },
+)
 
 describe('a schedule', () => {
   const tasks = [{ id: 'a', duration: { low: 2, mode: 4, high: 10 } }]

@@ -36,7 +36,8 @@ export function wayOut({ x, y }: Curve): { x: number[]; y: number[] } {
 }
 
 /**
- * Two curves over one grid, point by point: the mean over the range says little where one corner got better and the next
+ * Two curves over one grid, point by point: the mean over the range says little where one corner got better and the
+ * next
  * worse.
  *
  * @returns null where they do not overlap, or one has fewer than two points

@@ -16,7 +16,8 @@ export interface UnknownParameter {
 }
 
 /**
- * One explanation: an expression in x and its unknown parameters; a table of responses that were worked out for some values of
+ * One explanation: an expression in x and its unknown parameters; a table of responses that were worked out for some
+ * values of
  * one parameter, straight between them; or a curve as it stands.
  */
 export type Explanation = { name: string } & (
@@ -48,7 +49,10 @@ export interface Explanations {
   ranking: number[]
   /** How many times more the best explains than the second. */
   evidenceRatio: number | null
-  /** Where a further reading would tell the best two apart: they differ most, in multiples of what is scattered around them. */
+  /**
+   * Where a further reading would tell the best two apart: they differ most, in multiples of what is scattered around
+   * them.
+   */
   separator: { x: number; difference: number; scatters: number; isBeyond: boolean } | null
   /** An honest sentence. */
   verdict: string
@@ -260,7 +264,8 @@ function asFitted(
         ...correlation.flatMap(c =>
           Math.abs(c.r) > TOO_CLOSE
             ? [
-                `${c.a} and ${c.b} cannot be told apart from this data: only a combination of them is (correlation ${c.r.toFixed(3)}).`,
+                `${c.a} and ${c.b} cannot be told apart from this data: only a combination of them is ` +
+                  `(correlation ${c.r.toFixed(3)}).`,
               ]
             : [],
         ),
@@ -300,8 +305,10 @@ function verdictOf(models: readonly Explained[], [best, second]: readonly number
   if (second === undefined || ratio === null) return `Only “${name}” can be weighed by these data.`
   if (ratio < Math.E) return `The data do not tell “${name}” and “${models[second]!.name}” apart.`
   return ratio < CLEAR
-    ? `“${name}” explains the data better, ${ratio.toFixed(1)} times as likely as “${models[second]!.name}”: a hint, not a proof.`
-    : `“${name}” explains the data clearly better than “${models[second]!.name}”. That does not make it true: the right explanation may not be among them.`
+    ? `“${name}” explains the data better, ${ratio.toFixed(1)} times as likely as “${models[second]!.name}”: a ` +
+        `hint, not a proof.`
+    : `“${name}” explains the data clearly better than “${models[second]!.name}”. That does not make it true: the ` +
+        `right explanation may not be among them.`
 }
 
 /** The unknown parameters of an expression in x, in the order they come. @throws HypometError `expression` */

@@ -10,21 +10,25 @@ const revision = (
 ): HistoryRevision => ({ id, label: 'ABCDEFG'[id - 1]!, parentId, factors, result })
 
 describe('the history of factors', () => {
-  test('one that changed alone has its effect with the uncertainties of both ends; two that changed together cannot be told apart', () => {
-    const { steps, factors } = factorHistory([
-      revision(1, null, { fillet: 2e-3, steel: 'C45', surface: 'turned' }, exact(300)),
-      revision(2, 1, { fillet: 3e-3, steel: 'C45', surface: 'turned' }, exact(312, 1.5)),
-      revision(3, 2, { fillet: 3e-3, steel: '42CrMo4', surface: 'peened' }, exact(360)),
-    ])
-    expect(steps[0]).toMatchObject({ from: { label: 'A' }, to: { label: 'B' }, effect: 12, moved: 'yes' })
-    expect(steps[0]!.U).toBeCloseTo(Math.hypot(1, 3), 12)
-    expect(factors.find(f => f.factor === 'fillet')).toMatchObject({
-      changes: 1,
-      togetherWith: [],
-      alone: [{ effect: 12 }],
-    })
-    expect(factors.find(f => f.factor === 'steel')).toMatchObject({ alone: [], togetherWith: ['surface'] })
-  })
+  test(
+    'one that changed alone has its effect with the uncertainties of both ends; two that changed together ' +
+      'cannot be told apart',
+    () => {
+      const { steps, factors } = factorHistory([
+        revision(1, null, { fillet: 2e-3, steel: 'C45', surface: 'turned' }, exact(300)),
+        revision(2, 1, { fillet: 3e-3, steel: 'C45', surface: 'turned' }, exact(312, 1.5)),
+        revision(3, 2, { fillet: 3e-3, steel: '42CrMo4', surface: 'peened' }, exact(360)),
+      ])
+      expect(steps[0]).toMatchObject({ from: { label: 'A' }, to: { label: 'B' }, effect: 12, moved: 'yes' })
+      expect(steps[0]!.U).toBeCloseTo(Math.hypot(1, 3), 12)
+      expect(factors.find(f => f.factor === 'fillet')).toMatchObject({
+        changes: 1,
+        togetherWith: [],
+        alone: [{ effect: 12 }],
+      })
+      expect(factors.find(f => f.factor === 'steel')).toMatchObject({ alone: [], togetherWith: ['surface'] })
+    },
+  )
 
   test('a difference inside its uncertainty has not moved; a bound leaves it open', () => {
     const { steps } = factorHistory([

@@ -26,7 +26,10 @@ export interface PredictionRecord {
 const CLAIMED = 0.95
 const ENOUGH = 5
 
-/** How good predictions were, group by group: how far off on average, how scattered, and how often inside the band they claimed. */
+/**
+ * How good predictions were, group by group: how far off on average, how scattered, and how often inside the band they
+ * claimed.
+ */
 export function recordOf(all: readonly Foretold[]): PredictionRecord[] {
   return [...new Set(all.map(f => f.group))]
     .map(group => {

@@ -35,7 +35,8 @@ describe('specimens of one article', () => {
     const wear = [0, 0.1, 0.2, 0.3, 0.4]
     const strength = [40.2, 38.1, 35.7, 34.3, 31.7]
     const t = trendOf(wear, strength, { value: 30, comparator: 'atLeast' })!
-    // By hand: mean 36, Sxy = −2.08, Sxx = 0.1; residuals 0.04, 0.02, −0.3, 0.38, −0.14, squares 0.2560; t(0.975, 3) = 3.18245.
+    // By hand: mean 36, Sxy = −2.08, Sxx = 0.1; residuals 0.04, 0.02, −0.3, 0.38, −0.14, squares 0.2560; t(0.975, 3) =
+    // 3.18245.
     expect(t.slope).toBeCloseTo(-20.8, 9)
     expect(t.intercept).toBeCloseTo(40.16, 9)
     const lower = (x: number) =>

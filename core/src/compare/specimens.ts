@@ -37,7 +37,10 @@ export interface Spread {
   k: number | null
   /** mean ∓ k·sd: what the share of the population lies beyond, with that confidence. */
   claim: number | null
-  /** Specimens more until the claim meets the wall, if mean and spread stay; null where none would do, or there is no wall. */
+  /**
+   * Specimens more until the claim meets the wall, if mean and spread stay; null where none would do, or there is no
+   * wall.
+   */
   more: number | null
   outliers: number[]
   /** Some values are lower bounds and are taken as such. */
@@ -48,7 +51,8 @@ const MOST_SPECIMENS = 200
 
 /**
  * Spread of specimens with a one-sided normal tolerance bound. Lower bounds count as right-censored (normal, maximum
- * likelihood, its scale widened by √(n/(n − 1))); of an interval its middle is taken. B-basis (90 %, 95 %) unless asked otherwise.
+ * likelihood, its scale widened by √(n/(n − 1))); of an interval its middle is taken. B-basis (90 %, 95 %) unless asked
+ * otherwise.
  *
  * @source Natrella (1963), NBS Handbook 91, ch. 2; CMH-17-1G, 8.3
  * @example spreadOf([{ value: 10, bound: 'exact' }, …]) // k 3.407 for five
@@ -112,7 +116,9 @@ export interface Trend {
   slope: number
   intercept: number
   n: number
-  /** The line and the band in which the next single specimen lies with 95 % confidence, over the range of the measure. */
+  /**
+   * The line and the band in which the next single specimen lies with 95 % confidence, over the range of the measure.
+   */
   curve: { x: number[]; line: number[]; lower: number[]; upper: number[] }
   /** Measure at which the band's edge meets the wall; null where it does not in reach. */
   meets: number | null
@@ -123,7 +129,8 @@ const POINTS = 60
 const REACH = 1
 
 /**
- * A result over a measure – strength over wear – with its prediction band, and the measure at which the band's edge meets
+ * A result over a measure – strength over wear – with its prediction band, and the measure at which the band's edge
+ * meets
  * a wall: from there on the next specimen can no longer be counted on.
  *
  * @returns null with fewer than three specimens, or all at one measure

@@ -44,7 +44,10 @@ export function unitOfExpression(text: string, units: Readonly<Record<string, st
   return siUnitOf(dimensionOf(parse(text), dimensions))
 }
 
-/** Samples of an expression over channels of one clock. @throws HypometError `expression`, also where it looks along a record that is not even */
+/**
+ * Samples of an expression over channels of one clock. @throws HypometError `expression`, also where it looks along a
+ * record that is not even
+ */
 export function valuesOf(
   text: string,
   t: Float64Array,

@@ -47,7 +47,8 @@ export function evaluator(node: Node, names: readonly string[]): Evaluator {
       if (!f) throw expressionError(`There is no function “${node.name}”`, node.at)
       if (node.args.length < f.least || node.args.length > f.most)
         throw expressionError(
-          `“${node.name}” takes ${f.least === f.most ? f.least : `${f.least} or more`} ${f.most === 1 ? 'argument' : 'arguments'}`,
+          `“${node.name}” takes ${f.least === f.most ? f.least : `${f.least} or more`} ` +
+            `${f.most === 1 ? 'argument' : 'arguments'}`,
           node.at,
         )
       const args = node.args.map(arg => evaluator(arg, names))

@@ -69,33 +69,37 @@ describe('burst', () => {
     )
   })
 
-  it('what did not burst is a lower bound; line loads go with the radius; a hold beyond the record is refused where it stands', () => {
-    const r = reduce(
-      'burst',
-      { radius: 0.2, ratedPressure: 100_000, requiredFactor: 1.5 },
-      { t, channels: { pressure } },
-    )
-    expect(r.results['burstFactor']!.bound).toBe('atLeast')
-    expect(value(r, 'hoopLineLoad')).toBeCloseTo(value(r, 'burstPressure') * 0.2, 9)
-    expect(value(r, 'axialLineLoad')).toBeCloseTo(value(r, 'burstPressure') * 0.1, 9)
-    expect(
-      code(() =>
-        reduce(
-          'burst',
-          {
-            radius: 0.2,
-            ratedPressure: 1e5,
-            requiredFactor: 1.5,
-            holds: [
-              [0, 10],
-              [500, 600],
-            ],
-          },
-          { t, channels: { pressure } },
+  it(
+    'what did not burst is a lower bound; line loads go with the radius; a hold beyond the record is refused ' +
+      'where it stands',
+    () => {
+      const r = reduce(
+        'burst',
+        { radius: 0.2, ratedPressure: 100_000, requiredFactor: 1.5 },
+        { t, channels: { pressure } },
+      )
+      expect(r.results['burstFactor']!.bound).toBe('atLeast')
+      expect(value(r, 'hoopLineLoad')).toBeCloseTo(value(r, 'burstPressure') * 0.2, 9)
+      expect(value(r, 'axialLineLoad')).toBeCloseTo(value(r, 'burstPressure') * 0.1, 9)
+      expect(
+        code(() =>
+          reduce(
+            'burst',
+            {
+              radius: 0.2,
+              ratedPressure: 1e5,
+              requiredFactor: 1.5,
+              holds: [
+                [0, 10],
+                [500, 600],
+              ],
+            },
+            { t, channels: { pressure } },
+          ),
         ),
-      ),
-    ).toBe('setting-range settings.holds.1')
-  })
+      ).toBe('setting-range settings.holds.1')
+    },
+  )
 })
 
 describe('crush', () => {
@@ -220,7 +224,9 @@ describe('descent', () => {
 })
 
 describe('flow', () => {
-  /** Two ports, read at 4 and at 1 kPa: corrected to 4 kPa they are 10·lift and 12·lift, less a leak of 0.001 at 4 kPa. */
+  /**
+   * Two ports, read at 4 and at 1 kPa: corrected to 4 kPa they are 10·lift and 12·lift, less a leak of 0.001 at 4 kPa.
+   */
   const rows = [
     ['stock', 0, 0.001, 4000],
     ['stock', 0.002, 0.021, 4000],

@@ -6,9 +6,11 @@ import { combine, type Contribution } from '../uncertainty/coverage'
 import { sensorBudget } from '../uncertainty/sensor'
 
 /**
- * A reduction with the uncertainty of its results. Each sensor's standard uncertainty at the channel's largest reading is
+ * A reduction with the uncertainty of its results. Each sensor's standard uncertainty at the channel's largest reading
+ * is
  * taken as an error in its gain, the same all through the record; what the results move by when that channel is read so
- * much smaller is their contribution (GUM 5.1.3, by difference). A zero that is taken off cancels, and so do errors common
+ * much smaller is their contribution (GUM 5.1.3, by difference). A zero that is taken off cancels, and so do errors
+ * common
  * to both ends of a difference: what a record shows of its own scatter is not in it.
  *
  * @throws HypometError of the family's reduction

@@ -51,7 +51,8 @@ const PIECE = 512 * 1024
 const LONGEST_LINE = 64 * 1024 * 1024
 
 /**
- * Numbers of a delimited file straight from its bytes, block after block, by the same rules as readTable. Blocks are cut
+ * Numbers of a delimited file straight from its bytes, block after block, by the same rules as readTable. Blocks are
+ * cut
  * into pieces that stay near the processor.
  */
 export class BlockReader {
@@ -129,7 +130,8 @@ const TEN = Float64Array.from({ length: 23 }, (_, i) => 10 ** i)
 const [TAB, LF, CR, SPACE, QUOTE, HASH, PLUS, COMMA, MINUS, POINT, ZERO] = [9, 10, 13, 32, 34, 35, 43, 44, 45, 46, 48]
 
 /**
- * The scanner in TypeScript. A number of up to 15 digits is a whole number times or over an exact power of ten, which one
+ * The scanner in TypeScript. A number of up to 15 digits is a whole number times or over an exact power of ten, which
+ * one
  * operation rounds rightly; anything else goes through text.
  *
  * @source Clinger (1990), How to read floating point numbers accurately
@@ -323,7 +325,9 @@ export function compiledScanner(layout: RowLayout): Scanner | null {
   }
 }
 
-/** Memory of the kernel: input from 0 on, then slots, powers of ten, state, and as many cells as so many bytes can hold. */
+/**
+ * Memory of the kernel: input from 0 on, then slots, powers of ten, state, and as many cells as so many bytes can hold.
+ */
 function scanSpace(layout: RowLayout, columns: number, capacity: number) {
   const slots = Math.ceil((capacity + 16) / 16) * 16
   const tens = Math.ceil((slots + 4 * layout.width) / 16) * 16

@@ -95,7 +95,8 @@ describe('universal vibration files', () => {
     'NONE',
     'NONE',
     '    1         0    1         0       ARM       105   3       ARM         1   3',
-    `${String(type).padStart(10)}${String(pairs).padStart(10)}${String(spacing).padStart(10)}  ${start.toExponential(5)}  ${step.toExponential(5)}  0.00000e+00`,
+    `${String(type).padStart(10)}${String(pairs).padStart(10)}${String(spacing).padStart(10)}  ` +
+      `${start.toExponential(5)}  ${step.toExponential(5)}  0.00000e+00`,
     `${String(x).padStart(10)}    0    0    0 NONE                 NONE`,
     `${String(y).padStart(10)}    0    0    0 NONE                 NONE`,
     '         0    0    0    0 NONE                 NONE',

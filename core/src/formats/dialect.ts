@@ -11,7 +11,8 @@ export interface Dialect {
 const [TAB, LF, CR, BLANK, QUOTE] = [9, 10, 13, 32, 34]
 
 /**
- * Columns set apart by blanks as columns set apart by tabs: runs of blanks and tabs become one tab, those at either end of
+ * Columns set apart by blanks as columns set apart by tabs: runs of blanks and tabs become one tab, those at either end
+ * of
  * a line go. Takes a text piece by piece; what stands in quotes stays.
  */
 export function blanksAsTabs(): (piece: Uint8Array) => Uint8Array {

@@ -89,7 +89,8 @@ export function readNpz(bytes: Uint8Array): ColumnTable {
   const odd = columns.find(c => c.values.length !== columns[0]!.values.length)
   if (odd)
     throw broken(
-      `“${columns[0]!.name}” has ${columns[0]!.values.length} numbers and “${odd.name}” ${odd.values.length}; arrays of one length belong together`,
+      `“${columns[0]!.name}” has ${columns[0]!.values.length} numbers and “${odd.name}” ${odd.values.length}; ` +
+        `arrays of one length belong together`,
     )
   return { columns, about: `NumPy archive of ${columns.length} arrays` }
 }

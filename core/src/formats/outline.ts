@@ -9,7 +9,10 @@ export function svgOutline(contours: readonly OutlinePoint[][]): string {
   const ys = contours.flat().map(p => p[1])
   const [width, height] = [Math.max(...xs), Math.max(...ys)]
   const d = contours.map(c => `M${c.map(([x, y]) => `${mm(x)} ${mm(height - y)}`).join(' L')} Z`).join(' ')
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}mm" height="${mm(height)}mm" viewBox="0 0 ${mm(width)} ${mm(height)}"><path d="${d}" fill="none" stroke="black" stroke-width="0.05"/></svg>\n`
+  return (
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}mm" height="${mm(height)}mm" viewBox="0 0 ` +
+    `${mm(width)} ${mm(height)}"><path d="${d}" fill="none" stroke="black" stroke-width="0.05"/></svg>\n`
+  )
 }
 
 /**

@@ -9,7 +9,10 @@ import { unitSaid } from './sniff'
 import { readVibration } from './vibration'
 import { readWav } from './wav'
 
-/** Columns of a file that is not text. @throws HypometError `damaged-file`, `truncated-file`, `no-header`, `not-supported`, `too-large` */
+/**
+ * Columns of a file that is not text. @throws HypometError `damaged-file`, `truncated-file`, `no-header`,
+ * `not-supported`, `too-large`
+ */
 export async function readColumns(bytes: Uint8Array, format: BinaryFormat, sheet?: string): Promise<ColumnTable> {
   switch (format) {
     case 'wav':
@@ -62,7 +65,10 @@ const asNumber = (v: unknown): number =>
 
 type Cell = string | number | boolean | Date | null
 
-/** The sheet asked for, or the first that holds a table: a row of names with rows of numbers below it, a row of units between them at most. */
+/**
+ * The sheet asked for, or the first that holds a table: a row of names with rows of numbers below it, a row of units
+ * between them at most.
+ */
 async function readWorkbook(bytes: Uint8Array, wanted?: string): Promise<ColumnTable> {
   let sheets: { sheet: string; data: Cell[][] }[]
   try {

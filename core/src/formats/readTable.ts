@@ -83,7 +83,9 @@ function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): {
   }
 }
 
-/** Where rows begin that have no header: three lines with numbers in the same of as many cells; −1 where there are none. */
+/**
+ * Where rows begin that have no header: three lines with numbers in the same of as many cells; −1 where there are none.
+ */
 export function rowsBegin(lines: Line[], delimiter: Delimiter): number {
   const rows = lines.slice(0, 200).map(l => trimEnd(splitCells(l.text, delimiter)))
   const shape = (cells: string[] | undefined) =>
@@ -247,7 +249,9 @@ function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, 
     if (bad > 0)
       warnings.push({
         code: 'bad-cell',
-        message: `Column “${column}”: ${bad} ${bad === 1 ? 'cell is' : 'cells are'} no number, first in row ${firstBad}; taken as gaps.`,
+        message:
+          `Column “${column}”: ${bad} ${bad === 1 ? 'cell is' : 'cells are'} no number, first in row ` +
+          `${firstBad}; taken as gaps.`,
       })
     table.numbers[role] = values
   }

@@ -33,7 +33,8 @@ const FURTHER = ['|', ' '] as const
 
 /**
  * Guesses the dialect of a delimited text file from its head: the header is the first line of two or more names that
- * is followed, at most a units row later, by a row of as many cells that holds numbers. Where no line is one, the file may
+ * is followed, at most a units row later, by a row of as many cells that holds numbers. Where no line is one, the file
+ * may
  * be of rows alone.
  *
  * @param said  what a person knows better

@@ -9,8 +9,10 @@ const TIME_OF = String.raw`(\d{1,3}):(\d{2})(?::(\d{2})(?:[.,](\d{1,9}))?)?\s*([
 const STAMP = new RegExp(`^(?:${DAY_OF}(?:[T\\s]+|$))?(?:${TIME_OF})?\\s*(Z|[+-]\\d{2}:?\\d{2})?$`)
 
 /**
- * Reads `10:05:07.25`, `2026-11-24 10:05:07`, `24.11.2026 10:05`, `2026/11/24T10:05:07,5Z`. With a date seconds count from
- * 1970 (of the written clock, or of UTC where the zone is written), without one from midnight. Day and month with slashes
+ * Reads `10:05:07.25`, `2026-11-24 10:05:07`, `24.11.2026 10:05`, `2026/11/24T10:05:07,5Z`. With a date seconds count
+ * from
+ * 1970 (of the written clock, or of UTC where the zone is written), without one from midnight. Day and month with
+ * slashes
  * and the year last mean different things in different countries and are not read.
  *
  * @returns null where it is no stamp

@@ -6,7 +6,8 @@ const broken = (what: string): HypometError =>
 const decoder = new TextDecoder('windows-1252')
 
 /**
- * Functions at nodes (dataset 58) of a universal file: real and complex, single and double, even and uneven abscissa, as
+ * Functions at nodes (dataset 58) of a universal file: real and complex, single and double, even and uneven abscissa,
+ * as
  * text and binary. Functions over the first one’s abscissa come out as columns; complex ones as two.
  *
  * @throws HypometError `damaged-file`
@@ -36,7 +37,9 @@ export function readVibration(bytes: Uint8Array): ColumnTable {
   const others = functions.length - same.length
   return {
     columns: [{ name: first.xName, unit: first.xUnit, values: first.x }, ...same.flatMap((f, i) => columnsOf(f, i))],
-    about: `${same.length} ${same.length === 1 ? 'function' : 'functions'}${others > 0 ? `; ${others} over another abscissa left out` : ''}`,
+    about: `${same.length} ${same.length === 1 ? 'function' : 'functions'}${
+      others > 0 ? `; ${others} over another ` + `abscissa left out` : ''
+    }`,
   }
 }
 

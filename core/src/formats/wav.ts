@@ -52,7 +52,9 @@ function samples(
   }))
   return {
     columns: [{ name: 'Time', unit: 's', values: evenStamps(n, 1 / rate) }, ...columns],
-    about: `${channels} ${channels === 1 ? 'channel' : 'channels'} at ${rate} Hz, ${bits} bits; values are shares of full scale`,
+    about:
+      `${channels} ${channels === 1 ? 'channel' : 'channels'} at ${rate} Hz, ${bits} bits; values are shares ` +
+      `of full scale`,
   }
 }
 

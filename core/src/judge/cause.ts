@@ -10,8 +10,10 @@ export const endsEarly = (cause: Cause | null): boolean =>
   cause === 'fixture' || cause === 'instrumentation' || cause === 'procedure'
 
 /**
- * Results as they stand under the cause that was judged: where not the article ended the test, what it carried until then is
- * a lower bound, whatever the reduction took it for. Of an interval its lower end counts. Results that do not hang on the
+ * Results as they stand under the cause that was judged: where not the article ended the test, what it carried until
+ * then is
+ * a lower bound, whatever the reduction took it for. Of an interval its lower end counts. Results that do not hang on
+ * the
  * end stay as they are.
  *
  * @example underCause({ peakForce: { value: 100, unit: 'N', bound: 'exact' } }, 'fixture', pull.results) // bound 'atLeast'

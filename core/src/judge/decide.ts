@@ -81,7 +81,10 @@ function reasonFor(
       : `All that the result leaves possible lies ${inside} the limit${withU}.`
   if (verdict === 'fail') return `The value lies ${beyond} the limit${withU}.`
   if (bound === 'atLeast' || bound === 'atMost')
-    return `The result is only a ${bound === 'atLeast' ? 'lower' : 'upper'} bound and does not reach past the limit: the true value may lie on either side.`
+    return (
+      `The result is only a ${bound === 'atLeast' ? 'lower' : 'upper'} bound and does not reach past the ` +
+      `limit: the true value may lie on either side.`
+    )
   if (typeof bound === 'object') return 'The limit lies inside the interval that the readings leave open.'
   return `The value lies ${room >= 0 ? inside : beyond} the limit, but its uncertainty reaches across it.`
 }

@@ -7,7 +7,8 @@ export interface InheritedLimit {
 }
 
 /**
- * The limits that a revision is measured against: those of its article, and those set for it or for an ancestor. A limit
+ * The limits that a revision is measured against: those of its article, and those set for it or for an ancestor. A
+ * limit
  * on the same result, level and side that was set nearer to the revision takes the place of one from further up.
  *
  * @example limitsOfRevision(2, [{ id: 1, parentId: null }, { id: 2, parentId: 1 }], limits)

@@ -20,7 +20,8 @@ export interface Answer {
 export type Evidence = Record<QuestionKey, { against: string[]; for: string[] }>
 
 /**
- * A verdict is signed by somebody, with every question answered; a no leaves no test without remarks, and wants its reason.
+ * A verdict is signed by somebody, with every question answered; a no leaves no test without remarks, and wants its
+ * reason.
  *
  * @throws HypometError `missing-setting` at `answers.<key>`, `validity-contradicts` at `validity`
  */

@@ -1,6 +1,9 @@
 import { kernelSpace } from './module'
 
-/** Work space for the spectra of one length: fill `re` and `im`, weigh, transform (forward, unnormalised, in place), read or add up. */
+/**
+ * Work space for the spectra of one length: fill `re` and `im`, weigh, transform (forward, unnormalised, in place),
+ * read or add up.
+ */
 export interface Butterflies {
   readonly re: Float64Array
   readonly im: Float64Array

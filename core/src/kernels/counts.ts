@@ -5,7 +5,8 @@ const GAP = -(2 ** 31)
 const GROUP = 64
 
 /**
- * Numbers as whole counts over a scale and back: differences, folded to positive, in groups of 64, each in as many bits as
+ * Numbers as whole counts over a scale and back: differences, folded to positive, in groups of 64, each in as many bits
+ * as
  * its widest needs. What hardly changes takes hardly any room. Gaps (NaN) are kept.
  */
 export interface Counts {

@@ -35,7 +35,10 @@ function reduce(from: Samples, stride: number, other: number, into: Samples): vo
   }
 }
 
-/** Bytes that are taken into the kernels' memory at a time: near enough to the processor, long enough to be worth the call. */
+/**
+ * Bytes that are taken into the kernels' memory at a time: near enough to the processor, long enough to be worth the
+ * call.
+ */
 const SLICE = 2 ** 18
 
 let shared: Extremes | null | undefined

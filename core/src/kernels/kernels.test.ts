@@ -40,28 +40,31 @@ describe('the compiled kernels', () => {
     }
   })
 
-  it('find the same extremes to the bit, over gaps, infinities, zeros of either sign and ends that are not full', () => {
-    const odd = [NaN, Infinity, -Infinity, 0, -0]
-    for (const Kind of [Float32Array, Float64Array])
-      for (const n of [1, 7, 8, 9, 64, 1000, 262_144, 262_145, 300_007]) {
-        const x = new Kind(
-          noise(n).map((v, i) =>
-            i % 5 === 0 || (i >> 6) % 7 === 3 ? odd[Math.floor(random.uniform() * (i % 3 ? 5 : 1))]! : v,
-          ),
-        )
-        const [plain, compiled] = [plainExtremes, compiledExtremes()!].map(extremes => {
-          const first = new Kind(2 * Math.ceil(n / 8))
-          const second = new Kind(2 * Math.ceil(first.length / 16))
-          extremes.ofSamples(x, first)
-          extremes.ofPairs(first, second)
-          return [first, second]
-        })
-        for (const level of [0, 1])
-          expect(bits(compiled![level]!).equals(bits(plain![level]!)), `${Kind.name} of ${n}, level ${level}`).toBe(
-            true,
+  it(
+    'find the same extremes to the bit, over gaps, infinities, zeros of either sign and ends that ' + 'are not full',
+    () => {
+      const odd = [NaN, Infinity, -Infinity, 0, -0]
+      for (const Kind of [Float32Array, Float64Array])
+        for (const n of [1, 7, 8, 9, 64, 1000, 262_144, 262_145, 300_007]) {
+          const x = new Kind(
+            noise(n).map((v, i) =>
+              i % 5 === 0 || (i >> 6) % 7 === 3 ? odd[Math.floor(random.uniform() * (i % 3 ? 5 : 1))]! : v,
+            ),
           )
-      }
-  })
+          const [plain, compiled] = [plainExtremes, compiledExtremes()!].map(extremes => {
+            const first = new Kind(2 * Math.ceil(n / 8))
+            const second = new Kind(2 * Math.ceil(first.length / 16))
+            extremes.ofSamples(x, first)
+            extremes.ofPairs(first, second)
+            return [first, second]
+          })
+          for (const level of [0, 1])
+            expect(bits(compiled![level]!).equals(bits(plain![level]!)), `${Kind.name} of ${n}, level ${level}`).toBe(
+              true,
+            )
+        }
+    },
+  )
 
   it('pack numbers with decimals into the same bytes, and give the numbers back; others they refuse', () => {
     const [plain, compiled] = [plainCounts, compiledCounts()!]

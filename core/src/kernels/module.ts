@@ -42,7 +42,8 @@ const PAGE = 65_536
 let compiled: object | null | undefined
 
 /**
- * The compiled kernels over a memory of their own of at least `bytes` bytes; null where the platform or its content policy
+ * The compiled kernels over a memory of their own of at least `bytes` bytes; null where the platform or its content
+ * policy
  * has no WebAssembly. Every kernel has a twin in TypeScript that gives the same bits.
  */
 export function kernelSpace(bytes: number): KernelSpace | null {

@@ -38,7 +38,10 @@ export const plainSurvey: Survey = (values, flatSamples, jumpFactor) => {
 let space: ReturnType<typeof kernelSpace> = null
 let capacity = 0
 
-/** The same by the compiled kernel, where the platform has WebAssembly. Its jumps are a view that the next call writes over. */
+/**
+ * The same by the compiled kernel, where the platform has WebAssembly. Its jumps are a view that the next call writes
+ * over.
+ */
 export const survey: Survey = (values, flatSamples, jumpFactor) => {
   const n = values.length
   if (n > capacity) space = kernelSpace(12 * (capacity = Math.max(2 ** 16, n)) + 64)

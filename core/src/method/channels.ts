@@ -64,7 +64,8 @@ function channelUnit(text: string, kind: Exclude<Role['kind'], 'text'>, path: st
 }
 
 /**
- * Rows in which no named column has a gap, and a way to pick them from any column. `kept` is null where that is every row:
+ * Rows in which no named column has a gap, and a way to pick them from any column. `kept` is null where that is every
+ * row:
  * records of millions of samples without a gap are not copied.
  */
 export function completeRows(

@@ -9,7 +9,10 @@ import { completeRows } from './channels'
 import type { Role, Table } from './table'
 import { parseSettings } from './settings'
 
-/** Channels that are worked out from others before anything else is done with a record: a frame’s motion taken off, a mean of two. */
+/**
+ * Channels that are worked out from others before anything else is done with a record: a frame’s motion taken off, a
+ * mean of two.
+ */
 export const deriveField = z
   .array(
     z.object({
@@ -21,7 +24,8 @@ export const deriveField = z
   .meta({ title: 'Derived channels' })
 
 /**
- * A table with its derived channels, each of which may read those before it; a role that is there already is taken for the
+ * A table with its derived channels, each of which may read those before it; a role that is there already is taken for
+ * the
  * reduction in its new form. What is asked stands under `derive` in the settings of any kind of test.
  *
  * @param entered  settings as entered

@@ -113,7 +113,9 @@ function readAnyQuantity(raw: QuantityInput, o: QuantityOptions): AnyQuantity {
   return { si: inRange(toSi(raw.value, unit), o), dimension: unit.dimension }
 }
 
-/** Value in SI of a quantity that must be of the dimension of `unit`. @throws HypometError `unit-dimension` at `path` */
+/**
+ * Value in SI of a quantity that must be of the dimension of `unit`. @throws HypometError `unit-dimension` at `path`
+ */
 export function siLike({ si, dimension }: AnyQuantity, unit: string, path: string): number {
   const wanted = findUnit(unit)?.dimension
   if (dimension && wanted && !sameDimension(dimension, wanted))

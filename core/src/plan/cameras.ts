@@ -65,7 +65,8 @@ export function cameraFindings(
         warn(
           'record-short',
           `cameras.${i}.frameRate`,
-          `${v.name} records ${v.postTime.toPrecision(2)} s after its trigger; what it must catch lasts ${lasts.toPrecision(2)} s.`,
+          `${v.name} records ${v.postTime.toPrecision(2)} s after its trigger; what it must catch lasts ` +
+            `${lasts.toPrecision(2)} s.`,
           'Fewer frames a second, a smaller picture, or a later trigger.',
         ),
       )

@@ -61,7 +61,8 @@ const expanded = (budget: Contribution[] | null): number | null => {
 }
 
 /**
- * Can this plan decide the limits at all? The uncertainty that its sensors would give, against how far the expected value
+ * Can this plan decide the limits at all? The uncertainty that its sensors would give, against how far the expected
+ * value
  * lies from each limit; where that is too much, which sensors of the house would do.
  */
 export function forecast(

@@ -53,7 +53,10 @@ export interface LadderRung {
   note: string
 }
 
-/** What turns a typed target into SI of what is commanded: other quantities may stand for it, as a pressure does for a load. */
+/**
+ * What turns a typed target into SI of what is commanded: other quantities may stand for it, as a pressure does for a
+ * load.
+ */
 export type ReadTarget = (q: AnyQuantity) => number | string
 
 /**

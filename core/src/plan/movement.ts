@@ -67,8 +67,10 @@ function lineAngle(b: Bent, m: Movement, offset: number): { tilt: number; angle:
 }
 
 /**
- * Line of load against the deflected shape at the load that moves most, rung by rung, and where the anchor keeps the side
- * force smallest. A link from the loaded place goes straight down to an anchor that stands `anchorOffset` outward of it at
+ * Line of load against the deflected shape at the load that moves most, rung by rung, and where the anchor keeps the
+ * side
+ * force smallest. A link from the loaded place goes straight down to an anchor that stands `anchorOffset` outward of it
+ * at
  * rest; hung weights stay plumb.
  *
  * @source statics of a two-force link; inward movement of an inextensible beam, ½∫w′² dx
@@ -138,7 +140,9 @@ export function movementFindings(
   const share = (v: number) => `${(100 * v).toFixed(1)} %`
   const mend =
     view.best && view.best.worst < view.worst
-      ? `With the anchor ${show(Math.abs(view.best.anchorOffset), 'length')} ${view.best.anchorOffset < 0 ? 'inward' : 'outward'} it stays below ${share(view.best.worst)}; a longer link helps too.`
+      ? `With the anchor ${show(Math.abs(view.best.anchorOffset), 'length')} ` +
+        `${view.best.anchorOffset < 0 ? 'inward' : 'outward'} it stays below ${share(view.best.worst)}; a longer ` +
+        `link helps too.`
       : 'Hang the load so that it can follow, or carry the side force in the numbers.'
   return [
     warn(

@@ -119,27 +119,30 @@ describe('a beam loaded by bags', () => {
   ]
   const bags = { kind: 'bags', stations: even, bagMass: kg(2), rows: 10 }
 
-  it('shares whole bags out, lays them from the tip inward, and knows shear, bending and deflection at each rung', () => {
-    const w = 2 * 9.80665
-    const view = viewOf({ loading: bags, rungs: rungs(0, 2 * w, 10 * w, 20 * w, 0) })
-    expect(columnOf(view, 'bags')).toEqual([0, 2, 10, 20, 0])
-    // Two bags in the outermost row, at 1.9 m; all twenty are an even load.
-    expect(columnOf(view, 'bending')[1]).toBeCloseTo(2 * w * 1.9, 9)
-    expect(columnOf(view, 'bending')[3]).toBeCloseTo(20 * w * 1, 9)
-    expect(columnOf(view, 'added')).toEqual([
-      '',
-      '+2 in row 10',
-      '+8 in rows 6–9',
-      '+10 in rows 1–5',
-      '−20 in rows 1–10',
-    ])
-    // Tip of a cantilever under a point load at a: P a² (3L − a) / 6EI.
-    expect(view.rungs[1]!.expectedReading).toBeCloseTo((2 * w * 1.9 ** 2 * (6 - 1.9)) / (6 * EI), 9)
-    // Ten rows of equal weight come within a few per mille of qL⁴/8EI.
-    const whole = (((20 * w) / 2) * 2 ** 4) / (8 * EI)
-    expect(view.rungs[3]!.expectedReading! / whole).toBeCloseTo(1, 2)
-    expect(view.loading.facts.find(f => f.label === 'Mass to fetch')!.value).toBeCloseTo(40, 9)
-  })
+  it(
+    'shares whole bags out, lays them from the tip inward, and knows shear, bending and deflection ' + 'at each rung',
+    () => {
+      const w = 2 * 9.80665
+      const view = viewOf({ loading: bags, rungs: rungs(0, 2 * w, 10 * w, 20 * w, 0) })
+      expect(columnOf(view, 'bags')).toEqual([0, 2, 10, 20, 0])
+      // Two bags in the outermost row, at 1.9 m; all twenty are an even load.
+      expect(columnOf(view, 'bending')[1]).toBeCloseTo(2 * w * 1.9, 9)
+      expect(columnOf(view, 'bending')[3]).toBeCloseTo(20 * w * 1, 9)
+      expect(columnOf(view, 'added')).toEqual([
+        '',
+        '+2 in row 10',
+        '+8 in rows 6–9',
+        '+10 in rows 1–5',
+        '−20 in rows 1–10',
+      ])
+      // Tip of a cantilever under a point load at a: P a² (3L − a) / 6EI.
+      expect(view.rungs[1]!.expectedReading).toBeCloseTo((2 * w * 1.9 ** 2 * (6 - 1.9)) / (6 * EI), 9)
+      // Ten rows of equal weight come within a few per mille of qL⁴/8EI.
+      const whole = (((20 * w) / 2) * 2 ** 4) / (8 * EI)
+      expect(view.rungs[3]!.expectedReading! / whole).toBeCloseTo(1, 2)
+      expect(view.loading.facts.find(f => f.label === 'Mass to fetch')!.value).toBeCloseTo(40, 9)
+    },
+  )
 
   it('in layers every row gets its share at every rung', () => {
     const w = 2 * 9.80665

@@ -122,7 +122,8 @@ export function planSchema<Own extends z.ZodRawShape>(own: Own, kinds: readonly 
       return issue(
         ctx,
         'setting-range',
-        `This kind of test is not loaded like that; it knows: ${kinds.map(k => loadings[k].title.toLowerCase()).join(', ')}.`,
+        `This kind of test is not loaded like that; it knows: ` +
+          `${kinds.map(k => loadings[k].title.toLowerCase()).join(', ')}.`,
         ['loading', 'kind'],
       )
     const loading = loadings[kind]

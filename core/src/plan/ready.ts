@@ -81,7 +81,9 @@ export function readyItems(c: ReadyContext): ReadyItem[] {
     {
       key: 'ladder',
       group: 'Set-up',
-      text: `Ladder of ${view.rungs.length} rungs to ${formatQuantity(view.maxTarget, view.commanded.kind, { prefer })} read out to the crew`,
+      text:
+        `Ladder of ${view.rungs.length} rungs to ` +
+        `${formatQuantity(view.maxTarget, view.commanded.kind, { prefer })} read out to the crew`,
       why: 'Only planned rungs go on; anything else is a deviation with its load written down.',
     },
     ...plan.permits
@@ -98,7 +100,9 @@ export function readyItems(c: ReadyContext): ReadyItem[] {
       {
         key: `camera:${i}:picture`,
         group: 'Cameras',
-        text: `${cam.name}: in focus, ${formatQuantity(cam.fieldWidth, 'length', { prefer, digits: 3 })} wide, marks in view`,
+        text:
+          `${cam.name}: in focus, ${formatQuantity(cam.fieldWidth, 'length', { prefer, digits: 3 })} wide, ` +
+          `marks in view`,
         why:
           cam.places.length > 0
             ? `It is to see: ${cam.places.map(p => p.name).join(', ')}.`
@@ -107,7 +111,9 @@ export function readyItems(c: ReadyContext): ReadyItem[] {
       {
         key: `camera:${i}:trigger`,
         group: 'Cameras',
-        text: `${cam.name}: trigger tried, ${cam.preTime.toPrecision(2)} s before and ${cam.postTime.toPrecision(2)} s after`,
+        text:
+          `${cam.name}: trigger tried, ${cam.preTime.toPrecision(2)} s before and ` +
+          `${cam.postTime.toPrecision(2)} s after`,
         why: 'A break lasts less than a hand takes.',
       },
     ]),
@@ -166,7 +172,9 @@ function sensorItems(
     items.push({
       key: `range:${c.role}`,
       group: 'Range',
-      text: `${c.label}: ${formatQuantity(c.expectedPeak, c.kind, { prefer, digits: 3 })} expected on ${formatQuantity(c.fullScale, c.kind, { prefer, digits: 3 })} full scale`,
+      text:
+        `${c.label}: ${formatQuantity(c.expectedPeak, c.kind, { prefer, digits: 3 })} expected on ` +
+        `${formatQuantity(c.fullScale, c.kind, { prefer, digits: 3 })} full scale`,
       why: rangeReason(c),
       automatic: c.state === 'fits',
     })
@@ -183,7 +191,9 @@ function sensorItems(
     items.push({
       key: `beyond:${c.role}`,
       group: 'Sensors',
-      text: `${sensor.name}: read ${(100 * sensor.overRanged.share).toFixed(0)} % of its range in “${sensor.overRanged.test}”`,
+      text:
+        `${sensor.name}: read ${(100 * sensor.overRanged.share).toFixed(0)} % of its range in ` +
+        `“${sensor.overRanged.test}”`,
       why: 'A sensor that was driven beyond its range may have shifted: calibrate it again before it counts.',
       automatic: false,
     })

@@ -45,7 +45,8 @@ export function restraintFindings(
     stop(
       'insert-overload',
       'restraint.attachmentCapacity',
-      `At a sag of ${show(v.sag!, 'length')} the ends pull ${show(v.pull, 'force')} on attachments that carry ${show(r.attachmentCapacity, 'force')}: the fixture would break the part.`,
+      `At a sag of ${show(v.sag!, 'length')} the ends pull ${show(v.pull, 'force')} on attachments that carry ` +
+        `${show(r.attachmentCapacity, 'force')}: the fixture would break the part.`,
       `Let one end slide, or stop at a sag of ${show(v.sagAllowed, 'length')}.`,
     ),
   ]

@@ -174,5 +174,8 @@ function cautionOf(
   standoff: number,
 ): string {
   const worst = hazards.find(h => h.energy === energy)
-  return `${worst ? `${worst.why} ` : ''}Nobody within ${Math.ceil(standoff)} m until the load is off; tether what can let go. Follow your site’s rules, local codes and licensed practice; this is no substitute for them.`
+  return (
+    `${worst ? `${worst.why} ` : ''}Nobody within ${Math.ceil(standoff)} m until the load is off; tether ` +
+    `what can let go. Follow your site’s rules, local codes and licensed practice; this is no substitute for them.`
+  )
 }

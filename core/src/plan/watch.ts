@@ -26,7 +26,8 @@ export const watchRuleSchema = z.object({
   kind: z.enum(WATCH_KINDS).meta({ title: 'Watch' }),
   role: z.string().min(1).meta({ title: 'Channel' }),
   /**
-   * Reading; reading a second; difference of twins; share off the line; share of the estimated critical load; fall a second
+   * Reading; reading a second; difference of twins; share off the line; share of the estimated critical load; fall a
+   * second
    * in a hold; distance from the steady value; the steady value itself; reading at the
    * next rung; share of the peak.
    */

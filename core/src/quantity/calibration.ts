@@ -1,10 +1,14 @@
 import { HypometError } from '../error'
 
-/** Readings and what they mean, in rising order of readings; between them a straight line, beyond them the end pieces go on. */
+/**
+ * Readings and what they mean, in rising order of readings; between them a straight line, beyond them the end pieces go
+ * on.
+ */
 export type CalibrationTable = readonly (readonly [reading: number, value: number])[]
 
 /**
- * Checks that a table can be read either way round: at least two points, readings rising, values rising or falling throughout.
+ * Checks that a table can be read either way round: at least two points, readings rising, values rising or falling
+ * throughout.
  *
  * @throws HypometError `calibration-table`
  */
@@ -40,7 +44,10 @@ export function calibrate(readings: Float64Array, table: CalibrationTable): Floa
   return readings
 }
 
-/** A table as people paste it: two columns a line, apart by blanks, tabs or semicolons. @throws HypometError `calibration-table` */
+/**
+ * A table as people paste it: two columns a line, apart by blanks, tabs or semicolons. @throws HypometError
+ * `calibration-table`
+ */
 export function readCalibration(text: string): [number, number][] {
   const rows = text
     .split(/\r?\n/)

@@ -26,7 +26,8 @@ export function unitFor(text: string, kind: Kind): Unit {
     return { ...plain, multiply: plain.multiply * 2 * Math.PI, dimension: wanted }
   throw new HypometError(
     'unit-dimension',
-    `“${text}” is not a unit of ${kindName(kind)}; expected ${KINDS[kind].si === '1' ? 'a plain number or %' : `something like ${KINDS[kind].si}`}.`,
+    `“${text}” is not a unit of ${kindName(kind)}; expected ` +
+      `${KINDS[kind].si === '1' ? 'a plain number or %' : `something like ${KINDS[kind].si}`}.`,
   )
 }
 

@@ -67,7 +67,8 @@ export function siUnitOf(d: Dimension): string {
 }
 
 /**
- * Kind of a result by its SI unit as a method writes it: the name tells J from N·m where the dimension does not. A unit that
+ * Kind of a result by its SI unit as a method writes it: the name tells J from N·m where the dimension does not. A unit
+ * that
  * is not SI – working days – has none: its number is shown as it is.
  */
 export function kindOfSi(unit: string): Kind | null {

@@ -22,7 +22,9 @@ export const MATERIAL_PROPERTIES = {
   cost: 'Cost',
 } as const
 
-/** Numbers of materials and suppliers that things are sized from, with where they come from and on how many they stand. */
+/**
+ * Numbers of materials and suppliers that things are sized from, with where they come from and on how many they stand.
+ */
 export const constantRegister = defineRegister({
   id: 'constant',
   one: 'Constant',

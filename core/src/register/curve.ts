@@ -5,8 +5,10 @@ import { findUnit } from '../quantity/units'
 import type { PredictedCurve } from '../method/prediction'
 
 /**
- * Two columns as copied from a sheet or read from a file: first x, then y. Lines before the first pair of numbers may name
- * the columns and their units – in their own line, or in brackets; without units the campaign's are meant. Decimal commas
+ * Two columns as copied from a sheet or read from a file: first x, then y. Lines before the first pair of numbers may
+ * name
+ * the columns and their units – in their own line, or in brackets; without units the campaign's are meant. Decimal
+ * commas
  * are read where the columns are not divided by commas.
  *
  * @throws HypometError `not-a-number`, `ragged-row`, `too-few`, `unit-unknown`, `unit-dimension` with the row

@@ -19,7 +19,8 @@ export interface PlanTexts {
 }
 
 /**
- * Why a lesson fires on a plan, a reason for each kind of trigger that it has; null where it does not. Of the triggers of
+ * Why a lesson fires on a plan, a reason for each kind of trigger that it has; null where it does not. Of the triggers
+ * of
  * one kind any one will do; of the kinds that a lesson names all must fit. Words match from the beginning of a word on,
  * whatever the case: “clamp” is in “Root clamps”.
  *

@@ -34,7 +34,8 @@ export const lessonRegister = defineRegister({
     if (['families', 'features', 'fixtures', 'methods', 'words'].every(k => (row[k] as string[]).length === 0))
       throw new HypometError(
         'missing-setting',
-        'Without a trigger a lesson never fires: say at least one kind of test, feature, fixture, way of loading or word.',
+        'Without a trigger a lesson never fires: say at least one kind of test, feature, fixture, way of ' +
+          'loading or word.',
         { path: 'families' },
       )
   },

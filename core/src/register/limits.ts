@@ -124,7 +124,9 @@ export const limitRegister = defineRegister({
   },
 })
 
-/** Where the wall stands, SI: the value with the factor that is asked on top of it, away from what it must not reach. */
+/**
+ * Where the wall stands, SI: the value with the factor that is asked on top of it, away from what it must not reach.
+ */
 export function limitWall(row: Row, context: RegisterContext): number {
   const value = quantity(kindOfLimit(row, context)!).parse(row['entered'])
   const factor = (row['factor'] as number | null) ?? 1

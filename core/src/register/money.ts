@@ -24,7 +24,8 @@ export interface CampaignMoney {
 }
 
 /**
- * What a campaign costs, counted once: a test costs what its tasks cost where any of them says so, else what is written at
+ * What a campaign costs, counted once: a test costs what its tasks cost where any of them says so, else what is written
+ * at
  * the test; tasks of no test come on top.
  */
 export function campaignMoney(

@@ -5,7 +5,10 @@ import { defineRegister } from './register'
 
 const days = { type: 'number', min: 0, max: 2000 } as const
 
-/** What a campaign has to do: how long it takes, what it waits for, who or which rig does it, when that is booked, what it costs. */
+/**
+ * What a campaign has to do: how long it takes, what it waits for, who or which rig does it, when that is booked, what
+ * it costs.
+ */
 export const taskRegister = defineRegister({
   id: 'task',
   one: 'Task',

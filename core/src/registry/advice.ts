@@ -39,7 +39,8 @@ interface Sizing {
 /**
  * The scales and ways of one kind of test, ready to be asked.
  *
- * @throws HypometError `no-advice` where nothing is known of its sizes; otherwise what the rules or the article's schema refuse
+ * @throws HypometError `no-advice` where nothing is known of its sizes; otherwise what the rules or the article's
+ * schema refuse
  */
 export function sizingOf(input: SizingInput): Sizing {
   const family = families[input.family]
@@ -47,7 +48,8 @@ export function sizingOf(input: SizingInput): Sizing {
   if (!family || !sizing)
     throw new HypometError(
       'no-advice',
-      'No law is known here by which sizes move the results of this kind of test: make the next revision on the article’s page.',
+      'No law is known here by which sizes move the results of this kind of test: make the next revision on the ' +
+        'article’s page.',
     )
   const rules = parseSettings(sizingRules, input.rules, 'rules')
   const { results, limits, rule } = input
@@ -85,7 +87,8 @@ export function sizingOf(input: SizingInput): Sizing {
   if (model.dimensions.length === 0)
     throw new HypometError(
       'no-sizes',
-      `None of the sizes that are known to move these results stands in the revision’s facts: ${(sizing.laws ?? []).map(l => l.label.toLowerCase()).join(', ')}. Write them down on the article’s page.`,
+      `None of the sizes that are known to move these results stands in the revision’s facts: ` +
+        `${(sizing.laws ?? []).map(l => l.label.toLowerCase()).join(', ')}. Write them down on the article’s page.`,
     )
   return { asked: ask(model), mass: input.mass, paths: usualPaths(model.dimensions) }
 }
@@ -108,7 +111,8 @@ const factsBySi = (facts: readonly Fact[]): TestedRevision['facts'] =>
   )
 
 /**
- * The next revision's properties and facts: the tested one's with the candidate's sizes in their place, in the units they were
+ * The next revision's properties and facts: the tested one's with the candidate's sizes in their place, in the units
+ * they were
  * written in; the mass of a piece goes with its sizes.
  */
 export function revisionWith(

@@ -12,7 +12,10 @@ export interface DebriefEvent {
 export interface DebriefRow {
   fault: Fault
   words: string
-  /** First watch rule or look at the channels that spoke of it, first mark, hold or abort by a person, and the first hold or abort by whomever; s after the fault. */
+  /**
+   * First watch rule or look at the channels that spoke of it, first mark, hold or abort by a person, and the first
+   * hold or abort by whomever; s after the fault.
+   */
   watched: { after: number; note: string } | null
   noticed: { after: number; by: string; kind: string } | null
   stopped: { after: number; by: string } | null

@@ -46,7 +46,10 @@ const DRIFT_RATE = 0.01
 const WRONG_RANGE = 3
 const FAST_CLOCK = 0.02
 
-/** Readings and stamps as a logger with these faults gives them; nothing given is changed. What befalls the article is done by the rig itself. */
+/**
+ * Readings and stamps as a logger with these faults gives them; nothing given is changed. What befalls the article is
+ * done by the rig itself.
+ */
 export function applyFaults(faults: readonly Fault[], block: RigBlock, memory: FaultMemory): RigBlock {
   if (faults.length === 0) return block
   const channels = { ...block.channels }

@@ -3,7 +3,10 @@ import type { LadderRung } from '../plan/ladder'
 /** `waiting` is a hold that ends when somebody says go. */
 export type RigPhase = 'ramp' | 'hold' | 'waiting' | 'paused' | 'unloading' | 'ended'
 export type RigEnd = 'ladder done' | 'aborted' | 'stopped' | 'article broke' | 'fixture gave way'
-/** `stop` comes down as gently as the ladder went up, `abort` at once; `reached` says that a load is on which nobody reads. */
+/**
+ * `stop` comes down as gently as the ladder went up, `abort` at once; `reached` says that a load is on which nobody
+ * reads.
+ */
 export type RigCommand = 'hold' | 'resume' | 'go' | 'count-down' | 'reached' | 'stop' | 'abort'
 
 /** Where a run stands on its ladder; plain data, so that it survives its process. */

@@ -36,8 +36,10 @@ const LONGEST_LINE = 20_000
 const LONGEST_HEAD = 20
 
 /**
- * Lines of numbers as they come, in pieces that end anywhere, made blocks of samples. Lines that are none are counted and
- * left out, as are those whose stamp does not go on; a clock that begins anew is set to follow the time that has passed.
+ * Lines of numbers as they come, in pieces that end anywhere, made blocks of samples. Lines that are none are counted
+ * and
+ * left out, as are those whose stamp does not go on; a clock that begins anew is set to follow the time that has
+ * passed.
  */
 export class LineStream {
   private rest = ''

@@ -37,7 +37,8 @@ const JUMP_SHOWS = 3
 
 /**
  * Looks at every sample of every channel for what a record should not have: a reading that stands still, stops, grows
- * noisy or jumps. What is usual for a channel is learned on the first rung. Each thing is said once a channel, and again
+ * noisy or jumps. What is usual for a channel is learned on the first rung. Each thing is said once a channel, and
+ * again
  * when it has been good meanwhile.
  */
 export class LiveHealth {

@@ -16,7 +16,9 @@ export interface Look {
   next: number | null
 }
 
-/** What a rule makes of a sample: the number that its limit is held against, by size; null where it says nothing yet. */
+/**
+ * What a rule makes of a sample: the number that its limit is held against, by size; null where it says nothing yet.
+ */
 export interface Measure {
   look(now: Look): number | null
   /** Beyond the rule's number, or within it. */
@@ -91,7 +93,9 @@ const LINE_FROM = 0.1
 const LINE_TO = 0.5
 const FEWEST_ON_LINE = 10
 
-/** Share by which a reading is off the line through the early part of the way up; null while that line is being drawn. */
+/**
+ * Share by which a reading is off the line through the early part of the way up; null while that line is being drawn.
+ */
 function offTheLine(): (now: Look) => number | null {
   const s = { n: 0, x: 0, y: 0, xx: 0, xy: 0 }
   let peak = 0
@@ -129,7 +133,10 @@ function onset(maxTarget: number): Measure {
 /** A rung counts for what comes next once it has been held so long, s. */
 const SETTLED = 2
 
-/** What the reading will be at the next rung: a curve of at most the second degree through the means of the rungs held so far. */
+/**
+ * What the reading will be at the next rung: a curve of at most the second degree through the means of the rungs held
+ * so far.
+ */
 function atNextRung(): (now: Look) => number | null {
   const means = new Map<number, { x: number; y: number; n: number }>()
   let [rung, since] = [-1, NaN]

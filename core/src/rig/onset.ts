@@ -19,7 +19,8 @@ const FROM = 0.4
 const WIDEST_BAND = 0.5
 
 /**
- * Growth against growth over load, as the load rises: near an instability δ = Pc·(δ/P) − δ₀, so that the slope estimates
+ * Growth against growth over load, as the load rises: near an instability δ = Pc·(δ/P) − δ₀, so that the slope
+ * estimates
  * the critical load Pc long before it is reached.
  *
  * @source Southwell (1932), On the analysis of experimental observations in problems of elastic stability

@@ -90,7 +90,8 @@ export class RungMeans {
 }
 
 /**
- * The reading at a load to come. From the holds so far by a straight line with its prediction band, as soon as there are
+ * The reading at a load to come. From the holds so far by a straight line with its prediction band, as soon as there
+ * are
  * four; until then from the calculation, drawn through the newest hold, with its own band.
  *
  * @param expected  reading a unit of load by the calculation, and its band as a share

@@ -46,19 +46,23 @@ describe('the stand-in for a rig', () => {
     expect(at(38)).toBeLessThan(1015)
   })
 
-  it('waits at a rung that somebody looks at, until they say go; held meanwhile, it waits on; a count-down goes on by itself', () => {
-    const looking = rigOf({ rungs: WRITTEN.rungs.map((r, i) => ({ ...r, decision: i === 1 })) })
-    let { state } = looking.advance(looking.start(7), 2000)
-    expect([state.phase, state.rung, Math.round(state.load)]).toEqual(['waiting', 1, 800])
-    state = looking.command(looking.command(state, 'hold'), 'resume')
-    expect(looking.advance(state, 500).state.rung).toBe(1)
-    const counted = looking.command(state, 'count-down', 10)
-    expect(looking.advance(counted, 99).state.rung).toBe(1)
-    expect(looking.advance(counted, 102).state).toMatchObject({ rung: 2, phase: 'ramp' })
-    state = looking.advance(looking.command(state, 'go'), 200).state
-    expect([state.phase, state.rung]).toEqual(['hold', 2])
-    expect(looking.command(state, 'go')).toBe(state)
-  })
+  it(
+    'waits at a rung that somebody looks at, until they say go; held meanwhile, it waits on; a count-down goes ' +
+      'on by itself',
+    () => {
+      const looking = rigOf({ rungs: WRITTEN.rungs.map((r, i) => ({ ...r, decision: i === 1 })) })
+      let { state } = looking.advance(looking.start(7), 2000)
+      expect([state.phase, state.rung, Math.round(state.load)]).toEqual(['waiting', 1, 800])
+      state = looking.command(looking.command(state, 'hold'), 'resume')
+      expect(looking.advance(state, 500).state.rung).toBe(1)
+      const counted = looking.command(state, 'count-down', 10)
+      expect(looking.advance(counted, 99).state.rung).toBe(1)
+      expect(looking.advance(counted, 102).state).toMatchObject({ rung: 2, phase: 'ramp' })
+      state = looking.advance(looking.command(state, 'go'), 200).state
+      expect([state.phase, state.rung]).toEqual(['hold', 2])
+      expect(looking.command(state, 'go')).toBe(state)
+    },
+  )
 
   it('holds and goes on; an abort comes down at once, a stop as it went up; a break comes down by itself', () => {
     let { state } = rig.advance(rig.start(7), 500)

@@ -72,7 +72,8 @@ const LEAK_MADE_UP = 2
 
 /**
  * Stand-in for a rig: follows the ladder with actuators that lag and overshoot, an article that answers as its family
- * says, gauges with noise, drift, hysteresis and steps, at several rates, and faults. The same seed gives the same samples.
+ * says, gauges with noise, drift, hysteresis and steps, at several rates, and faults. The same seed gives the same
+ * samples.
  */
 export class SimulatedRig {
   readonly groups: Group[]

@@ -9,7 +9,8 @@ export interface SpecimenMemory {
 }
 
 /**
- * How an article answers to what is put on it, in the stand-in for a rig. The rig brings the ladder, actuators, gauges and
+ * How an article answers to what is put on it, in the stand-in for a rig. The rig brings the ladder, actuators, gauges
+ * and
  * faults; this brings the physics. All SI; `applied` is what the actuators put on, the commanded one first.
  */
 export interface Specimen<
@@ -18,7 +19,10 @@ export interface Specimen<
   Truth = unknown,
   Memory extends SpecimenMemory = SpecimenMemory,
 > {
-  /** Draws what the article really does, of which the plan knows nothing; the same seed gives the same article. `strength`: what is predicted of it, in what is commanded. */
+  /**
+   * Draws what the article really does, of which the plan knows nothing; the same seed gives the same article.
+   * `strength`: what is predicted of it, in what is commanded.
+   */
   draw(plan: Plan, article: Article, seed: number, strength?: number | null): Truth
   rest(truth: Truth): Memory
   /** A step of `dt` seconds, in place; says how it ended where it gives way now. */

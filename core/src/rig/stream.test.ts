@@ -90,23 +90,27 @@ it('a window that slides knows its slope and its peak at any length', () => {
   expect(w.max).toBeCloseTo(3 * 51.999, 6)
 })
 
-it('the next rung is projected from the calculation first, then from the readings, whose band is that of their scatter', () => {
-  const hold = (rung: number, load: number, reading: number) => ({ rung, load, reading })
-  const first = project([hold(0, 0, 0), hold(1, 100, 1.1)], 200, { slope: 0.01, band: 0.1 }, 0.05)
-  expect(first).toMatchObject({
-    from: 'calculation',
-    value: 2.2,
-    half: expect.closeTo(Math.hypot(0.22, 0.05), 9) as number,
-  })
-  // Draper & Smith’s band by hand: residuals ±0.01 about 0.011·x.
-  const { value, half, from } = project(
-    [hold(0, 0, 0.01), hold(1, 100, 1.09), hold(2, 200, 2.19), hold(3, 300, 3.31)],
-    400,
-    { slope: 0.01, band: 0.1 },
-    null,
-  )
-  expect(from).toBe('readings')
-  expect(value).toBeCloseTo(4.4, 2)
-  expect(half).toBeGreaterThan(0.05)
-  expect(half).toBeLessThan(0.2)
-})
+it(
+  'the next rung is projected from the calculation first, then from the readings, whose band is that of ' +
+    'their scatter',
+  () => {
+    const hold = (rung: number, load: number, reading: number) => ({ rung, load, reading })
+    const first = project([hold(0, 0, 0), hold(1, 100, 1.1)], 200, { slope: 0.01, band: 0.1 }, 0.05)
+    expect(first).toMatchObject({
+      from: 'calculation',
+      value: 2.2,
+      half: expect.closeTo(Math.hypot(0.22, 0.05), 9) as number,
+    })
+    // Draper & Smith’s band by hand: residuals ±0.01 about 0.011·x.
+    const { value, half, from } = project(
+      [hold(0, 0, 0.01), hold(1, 100, 1.09), hold(2, 200, 2.19), hold(3, 300, 3.31)],
+      400,
+      { slope: 0.01, band: 0.1 },
+      null,
+    )
+    expect(from).toBe('readings')
+    expect(value).toBeCloseTo(4.4, 2)
+    expect(half).toBeGreaterThan(0.05)
+    expect(half).toBeLessThan(0.2)
+  },
+)

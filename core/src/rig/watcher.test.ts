@@ -175,25 +175,29 @@ describe('watch rules', () => {
     ).toEqual([])
   })
 
-  it('growth that runs towards an instability is seen before it: the critical load, with its band, to some per cent', () => {
-    const w = watcher({ kind: 'onset', role: 'tip', value: { value: 75, unit: '%' }, action: 'abort' })
-    // Southwell: δ = δ₀·P/(Pc − P) with Pc = 1150 N, and a micrometre of noise.
-    const growth = (l: number, i: number) => (0.002 * l) / (1150 - l) + 1e-6 * Math.sin(37 * i)
-    const crossed = w.feed(block(0, ramp(0, 1000, 2000), growth), at(1, false))
-    expect(crossed).toHaveLength(1)
-    expect(crossed[0]!.t).toBeCloseTo((0.75 * 1150) / 5, -1)
-    const { onset } = w.estimates()[0]!
-    expect(onset!.critical / 1150).toBeCloseTo(1, 1)
-    expect(Math.abs(onset!.critical - 1150)).toBeLessThan(Math.max(2 * onset!.half, 12))
-    // What merely bends in proportion has no critical load.
-    const straight = watcher({ kind: 'onset', role: 'tip', value: { value: 75, unit: '%' } })
-    expect(
-      straight.feed(
-        block(0, ramp(0, 1000, 2000), (l, i) => l * 1e-5 + 1e-6 * Math.sin(37 * i)),
-        at(1, false),
-      ),
-    ).toEqual([])
-  })
+  it(
+    'growth that runs towards an instability is seen before it: the critical load, with its band, to ' +
+      'some per cent',
+    () => {
+      const w = watcher({ kind: 'onset', role: 'tip', value: { value: 75, unit: '%' }, action: 'abort' })
+      // Southwell: δ = δ₀·P/(Pc − P) with Pc = 1150 N, and a micrometre of noise.
+      const growth = (l: number, i: number) => (0.002 * l) / (1150 - l) + 1e-6 * Math.sin(37 * i)
+      const crossed = w.feed(block(0, ramp(0, 1000, 2000), growth), at(1, false))
+      expect(crossed).toHaveLength(1)
+      expect(crossed[0]!.t).toBeCloseTo((0.75 * 1150) / 5, -1)
+      const { onset } = w.estimates()[0]!
+      expect(onset!.critical / 1150).toBeCloseTo(1, 1)
+      expect(Math.abs(onset!.critical - 1150)).toBeLessThan(Math.max(2 * onset!.half, 12))
+      // What merely bends in proportion has no critical load.
+      const straight = watcher({ kind: 'onset', role: 'tip', value: { value: 75, unit: '%' } })
+      expect(
+        straight.feed(
+          block(0, ramp(0, 1000, 2000), (l, i) => l * 1e-5 + 1e-6 * Math.sin(37 * i)),
+          at(1, false),
+        ),
+      ).toEqual([])
+    },
+  )
 
   it('a temperature tells where it is heading, and when it is there', () => {
     const hot = [

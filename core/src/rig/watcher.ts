@@ -197,11 +197,17 @@ export class Watcher {
       case 'line':
         return `${label} is ${formatNumber(100 * measured, 2)} % off the line of its first half${then}`
       case 'onset':
-        return `${label} grows towards ${show(onset!()!.critical, load)} ± ${show(onset!()!.half, load)}: ${formatNumber(100 * measured, 2)} % of it is on${then}`
+        return (
+          `${label} grows towards ${show(onset!()!.critical, load)} ± ${show(onset!()!.half, load)}: ` +
+          `${formatNumber(100 * measured, 2)} % of it is on${then}`
+        )
       case 'steady':
         return `${label} is within ${show(measured)} of its steady ${show(steady!.steady)}${then}`
       case 'heads-for':
-        return `${label} is heading for ${show(steady!.steady)} ± ${show(steady!.half)}, beyond ${show(r.value.si)}${then}`
+        return (
+          `${label} is heading for ${show(steady!.steady)} ± ${show(steady!.half)}, beyond ` +
+          `${show(r.value.si)}${then}`
+        )
       case 'next-rung':
         return `${label} would read ${show(measured)} at the next rung, beyond ${show(r.value.si)}${then}`
       case 'failure':

@@ -1,7 +1,10 @@
 /** Terms of the power series: enough for arguments up to some thirty. */
 const TERMS = 60
 
-/** J₀(√z) by its power series, whole in z: below nothing it is I₀. @source Abramowitz & Stegun, 9.1.10 @example bessel0(1) // 0.7652 */
+/**
+ * J₀(√z) by its power series, whole in z: below nothing it is I₀. @source Abramowitz & Stegun, 9.1.10 @example
+ * bessel0(1) // 0.7652
+ */
 export const bessel0 = (z: number): number => series(z, 0)
 
 /** J₁(√z)/√z, likewise. @example 2 * bessel1(0) // 1 */

@@ -21,7 +21,8 @@ export function channelClassSection(cfc: number, sampleInterval: number): Sectio
   if (rate <= RATE_REFUSED * cfc)
     throw new HypometError(
       'setting-range',
-      `${rate.toPrecision(4)} samples per second are too few for class ${cfc}: more than ${RATE_REFUSED * cfc} are needed.`,
+      `${rate.toPrecision(4)} samples per second are too few for class ${cfc}: more than ${RATE_REFUSED * cfc} ` +
+        `are needed.`,
       { path: 'settings.cfc' },
     )
   const wd = 2 * Math.PI * cfc * 2.0775

@@ -8,7 +8,8 @@ export interface Wave {
 }
 
 /**
- * Waves around a ring of readings, by least squares at their angles: as many as the readings can tell apart, (n − 1)/2. What
+ * Waves around a ring of readings, by least squares at their angles: as many as the readings can tell apart, (n − 1)/2.
+ * What
  * has more waves than that looks like one of these.
  *
  * @param angle  rad around, each once

@@ -13,7 +13,8 @@ const SOON = 1800
 const AT_ONCE = 60
 
 /**
- * Puts the stamps of a record in order where a logger's clock of the day began anew at midnight or was put back an hour;
+ * Puts the stamps of a record in order where a logger's clock of the day began anew at midnight or was put back an
+ * hour;
  * what was done is named in the state. Works block after block, in place.
  *
  * @param t  stamps, gaps NaN

@@ -18,7 +18,8 @@ export function evenInterval(t: Float64Array): number {
     if (Math.abs(t[i]! - t[i - 1]! - mean) > UNEVENNESS * mean)
       throw new HypometError(
         'uneven-time',
-        `An even time base is needed, but at ${t[i - 1]} s the interval is ${(t[i]! - t[i - 1]!).toPrecision(4)} s where ${mean.toPrecision(4)} s is usual.`,
+        `An even time base is needed, but at ${t[i - 1]} s the interval is ${(t[i]! - t[i - 1]!).toPrecision(4)} ` +
+          `s where ${mean.toPrecision(4)} s is usual.`,
         { path: 'channels.t' },
       )
   return mean

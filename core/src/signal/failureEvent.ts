@@ -28,7 +28,8 @@ export function failureEvent(
   const enough = LOOKED_FOR_FROM * y[indexOfMax(y)]!
   const first = firstFall(y, enough, dropFraction)
   if (first < 0) return null
-  // Indices of candidates for the maximum of the last `dropTime`, their values falling; what lies before it cannot count.
+  // Indices of candidates for the maximum of the last `dropTime`, their values falling; what lies before it cannot
+  // count.
   const from = windowRange(t, [t[first]! - dropTime, t[first]!])[0]
   const recent = new Int32Array(y.length - from)
   let [head, tail, running] = [0, 0, -Infinity]
@@ -46,7 +47,9 @@ export function failureEvent(
   return null
 }
 
-/** First sample that has fallen far enough below the largest so far, however slowly: none before it can be the event. */
+/**
+ * First sample that has fallen far enough below the largest so far, however slowly: none before it can be the event.
+ */
 function firstFall(y: Float64Array, enough: number, dropFraction: number): number {
   let running = -Infinity
   for (let j = 0; j < y.length; j++) {

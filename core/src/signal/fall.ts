@@ -1,5 +1,6 @@
 /**
- * Where a curve first falls to a level on one side of its peak, straight between the two samples around it; null where it
+ * Where a curve first falls to a level on one side of its peak, straight between the two samples around it; null where
+ * it
  * does not.
  *
  * @param x  places of the samples; without it their indices count

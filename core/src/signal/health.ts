@@ -86,11 +86,15 @@ function gaps(s: Surveyed, length: number, { gapShare = 0.01 }: HealthOptions): 
     : null
 }
 
-/** A jump of this many times the mean of the five before it is looked at more closely; a spike of eight sigmas jumps farther. */
+/**
+ * A jump of this many times the mean of the five before it is looked at more closely; a spike of eight sigmas jumps
+ * farther.
+ */
 const SUSPECT_JUMP = 5
 
 /**
- * A sample far from the median of its neighbours, measured by their median deviation. Looked for behind jumps only, up to
+ * A sample far from the median of its neighbours, measured by their median deviation. Looked for behind jumps only, up
+ * to
  * as many samples as can be in the minority of a window: elsewhere there is none to be found.
  */
 function spikes(
@@ -122,7 +126,10 @@ function spikes(
     : null
 }
 
-/** Puts the numbers of a short window in order, or their distances from `middle` where there is one; says how many there are. */
+/**
+ * Puts the numbers of a short window in order, or their distances from `middle` where there is one; says how many there
+ * are.
+ */
 function ordered(into: Float64Array, y: Float64Array, from: number, to: number, middle: number): number {
   const plain = middle !== middle
   let n = 0
@@ -155,7 +162,9 @@ function noisy(y: Float64Array, { noiseFloor }: HealthOptions): HealthFlag | nul
   return sigma > noiseFloor
     ? {
         code: 'noisy',
-        message: `The noise from sample to sample is ${(sigma / noiseFloor).toFixed(1)} times what the sensor should have.`,
+        message:
+          `The noise from sample to sample is ${(sigma / noiseFloor).toFixed(1)} times what the sensor ` +
+          `should have.`,
       }
     : null
 }

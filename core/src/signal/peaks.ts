@@ -1,5 +1,6 @@
 /**
- * Local maxima of y in [from, to) whose topographic prominence reaches a threshold: how far one must go down from it before
+ * Local maxima of y in [from, to) whose topographic prominence reaches a threshold: how far one must go down from it
+ * before
  * a higher place is reached. A flat top counts by its middle; the ends are no maxima.
  *
  * @returns  indices, rising

@@ -35,8 +35,10 @@ export function findPlateaus(t: Float64Array, y: Float64Array, tolerance: number
 }
 
 /**
- * For each sample where the run that begins there ends. A window slides over the guide with its extremes in two parts: of
- * the older samples extremes up to the part's end are known from one pass back, of the newer ones the extremes so far; an
+ * For each sample where the run that begins there ends. A window slides over the guide with its extremes in two parts:
+ * of
+ * the older samples extremes up to the part's end are known from one pass back, of the newer ones the extremes so far;
+ * an
  * emptied older part is made anew of the newer one. Linear, without a queue.
  */
 function reachOf(y: Float64Array, width: number): Int32Array {

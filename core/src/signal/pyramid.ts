@@ -10,7 +10,8 @@ export interface PyramidLevel<T extends Samples = Float64Array> {
 const SMALL_ENOUGH = 512
 
 /**
- * Minima and maxima of blocks of 8, 64, 512 … samples, until a level has no more than 512 pairs, in the samples' own precision.
+ * Minima and maxima of blocks of 8, 64, 512 … samples, until a level has no more than 512 pairs, in the samples' own
+ * precision.
  *
  * @param reuse  levels of an earlier record of the same length, written over
  */

@@ -58,7 +58,8 @@ export function risingLine(
   if (n < 3)
     throw new HypometError(
       'data-range',
-      `Fewer than three samples lie between ${Math.round(100 * low)} and ${Math.round(100 * high)} % of the largest ${role} on the way up.`,
+      `Fewer than three samples lie between ${Math.round(100 * low)} and ${Math.round(100 * high)} % of the ` +
+        `largest ${role} on the way up.`,
       { path: `channels.${role}` },
     )
   mx /= n

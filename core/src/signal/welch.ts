@@ -63,7 +63,8 @@ export function welch(
     plan.addPower()
   }
   const scale = scaleOf(nperseg, sampleRate) / starts.length
-  // |X|² + |Y|² of the two real segments out of the transform of X + i·Y: half of what stands at a line and at its mirror.
+  // |X|² + |Y|² of the two real segments out of the transform of X + i·Y: half of what stands at a line and at its
+  // mirror.
   const density = Float64Array.from(
     frequency,
     (_, k) => ((plan.power[k]! + plan.power[(nperseg - k) % nperseg]!) / 2) * scale * linesOf(k, nperseg),

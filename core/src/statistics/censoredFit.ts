@@ -20,7 +20,9 @@ export interface ScaleFit {
   logLikelihood: number
 }
 
-/** First and second derivative and value of ln density (failure) or ln survival (bound) of the standardised variable. */
+/**
+ * First and second derivative and value of ln density (failure) or ln survival (bound) of the standardised variable.
+ */
 export interface Family {
   failure(z: number): [value: number, d1: number, d2: number]
   bound(z: number): [value: number, d1: number, d2: number]

@@ -27,7 +27,10 @@ export interface LeastSquaresFit {
   iterations: number
 }
 
-/** A bold first step can land where the model is flat and stay there; a cautious one can creep into a far valley: each is tried. */
+/**
+ * A bold first step can land where the model is flat and stay there; a cautious one can creep into a far valley: each
+ * is tried.
+ */
 const ATTEMPTS = [
   { damping: 1e3, most: 10_000 },
   { damping: 1, most: 1000 },
@@ -35,7 +38,8 @@ const ATTEMPTS = [
 ]
 
 /**
- * Nonlinear least squares by Levenberg and Marquardt: steps scaled by the columns' largest norms so far, damped by gain;
+ * Nonlinear least squares by Levenberg and Marquardt: steps scaled by the columns' largest norms so far, damped by
+ * gain;
  * bounds by projection, with parameters that press against them held.
  *
  * @throws HypometError `singular` when the data do not determine the parameters

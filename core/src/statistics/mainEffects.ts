@@ -38,7 +38,8 @@ interface Term {
 
 /**
  * Main effects of any factors by least squares: factors of numbers enter as slopes about their mean, factors of levels
- * with effects that add up to zero. A factor that the earlier ones already determine has no effect of its own; it is left
+ * with effects that add up to zero. A factor that the earlier ones already determine has no effect of its own; it is
+ * left
  * out and named as the alias of those it depends on.
  *
  * @param factors  in the order in which they are entered

@@ -6,7 +6,8 @@ type Levels = Readonly<Record<string, -1 | 1>>
 const RIDGE = 1e-3
 
 /**
- * The runs that tell most of the main effects and pairs apart, one after the other, from all corners of a two-level design:
+ * The runs that tell most of the main effects and pairs apart, one after the other, from all corners of a two-level
+ * design:
  * each the one that raises the determinant of the information most, those already made counted in.
  *
  * @param factors  two to seven

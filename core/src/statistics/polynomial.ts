@@ -1,7 +1,8 @@
 import { leastSquares } from './leastSquares'
 
 /**
- * A polynomial through points by least squares, of at most the second degree, and of less where there are too few places
+ * A polynomial through points by least squares, of at most the second degree, and of less where there are too few
+ * places
  * for it: its value at another place.
  *
  * @param points  at least one

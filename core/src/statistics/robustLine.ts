@@ -1,4 +1,7 @@
-/** Slope and intercept by Theil and Sen: median of all pairwise slopes, then of the residuals. A third of the points may be wild. */
+/**
+ * Slope and intercept by Theil and Sen: median of all pairwise slopes, then of the residuals. A third of the points may
+ * be wild.
+ */
 export function theilSen(x: ArrayLike<number>, y: ArrayLike<number>): { slope: number; intercept: number } {
   const slopes: number[] = []
   for (let i = 0; i < x.length; i++)

@@ -13,7 +13,8 @@ export interface Target {
 const AXES = ['x', 'y', 'z'] as const
 
 /**
- * Targets among the columns of a record: three (or two, of a flat picture) columns of lengths whose names end in x, y, z.
+ * Targets among the columns of a record: three (or two, of a flat picture) columns of lengths whose names end in x, y,
+ * z.
  *
  * @param columns  by name, SI
  * @param units  SI unit of each
@@ -73,7 +74,8 @@ export interface TargetField {
 const FEWEST_HOLDERS = 3
 
 /**
- * Displacements of targets against their mean places in the rest at the beginning, with the rigid motion of the fixture's
+ * Displacements of targets against their mean places in the rest at the beginning, with the rigid motion of the
+ * fixture's
  * targets taken off by least squares at each time.
  *
  * @param rest  indices [from, to) at which nothing is loaded

@@ -25,10 +25,12 @@ export interface MonteCarlo {
 const CHUNK = 4096
 
 /**
- * Propagation of distributions: normal inputs (correlated by Cholesky; Student’s t where degrees of freedom are given), each draw through the model, shortest 95 %
+ * Propagation of distributions: normal inputs (correlated by Cholesky; Student’s t where degrees of freedom are given),
+ * each draw through the model, shortest 95 %
  * interval. The same seed gives the same digits.
  *
- * @throws HypometError `cancelled` when stopped; `data-range` when a draw has no value; `setting-range` for correlations
+ * @throws HypometError `cancelled` when stopped; `data-range` when a draw has no value; `setting-range` for
+ * correlations
  *         that cannot be
  * @source JCGM 101:2008, 5.9, 6.4.9 and 7
  */

@@ -61,7 +61,10 @@ export function rangeState(peak: number, fullScale: number): { utilisation: numb
   return { utilisation, state }
 }
 
-/** The range check of a reduction: a warning, or for a reading beyond full scale an error. @throws HypometError `over-range` */
+/**
+ * The range check of a reduction: a warning, or for a reading beyond full scale an error. @throws HypometError
+ * `over-range`
+ */
 export function checkRange(role: string, peak: number, fullScale: number): Warning[] {
   const { utilisation, state } = rangeState(peak, fullScale)
   const share = `${(utilisation * 100).toFixed(0)} % of its full scale`

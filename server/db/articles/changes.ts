@@ -205,7 +205,10 @@ export async function decisionsOf(db: Db, testId: number) {
 
 type Material = Awaited<ReturnType<typeof materialsOf>>[number]
 
-/** A property that becomes that of a material known here is taken from its constant; one that is changed by hand from none. */
+/**
+ * A property that becomes that of a material known here is taken from its constant; one that is changed by hand from
+ * none.
+ */
 function linksOf(
   links: Record<string, number>,
   { sizes }: Candidate,
@@ -223,7 +226,8 @@ function linksOf(
 function reasonOf({ overDesigned, driver, needs }: Advice, label: string): string {
   if (overDesigned) return `Revision ${label} meets every limit with room: mass comes out.`
   return driver
-    ? `${driver.limit.name} of revision ${label}: ${driver.driver ? `${driver.driver}-driven` : 'short'}, ${needs.filter(n => !n.isMet).length} of ${needs.length} limits short of the wanted margin.`
+    ? `${driver.limit.name} of revision ${label}: ${driver.driver ? `${driver.driver}-driven` : 'short'}, ` +
+        `${needs.filter(n => !n.isMet).length} of ${needs.length} limits short of the wanted margin.`
     : ''
 }
 
@@ -231,6 +235,7 @@ const changeInWords = ({ changes }: Candidate, prefer: typeof METRIC): string =>
   changes
     .map(
       c =>
-        `${c.label.toLowerCase()} ${formatQuantity(c.from, c.kind, { prefer, digits: 3 })} → ${formatQuantity(c.to, c.kind, { prefer, digits: 3 })}`,
+        `${c.label.toLowerCase()} ${formatQuantity(c.from, c.kind, { prefer, digits: 3 })} → ` +
+        `${formatQuantity(c.to, c.kind, { prefer, digits: 3 })}`,
     )
     .join(', ')

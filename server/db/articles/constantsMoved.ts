@@ -109,7 +109,8 @@ export async function movedBy(
 }
 
 /**
- * By decision a measured constant takes the place of another: the old one stays and names it, and the revisions that are
+ * By decision a measured constant takes the place of another: the old one stays and names it, and the revisions that
+ * are
  * chosen are sized anew from the new one. One step: undone together.
  */
 export function replaceConstant(

@@ -78,7 +78,10 @@ export async function sizingInputOf(db: Db, testId: number, from: SizedFrom = 't
   return { input, specimens: here.n, test: t, reduced: measured.reduction, revision: r, article: a, campaign: c }
 }
 
-/** Results of a revision's tests of one kind together: their mean with the uncertainty of the next specimen, and with that of the mean itself. Tests that show nothing do not count. */
+/**
+ * Results of a revision's tests of one kind together: their mean with the uncertainty of the next specimen, and with
+ * that of the mean itself. Tests that show nothing do not count.
+ */
 function pooled(tests: readonly StandingResults[]): {
   n: number
   results: Record<string, Result>
@@ -123,7 +126,8 @@ async function withEvidence(db: Db, materials: Awaited<ReturnType<typeof materia
       if (!row) return []
       const { value, kind } = siOfConstant(row)
       return [
-        `${row.property} ${formatQuantity(value, kind, { prefer, digits: 3 })}: ${row.origin}${row.n ? `, n = ${row.n}` : ''}${row.source ? `, ${row.source}` : ''}.`,
+        `${row.property} ${formatQuantity(value, kind, { prefer, digits: 3 })}: ` +
+          `${row.origin}${row.n ? `, n = ${row.n}` : ''}${row.source ? `, ${row.source}` : ''}.`,
       ]
     }),
   }))

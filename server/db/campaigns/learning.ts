@@ -162,7 +162,10 @@ function verdictOf(s: StandingResults | undefined, l: typeof limit.$inferSelect)
   return result ? decide(result, l.comparator, l.value, 'guarded').verdict : null
 }
 
-/** Lessons that fired on the campaign's plans: how they were answered, and what became of the tests that took them or did not. */
+/**
+ * Lessons that fired on the campaign's plans: how they were answered, and what became of the tests that took them or
+ * did not.
+ */
 async function lessonsOf(db: Db, tests: readonly TestRow[]) {
   const ids = tests.map(t => t.id)
   const rows =

@@ -56,7 +56,9 @@ export interface StoredChannel {
 /** Samples of several channels in SI, by their ids. */
 export async function readChannels(client: Client, channels: StoredChannel[]): Promise<Map<number, Float64Array>> {
   const { rows } = await client.execute({
-    sql: `SELECT channel_id, count, data FROM chunk WHERE channel_id IN (${channels.map(() => '?').join(',')}) ORDER BY channel_id, seq`,
+    sql:
+      `SELECT channel_id, count, data FROM chunk WHERE channel_id IN (${channels.map(() => '?').join(',')}) ` +
+      `ORDER BY channel_id, seq`,
     args: channels.map(c => c.id),
   })
   const parts = new Map<number, Float64Array[]>(channels.map(c => [c.id, []]))

@@ -2,8 +2,10 @@ import { brotliCompressSync, brotliDecompressSync, constants } from 'node:zlib'
 import { counts } from '@hypomet/core'
 
 /**
- * Samples of one chunk as bytes, without loss. What was written with a fixed number of decimals is kept as whole counts,
- * differences in as few bits as they need. Anything else is kept as Float64, bytes apart, compressed. The first byte says
+ * Samples of one chunk as bytes, without loss. What was written with a fixed number of decimals is kept as whole
+ * counts,
+ * differences in as few bits as they need. Anything else is kept as Float64, bytes apart, compressed. The first byte
+ * says
  * which, the second how many decimals.
  */
 export function encodeChunk(values: Float64Array): Buffer {

@@ -72,7 +72,9 @@ export function forgetChannels(db: Db, ids: number[]): void {
   }
 }
 
-/** Where a channel's chunks begin and what they span, as stored. Only for records that are complete: those never change. */
+/**
+ * Where a channel's chunks begin and what they span, as stored. Only for records that are complete: those never change.
+ */
 export async function chunkIndex(db: Db, channelId: number): Promise<ChunkEntry[]> {
   const { index } = cacheOf(db)
   const known = index.get(channelId)

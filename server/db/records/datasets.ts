@@ -79,7 +79,13 @@ export function previewFile(
 ) {
   const sniffed = sniffTable(bytes, said)
   const { delimiter, decimal, headerRow, unitsRow, preamble, columns } = sniffed
-  const about = `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'} · ${headerRow === 0 ? 'no header, columns are numbered' : `header in row ${headerRow}${unitsRow ? `, units in row ${unitsRow}` : ', no units row'}`}${preamble.length > 0 ? ` · ${preamble.length} ${preamble.length === 1 ? 'line' : 'lines'} of preamble` : ''}`
+  const about =
+    `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'} · ` +
+    `${headerRow === 0 ? 'no header, columns are numbered' : `header in row ${headerRow}${unitsRow ? `, units in row ${unitsRow}` : ', no units row'}`}${
+      preamble.length > 0
+        ? ` · ${preamble.length} ` + `${preamble.length === 1 ? 'line' : 'lines'} ` + `of preamble`
+        : ''
+    }`
   return previewOf({ about, columns, delimiter, headerRow }, planned, remembered)
 }
 
@@ -199,7 +205,9 @@ function likenessOfName({ role, label, kind }: PlannedChannel, name: string): nu
       : 0
 }
 
-/** Columns that earlier imports of this kind of test mapped to each role: a crew's own names are known the second time. */
+/**
+ * Columns that earlier imports of this kind of test mapped to each role: a crew's own names are known the second time.
+ */
 export async function rememberedColumns(db: Db, testId: number): Promise<Record<string, string[]>> {
   const [t] = await db.select({ family: test.family }).from(test).where(eq(test.id, testId))
   const maps = await db
@@ -313,7 +321,9 @@ async function assertJoins(db: Db, testId: number, joins: number, roles: string[
     )
 }
 
-/** The imported file counts as the test's run, and locks its predictions; one that joins another is part of that one's. */
+/**
+ * The imported file counts as the test's run, and locks its predictions; one that joins another is part of that one's.
+ */
 export function finishImport(database: Database, by: string, testId: number, datasetId: number, end: NewImport['end']) {
   return database.write(async db => {
     const [d] = await db.select({ joins: dataset.joinsId }).from(dataset).where(eq(dataset.id, datasetId))

@@ -30,7 +30,9 @@ export function packChunk(values: Float64Array): PackedChunk {
   }
 }
 
-/** Pairs of minimum and maximum, in turn; they are stored as all minima, then all maxima, for each alone changes little. */
+/**
+ * Pairs of minimum and maximum, in turn; they are stored as all minima, then all maxima, for each alone changes little.
+ */
 export function extremesOf(chunk: { count: number; extremes: Uint8Array }): Float64Array {
   const n = Math.ceil(chunk.count / EXTREMES_OF)
   const parted = decodeChunk(chunk.extremes, 2 * n)

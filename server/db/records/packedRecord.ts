@@ -4,7 +4,8 @@ import { HypometError, type StoredRecord } from '@hypomet/core'
 const MOST_NUMBERS = 16_000_000
 
 /**
- * A record for a browser: four bytes with the length of a JSON head, the head, and the columns as Float64 on a multiple of
+ * A record for a browser: four bytes with the length of a JSON head, the head, and the columns as Float64 on a multiple
+ * of
  * eight. @throws HypometError `too-large`
  */
 export function packRecord(

@@ -36,7 +36,10 @@ export interface Recorder {
 /** Runs a change in a transaction of its own. */
 export type Write = <T>(change: (db: Db) => Promise<T>) => Promise<T>
 
-/** So many samples of a channel become a chunk; so many of all channels are packed in one go, so that storing never waits long. */
+/**
+ * So many samples of a channel become a chunk; so many of all channels are packed in one go, so that storing never
+ * waits long.
+ */
 const FOLD_AT = 16_384
 const PACKED_AT_ONCE = 500_000
 
@@ -52,7 +55,8 @@ interface Tail {
 }
 
 /**
- * Stores blocks as they come, one row each, and folds them into chunks of the channels by and by. A process that ends at any
+ * Stores blocks as they come, one row each, and folds them into chunks of the channels by and by. A process that ends
+ * at any
  * moment leaves what was stored: channels hold their chunks, and blocks from where those end.
  */
 export class StoreRecorder implements Recorder {
@@ -252,7 +256,10 @@ async function forget(db: Db, datasetId: number): Promise<void> {
   await db.delete(dataset).where(eq(dataset.id, datasetId))
 }
 
-/** What a run that goes on, or was broken off, has of some channels so far, up to a number of samples; all of both without. */
+/**
+ * What a run that goes on, or was broken off, has of some channels so far, up to a number of samples; all of both
+ * without.
+ */
 export async function recordedSoFar(
   db: Db,
   datasetId: number,

@@ -32,7 +32,10 @@ import { plannedPlaces } from './datasets'
 import { listSensors } from '../registers/inventory'
 import { hasTargets } from './targets'
 
-/** The records of a run with their channels, what is wrong with them, and their extremes: all that a record's page lists. */
+/**
+ * The records of a run with their channels, what is wrong with them, and their extremes: all that a record's page
+ * lists.
+ */
 export async function recordPage(db: Db, datasetId: number) {
   const together = await recordsTogether(db, datasetId)
   const main = together[0]!
@@ -115,7 +118,10 @@ export async function systemOf(db: Db, testId: number): Promise<'metric' | 'impe
   return c?.system ?? 'metric'
 }
 
-/** Symbols that expressions know channels by: the main record's roles first, so that those never change when others join. */
+/**
+ * Symbols that expressions know channels by: the main record's roles first, so that those never change when others
+ * join.
+ */
 export function symbolsTogether(rows: { id: number; role: string; datasetId: number }[]): Map<number, string> {
   const own = rows.filter(r => r.role !== 't' || r.datasetId === rows[0]!.datasetId)
   const symbols = symbolsOf(own.map(r => r.role))
@@ -228,7 +234,8 @@ export async function dependentsOf(db: Db, datasetId: number) {
 }
 
 /**
- * Takes a record out: its channels, what was derived from them, the records that join it. The original file stays where it is.
+ * Takes a record out: its channels, what was derived from them, the records that join it. The original file stays where
+ * it is.
  *
  * @throws HypometError `rests-on-it` where kept results would no longer recompute
  */
@@ -240,7 +247,9 @@ export function deleteRecord(database: Database, by: string, datasetId: number) 
     if (!mayGo)
       throw new HypometError(
         'rests-on-it',
-        `${reductions} kept ${reductions === 1 ? 'result rests' : 'results rest'} on this record${judgements > 0 ? `, and ${judgements} ${judgements === 1 ? 'judgement' : 'judgements'} on them` : ''}; they could no longer be recomputed.`,
+        `${reductions} kept ${reductions === 1 ? 'result rests' : 'results rest'} on this ` +
+          `record${judgements > 0 ? `, and ${judgements} ${judgements === 1 ? 'judgement' : 'judgements'} on them` : ''}; ` +
+          `they could no longer be recomputed.`,
       )
     const together = await recordsTogether(db, datasetId)
     const going = together[0]!.id === datasetId ? together : together.filter(d => d.id === datasetId)

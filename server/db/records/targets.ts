@@ -90,7 +90,8 @@ export async function targetRecord(
   }
   throw new HypometError(
     'no-targets',
-    'This record holds no image targets: their columns are lengths whose names end in x, y and z, or rows of target, x, y, z.',
+    'This record holds no image targets: their columns are lengths whose names end in x, y and z, or rows of ' +
+      'target, x, y, z.',
     { path: 'datasetId' },
   )
 }

@@ -183,7 +183,8 @@ export async function removeStored(db: Db, keeper: Keeper, before: Stored): Prom
   if (all.length > 0)
     throw new HypometError(
       'in-use',
-      `${keeper.register.one} “${nameOf(keeper, before)}” stays: ${all.slice(0, 4).join('; ')}${all.length > 4 ? `; and ${all.length - 4} more` : ''}.`,
+      `${keeper.register.one} “${nameOf(keeper, before)}” stays: ` +
+        `${all.slice(0, 4).join('; ')}${all.length > 4 ? `; and ${all.length - 4} more` : ''}.`,
     )
   await keeper.clear?.(db, before.id)
   await db.delete(tableOf(keeper)).where(eq(tableOf(keeper).id, before.id))
@@ -205,7 +206,9 @@ async function changedMeanwhile(db: Db, keeper: Keeper, current: Stored, version
   const titles = keys.map(k => keeper.register.fields.find(f => f.key === k)!.title)
   return new HypometError(
     'changed-meanwhile',
-    `${since[0]?.who ?? 'Somebody'} saved this ${keeper.register.one.toLowerCase()} before you${titles.length > 0 ? ` (${titles.join(', ')})` : ''}. What you entered is kept here: look at theirs, then save yours over it or leave it.`,
+    `${since[0]?.who ?? 'Somebody'} saved this ${keeper.register.one.toLowerCase()} before ` +
+      `you${titles.length > 0 ? ` (${titles.join(', ')})` : ''}. What you entered is kept here: look at theirs, then ` +
+      `save yours over it or leave it.`,
     { path: keys.join(',') },
   )
 }

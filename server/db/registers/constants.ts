@@ -40,7 +40,8 @@ export const constants: Keeper = {
       if (users.length > 0)
         throw new HypometError(
           'unit-dimension',
-          `${users.join(', ')} ${users.length === 1 ? 'is' : 'are'} sized from this constant: it stays a ${String(before['kind'])}.`,
+          `${users.join(', ')} ${users.length === 1 ? 'is' : 'are'} sized from this constant: it stays a ` +
+            `${String(before['kind'])}.`,
           { path: 'entered' },
         )
     }

@@ -5,7 +5,10 @@ import type { Db } from '../connection/client'
 import { converted } from '../records/packedChunk'
 import { article, channel, dataset, revision, run, sensor, test } from '../schema'
 
-/** A specification as its register reads it; the same words are read once, for whole lists of sensors are read again and again. */
+/**
+ * A specification as its register reads it; the same words are read once, for whole lists of sensors are read again and
+ * again.
+ */
 export function readSpecification(s: { kind: string; specification: Record<string, unknown> }): SensorSpecification {
   const key = JSON.stringify([s.kind, s.specification])
   const known = specifications.get(key) ?? sensorSpecificationOf({ kind: s.kind, ...s.specification })

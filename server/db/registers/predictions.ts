@@ -3,7 +3,10 @@ import { and, asc, eq, getTableColumns, isNull, ne } from 'drizzle-orm'
 import { article, prediction, revision } from '../schema'
 import type { Keeper, Stored } from './keeper'
 
-/** Predictions that people enter or accept; what a lock copied to a test, and what the plan calculated, is not among them. */
+/**
+ * Predictions that people enter or accept; what a lock copied to a test, and what the plan calculated, is not among
+ * them.
+ */
 export const predictions: Keeper = {
   register: predictionRegister,
   table: prediction,

@@ -10,7 +10,8 @@ import { rowOf, type Keeper, type Stored } from './keeper'
 import { contextOf } from './refs'
 
 /**
- * Takes back what was done in one go, all of it or nothing. It is a change of its own, so that undoing it does it again.
+ * Takes back what was done in one go, all of it or nothing. It is a change of its own, so that undoing it does it
+ * again.
  *
  * @throws HypometError `nothing-to-undo`, `changed-meanwhile`, `in-use`
  */

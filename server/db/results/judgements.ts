@@ -47,7 +47,10 @@ export async function limitsOfTest(db: Db, testId: number): Promise<Limit[]> {
   )
 }
 
-/** Each limit that the test answers against a reduction, by the campaign's rule and under the validity and the cause judged. */
+/**
+ * Each limit that the test answers against a reduction, by the campaign's rule and under the validity and the cause
+ * judged.
+ */
 export async function verdictsFor(db: Db, reductionId: number, validity: Validity | null, cause: Cause | null) {
   const [reduced] = await db.select().from(reduction).where(eq(reduction.id, reductionId))
   const [found] = await db
@@ -116,7 +119,10 @@ export function supersededBy(
       ? []
       : [`${show({ quantity, value: before.value })} → ${show({ quantity, value: r.value })}`]
   })
-  return `Reduction ${latest.id} by ${latest.by} took the place of reduction ${old.id}${moved.length > 0 ? `: ${moved.slice(0, 3).join(', ')}${moved.length > 3 ? ` and ${moved.length - 3} more` : ''}` : ', with the same results'}.`
+  return (
+    `Reduction ${latest.id} by ${latest.by} took the place of reduction ` +
+    `${old.id}${moved.length > 0 ? `: ${moved.slice(0, 3).join(', ')}${moved.length > 3 ? ` and ${moved.length - 3} more` : ''}` : ', with the same results'}.`
+  )
 }
 
 /** Records the verdicts with cause and validity, naming the reduction that is judged. */

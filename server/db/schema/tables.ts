@@ -216,7 +216,9 @@ export const test = sqliteTable(
   t => [index('test_revision').on(t.revisionId)],
 )
 
-/** What overviews say of a plan, as it was last worked out; worked out anew where the fingerprint of its inputs differs. */
+/**
+ * What overviews say of a plan, as it was last worked out; worked out anew where the fingerprint of its inputs differs.
+ */
 export const planDigest = sqliteTable('plan_digest', {
   testId: integer('test_id').primaryKey(),
   fingerprint: text('fingerprint').notNull(),
@@ -386,7 +388,9 @@ export const chunk = sqliteTable(
     min: real('min'),
     max: real('max'),
     mean: real('mean'),
-    /** Minimum and maximum of each 64 samples. They stand before the samples, which a drawing then need not pass over. */
+    /**
+     * Minimum and maximum of each 64 samples. They stand before the samples, which a drawing then need not pass over.
+     */
     extremes: blob('extremes', { mode: 'buffer' }).notNull(),
     data: blob('data', { mode: 'buffer' }).notNull(),
   },
@@ -421,7 +425,9 @@ export const run = sqliteTable(
   t => [index('run_test').on(t.testId), index('run_dataset').on(t.datasetId)],
 )
 
-/** A run against the simulated rig with surprises, of which only what happened is kept: no sample, no lock, no record. */
+/**
+ * A run against the simulated rig with surprises, of which only what happened is kept: no sample, no lock, no record.
+ */
 export const rehearsal = sqliteTable(
   'rehearsal',
   {
@@ -467,7 +473,8 @@ export const runEvent = sqliteTable(
 )
 
 /**
- * Samples as they came in, all channels of a record one after the other, Float64. Each is folded into chunks of the channels
+ * Samples as they came in, all channels of a record one after the other, Float64. Each is folded into chunks of the
+ * channels
  * by and by; what a channel's chunks hold already counts no more here.
  */
 export const runBlock = sqliteTable(

@@ -15,7 +15,9 @@ export async function openPlans(db: Db, articleId?: number): Promise<number[]> {
   return rows.map(r => r.id)
 }
 
-/** Holds every lesson against the plan of a test: new matches fire, unanswered ones that no longer match fall silent. */
+/**
+ * Holds every lesson against the plan of a test: new matches fire, unanswered ones that no longer match fall silent.
+ */
 export async function refreshFirings(db: Db, testId: number): Promise<void> {
   if (!(await openPlans(db)).includes(testId)) return
   const texts = await textsOf(db, testId)

@@ -9,7 +9,9 @@ import { planDigest } from '../schema'
 import type { TestSet } from './testSet'
 import { planInputsOf, viewed, type PlanInputs } from './viewedPlan'
 
-/** What overviews say of a plan. Working out a plan takes some 20 ms; what comes out is kept, for there are thousands. */
+/**
+ * What overviews say of a plan. Working out a plan takes some 20 ms; what comes out is kept, for there are thousands.
+ */
 export interface PlanDigest {
   rungs: number
   /** Findings that stand against a release. */

@@ -75,7 +75,8 @@ export interface ReadyInput {
 }
 
 /**
- * Ticks, unticks, reads, signs or overrides an item of the checklist. A reading is judged: one that is not good leaves the
+ * Ticks, unticks, reads, signs or overrides an item of the checklist. A reading is judged: one that is not good leaves
+ * the
  * item red. An override needs a name and a reason.
  *
  * @throws HypometError `settled`, `needs-reading`, `needs-override`, `missing-reason`, `not-last`, `wrong-role`
@@ -170,7 +171,8 @@ export async function assertReady(db: Db, testId: number): Promise<void> {
   if (open.length > 0)
     throw new HypometError(
       'not-ready',
-      `${open.length} ${open.length === 1 ? 'item is' : 'items are'} still open on the checklist: ${open[0]!.text}${open.length > 1 ? ', …' : ''}.`,
+      `${open.length} ${open.length === 1 ? 'item is' : 'items are'} still open on the checklist: ` +
+        `${open[0]!.text}${open.length > 1 ? ', …' : ''}.`,
     )
 }
 

@@ -112,7 +112,8 @@ export async function resumeRun(db: Db, by: string, runId: number): Promise<void
   if (r.source === 'rig' && !('given' in (r.rigState ?? {})))
     throw new HypometError(
       'not-resumable',
-      'This run was begun by an earlier Hypomet, or broke off before its first sample; close it with what was recorded.',
+      'This run was begun by an earlier Hypomet, or broke off before its first sample; close it with what ' +
+        'was recorded.',
     )
   await db.update(run).set({ status: 'running', controls: by }).where(eq(run.id, runId))
   const t = (r.rigState as RigState | null)?.t ?? 0

@@ -99,7 +99,9 @@ export async function lockPredictions(db: Db, testId: number): Promise<void> {
     .where(and(eq(prediction.revisionId, revisionId), isNull(prediction.testId), isNull(prediction.lockedAt)))
 }
 
-/** What is expected of a test: until its first sample also what is said of its revision, from then on what was locked. */
+/**
+ * What is expected of a test: until its first sample also what is said of its revision, from then on what was locked.
+ */
 export const predictionsOf = async (db: Db, testId: number): Promise<StoredPrediction[]> =>
   predictedIn(testId, await new TestSet(db, { testId }).predictions())
 

@@ -13,7 +13,10 @@ import {
 const ARRIVED = 0.02
 const OVER = 0.5
 
-/** A load that is so far above its target, as a share of the highest rung, for so many seconds, is one that no rung plans. */
+/**
+ * A load that is so far above its target, as a share of the highest rung, for so many seconds, is one that no rung
+ * plans.
+ */
 const UNPLANNED = 0.05
 const FOR = 1
 

@@ -67,7 +67,8 @@ const ratioWords = (n: Need) => (n.ratio === null ? '' : n.ratio.toFixed(3))
 const reserve = (r: Reserve | null) =>
   r === null
     ? 'nothing'
-    : `${units.show(r.massOut, 'mass', { digits: 3 })} (${r.title.toLowerCase()}${r.binding ? `; then ${r.binding.name} binds` : ''})`
+    : `${units.show(r.massOut, 'mass', { digits: 3 })} ` +
+      `(${r.title.toLowerCase()}${r.binding ? `; then ${r.binding.name} binds` : ''})`
 const keepable = computed(() =>
   Object.entries(family.value.results)
     .filter(

@@ -82,7 +82,9 @@ const span = computed((): [number, number] | null => {
   const xs = timed?.series.flatMap(s => s.x.filter(v => v !== null)) ?? []
   return xs.length > 0 ? [Math.min(...xs), Math.max(...xs)] : null
 })
-/** Channels that expressions may read, of all loggers of the record; a run that was recorded here has those of its plan. */
+/**
+ * Channels that expressions may read, of all loggers of the record; a run that was recorded here has those of its plan.
+ */
 const roles = computed(() => {
   const main = page.value.datasets[0]
   const mapped = page.value.datasets

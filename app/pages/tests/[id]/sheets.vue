@@ -19,7 +19,8 @@ const print = () => window.print()
 const expected = (role: string) => {
   const c = page.value.view?.channels.find(x => x.role === role)
   return c
-    ? `${units.show(c.expectedPeak, c.kind, { digits: 3 })} expected${c.fullScale === null ? '' : ` on ${units.show(c.fullScale, c.kind, { digits: 3 })}`}`
+    ? `${units.show(c.expectedPeak, c.kind, { digits: 3 })} ` +
+        `expected${c.fullScale === null ? '' : ` on ${units.show(c.fullScale, c.kind, { digits: 3 })}`}`
     : ''
 }
 </script>

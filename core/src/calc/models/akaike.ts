@@ -1,5 +1,6 @@
 /**
- * Corrected Akaike criterion of a least-squares model; the variance counts as a parameter. Null where the data are too few for
+ * Corrected Akaike criterion of a least-squares model; the variance counts as a parameter. Null where the data are too
+ * few for
  * it, or nothing is left over.
  *
  * @param k  parameters of the model without the variance

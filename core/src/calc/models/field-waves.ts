@@ -13,7 +13,8 @@ const settings = z.object({
 const FEWEST = 5
 
 /**
- * Waves around a shell from a displacement field: places on rings by angle and height, each ring's waves by least squares.
+ * Waves around a shell from a displacement field: places on rings by angle and height, each ring's waves by least
+ * squares.
  *
  * @throws HypometError `data-range` where no ring has five places
  */
@@ -86,7 +87,9 @@ export const fieldWaves = defineCalc({
           ? [
               {
                 code: 'ring-too-few',
-                message: `The largest wave is the highest that ${most.places} places can tell: there may be more waves, which look like this one.`,
+                message:
+                  `The largest wave is the highest that ${most.places} places can tell: there may be more ` +
+                  `waves, which look like this one.`,
               },
             ]
           : [],

@@ -34,7 +34,8 @@ const settings = z
   })
 
 /**
- * Which of several models explains the data, parameters counted: corrected Akaike weights, and the point where the best two
+ * Which of several models explains the data, parameters counted: corrected Akaike weights, and the point where the best
+ * two
  * differ most – where another reading would tell them apart.
  *
  * @throws HypometError `data-range` when a model has too many parameters for the data, or leaves nothing over

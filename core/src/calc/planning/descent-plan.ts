@@ -90,7 +90,8 @@ function descend({ layers: windLayers, rate, exitAltitude, openingAltitude, free
 const CHI_SQUARE_95 = 5.991464547107979
 
 /**
- * Where it may come down: wind speed, its direction, the rate and the exit drawn together for the whole way, and the ellipse
+ * Where it may come down: wind speed, its direction, the rate and the exit drawn together for the whole way, and the
+ * ellipse
  * that holds 95 % of a normal distribution with the draws' covariance.
  */
 function landings(s: Settings, scatter: NonNullable<Settings['scatter']>) {
@@ -155,8 +156,10 @@ function ellipsePoints({
 }
 
 /**
- * Where a canopy comes down: drift with the wind of each layer, from the exit in free fall to the opening, then at the rate
- * of descent to the ground. A wind from the west carries east. With scatter, the ellipse that holds 95 % of the landings.
+ * Where a canopy comes down: drift with the wind of each layer, from the exit in free fall to the opening, then at the
+ * rate
+ * of descent to the ground. A wind from the west carries east. With scatter, the ellipse that holds 95 % of the
+ * landings.
  */
 export const descentPlan = defineCalc({
   id: 'descent-plan',

@@ -43,7 +43,8 @@ function probabilityFirst(i: number, strengths: readonly { mean: number; sd: num
 }
 
 /**
- * A load path's capacities at its input, which of its parts fails first and how likely, and what must be stronger so that
+ * A load path's capacities at its input, which of its parts fails first and how likely, and what must be stronger so
+ * that
  * the article is what breaks.
  */
 export function planChain({ components }: z.output<typeof settings>) {

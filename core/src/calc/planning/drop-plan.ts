@@ -18,7 +18,10 @@ const settings = z
       issue(ctx as never, 'missing-setting', 'The stroke follows from a wanted deceleration.', ['targetDeceleration'])
   })
 
-/** Drop height for an impact velocity, what it rebounds, the least sample rate, and the stroke against the space there is. */
+/**
+ * Drop height for an impact velocity, what it rebounds, the least sample rate, and the stroke against the space there
+ * is.
+ */
 export const dropPlan = defineCalc({
   id: 'drop-plan',
   title: 'Drop plan',

@@ -58,7 +58,10 @@ type Task = Settings['tasks'][number]
 /** Sums of sixths are whole days where they are meant to be. */
 const HAIR = 1e-9
 
-/** The order in which tasks are placed: repeatedly the first in the list whose predecessors are placed. @throws HypometError `setting-range` */
+/**
+ * The order in which tasks are placed: repeatedly the first in the list whose predecessors are placed. @throws
+ * HypometError `setting-range`
+ */
 function placingOrder(tasks: readonly Task[]): number[] {
   const index = new Map(tasks.map((t, i) => [t.id, i]))
   if (index.size < tasks.length)
@@ -159,7 +162,8 @@ function triangular(random: SeededRandom, { low, mode, high }: Task['duration'])
 }
 
 /**
- * Dates of a campaign: tasks placed after those they wait for and one at a time on each resource, the critical chain, the
+ * Dates of a campaign: tasks placed after those they wait for and one at a time on each resource, the critical chain,
+ * the
  * float to the due date and the chance of it by drawing triangular durations, and cost by month against funds.
  *
  * @throws HypometError `setting-range` for tasks that wait for one another, naming them
@@ -242,7 +246,9 @@ export const schedule = defineCalc({
             ? [
                 {
                   code: 'booking-missed',
-                  message: `“${t.id}” is booked for ${t.on}, and cannot begin before ${rows[i]!.startDate}: ${blocker(tasks, links[i]!, placed, i)}.`,
+                  message:
+                    `“${t.id}” is booked for ${t.on}, and cannot begin before ${rows[i]!.startDate}: ` +
+                    `${blocker(tasks, links[i]!, placed, i)}.`,
                 },
               ]
             : [],

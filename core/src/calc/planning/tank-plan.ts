@@ -27,7 +27,8 @@ const settings = z
   })
 
 /**
- * A pattern or a response in a tank: when the first echo comes, what window is left once the pulse has settled, and from
+ * A pattern or a response in a tank: when the first echo comes, what window is left once the pulse has settled, and
+ * from
  * where on the field is that of a far source. Both hang in the middle of the tank, along its length.
  *
  * @source image sources for the echoes; far field from πD²/(4λ), Kinsler et al., Fundamentals of Acoustics, ch. 7
@@ -81,7 +82,9 @@ export const tankPlan = defineCalc({
         ? [
             {
               code: 'near-field',
-              message: `They are nearer than the far field of ${farField.toPrecision(3)} m: levels do not fall as 1/r there.`,
+              message:
+                `They are nearer than the far field of ${farField.toPrecision(3)} m: levels do not fall ` +
+                `as 1/r there.`,
             },
           ]
         : []),
@@ -90,7 +93,8 @@ export const tankPlan = defineCalc({
             {
               code: 'no-window',
               message:
-                'The first echo, or the pulse’s end, comes before the transducer has settled: nothing steady is left to read.',
+                'The first echo, or the pulse’s end, comes before the transducer has settled: nothing steady is ' +
+                'left to read.',
             },
           ]
         : []),

@@ -57,7 +57,8 @@ export function densityAt(points: readonly Breakpoint[], f: number): number | nu
 }
 
 /**
- * A random-vibration specification: its rms, the response of a single mode, and the notch that keeps its force to a limit.
+ * A random-vibration specification: its rms, the response of a single mode, and the notch that keeps its force to a
+ * limit.
  *
  * @source Miles (1954), response √(π/2·f·Q·W); force limiting as in NASA-HDBK-7004
  */

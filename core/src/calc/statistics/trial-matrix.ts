@@ -55,10 +55,13 @@ function signs(levels: string): (-1 | 1)[] | null {
 }
 
 /**
- * Two-level trials of several factors: effects with their intervals and what each cannot be told from, and the trials that
- * would tell most of it apart next. Where no trial is left over for the scatter, it is estimated from the small effects.
+ * Two-level trials of several factors: effects with their intervals and what each cannot be told from, and the trials
+ * that
+ * would tell most of it apart next. Where no trial is left over for the scatter, it is estimated from the small
+ * effects.
  *
- * @source Box, Hunter & Hunter, Statistics for Experimenters, ch. 5–6; Lenth (1989), Quick and easy analysis of unreplicated factorials
+ * @source Box, Hunter & Hunter, Statistics for Experimenters, ch. 5–6; Lenth (1989), Quick and easy analysis of
+ * unreplicated factorials
  */
 export const trialMatrix = defineCalc({
   id: 'trial-matrix',
@@ -112,7 +115,9 @@ export const trialMatrix = defineCalc({
         ? [
             {
               code: 'too-few',
-              message: `${runs.length} trials cannot tell the ${groups(runs).length} effects apart that vary in them: make the next ones.`,
+              message:
+                `${runs.length} trials cannot tell the ${groups(runs).length} effects apart that vary in ` +
+                `them: make the next ones.`,
             },
           ]
         : []),
@@ -121,7 +126,8 @@ export const trialMatrix = defineCalc({
             {
               code: 'no-replicates',
               message:
-                'No trial is left over for the scatter: it is estimated from the smallest effects, which takes most of them to be nothing.',
+                'No trial is left over for the scatter: it is estimated from the smallest effects, which takes ' +
+                'most of them to be nothing.',
             },
           ]
         : []),

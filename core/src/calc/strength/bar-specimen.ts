@@ -75,10 +75,12 @@ function rounded(x: number, y: number, width: number, height: number, r: number)
 }
 
 /**
- * A frame between two elastic bars whose ligaments pull while the bars press: its outline, the waves to expect and whether
+ * A frame between two elastic bars whose ligaments pull while the bars press: its outline, the waves to expect and
+ * whether
  * the bars' gauges can read them.
  *
- * @source one-dimensional waves: stress ρcv/2 of a striker of the bar's material, pulse 2L/c; Kolsky (1963), Stress Waves in Solids
+ * @source one-dimensional waves: stress ρcv/2 of a striker of the bar's material, pulse 2L/c; Kolsky (1963), Stress
+ * Waves in Solids
  */
 export const barSpecimen = defineCalc({
   id: 'bar-specimen',

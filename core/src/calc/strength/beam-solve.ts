@@ -31,7 +31,9 @@ export interface SolvedBeam {
   maxCurvature: number
 }
 
-/** Between two breaks load is linear and EI constant, so the moment is a cubic and the deflection a quintic in x − x0. */
+/**
+ * Between two breaks load is linear and EI constant, so the moment is a cubic and the deflection a quintic in x − x0.
+ */
 interface Piece {
   x0: number
   x1: number
@@ -47,7 +49,8 @@ export function solveBeam(beam: Beam): SolvedBeam {
   const total = resultant(beam)
   const end = support === 'simple' ? total.moment / L : 0
   const start = total.force - end
-  // Sagging for the simple beam; for the cantilever the moment of the loads beyond x, both bend the beam along the load.
+  // Sagging for the simple beam; for the cantilever the moment of the loads beyond x, both bend the beam along the
+  // load.
   const rootMoment = support === 'simple' ? 0 : total.moment
   const pieces = integrate(beam, start, rootMoment)
   if (support === 'simple') tilt(pieces, L)

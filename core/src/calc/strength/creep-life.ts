@@ -23,7 +23,8 @@ const settings = z.object({
 const Z95 = 1.6449
 
 /**
- * Life under a steady load: log₁₀ t = intercept + slope·fraction + σ·z by maximum likelihood, run-outs right-censored. The
+ * Life under a steady load: log₁₀ t = intercept + slope·fraction + σ·z by maximum likelihood, run-outs right-censored.
+ * The
  * lower life takes scatter and the fit's own doubt together: 10^(μ − 1.6449·√(σ² + se²)).
  *
  * @throws HypometError `data-range` below three failures

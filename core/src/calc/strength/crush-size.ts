@@ -16,7 +16,9 @@ const sizeSettings = z.object({
   strokeFraction: plain({ title: 'Share of the length that crushes', positive: true, max: 1 }).default(0.75),
 })
 
-/** A crush tube for a mass and a speed: force m·(a + g₀), stroke v²/2a, and the wall that its specific energy asks for. */
+/**
+ * A crush tube for a mass and a speed: force m·(a + g₀), stroke v²/2a, and the wall that its specific energy asks for.
+ */
 export const crushSize = defineCalc({
   id: 'crush-size',
   title: 'Crush tube size',
@@ -64,7 +66,8 @@ const tuneSettings = z.object({
 })
 
 /**
- * The wall that gives a wanted mean force, from what was measured: t₂ = t₁·(F₂/F₁)^(1/p) from the last test, p by the slope
+ * The wall that gives a wanted mean force, from what was measured: t₂ = t₁·(F₂/F₁)^(1/p) from the last test, p by the
+ * slope
  * of ln F on ln t over two tests or more, else 1, and that is said.
  *
  * @throws HypometError `data-range` when the tests show no force that rises with the wall

@@ -20,10 +20,12 @@ const settings = z.object({
 })
 
 /**
- * Classical buckling force of a thin cylinder, its lower-bound design factor, and – for a force to carry – the wall and mass
+ * Classical buckling force of a thin cylinder, its lower-bound design factor, and – for a force to carry – the wall and
+ * mass
  * that each factor asks for.
  *
- * @source Timoshenko & Gere, Theory of Elastic Stability, ch. 11; lower bound 1 − 0.901(1 − e^(−√(R/t)/16)), NASA SP-8007
+ * @source Timoshenko & Gere, Theory of Elastic Stability, ch. 11; lower bound 1 − 0.901(1 − e^(−√(R/t)/16)), NASA
+ * SP-8007
  */
 export const knockdown = defineCalc({
   id: 'knockdown',

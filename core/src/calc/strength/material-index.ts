@@ -21,7 +21,8 @@ const settings = z.object({
 })
 
 /**
- * Material indices for least mass: E/ρ, √E/ρ, ∛E/ρ where stiffness drives a tie, a beam, a panel; σ/ρ, σ^⅔/ρ, √σ/ρ where
+ * Material indices for least mass: E/ρ, √E/ρ, ∛E/ρ where stiffness drives a tie, a beam, a panel; σ/ρ, σ^⅔/ρ, √σ/ρ
+ * where
  * strength does. SI throughout; only their order means something.
  *
  * @source Ashby, Materials Selection in Mechanical Design, ch. 5

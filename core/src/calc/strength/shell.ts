@@ -6,7 +6,10 @@ export interface Shell {
   poisson: number
 }
 
-/** Force at which a perfect cylinder of this wall would buckle, N. @source Timoshenko & Gere, Theory of Elastic Stability, ch. 11 */
+/**
+ * Force at which a perfect cylinder of this wall would buckle, N. @source Timoshenko & Gere, Theory of Elastic
+ * Stability, ch. 11
+ */
 export const classicalForce = ({ modulus, thickness, poisson }: Omit<Shell, 'radius'>): number =>
   (2 * Math.PI * modulus * thickness ** 2) / Math.sqrt(3 * (1 - poisson ** 2))
 

@@ -15,7 +15,8 @@ export interface Carried {
 }
 
 /**
- * A wave as it would have passed with every frequency carried over the distance at its own speed in place of at c₀: the first
+ * A wave as it would have passed with every frequency carried over the distance at its own speed in place of at c₀: the
+ * first
  * longitudinal mode of a round bar. Outside its window there is nothing.
  *
  * @param y  strain at the gauge
@@ -53,7 +54,10 @@ export function dispersed(
 
 const tables = new Map<number, (share: number) => number>()
 
-/** Phase speed of the first longitudinal mode over c₀, by frequency times radius over c₀; beyond its table as at its end. */
+/**
+ * Phase speed of the first longitudinal mode over c₀, by frequency times radius over c₀; beyond its table as at its
+ * end.
+ */
 export function firstMode(poisson: number): (share: number) => number {
   const known = tables.get(poisson)
   if (known) return known
@@ -94,7 +98,8 @@ export function speedAt(perWave: number, poisson: number, above = 1): number {
 }
 
 /**
- * Pochhammer's frequency equation of axially symmetric waves, divided by what would make it many-valued: with J₀(√z) and
+ * Pochhammer's frequency equation of axially symmetric waves, divided by what would make it many-valued: with J₀(√z)
+ * and
  * J₁(√z)/√z it is whole in the squares of the arguments, which turn negative where waves become slow.
  *
  * @param K  2π radius over wavelength

@@ -46,7 +46,9 @@ export const bar = defineFamily({
       label: 'Out of equilibrium',
       kind: 'ratio',
       limited: 'atMost',
-      how: 'Mean size of the difference of the faces’ forces over the mean force, from a fifth of the peak stress to the peak.',
+      how:
+        'Mean size of the difference of the faces’ forces over the mean force, from a fifth of the peak stress ' +
+        'to the peak.',
     },
     waveSpeed: { label: 'Wave speed of the bars', kind: 'velocity', how: '√(E/ρ).' },
   },

@@ -47,7 +47,8 @@ const BEGUN = 0.1
 const BEFORE = 0.06
 
 /**
- * Bars and specimen as planned. The incident wave is found in the record and ends with the striker's pulse; the other two
+ * Bars and specimen as planned. The incident wave is found in the record and ends with the striker's pulse; the other
+ * two
  * windows follow from how far each has to travel. Zero from what lies before it.
  */
 export function proposeBar({ plan, table: { t, channels } }: ProposedFrom<BarPlan>): Record<string, unknown> {

@@ -20,7 +20,8 @@ const LEAST_WAVE = 0.02
 type Window = readonly [number, number]
 
 /**
- * Reduction of a specimen between two elastic bars: waves carried from the gauges to its faces, by one wave or by three.
+ * Reduction of a specimen between two elastic bars: waves carried from the gauges to its faces, by one wave or by
+ * three.
  *
  * @param table  incident, transmitted [1], even time base
  * @throws HypometError `no-event` where the three windows, carried to the specimen, have nothing in common
@@ -53,7 +54,8 @@ export function reduceBar({ t, channels }: Table, s: BarSettings): Reduction {
   if (rows.length < 3)
     throw new HypometError(
       'no-event',
-      'Carried to the specimen, the three windows have nothing in common: each wave passes its gauge as much later as it had to travel.',
+      'Carried to the specimen, the three windows have nothing in common: each wave passes its gauge as much ' +
+        'later as it had to travel.',
       { path: 'settings.reflectedWindow' },
     )
   const ei = Float64Array.from(rows, i => gi[i]!)
@@ -168,19 +170,23 @@ function warningsOf(s: BarSettings, equilibrium: number, ei: Float64Array, et: F
   if (overlap > 1e-9)
     list.push({
       code: 'waves-overlap',
-      message: `The windows of the incident and the reflected wave share ${(1e6 * overlap).toFixed(1)} µs of one gauge: what is read there is the sum of both. Shorten them, or the striker.`,
+      message:
+        `The windows of the incident and the reflected wave share ${(1e6 * overlap).toFixed(1)} µs of one ` +
+        `gauge: what is read there is the sum of both. Shorten them, or the striker.`,
     })
   if (!(equilibrium <= IN_EQUILIBRIUM))
     list.push({
       code: 'no-equilibrium',
       message:
-        'The forces on both faces differ by more than a tenth: the specimen was not in equilibrium, and its stress is not one value.',
+        'The forces on both faces differ by more than a tenth: the specimen was not in equilibrium, and its ' +
+        'stress is not one value.',
     })
   if (largestSize(et) < LEAST_WAVE * largestSize(ei))
     list.push({
       code: 'small-wave',
       message:
-        'The transmitted wave is below a fiftieth of the incident one: it takes a softer output bar or more sensitive gauges.',
+        'The transmitted wave is below a fiftieth of the incident one: it takes a softer output bar or more ' +
+        'sensitive gauges.',
     })
   return list
 }

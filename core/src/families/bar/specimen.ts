@@ -71,7 +71,10 @@ export const barSpecimenOfRig: Specimen<BarPlan, unknown, BarTruth, BarMemory> =
   gauge: (_, c) => (c.kind === 'strain' ? { zero: 0, drift: 0, noise: 4e-6, hysteresis: 0 } : {}),
 }
 
-/** Strains at both gauges over the time since the incident wave began to pass its own. Compression is negative, as gauges read it. */
+/**
+ * Strains at both gauges over the time since the incident wave began to pass its own. Compression is negative, as
+ * gauges read it.
+ */
 export function barWaves(truth: BarTruth): { incident(t: number): number; transmitted(t: number): number } {
   const { c, EA } = truth
   const peak = truth.velocity / (2 * c)

@@ -68,7 +68,9 @@ export const buckling = defineFamily({
       label: 'Onset of bending',
       kind: 'force',
       limited: 'atLeast',
-      how: 'The lowest force above half of the peak at which a deflection grows three times as fast as between a fifth and a half.',
+      how:
+        'The lowest force above half of the peak at which a deflection grows three times as fast as between a ' +
+        'fifth and a half.',
     },
     maxLineLoad: {
       label: 'Largest line load',

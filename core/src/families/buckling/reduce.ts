@@ -16,7 +16,8 @@ const REFERENCE = [0.2, 0.5] as const
 const STEEPER = 3
 
 /**
- * Buckling reduction of a thin cylinder under force, moment and inner pressure: what it carried of the classical force, where
+ * Buckling reduction of a thin cylinder under force, moment and inner pressure: what it carried of the classical force,
+ * where
  * its deflections began to run away, and what they foretold.
  *
  * @param table  force [N, compression positive], moment [N·m], pressure [Pa, both optional], free deflections [m]
@@ -109,7 +110,10 @@ export function southwellOf(
   return { force: slope, r2: 1 - (residualSd ** 2 * (x.length - 2)) / total }
 }
 
-/** Load at which a deflection begins to grow three times as fast as it did between a fifth and a half of the peak; null where it never does. */
+/**
+ * Load at which a deflection begins to grow three times as fast as it did between a fifth and a half of the peak; null
+ * where it never does.
+ */
 export function onsetOf(force: Float64Array, y: Float64Array, peak: number): number | null {
   const P = force[peak]!
   const sums = Array.from({ length: BINS }, () => ({ load: 0, y: 0, n: 0 }))

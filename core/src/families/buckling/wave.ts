@@ -51,7 +51,9 @@ export function waveAround(
       table,
       warning: {
         code: 'ring-too-few',
-        message: `A ring of ${gauges.length} gauges tells waves up to ${Math.max(0, most)} apart: five or more are needed for the first that dents a shell.`,
+        message:
+          `A ring of ${gauges.length} gauges tells waves up to ${Math.max(0, most)} apart: five or more ` +
+          `are needed for the first that dents a shell.`,
       },
     }
   const isLast = largest.number === most
@@ -61,7 +63,9 @@ export function waveAround(
     warning: isLast
       ? {
           code: 'ring-too-few',
-          message: `The largest wave is the highest that ${gauges.length} gauges can tell (${most}): there may be more waves, which look like this one. It takes at least ${2 * most + 3} gauges to say.`,
+          message:
+            `The largest wave is the highest that ${gauges.length} gauges can tell (${most}): there may be ` +
+            `more waves, which look like this one. It takes at least ${2 * most + 3} gauges to say.`,
         }
       : null,
   }

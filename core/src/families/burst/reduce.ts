@@ -16,7 +16,8 @@ const DROP = { fraction: 0.5, time: 1 }
 const STANDARD = { temperature: 293.15, pressure: 101_325 }
 
 /**
- * Burst reduction: the largest pressure, its factor over the rated one, line loads at it, and the leak of each hold from the
+ * Burst reduction: the largest pressure, its factor over the rated one, line loads at it, and the leak of each hold
+ * from the
  * line of absolute pressure over temperature. What did not burst gives lower bounds.
  *
  * @param table  pressure [Pa, gauge], temperature [K, optional], t [s]

@@ -114,7 +114,9 @@ function warningsOf(specimens: readonly CouponSpecimen[], odd: number[], alone: 
       ? [
           {
             code: 'outlier',
-            message: `Far from the others: ${odd.map(i => specimens[i]!.specimen).join(', ')}. It stays in the statistics until somebody finds out why.`,
+            message:
+              `Far from the others: ${odd.map(i => specimens[i]!.specimen).join(', ')}. It stays in the ` +
+              `statistics until somebody finds out why.`,
           },
         ]
       : []),
@@ -122,7 +124,9 @@ function warningsOf(specimens: readonly CouponSpecimen[], odd: number[], alone: 
       ? [
           {
             code: 'no-yield',
-            message: `The curve does not fall below the offset line: ${unyielded.map(p => p.specimen).join(', ')}. Its largest stress counts.`,
+            message:
+              `The curve does not fall below the offset line: ` +
+              `${unyielded.map(p => p.specimen).join(', ')}. Its largest stress counts.`,
           },
         ]
       : []),

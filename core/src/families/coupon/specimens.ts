@@ -16,7 +16,9 @@ export interface CouponSpecimen {
   stress: Float64Array
 }
 
-/** Specimens of the rows, in the order in which they first come. @throws HypometError `missing-channel`, `data-range` */
+/**
+ * Specimens of the rows, in the order in which they first come. @throws HypometError `missing-channel`, `data-range`
+ */
 export function specimensOf({ channels, text = {} }: Table, s: CouponSettings): CouponSpecimen[] {
   const rows = new Map<string, number[]>()
   text['specimen']!.forEach((name, i) => rows.set(name, [...(rows.get(name) ?? []), i]))

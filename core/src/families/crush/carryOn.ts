@@ -3,7 +3,10 @@ import type { MethodOutput } from '../../method/reduction'
 import type { CrushSettings } from './settings'
 import type { CrushPlan } from './plan'
 
-/** A wall for another force, from what this one gave; and a tube sized with the measured energy in place of the supplier's. */
+/**
+ * A wall for another force, from what this one gave; and a tube sized with the measured energy in place of the
+ * supplier's.
+ */
 export function carryOnCrush(
   { results }: Pick<MethodOutput, 'results'>,
   s: CrushSettings,

@@ -14,7 +14,8 @@ const DIP = { ofPeak: 0.05, ofLargest: 0.01 }
 const SEEN = 0.98
 
 /**
- * Crush reduction. Where the efficiency ∫F dx / F is largest past the initial peak the tube is used up: what it took until
+ * Crush reduction. Where the efficiency ∫F dx / F is largest past the initial peak the tube is used up: what it took
+ * until
  * then is its energy.
  *
  * @param table  force [N], displacement [m]; t only for a zero window

@@ -3,7 +3,10 @@ import type { FamilySizing } from '../../advise/sizing'
 const crushed = { exponent: 1.4, doubt: 0.3, because: 'between wall (splaying) and wall to 5/3 (folding)' }
 const around = { exponent: 0.7, doubt: 0.3, because: 'between diameter to 1/3 (folding) and diameter (splaying)' }
 
-/** @source Wierzbicki & Abramowicz (1983), J. Appl. Mech. 50 (folding: t^5/3, c^1/3); area times crush stress for splaying tubes */
+/**
+ * @source Wierzbicki & Abramowicz (1983), J. Appl. Mech. 50 (folding: t^5/3, c^1/3); area times crush stress for
+ * splaying tubes
+ */
 export const crushSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {

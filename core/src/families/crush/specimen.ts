@@ -27,7 +27,10 @@ const PRESS_RANGE = 6
 /** A fast crush carries a little less: friction falls with speed. Share for each decade above a millimetre a second. */
 const SLOWER_BY_SPEED = 0.025
 
-/** A tube that peaks, splays in waves and, once used up, stands. Commanded by travel, or by the force that it then carries. */
+/**
+ * A tube that peaks, splays in waves and, once used up, stands. Commanded by travel, or by the force that it then
+ * carries.
+ */
 export const crushSpecimen: Specimen<CrushPlan, unknown, CrushTruth, CrushMemory> = {
   draw(plan, _, seed) {
     const random = new SeededRandom(seed)

@@ -97,7 +97,9 @@ export const descent = defineFamily({
       label: 'Swing',
       kind: 'angle',
       limited: 'atMost',
-      how: 'Of a pendulum whose tension changes as the riser force does in the steady window: between its 2.5 and 97.5 % values 3 m g (1 − cos θ).',
+      how:
+        'Of a pendulum whose tension changes as the riser force does in the steady window: between its 2.5 and ' +
+        '97.5 % values 3 m g (1 − cos θ).',
     },
     swingPeriod: {
       label: 'Period of the swing',

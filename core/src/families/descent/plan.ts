@@ -41,7 +41,9 @@ export const descentPlanning: Planning<DescentPlan> = {
 const STANDARD = { temperature: 288.15, pressure: 101_325 }
 /** The steady part of a descent, as shares of the way from its highest to its lowest. */
 const STEADY = { from: 0.35, to: 0.9 }
-/** Lines are stretched where the riser force first passes this share of its largest; the canopy is full at the largest. */
+/**
+ * Lines are stretched where the riser force first passes this share of its largest; the canopy is full at the largest.
+ */
 const STRETCHED = 0.05
 
 /** Mass, area and air as planned; stretch and filling by the riser force; steady from a third of the descent on. */

@@ -27,7 +27,8 @@ function densityAt(
 }
 
 /**
- * Descent reduction: the steady rate gives the drag area; the opening is told by when the lines were stretched and the canopy full.
+ * Descent reduction: the steady rate gives the drag area; the opening is told by when the lines were stretched and the
+ * canopy full.
  * One density throughout, that of the steady window.
  *
  * @param table  altitude [m], riserForce [N, optional], t [s]
@@ -99,14 +100,17 @@ function frameTimes(frame: Float64Array, frameRate: number | undefined): Float64
   return frame.map(f => f / frameRate)
 }
 
-/** Height at which the standard atmosphere above the given ground has this pressure, m. @source ISO 2533, troposphere */
+/**
+ * Height at which the standard atmosphere above the given ground has this pressure, m. @source ISO 2533, troposphere
+ */
 const heightOf = (
   air: Float64Array,
   { temperature, pressure }: Pick<DescentSettings, 'temperature' | 'pressure'>,
 ): Float64Array => air.map(p => (temperature / LAPSE) * (1 - (p / pressure) ** (1 / PRESSURE_EXPONENT)))
 
 /**
- * A pendulum pulls m·g·(3 − 2·cos θ) at the bottom of its swing and m·g·cos θ at its ends: the range of the riser force tells
+ * A pendulum pulls m·g·(3 − 2·cos θ) at the bottom of its swing and m·g·cos θ at its ends: the range of the riser force
+ * tells
  * its angle, and it passes the bottom twice a period.
  */
 function swingOf(t: Float64Array, force: Float64Array, s: DescentSettings): Record<string, Result> {

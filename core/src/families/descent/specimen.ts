@@ -36,7 +36,9 @@ const OVERSHOOT = 0.55
 /** A small vent swings; a wide one lets air through. Per metre of vent. */
 const VENT = { swing: 0.55, swingAt: 0.3, steadyAt: 0.5, loss: 0.8 }
 
-/** Released at its height: a short fall, lines stretch, the canopy fills and comes down, swinging as its vent lets it. */
+/**
+ * Released at its height: a short fall, lines stretch, the canopy fills and comes down, swinging as its vent lets it.
+ */
 export const descentSpecimen: Specimen<DescentPlan, unknown, DescentTruth, DescentMemory> = {
   draw(plan, _, seed) {
     const random = new SeededRandom(seed)

@@ -138,7 +138,9 @@ const velocityWarning = (deltaV: number, impact: number): Warning[] =>
     : [
         {
           code: 'velocity-check',
-          message: `The pulse takes ${deltaV.toFixed(2)} m/s away, less than the ${impact.toFixed(2)} m/s at impact: check the velocity, the gauge and the zero.`,
+          message:
+            `The pulse takes ${deltaV.toFixed(2)} m/s away, less than the ${impact.toFixed(2)} m/s at ` +
+            `impact: check the velocity, the gauge and the zero.`,
         },
       ]
 
@@ -156,7 +158,9 @@ interface Pulse {
   a: Float64Array
 }
 
-/** The samples around the peak above a level, with the two crossings as its ends; the record's ends where there is none. */
+/**
+ * The samples around the peak above a level, with the two crossings as its ends; the record's ends where there is none.
+ */
 function pulseOf(t: Float64Array, a: Float64Array, peak: number, level: number): Pulse {
   let [from, to] = [peak, peak]
   while (from > 0 && a[from - 1]! > level) from--
@@ -193,7 +197,8 @@ function plateauOf({ t, a }: Pulse, level: number): number {
 }
 
 /**
- * Dynamic response index: largest compression of a sprung mass on the moving base, from rest, as an acceleration over g. Exact
+ * Dynamic response index: largest compression of a sprung mass on the moving base, from rest, as an acceleration over
+ * g. Exact
  * for a record that is straight between samples.
  *
  * @source Brinkley & Shaffer (1971), Dynamic simulation techniques for the design of escape systems

@@ -19,11 +19,13 @@ interface Curve {
 }
 
 /**
- * Flow bench: flows less their leak, at the reference pressure difference, over lift; the mean over a range of lifts, and against
+ * Flow bench: flows less their leak, at the reference pressure difference, over lift; the mean over a range of lifts,
+ * and against
  * the baseline what was gained, and where most was lost.
  *
  * @param table  config (words), lift [m], flow [m³/s], drop [Pa], temperature [K], baro [Pa, both optional]
- * @throws HypometError `setting-range` for a baseline or subject that is not there, `no-data` for a configuration without a lift
+ * @throws HypometError `setting-range` for a baseline or subject that is not there, `no-data` for a configuration
+ * without a lift
  * @source methods.md, “flow”
  */
 export function reduceBench(table: Table, s: FlowSettings): Reduction {

@@ -42,7 +42,9 @@ export const flow = defineFamily({
       kind: 'volumeFlow',
       limited: 'atLeast',
       driver: 'flow',
-      how: 'Area under corrected flow over lift, over the range of lifts. Corrected: less the leak, at the reference pressure difference.',
+      how:
+        'Area under corrected flow over lift, over the range of lifts. Corrected: less the leak, at the ' +
+        'reference pressure difference.',
     },
     gain: {
       label: 'Gain in mean flow',
@@ -56,7 +58,9 @@ export const flow = defineFamily({
       kind: 'volumeFlow',
       limited: 'atMost',
       driver: 'flow',
-      how: 'Largest baseline less compared at the baseline’s lifts inside the range; below nothing where it gained everywhere.',
+      how:
+        'Largest baseline less compared at the baseline’s lifts inside the range; below nothing where it ' +
+        'gained everywhere.',
     },
     worstLift: { label: 'Lift of the largest loss', kind: 'length', how: 'Where that is.' },
     configSpread: {
@@ -64,7 +68,9 @@ export const flow = defineFamily({
       kind: 'ratio',
       limited: 'atMost',
       driver: 'flow',
-      how: 'Largest less smallest mean flow of the configurations over their mean: from port to port, or from runner to runner.',
+      how:
+        'Largest less smallest mean flow of the configurations over their mean: from port to port, or from ' +
+        'runner to runner.',
     },
     meanVelocity: { label: 'Mean velocity', kind: 'velocity', how: 'Mean over the places of √(2q/ρ).' },
     peakVelocity: { label: 'Largest velocity', kind: 'velocity', limited: 'atMost', how: 'The largest of them.' },

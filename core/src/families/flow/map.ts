@@ -6,7 +6,8 @@ import { meanSd } from '../../statistics/mean'
 import { densityOf } from './air'
 
 /**
- * Velocities of a probe map: their mean, how even they are, and where the largest is. A negative dynamic pressure is a flow back.
+ * Velocities of a probe map: their mean, how even they are, and where the largest is. A negative dynamic pressure is a
+ * flow back.
  *
  * @param table  x, y [m], q [Pa], temperature [K], baro [Pa, both optional]
  * @source methods.md, “flow”

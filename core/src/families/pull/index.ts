@@ -31,7 +31,9 @@ export const pull = defineFamily({
       limited: 'atLeast',
       driver: 'strength',
       atEnd: true,
-      how: 'The largest reading; at least that where it did not break or the gauge stood at its end. From call-outs, between the last that was held and the next.',
+      how:
+        'The largest reading; at least that where it did not break or the gauge stood at its end. From ' +
+        'call-outs, between the last that was held and the next.',
     },
     retained: {
       label: 'Retained strength',

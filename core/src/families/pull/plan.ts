@@ -34,7 +34,9 @@ export const pullPlanning: Planning<PullPlan> = {
 /** Fewer readings than that were called out, not recorded. */
 const CALLED_OUT = 30
 
-/** Gauge and strength when new as planned, zero from the rest at the beginning; what holds few readings was called out. */
+/**
+ * Gauge and strength when new as planned, zero from the rest at the beginning; what holds few readings was called out.
+ */
 export function proposePull({
   plan,
   table: { t, channels },

@@ -14,7 +14,8 @@ const AT_FULL_SCALE = 0.999
 const CLIPPED_SAMPLES = 3
 
 /**
- * Pull reduction. A specimen that did not break, or a gauge at its end, gives a lower bound; what was only called out an
+ * Pull reduction. A specimen that did not break, or a gauge at its end, gives a lower bound; what was only called out
+ * an
  * interval between the last load that was confirmed and the next.
  *
  * @throws HypometError `over-range`, `data-range`, `setting-range` for a zero window without samples

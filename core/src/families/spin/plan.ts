@@ -98,7 +98,10 @@ export function spinPointOf(
 /** Set-points are held within half a hundredth; a point counts the later part of its hold. */
 const HELD = { within: 0.005, ofHold: 0.6, settling: 0.4, mostSettling: 5 }
 
-/** Arms, disk and limits as planned; zero from the rest; the next set-point is the planned one above the highest that was reached. */
+/**
+ * Arms, disk and limits as planned; zero from the rest; the next set-point is the planned one above the highest that
+ * was reached.
+ */
 export function proposeSpin({ plan, table: { t, channels } }: ProposedFrom<SpinPlan>): Record<string, unknown> {
   const targets = (plan?.rungs ?? []).filter(r => r.target > 0)
   const shortest = Math.min(...targets.map(r => r.hold), 30)

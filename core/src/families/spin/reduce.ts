@@ -48,10 +48,12 @@ export const POINT_UNITS: Record<string, string> = {
 }
 
 /**
- * Spin reduction: a row for each held set-point, from means once it has settled; torque from two cells on arms. With limits
+ * Spin reduction: a row for each held set-point, from means once it has settled; torque from two cells on arms. With
+ * limits
  * and a next set-point, where each limited quantity is heading.
  *
- * @param table  setpoint [1], thrust, forceA, forceB [N], voltage [V], current [A], speed [rad/s], temperature [K], vibration [m/s², both optional]
+ * @param table  setpoint [1], thrust, forceA, forceB [N], voltage [V], current [A], speed [rad/s], temperature [K],
+ * vibration [m/s², both optional]
  * @throws HypometError `no-event` where no set-point is held
  * @source methods.md, “spin”
  */
@@ -145,7 +147,8 @@ function meanProduct(a: Float64Array, b: Float64Array | null, from: number, to: 
 }
 
 /**
- * Amplitude of what comes once a turn, m/s²: the vibration taken with the turning angle itself, so that a speed that wanders
+ * Amplitude of what comes once a turn, m/s²: the vibration taken with the turning angle itself, so that a speed that
+ * wanders
  * a little does not blur it. Null where a turn has fewer than four samples.
  */
 export function oncePerTurn(
@@ -170,7 +173,9 @@ export function oncePerTurn(
   return fastest * longest > Math.PI / 2 ? null : (2 * Math.hypot(re, im)) / (to - from)
 }
 
-/** Each limited quantity at the next set-point, by a polynomial of at most the second degree through the points so far. */
+/**
+ * Each limited quantity at the next set-point, by a polynomial of at most the second degree through the points so far.
+ */
 function projectionOf(points: SpinPoint[], s: SpinSettings): ResultTable | null {
   const { limits, nextSetpoint } = s
   if (!limits || nextSetpoint === undefined) return null
@@ -197,7 +202,8 @@ function projectionOf(points: SpinPoint[], s: SpinSettings): ResultTable | null 
 }
 
 /**
- * Constants of the motor from all its points: set-point times supply over current and speed gives resistance and volts a
+ * Constants of the motor from all its points: set-point times supply over current and speed gives resistance and volts
+ * a
  * speed, torque over current gives torque a current and what turns it idle. Null below three points.
  */
 function motorOf(points: SpinPoint[]): ResultTable | null {
@@ -246,7 +252,9 @@ function warningsOf(points: SpinPoint[], projection: ResultTable | null, { limit
       ? [
           {
             code: 'limit-projected',
-            message: `The next set-point is projected beyond its limit: ${ahead.map(q => NAMES[q as LimitedQuantity]).join(', ')}. Do not command it before that is settled.`,
+            message:
+              `The next set-point is projected beyond its limit: ` +
+              `${ahead.map(q => NAMES[q as LimitedQuantity]).join(', ')}. Do not command it before that is settled.`,
           },
         ]
       : []),

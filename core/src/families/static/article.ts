@@ -59,7 +59,9 @@ export interface Section {
   shearPerForce: number
 }
 
-/** The section at x from the root. @source Timoshenko & Gere, Mechanics of Materials, ch. 5 (flexure and shear formulas) */
+/**
+ * The section at x from the root. @source Timoshenko & Gere, Mechanics of Materials, ch. 5 (flexure and shear formulas)
+ */
 export function sectionAt(a: StaticArticle, x: number): Section {
   const taper = (root: number, tip: number) => root + (tip - root) * (x / a.length)
   switch (a.section) {

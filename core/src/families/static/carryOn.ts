@@ -3,7 +3,9 @@ import type { MethodOutput } from '../../method/reduction'
 import type { StaticPlan } from './plan'
 import type { StaticSettings } from './settings'
 
-/** What the structure’s load allows at other weights; the pull of ends that cannot slide, at the sag that was measured. */
+/**
+ * What the structure’s load allows at other weights; the pull of ends that cannot slide, at the sag that was measured.
+ */
 export function carryOnStatic(
   { results }: Pick<MethodOutput, 'results'>,
   _: StaticSettings,

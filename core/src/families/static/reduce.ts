@@ -40,7 +40,9 @@ export function reduceStatic(table: Table, s: StaticSettings, context: ReduceCon
   if (plateaus.length === 0)
     warnings.push({
       code: 'no-steps',
-      message: `The load never stood within ±${s.holdTolerance} N for ${s.minHold} s: there are no steps. A wider tolerance or a shorter hold finds them.`,
+      message:
+        `The load never stood within ±${s.holdTolerance} N for ${s.minHold} s: there are no steps. A wider ` +
+        `tolerance or a shorter hold finds them.`,
     })
   return {
     results: withUncertainty(resultsOf(analysis, s), analysis, s, context),
@@ -148,7 +150,10 @@ function stiffnessFit(
   return { fit: { ...fit, loadSpan: spanOf(y), deflectionSpan: spanOf(x) }, nonlinearity: worst / Math.abs(x.at(-1)!) }
 }
 
-/** How straight each further channel goes with the load on the way up, in the window of the stiffness, and what stays of it: worst first. */
+/**
+ * How straight each further channel goes with the load on the way up, in the window of the stiffness, and what stays of
+ * it: worst first.
+ */
 function gaugeTable(
   t: Float64Array,
   load: Float64Array,

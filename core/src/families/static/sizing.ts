@@ -78,7 +78,8 @@ function ratiosOf(next: ArmPrediction, base: ArmPrediction): Record<string, numb
 }
 
 /**
- * The beam calculation as a scale from what was measured: taper and section shape are in it. A tenth of the logarithm of
+ * The beam calculation as a scale from what was measured: taper and section shape are in it. A tenth of the logarithm
+ * of
  * each ratio is its doubt, or more where the revisions before were scaled worse than that.
  */
 function staticModel(input: Input): SizingModel {
@@ -171,7 +172,8 @@ function howWellItScaled(input: Input, base: ArmPrediction): { doubt: number; no
     const off = Math.max(0, Math.abs(Math.log(measured / expected)) - 2 * unsure) / Math.abs(Math.log(expected))
     doubt = Math.max(doubt, off)
     notes.push(
-      `From revision ${r.label} the calculation expected ${percent(expected)} of stiffness, measured was ${percent(measured)}.`,
+      `From revision ${r.label} the calculation expected ${percent(expected)} of stiffness, measured was ` +
+        `${percent(measured)}.`,
     )
   }
   return {

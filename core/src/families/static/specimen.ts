@@ -9,7 +9,9 @@ export interface StaticTruth {
   /** Load at which the article breaks, and at which the fixture gives way. */
   articleStrength: number
   fixtureStrength: number
-  /** Part of the elastic deflection that creeps in at a hold, its time constant, and the set that a full load leaves. */
+  /**
+   * Part of the elastic deflection that creeps in at a hold, its time constant, and the set that a full load leaves.
+   */
   creepShare: number
   creepTime: number
   setAtStrength: number

@@ -109,7 +109,8 @@ describe('plan', () => {
 
   it('expects, checks ranges and stores the energy of the bent arm', () => {
     expect(view.rungs[4]!.expectedReading).toBeCloseTo(3200 * view.expectedSlope, 12)
-    // Two hooks at their own places: half of each force times its own way, which is more than half load times tip only for one.
+    // Two hooks at their own places: half of each force times its own way, which is more than half load times tip only
+    // for one.
     const arm = predictArm(ARTICLE, PLAN.loads, 2.1)
     const work = PLAN.loads.reduce((s, l) => s + 0.5 * l.share * 5600 * 5600 * arm.deflectionPerForce(l.x), 0)
     expect(view.storedEnergy).toBeCloseTo(work, 8)

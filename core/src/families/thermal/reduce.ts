@@ -9,7 +9,8 @@ import { coverageFactor } from '../../uncertainty/coverage'
 import type { ThermalSettings } from './settings'
 
 /**
- * Thermal reduction: the exponential approach that fits the window, and the power at which it would end at the limit. What
+ * Thermal reduction: the exponential approach that fits the window, and the power at which it would end at the limit.
+ * What
  * the fit leaves open of the steady temperature is its uncertainty, also while it still climbs.
  *
  * @param table  temperature [K], power [W, optional]
@@ -68,7 +69,9 @@ function warningsOf(fit: Approach, s: ThermalSettings, share: number | null): Wa
   if (s.window[1] - s.window[0] < fit.timeConstant)
     list.push({
       code: 'short-window',
-      message: `The window is shorter than the time constant of ${fit.timeConstant.toPrecision(3)} s: the steady temperature is read far ahead.`,
+      message:
+        `The window is shorter than the time constant of ${fit.timeConstant.toPrecision(3)} s: the steady ` +
+        `temperature is read far ahead.`,
     })
   if (fit.steady > s.limit)
     list.push({ code: 'limit-exceeded', message: 'It would settle above its limit: derate it, or cool it better.' })

@@ -1,7 +1,10 @@
 import type { FamilySizing } from '../../advise/sizing'
 import { quantity } from '../../method/settings'
 
-/** Free convection: heat goes with area and rise to 5/4, so that the rise goes with heat over area to 4/5. @source Incropera, Fundamentals of Heat and Mass Transfer, ch. 9 */
+/**
+ * Free convection: heat goes with area and rise to 5/4, so that the rise goes with heat over area to 4/5. @source
+ * Incropera, Fundamentals of Heat and Mass Transfer, ch. 9
+ */
 const free = (exponent: number) => ({ exponent, doubt: 0.1, because: 'free convection carries area times rise to 5/4' })
 
 export const thermalSizing: FamilySizing<unknown, unknown> = {

@@ -40,7 +40,8 @@ export function misfit(c: Circuit, w: Float64Array, G: Float64Array, B: Float64A
 }
 
 /**
- * The circuit that fits complex admittances best, unweighted, by Levenberg and Marquardt in logarithms: all four are positive.
+ * The circuit that fits complex admittances best, unweighted, by Levenberg and Marquardt in logarithms: all four are
+ * positive.
  *
  * @param frequency  Hz
  * @param G, B  conductance and susceptance, S

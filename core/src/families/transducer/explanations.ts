@@ -34,7 +34,8 @@ const EXPLANATIONS: Explanation[] = [
     upper: 50,
     circuit: (m, p) => ({ ...m, R1: m.R1 * p }),
   },
-  // The motional branch goes with the square of the coupling: less of it means a higher impedance of that branch throughout.
+  // The motional branch goes with the square of the coupling: less of it means a higher impedance of that branch
+  // throughout.
   {
     name: 'element partly depoled',
     symbol: 'coupling',
@@ -50,7 +51,8 @@ const EXPLANATIONS: Explanation[] = [
 const LEAST = 1e-6
 
 /**
- * What could explain a sweep that is not as its model says: each explanation frees one number of the circuit; ranked by AICc
+ * What could explain a sweep that is not as its model says: each explanation frees one number of the circuit; ranked by
+ * AICc
  * over the complex admittances. Rows of a sweep are taken as independent.
  *
  * @source Burnham & Anderson, Model Selection and Multimodel Inference, ch. 2

@@ -4,7 +4,9 @@ import type { TransducerSettings } from './settings'
 
 const MICROPASCAL = 1e-6
 
-/** Transmitting response, dB about 1 µPa at 1 m a volt, and receiving sensitivity, dB about 1 V a µPa. @source IEC 60500 */
+/**
+ * Transmitting response, dB about 1 µPa at 1 m a volt, and receiving sensitivity, dB about 1 V a µPa. @source IEC 60500
+ */
 export function responses({
   transmit,
   receive,

@@ -15,7 +15,8 @@ import { responses } from './responses'
 const [DECADE, BELOW, FEWEST] = [10, 0.7, 5]
 
 /**
- * Impedance sweep: resonances from conductance and resistance, coupling, quality, capacitance, and the equivalent circuit.
+ * Impedance sweep: resonances from conductance and resistance, coupling, quality, capacitance, and the equivalent
+ * circuit.
  *
  * @param table  frequency [Hz] and magnitude [ohm] with phase [rad], or resistance with reactance [ohm]
  * @throws HypometError `missing-channel`, `data-range` below five rows, `no-event` without a resonance inside the sweep

@@ -27,7 +27,9 @@ export const vibration = defineFamily({
       kind: 'frequency',
       limited: 'atLeast',
       driver: 'frequency',
-      how: 'Of the first response: the first peak of its frequency response in the band, by the parabola through three bins.',
+      how:
+        'Of the first response: the first peak of its frequency response in the band, by the parabola through ' +
+        'three bins.',
     },
     firstDamping: {
       label: 'Damping of the first mode',

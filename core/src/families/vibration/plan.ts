@@ -52,7 +52,10 @@ const AVERAGES = 24
 const LONGEST = 8192
 const NYQUIST = 0.45
 
-/** Segments as long as enough averages allow; band, specification and modes before as planned, places of the gauges as drawn. */
+/**
+ * Segments as long as enough averages allow; band, specification and modes before as planned, places of the gauges as
+ * drawn.
+ */
 export function proposeVibration({
   plan,
   table: { t, channels },

@@ -15,10 +15,12 @@ import { modeShapes } from './shapes'
 import { bandOf, withinTolerance } from './tolerance'
 
 /**
- * Vibration reduction: levels in a band, and of each response the modes that stand out of its frequency response to the drive.
+ * Vibration reduction: levels in a band, and of each response the modes that stand out of its frequency response to the
+ * drive.
  *
  * @param table  drive and free responses [m/s²], even time base
- * @throws HypometError `data-range` where the record is shorter than a segment, `setting-range` for a band that it does not reach
+ * @throws HypometError `data-range` where the record is shorter than a segment, `setting-range` for a band that it does
+ * not reach
  * @source methods.md, “vibration”; Bendat & Piersol, Random Data, ch. 6
  */
 export function reduceVibration({ t, channels, units }: Table, s: VibrationSettings): Reduction {
@@ -27,7 +29,8 @@ export function reduceVibration({ t, channels, units }: Table, s: VibrationSetti
   if (s.nperseg > drive.length)
     throw new HypometError(
       'data-range',
-      `A segment of ${s.nperseg} samples is longer than the record of ${drive.length}: shorten the segments, which widens their bins.`,
+      `A segment of ${s.nperseg} samples is longer than the record of ${drive.length}: shorten the segments, ` +
+        `which widens their bins.`,
       { path: 'settings.nperseg' },
     )
   const responses = Object.entries(channels).filter(([r, y]) => r !== 'drive' && units[r] === 'm/s²' && !hasGap(y))
@@ -41,7 +44,8 @@ export function reduceVibration({ t, channels, units }: Table, s: VibrationSetti
   if (to - from < 3)
     throw new HypometError(
       'setting-range',
-      `Fewer than three bins of ${(rate / s.nperseg).toPrecision(3)} Hz lie in this band: choose a wider one, or longer segments.`,
+      `Fewer than three bins of ${(rate / s.nperseg).toPrecision(3)} Hz lie in this band: choose a wider one, or ` +
+        `longer segments.`,
       { path: 'settings.band' },
     )
   const rms = (density: Float64Array) =>
@@ -198,7 +202,9 @@ function resolutionWarning(modes: Mode[], df: number): Warning[] {
     : [
         {
           code: 'low-resolution',
-          message: `Bins of ${df.toPrecision(2)} Hz are too wide for the damping at ${blurred.map(m => `${m.frequency.toPrecision(3)} Hz`).join(', ')}: longer segments tell it.`,
+          message:
+            `Bins of ${df.toPrecision(2)} Hz are too wide for the damping at ` +
+            `${blurred.map(m => `${m.frequency.toPrecision(3)} Hz`).join(', ')}: longer segments tell it.`,
         },
       ]
 }

@@ -8,7 +8,8 @@ import type { VibrationSettings } from './settings'
 import type { Mode } from './mode'
 
 /**
- * Shapes of the first response's modes over all responses, from their frequency responses at its peaks: turned to the phase at
+ * Shapes of the first response's modes over all responses, from their frequency responses at its peaks: turned to the
+ * phase at
  * which they are largest and scaled to one; beside a model's shapes by MAC.
  */
 export function modeShapes(

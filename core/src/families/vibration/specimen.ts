@@ -23,7 +23,9 @@ interface VibrationMemory extends SpecimenMemory {
 /** Of the second mode where nothing else is known. */
 const SECOND = 3.4
 
-/** Two modes on a shaken base, by the place of the gauge: the first bends one way, the second turns about the middle. */
+/**
+ * Two modes on a shaken base, by the place of the gauge: the first bends one way, the second turns about the middle.
+ */
 export const vibrationSpecimen: Specimen<VibrationPlan, unknown, VibrationTruth, VibrationMemory> = {
   draw(plan, _, seed) {
     const random = new SeededRandom(seed)

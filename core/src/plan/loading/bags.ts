@@ -284,7 +284,8 @@ function momentFinding(s: Settings, load: number, { show }: LoadingContext): Fin
     stop(
       'bags-moment',
       'loading.bagMass',
-      `These bags make ${percent(1 + off)} of the bending wanted at the root: ${percent(Math.abs(off))} off, where ${percent(s.tolerance)} is allowed.`,
+      `These bags make ${percent(1 + off)} of the bending wanted at the root: ${percent(Math.abs(off))} off, ` +
+        `where ${percent(s.tolerance)} is allowed.`,
       better ? `With ${better[0]} it would be within.` : 'Lighter bags and more rows come closer.',
     ),
   ]
@@ -300,7 +301,8 @@ function wholeBags(s: Settings, { rungs, show }: LoadingContext, made: readonly 
           warn(
             'bags-whole',
             `rungs.${r.source}.target`,
-            `Rung ${r.source + 1}: whole bags make ${show(made[i]!, 'force')}, ${percent(Math.abs(off))} off its target.`,
+            `Rung ${r.source + 1}: whole bags make ${show(made[i]!, 'force')}, ${percent(Math.abs(off))} off ` +
+              `its target.`,
             `Set ${show(Math.max(1, countFor(s, r.target)) * weight, 'force')}, or take lighter bags.`,
           ),
         ]

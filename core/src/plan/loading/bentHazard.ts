@@ -15,6 +15,8 @@ export function bentHazard({ articleEnergy, rungs, top, failure, show }: Loading
     id: 'spring',
     energy,
     standoff,
-    why: `${show(energy, 'energy')} are stored in the bent article at the top rung${breaks ? ', and the ladder goes to where it is expected to break' : ''}.`,
+    why:
+      `${show(energy, 'energy')} are stored in the bent article at the top ` +
+      `rung${breaks ? ', and the ladder goes to where it is expected to break' : ''}.`,
   }
 }

@@ -79,7 +79,15 @@ export const bladder = defineLoading({
           id: 'pressure',
           energy: stored.energy,
           standoff: stored.standoff,
-          why: `${show(volume, 'volume')} of ${s.medium} at ${show(highest, 'pressure')}${s.medium === 'gas' ? `; with water it would be ${show(energyOf('liquid').energy, 'energy')} instead of ${show(stored.energy, 'energy')}` : ''}.`,
+          why:
+            `${show(volume, 'volume')} of ${s.medium} at ` +
+            `${show(highest, 'pressure')}${
+              s.medium === 'gas'
+                ? `; with water it would be ` +
+                  `${show(energyOf('liquid').energy, 'energy')} ` +
+                  `instead of ${show(stored.energy, 'energy')}`
+                : ''
+            }.`,
         },
       ],
       findings: findings(s, highest, context),
@@ -111,7 +119,8 @@ function findings(s: Settings, highest: number, { span, show, rungs, top }: Load
         'bladder-rated',
         `rungs.${rungs[top]?.source ?? 0}.target`,
         `The top rung asks ${show(highest, 'pressure')} of a bladder good for ${show(s.rated, 'pressure')}.`,
-        `End at ${show(s.rated * perPascal(s), 'force')}, or make it ${show((highest / s.rated) * s.width, 'length')} wide.`,
+        `End at ${show(s.rated * perPascal(s), 'force')}, or make it ` +
+          `${show((highest / s.rated) * s.width, 'length')} wide.`,
       ),
     )
   if (span && s.from + s.length > span.length * (1 + 1e-9))

@@ -70,7 +70,9 @@ export const drop = defineLoading({
           id: 'falling',
           energy: fall.energy,
           standoff: fall.standoff,
-          why: `${show(s.mass, 'mass')} fall ${show(height, 'length')} and rebound ${show((s.restitution * velocity) ** 2 / (2 * STANDARD_GRAVITY), 'length')}.`,
+          why:
+            `${show(s.mass, 'mass')} fall ${show(height, 'length')} and rebound ` +
+            `${show((s.restitution * velocity) ** 2 / (2 * STANDARD_GRAVITY), 'length')}.`,
         },
       ],
       findings: findings(s, height, strokeAt(velocity), context),
@@ -92,7 +94,8 @@ function findings(
       stop(
         'tower-height',
         path,
-        `The top rung lifts the article to ${show(height + s.size, 'length')}; the guide ends at ${show(s.tower, 'length')}.`,
+        `The top rung lifts the article to ${show(height + s.size, 'length')}; the guide ends at ` +
+          `${show(s.tower, 'length')}.`,
         `Drop from ${show(Math.max(0, s.tower - s.size), 'length')} at most.`,
       ),
     )
@@ -110,7 +113,8 @@ function findings(
       stop(
         'rate-too-low',
         'rate',
-        `Class ${s.cfc} wants ten times its number in samples: ${show(10 * s.cfc, 'frequency')}; the plan records ${show(sampleRate, 'frequency')}.`,
+        `Class ${s.cfc} wants ten times its number in samples: ${show(10 * s.cfc, 'frequency')}; the plan records ` +
+          `${show(sampleRate, 'frequency')}.`,
         `Record at ${show(10 * s.cfc, 'frequency')} or more.`,
       ),
     )

@@ -80,8 +80,10 @@ function findings(s: Settings, { rungs, show }: LoadingContext): Finding[] {
         stop(
           'bench-flow',
           `rungs.${r.source}.target`,
-          `A lift of ${show(r.target, 'length')} lets ${show(q, 'volumeFlow')} through; the bench gives ${show(s.benchFlow, 'volumeFlow')}.`,
-          `Test at ${show(s.testPressure * (s.benchFlow / q) ** 2, 'pressure')}, and correct to the pressure you compare at.`,
+          `A lift of ${show(r.target, 'length')} lets ${show(q, 'volumeFlow')} through; the bench gives ` +
+            `${show(s.benchFlow, 'volumeFlow')}.`,
+          `Test at ${show(s.testPressure * (s.benchFlow / q) ** 2, 'pressure')}, and correct to the pressure you ` +
+            `compare at.`,
         ),
       )
   })

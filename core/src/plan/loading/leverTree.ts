@@ -3,7 +3,8 @@ import type { Drawing, DrawingItem } from '../drawing'
 import type { PointLoad } from '../model'
 
 /**
- * Adds a tree of levers below a span's drawing: a bar for each lever, level by level, and the pull of the jack at the last.
+ * Adds a tree of levers below a span's drawing: a bar for each lever, level by level, and the pull of the jack at the
+ * last.
  * Bars lie at their places along the span; the heights between levels are drawn, not measured.
  */
 export function leverTreeOf(drawing: Drawing, tree: ResultTable, stations: readonly PointLoad[]): Drawing {

@@ -103,7 +103,8 @@ export function chainFindings(
         stop(
           'path-capacity',
           path,
-          `${p.name} carries ${show(carries, kind)} at the article; the ladder goes to ${show(highest, kind)} (${percent(highest / carries)} of it).`,
+          `${p.name} carries ${show(carries, kind)} at the article; the ladder goes to ${show(highest, kind)} ` +
+            `(${percent(highest / carries)} of it).`,
           `One of at least ${show((highest * p.ratio) / WORKING, kind)}, or end at ${show(WORKING * carries, kind)}.`,
         ),
       ]
@@ -112,7 +113,8 @@ export function chainFindings(
         warn(
           'rig-weaker',
           path,
-          `${p.name} is no stronger than the article: it fails first in ${percent(chain.rows.find(r => r.name === p.name)?.first ?? 0)} of cases.`,
+          `${p.name} is no stronger than the article: it fails first in ` +
+            `${percent(chain.rows.find(r => r.name === p.name)?.first ?? 0)} of cases.`,
           `Above ${show(chain.articleCapacity * p.ratio * 1.3, kind)} the article is what breaks.`,
         ),
       ]

@@ -74,7 +74,8 @@ export interface LoadingContext {
 }
 
 /**
- * A way of bringing load in: what it commands, what lies where on the article at each rung, what is to be set, what can go
+ * A way of bringing load in: what it commands, what lies where on the article at each rung, what is to be set, what can
+ * go
  * wrong, and the set-up drawn from those numbers.
  */
 export interface Loading<S extends z.ZodType = z.ZodType> {

@@ -67,7 +67,8 @@ export const pull = defineLoading({
       hazards: [lineHazard(s, highest, show)],
       findings: chainFindings(parts, chain, 'force', context),
       drawing: drawChain(
-        `${s.direction === 'tension' ? 'Pulled' : 'Pressed'} with ${show(highest, 'force')}, weakest part first in line to fail`,
+        `${s.direction === 'tension' ? 'Pulled' : 'Pressed'} with ${show(highest, 'force')}, weakest part first ` +
+          `in line to fail`,
         parts,
         chain,
         highest,
@@ -97,6 +98,8 @@ function lineHazard(
     id: s.direction === 'tension' ? 'line' : 'spring',
     energy,
     standoff: Math.max(standoff, sweep),
-    why: `${show(energy, 'energy')} are stored in the stretched line${sweep > 0 ? `; it can sweep ${show(sweep, 'length')}` : ''}.`,
+    why:
+      `${show(energy, 'energy')} are stored in the stretched ` +
+      `line${sweep > 0 ? `; it can sweep ${show(sweep, 'length')}` : ''}.`,
   }
 }

@@ -117,7 +117,8 @@ function findings(s: Settings, { rungs, show }: LoadingContext): Finding[] {
         stop(
           'over-current',
           path,
-          `Set-point ${percent(r.target)} is expected to draw ${show(current, 'current')}; the limit is ${show(s.currentLimit, 'current')}.`,
+          `Set-point ${percent(r.target)} is expected to draw ${show(current, 'current')}; the limit is ` +
+            `${show(s.currentLimit, 'current')}.`,
           `Up to ${percent(r.target * Math.cbrt(s.currentLimit / current))} it stays within.`,
         ),
       ]
@@ -127,7 +128,8 @@ function findings(s: Settings, { rungs, show }: LoadingContext): Finding[] {
           stop(
             'step-too-large',
             path,
-            `From ${percent(rungs[i - 1]?.target ?? 0)} to ${percent(r.target)} at once: the largest step is ${percent(s.largestStep)}.`,
+            `From ${percent(rungs[i - 1]?.target ?? 0)} to ${percent(r.target)} at once: the largest step is ` +
+              `${percent(s.largestStep)}.`,
             `Put a set-point at ${percent((rungs[i - 1]?.target ?? 0) + s.largestStep)} between.`,
           ),
         ]

@@ -105,7 +105,9 @@ export const shaker = defineLoading({
           id: 'shaking',
           energy: null,
           standoff: null,
-          why: `${show(mass, 'mass')} move with ${show(PEAK * highest, 'acceleration')} at peaks; loose parts come off.`,
+          why:
+            `${show(mass, 'mass')} move with ${show(PEAK * highest, 'acceleration')} at peaks; loose ` +
+            `parts come off.`,
         },
         { id: 'noise', energy: null, standoff: null, why: 'A shaker near its force is louder than ears stand.' },
       ],
@@ -130,7 +132,8 @@ function findings(
       stop(
         'shaker-force',
         path,
-        `The top level asks ${show(force, 'force')} of a shaker that gives ${show(s.forceRating, 'force')} (${percent(force / s.forceRating)}).`,
+        `The top level asks ${show(force, 'force')} of a shaker that gives ${show(s.forceRating, 'force')} ` +
+          `(${percent(force / s.forceRating)}).`,
         `End at ${show(s.forceRating / (PEAK * movingMass(s)), 'acceleration')} rms, or take mass off the fixture.`,
       ),
     )
@@ -139,7 +142,8 @@ function findings(
       stop(
         'shaker-travel',
         path,
-        `The top level travels ${show(travel, 'length')} from peak to peak; the shaker has ${show(s.travel, 'length')}.`,
+        `The top level travels ${show(travel, 'length')} from peak to peak; the shaker has ` +
+          `${show(s.travel, 'length')}.`,
         `End at ${show((highest * s.travel) / travel, 'acceleration')} rms, or cut the lowest frequencies.`,
       ),
     )

@@ -198,8 +198,10 @@ function findings(s: Settings, shares: readonly number[], { rungs, top, show }: 
         stop(
           'station-capacity',
           path,
-          `Station S${i + 1} pulls ${show(force, 'force')} at the top rung; it carries ${show(s.stationCapacity, 'force')}.`,
-          `End the ladder at ${show(s.stationCapacity / share, 'force')}, or put a station more near ${show(s.positions[i]!, 'length')}.`,
+          `Station S${i + 1} pulls ${show(force, 'force')} at the top rung; it carries ` +
+            `${show(s.stationCapacity, 'force')}.`,
+          `End the ladder at ${show(s.stationCapacity / share, 'force')}, or put a station more near ` +
+            `${show(s.positions[i]!, 'length')}.`,
         ),
       )
     else if (s.by === 'cylinders' && s.cylinderArea && s.supply && force / s.cylinderArea > s.supply)
@@ -207,7 +209,8 @@ function findings(s: Settings, shares: readonly number[], { rungs, top, show }: 
         stop(
           'supply-pressure',
           path,
-          `S${i + 1} needs ${show(force / s.cylinderArea, 'pressure')} of a supply of ${show(s.supply, 'pressure')} (${percent(force / s.cylinderArea / s.supply)}).`,
+          `S${i + 1} needs ${show(force / s.cylinderArea, 'pressure')} of a supply of ` +
+            `${show(s.supply, 'pressure')} (${percent(force / s.cylinderArea / s.supply)}).`,
           `A cylinder of at least ${((1e4 * force) / s.supply).toPrecision(3)} cm² would do.`,
         ),
       )

@@ -75,7 +75,9 @@ export const vessel = defineLoading({
           id: 'pressure',
           energy: stored.energy,
           standoff: stored.standoff,
-          why: `${show(s.volume, 'volume')} of ${s.medium} at ${show(highest, 'pressure')}. ${s.medium === 'gas' ? `Water would store ${show(other.energy, 'energy')}.` : `Gas would store ${show(other.energy, 'energy')}.`}`,
+          why:
+            `${show(s.volume, 'volume')} of ${s.medium} at ${show(highest, 'pressure')}. ` +
+            `${s.medium === 'gas' ? `Water would store ${show(other.energy, 'energy')}.` : `Gas would store ${show(other.energy, 'energy')}.`}`,
         },
       ],
       findings: findings(s, highest, stored.energy / Math.max(other.energy, 1e-9), context),

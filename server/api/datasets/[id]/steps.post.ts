@@ -6,7 +6,9 @@ import { stepsPayload } from '../../../jobs/steps'
 
 const body = z.object({ steps: stepsPayload.shape.steps.nullable().default(null), guide: stepsPayload.shape.guide })
 
-/** Means of all channels over the steps, as a job: those given, else of the kept reduction, else as the plan proposes. */
+/**
+ * Means of all channels over the steps, as a job: those given, else of the kept reduction, else as the plan proposes.
+ */
 export default defineRoute(async event => {
   const { database, jobs } = useServices()
   const asked = await bodyOf(event, body)
