@@ -5,9 +5,13 @@ export const useTestStore = defineStore('test', () => {
   const page = ref<TestPage | null>(null)
   const api = useApi()
 
+  let asked = 0
+  /** Of two answers that overtake one another, that to the later question stands. */
   async function load(id: number): Promise<TestPage> {
-    page.value = await api.get<TestPage>(`/api/tests/${id}`)
-    return page.value
+    const mine = ++asked
+    const found = await api.get<TestPage>(`/api/tests/${id}`)
+    if (mine === asked || !page.value) page.value = found
+    return found
   }
 
   const refresh = () => load(page.value!.test.id)

@@ -12,7 +12,8 @@ const QUALITY = 4
 /** Pages and JSON over a kilobyte go out compressed, as the browser takes it. */
 export default defineNitroPlugin(nitro => {
   nitro.hooks.hook('beforeResponse', async (event, response) => {
-    const text = textOf(response.body)
+    // The page of an error is asked for by the server itself, which reads it as text.
+    const text = event.path.startsWith('/__nuxt_error') ? null : textOf(response.body)
     if (text === null) return
     const accepted = getRequestHeader(event, 'accept-encoding') ?? ''
     const encoding = accepted.includes('br') ? 'br' : accepted.includes('gzip') ? 'gzip' : null
