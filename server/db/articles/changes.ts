@@ -11,32 +11,14 @@ import {
   type Advice,
   type Candidate,
 } from '@hypomet/core'
-import { desc, eq, inArray } from 'drizzle-orm'
+import { desc, eq } from 'drizzle-orm'
 import { record } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import type { materialsOf } from './materials'
 import { writeRowsIn } from '../registers/book'
 import { refreshFirings } from '../tests/firings'
-import { decision, prediction, reduction, revision, test } from '../schema'
+import { decision, prediction, revision, test } from '../schema'
 import { sizingInputOf, type SizedFrom } from './sizing'
-
-/** The revision that was decided on a test's findings, if any. */
-export async function revisionAfter(db: Db, testId: number) {
-  const reductions = await db.select({ id: reduction.id }).from(reduction).where(eq(reduction.testId, testId))
-  if (reductions.length === 0) return null
-  const [found] = await db
-    .select()
-    .from(revision)
-    .where(
-      inArray(
-        revision.findingReductionId,
-        reductions.map(r => r.id),
-      ),
-    )
-    .orderBy(desc(revision.id))
-    .limit(1)
-  return found ?? null
-}
 
 export interface AcceptInput {
   /** A candidate of the advice, or sizes chosen by hand. */

@@ -2,6 +2,7 @@ import { createHash, type Hash } from 'node:crypto'
 import type { RigState } from '@hypomet/core'
 import { and, asc, count, eq, gte, lt, max, min, sql, sum } from 'drizzle-orm'
 import type { Db } from '../connection/client'
+import { channelsOfRecords } from './channels'
 import { packChunk } from './packedChunk'
 import { insertChunks, samplesOf } from './samples'
 import { channel, chunk, dataset, run, runBlock, runEvent, type LiveEvent } from '../schema/index'
@@ -133,7 +134,7 @@ export class StoreRecorder implements Recorder {
       const tail = this.tails.get(datasetId) ?? (await tailOf(db, datasetId))
       this.tails.delete(datasetId)
       while (tail.count > 0) await packSome(db, datasetId, tail, tail.packed > 0 ? FOLD_AT : tail.count, Infinity)
-      return channelsOf(db, datasetId)
+      return channelsOfRecords(db, [datasetId])
     })
     const hash = createHash('sha256')
     let rows = 0
@@ -144,7 +145,7 @@ export class StoreRecorder implements Recorder {
 
 /** What of a recording lies in blocks only. */
 async function tailOf(db: Db, datasetId: number): Promise<Tail> {
-  const channelIds = (await channelsOf(db, datasetId)).map(c => c.id)
+  const channelIds = (await channelsOfRecords(db, [datasetId])).map(c => c.id)
   const ends = await Promise.all(
     channelIds.map(
       async id =>
@@ -265,7 +266,7 @@ export async function recordedSoFar(
   datasetId: number,
   { roles, to = Infinity }: { roles?: readonly string[]; to?: number } = {},
 ): Promise<Record<string, Float64Array>> {
-  const channels = await channelsOf(db, datasetId)
+  const channels = await channelsOfRecords(db, [datasetId])
   const blocks = (
     await db
       .select()
@@ -294,7 +295,7 @@ export async function recordedSoFar(
 
 /** Samples of each channel that are stored, in chunks or in blocks. */
 export async function recordedLength(db: Db, datasetId: number): Promise<number> {
-  const [first] = await channelsOf(db, datasetId)
+  const [first] = await channelsOfRecords(db, [datasetId])
   const [folded] = await db
     .select({ n: sum(chunk.count) })
     .from(chunk)
@@ -305,6 +306,3 @@ export async function recordedLength(db: Db, datasetId: number): Promise<number>
     .where(eq(runBlock.datasetId, datasetId))
   return Math.max(Number(folded!.n ?? 0), Number(last!.end ?? 0))
 }
-
-export const channelsOf = (db: Db, datasetId: number) =>
-  db.select().from(channel).where(eq(channel.datasetId, datasetId)).orderBy(asc(channel.id))

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { HypometError } from '@hypomet/core'
-import { asc, desc, eq, inArray } from 'drizzle-orm'
+import { desc, eq, inArray } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../../jobs/handlers'
 import { record } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
@@ -138,22 +138,13 @@ export async function twinsOf(db: Db, testId: number) {
     .where(eq(test.id, testId))
   if (!own) throw notFound('test', testId)
   const set = new TestSet(db, { articleId: own.articleId })
-  const [revisions, records, newest] = [await set.revisions(), await set.records(), await newestReductions(db)]
+  const [revisions, records, reduced] = [await set.revisions(), await set.records(), await set.reduced()]
   return [...(await set.tests()).values()]
     .filter(t => t.family === own.family && t.id !== testId && records.has(t.id))
     .map(t => ({
       id: t.id,
       title: t.title,
       revision: revisions.get(t.revisionId)!.label,
-      keptAt: newest.get(t.id) ?? null,
+      keptAt: reduced.get(t.id)?.createdAt ?? null,
     }))
-}
-
-/** When each test was reduced last. */
-async function newestReductions(db: Db): Promise<Map<number, string>> {
-  const rows = await db
-    .select({ testId: reduction.testId, at: reduction.createdAt })
-    .from(reduction)
-    .orderBy(asc(reduction.id))
-  return new Map(rows.map(r => [r.testId, r.at]))
 }

@@ -2,7 +2,8 @@ import { HypometError, siUnit, type Kind, type PlanView, type RigState } from '@
 import { and, asc, eq, ne, or } from 'drizzle-orm'
 import { record } from '../connection/audit'
 import type { Db } from '../connection/client'
-import { channelsOf, recordedLength } from '../records/recorder'
+import { channelsOfRecords } from '../records/channels'
+import { recordedLength } from '../records/recorder'
 import { addChannels } from '../records/samples'
 import { dataset, run, runEvent, type LiveEvent } from '../schema'
 
@@ -91,7 +92,7 @@ export async function runGroupsOf(db: Db, main: number): Promise<RunGroup[]> {
     .orderBy(asc(dataset.id))
   return Promise.all(
     records.map(async ({ id }) => {
-      const channels = await channelsOf(db, id)
+      const channels = await channelsOfRecords(db, [id])
       return {
         datasetId: id,
         channelIds: channels.map(c => c.id),

@@ -176,7 +176,9 @@ export class TestSet {
     const rows = this.ofTest
       ? (await this.reductions()).slice(0, 1).map(r => ({ ...r, results: r.output.results }))
       : await this.newestResults()
-    return new Map(rows.map(({ id, testId, settings, results }) => [testId, { id, testId, settings, results }]))
+    return new Map(
+      rows.map(({ id, testId, settings, results, createdAt }) => [testId, { id, settings, results, createdAt }]),
+    )
   })
   private async newestResults() {
     const newest = this.db
@@ -189,6 +191,7 @@ export class TestSet {
         id: reduction.id,
         testId: reduction.testId,
         settings: reduction.settings,
+        createdAt: reduction.createdAt,
         results: sql<string>`json_extract(${reduction.output}, '$.results')`,
       })
       .from(reduction)
