@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
 import { families, METRIC, IMPERIAL } from '@hypomet/core'
-import type { Comparable, Compared } from '~/types/api'
 import { axesOf, commonFigures, curvesOf } from '~/composables/compare/comparedCurves'
 
 /** Any set of tests beside one another; the address says which. */
@@ -16,10 +15,7 @@ const ids = computed(() =>
 )
 const { data, error } = await useAsyncData(
   () => `compare-${ids.value.join()}`,
-  () =>
-    api.get<{ tests: Compared[]; choices: Comparable[] }>(
-      `/api/compare${ids.value.length > 0 ? `?tests=${ids.value.join(',')}` : ''}`,
-    ),
+  () => api.get('/api/compare', { tests: ids.value.join(',') || undefined }),
   { watch: [ids] },
 )
 useTrail().value = [{ name: 'Compare' }]

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { FileUp } from '@lucide/vue'
-import type { Names } from '~/types/api'
 
 /** A logger's file, and the question which test it is of. */
 const api = useApi()
-const { data: campaigns } = await useAsyncData('import-tests', () => api.get<Names>('/api/index'))
+const { data: campaigns } = await useAsyncData('import-tests', () => api.get('/api/index'))
 useTrail().value = [{ name: 'Import' }]
 useHead({ title: 'Import · Hypomet' })
 const dropped = useDroppedFile()

@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import { CalendarClock, Gauge, Lightbulb, ListChecks, Plus, Radio, Scale } from '@lucide/vue'
 import { formatQuantity, IMPERIAL, METRIC } from '@hypomet/core'
-import type { BenchPage } from '~/types/api'
 
 useTrail().value = [{ name: 'Bench' }]
 useHead({ title: 'Bench · Hypomet' })
 const api = useApi()
 const undo = useUndoStore()
-const { data: bench, refresh } = await useAsyncData('bench', () => api.get<BenchPage>('/api/bench'))
+const { data: bench, refresh } = await useAsyncData('bench', () => api.get('/api/bench'))
 watch(
   () => undo.changes,
   () => refresh(),

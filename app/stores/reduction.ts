@@ -7,7 +7,7 @@ export const useReductionStore = defineStore('reduction', () => {
 
   async function load(id: number): Promise<void> {
     if (figures.value[id]) return
-    const found = await api.get<Record<string, Figure>>(`/api/reductions/${id}/figures`)
+    const found = await api.get(`/api/reductions/${id}/figures`)
     figures.value = { ...figures.value, [id]: found }
   }
 

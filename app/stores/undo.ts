@@ -46,7 +46,7 @@ export const useUndoStore = defineStore('undo', () => {
   async function turnLast(from: Ref<Step[]>, to: Ref<Step[]>, word: string): Promise<void> {
     const last = from.value.at(-1)
     if (!last) return
-    const turned = await run(() => api.post<{ step: string }>('/api/undo', { step: last.step }))
+    const turned = await run(() => api.post('/api/undo', { step: last.step }))
     if (!turned && problem.value?.code === 'unreachable') return
     from.value = from.value.slice(0, -1)
     said.value = turned ? `${word}: ${last.what}` : ''

@@ -5,16 +5,15 @@ import {
   sizingOf,
   type Advice,
   type Candidate,
-  type Place,
+  toRefusal,
+  type Refusal,
   type SizingInput,
   type Sizes,
 } from '@hypomet/core'
 
 /** What is sized from is sent once, and again when a rule changes; then sizes as often as a slider moves. */
 export type AdviseAsk = { id: number } & ({ what: 'advise'; input: SizingInput } | { what: 'at'; sizes: Sizes })
-export type AdviseHeard = { id: number } & (
-  { advice: Advice } | { candidate: Candidate } | { refusal: { code: string; message: string; place: Place } }
-)
+export type AdviseHeard = { id: number } & ({ advice: Advice } | { candidate: Candidate } | { refusal: Refusal })
 
 let held: ReturnType<typeof sizingOf> | null = null
 const tell = (heard: AdviseHeard) => self.postMessage(heard)
@@ -29,6 +28,6 @@ self.onmessage = ({ data }: MessageEvent<AdviseAsk>) => {
     if (held) tell({ id, candidate: chosenCandidate(data.sizes, held.asked, held.mass) })
   } catch (e) {
     if (!isHypometError(e)) throw e
-    tell({ id, refusal: { code: e.code, message: e.message, place: e.place } })
+    tell({ id, refusal: toRefusal(e) })
   }
 }

@@ -3,7 +3,8 @@ import {
   runCalc,
   runMonteCarlo,
   type MethodOutput,
-  type Place,
+  toRefusal,
+  type Refusal,
   type SampledOutput,
   type Setup,
 } from '@hypomet/core'
@@ -14,9 +15,7 @@ export type Ask = { id: number } & (
   | { what: 'draw'; setup: Setup; draws: number; seed: number }
 )
 export type Heard = { id: number } & (
-  | { progress: number }
-  | { result: MethodOutput | SampledOutput }
-  | { refusal: { code: string; message: string; place: Place } }
+  { progress: number } | { result: MethodOutput | SampledOutput } | { refusal: Refusal }
 )
 
 const tell = (heard: Heard) => self.postMessage(heard)
@@ -32,6 +31,6 @@ self.onmessage = ({ data }: MessageEvent<Ask>) => {
     tell({ id, result: runMonteCarlo(data.setup, { draws: data.draws, seed: data.seed, progress }) })
   } catch (e) {
     if (!isHypometError(e)) throw e
-    tell({ id, refusal: { code: e.code, message: e.message, place: e.place } })
+    tell({ id, refusal: toRefusal(e) })
   }
 }

@@ -1,13 +1,11 @@
-import { explain, isHypometError, type Explanation, type Explanations, type Place } from '@hypomet/core'
+import { explain, isHypometError, type Explanation, type Explanations, toRefusal, type Refusal } from '@hypomet/core'
 
 export interface ExplainAsk {
   id: number
   data: { x: number[]; y: number[] }
   explanations: Explanation[]
 }
-export type ExplainHeard = { id: number } & (
-  { found: Explanations } | { progress: number } | { refusal: { code: string; message: string; place: Place } }
-)
+export type ExplainHeard = { id: number } & ({ found: Explanations } | { progress: number } | { refusal: Refusal })
 
 const tell = (heard: ExplainHeard) => self.postMessage(heard)
 
@@ -16,6 +14,6 @@ self.onmessage = ({ data: { id, data, explanations } }: MessageEvent<ExplainAsk>
     tell({ id, found: explain(data, explanations, share => tell({ id, progress: share })) })
   } catch (e) {
     if (!isHypometError(e)) throw e
-    tell({ id, refusal: { code: e.code, message: e.message, place: e.place } })
+    tell({ id, refusal: toRefusal(e) })
   }
 }

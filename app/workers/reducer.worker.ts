@@ -3,7 +3,8 @@ import {
   proposeFor,
   reduceRecord,
   type MethodOutput,
-  type Place,
+  toRefusal,
+  type Refusal,
   type PlanView,
   type ReducedRecord,
   type SensorSpecification,
@@ -19,9 +20,7 @@ export type ReducerAsk = { id: number } & (
   | { what: 'reduce'; settings: Record<string, unknown>; shown: string[] | null; quick: boolean }
 )
 export type ReducerHeard = { id: number } & (
-  | { settings: Record<string, unknown> }
-  | { reduced: ReducedRecord }
-  | { refusal: { code: string; message: string; place: Place } }
+  { settings: Record<string, unknown> } | { reduced: ReducedRecord } | { refusal: Refusal }
 )
 
 interface Head {
@@ -78,7 +77,7 @@ self.onmessage = ({ data }: MessageEvent<ReducerAsk>) => {
     tell({ id, settings: proposeFor(held.family, held.record, held) })
   } catch (e) {
     if (!isHypometError(e)) throw e
-    tell({ id, refusal: { code: e.code, message: e.message, place: e.place } })
+    tell({ id, refusal: toRefusal(e) })
   }
 }
 

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { basename } from 'node:path'
 import { Readable } from 'node:stream'
 import { parseArgs } from 'node:util'
-import { HypometError } from '@hypomet/core'
+import { answeredError, fromRefusal, HypometError, type Refusal } from '@hypomet/core'
 
 const OPTIONS = {
   test: { type: 'string' },
@@ -106,10 +106,10 @@ export async function importFile(rest: string[], say: (progress: string) => void
       progress: number
       doing: string
       result: { datasetId: number } | null
-      error: { code: string; message: string; place: object } | null
+      error: Refusal | null
     }>('GET', `/api/jobs/${jobId}`)
     if (job.status === 'done') return print({ test: Number(o.test), record: job.result!.datasetId, channels })
-    if (job.status !== 'running') throw new HypometError(job.error!.code, job.error!.message, job.error!.place)
+    if (job.status !== 'running') throw fromRefusal(job.error!)
     say(`${Math.round(job.progress * 100)} % ${job.doing}`)
     await new Promise(resolve => setTimeout(resolve, 100))
   }
@@ -158,9 +158,8 @@ function caller(base: string, by: string) {
       throw new HypometError('unreachable', `No Hypomet answers at ${base}; start it, or name it by --server.`, {
         path: 'args',
       })
-    const answer = (await response.json()) as T & { message?: string; data?: { code?: string } }
+    const answer = (await response.json()) as T & { message?: string }
     if (response.ok) return answer
-    const { code = 'refused', ...place } = answer.data ?? {}
-    throw new HypometError(code, answer.message ?? 'The server refused.', place)
+    throw answeredError(answer, 'The server refused.')
   }
 }

@@ -1,4 +1,5 @@
 export * from './error'
+export * from './errorCodes'
 export * from './quantity/index'
 export * from './warning'
 export * from './method/table'

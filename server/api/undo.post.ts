@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { undoStep } from '../db/registers/undo'
 
-export default defineRoute(async event =>
-  undoStep(useServices().database, personOf(event), (await bodyOf(event, z.object({ step: z.uuid() }))).step),
+/** Takes back one step. */
+export default defineRoute({ body: z.object({ step: z.uuid() }) }, (event, { body }) =>
+  undoStep(useServices().database, personOf(event), body.step),
 )

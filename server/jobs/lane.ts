@@ -1,5 +1,5 @@
 import type { Worker } from 'node:worker_threads'
-import { HypometError } from '@hypomet/core'
+import { fromRefusal, HypometError, type Refusal } from '@hypomet/core'
 
 export interface ToWorker {
   call: number
@@ -11,7 +11,7 @@ export interface FromWorker {
   call: number
   progress?: { share: number; doing: string }
   result?: unknown
-  error?: { code: string; message: string; place: Record<string, unknown>; detail?: string }
+  error?: Refusal & { detail?: string }
 }
 
 export interface Call extends ToWorker {
@@ -79,9 +79,7 @@ export class Lane {
     if (this.active?.call !== call) return
     if (progress) return this.active.progress(progress.share, progress.doing)
     if (error?.detail) console.error(error.detail)
-    this.end(active =>
-      error ? active.reject(new HypometError(error.code, error.message, error.place)) : active.resolve(result),
-    )
+    this.end(active => (error ? active.reject(fromRefusal(error)) : active.resolve(result)))
   }
 
   private end(answer: (call: Call) => void): void {

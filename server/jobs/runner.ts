@@ -1,5 +1,5 @@
 import type { Worker } from 'node:worker_threads'
-import { HypometError } from '@hypomet/core'
+import { HypometError, toRefusal, type Refusal } from '@hypomet/core'
 import type { Database } from '../db/connection/client'
 import { notFound } from '../db/connection/notFound'
 import { createJob, endJobs, jobOf, unfinishedJobs, type JobEnd } from '../db/records/jobs'
@@ -112,7 +112,7 @@ export class JobRunner {
   }
 
   async giveUp(ids: number[]): Promise<void> {
-    const error = {
+    const error: Refusal = {
       code: 'interrupted',
       message: 'Hypomet was stopped while this was running; nothing of it was kept. Start it again.',
       place: {},
@@ -140,7 +140,7 @@ export class JobRunner {
 
 function endOf(e: unknown): JobEnd {
   if (!(e instanceof HypometError))
-    return { status: 'failed', error: { code: 'internal', message: String(e), place: {} } }
-  const error = { code: e.code, message: e.message, place: { ...e.place } }
+    return { status: 'failed', error: { code: 'internal' as const, message: String(e), place: {} } }
+  const error = toRefusal(e)
   return { status: e.code === 'cancelled' ? 'cancelled' : 'failed', error }
 }

@@ -1,7 +1,7 @@
 import { Worker } from 'node:worker_threads'
-import { HypometError, isHypometError } from '@hypomet/core'
+import { fromRefusal, isHypometError, toRefusal, type Refusal } from '@hypomet/core'
 
-export type Outcome = { result: unknown } | { refusal: { code: string; message: string; place: object } }
+export type Outcome = { result: unknown } | { refusal: Refusal }
 
 /** A refusal as something that can be sent; anything else is a fault and thrown. */
 export async function outcomeOf(work: () => unknown): Promise<Outcome> {
@@ -9,7 +9,7 @@ export async function outcomeOf(work: () => unknown): Promise<Outcome> {
     return { result: await work() }
   } catch (e) {
     if (!isHypometError(e)) throw e
-    return { refusal: { code: e.code, message: e.message, place: e.place } }
+    return { refusal: toRefusal(e) }
   }
 }
 
@@ -58,7 +58,7 @@ export class ThreadPool {
       this.waiting.delete(id)
       thread.busy--
       if ('result' in outcome) asked.resolve(outcome.result)
-      else asked.reject(new HypometError(outcome.refusal.code, outcome.refusal.message, outcome.refusal.place))
+      else asked.reject(fromRefusal(outcome.refusal))
     })
     worker.on('error', e => this.fail(e))
     return thread

@@ -1,31 +1,61 @@
 import { UNNAMED } from '../db/connection/unnamed'
-import { isHypometError, HypometError, settingsErrors } from '@hypomet/core'
-import type { EventHandlerRequest, H3Event } from 'h3'
-import { ZodError, type z } from 'zod'
+import { ERROR_CODES, isHypometError, HypometError, settingsErrors } from '@hypomet/core'
+import type { EventHandler, EventHandlerRequest, H3Event } from 'h3'
+import * as z from 'zod'
 
-const STATUS: Record<string, number> = { 'not-found': 404, internal: 500, 'changed-meanwhile': 409 }
+type Event = H3Event<EventHandlerRequest>
 
-/** A route that answers an error of the house with its code, sentence and place. */
-export function defineRoute<T>(handler: (event: H3Event<EventHandlerRequest>) => Promise<T> | T) {
-  return defineEventHandler(async (event): Promise<T> => {
+/** What a route takes, checked before its handler runs; `/api/openapi.json` is made from it. */
+export interface RouteInput {
+  body?: z.ZodType
+  query?: z.ZodType
+}
+type Parsed<I extends RouteInput> = {
+  [K in keyof I]: I[K] extends z.ZodType ? z.output<I[K]> : never
+}
+
+/**
+ * A route: what it takes, and a handler that gets it checked. An error of the house is answered with its code, sentence
+ * and place.
+ */
+export function defineRoute<T>(handler: (event: Event) => Promise<T> | T): Route<T, RouteInput>
+export function defineRoute<I extends RouteInput, T>(
+  input: I,
+  handler: (event: Event, parsed: Parsed<I>) => Promise<T> | T,
+): Route<T, I>
+export function defineRoute(
+  first: RouteInput | ((event: Event) => unknown),
+  second?: (event: Event, parsed: Parsed<RouteInput>) => unknown,
+) {
+  const input = typeof first === 'function' ? {} : first
+  const handler = typeof first === 'function' ? first : second!
+  const route = defineEventHandler(async event => {
     try {
-      return await handler(event)
+      return await handler(event, await parsedInput(event, input))
     } catch (e) {
-      const known = e instanceof ZodError ? settingsErrors(e.issues, undefined, '')[0] : e
+      const known = e instanceof z.ZodError ? settingsErrors(e.issues, undefined, '')[0] : e
       if (!isHypometError(known)) throw e
       throw createError({
-        statusCode: STATUS[known.code] ?? 422,
+        statusCode: ERROR_CODES[known.code][0],
         message: known.message,
         data: { code: known.code, ...known.place },
       })
     }
   })
+  return Object.assign(route, { input })
 }
 
-/** A JSON body that fits its schema. */
-export async function bodyOf<S extends z.ZodType>(event: H3Event, schema: S): Promise<z.output<S>> {
-  return schema.parse(await readBody<unknown>(event))
+type Route<T, I extends RouteInput> = EventHandler<EventHandlerRequest, Promise<T>> & { input: I }
+
+async function parsedInput(event: Event, { body, query }: RouteInput): Promise<Parsed<RouteInput>> {
+  return {
+    ...(query && { query: query.parse(getQuery(event)) }),
+    ...(body && { body: body.parse(await readBody<unknown>(event)) }),
+  } as Parsed<RouteInput>
 }
+
+/** An id in a query; what is no id counts as none. */
+export const optionalId = z.coerce.number().int().positive().nullable().catch(null).default(null)
 
 /** A whole number from the address. */
 export function idOf(event: H3Event, name = 'id'): number {
@@ -42,12 +72,6 @@ export function personOf(event: H3Event): string {
 
 /** The register that the address names. */
 export const registerOf = (event: H3Event): string => getRouterParam(event, 'register') ?? ''
-
-/** The campaign that a query names; null where rows belong to none. */
-export function campaignIdOf(event: H3Event): number | null {
-  const id = Number(getQuery(event)['campaignId'])
-  return Number.isInteger(id) && id > 0 ? id : null
-}
 
 /** The same for a socket, which bears no header of ours but the page's cookie. */
 export function personFrom(headers: Headers): string {

@@ -1,6 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import { availableParallelism } from 'node:os'
-import { HypometError, isHypometError } from '@hypomet/core'
+import { HypometError, isHypometError, toRefusal } from '@hypomet/core'
 import { openConnection } from '../db/connection/client'
 import { Originals } from '../db/connection/originals'
 import { parseThreads } from '../ingest/parseThreads'
@@ -55,7 +55,7 @@ async function answer(raw: ToWorker): Promise<void> {
     say({
       call,
       error: known
-        ? { code: e.code, message: e.message, place: { ...e.place } }
+        ? toRefusal(e)
         : {
             code: 'internal',
             message: 'This went wrong inside Hypomet; nothing was changed.',

@@ -145,7 +145,7 @@ const save = () =>
       constants: form.value.constants,
     }
     if (!props.article) {
-      const { step } = await api.post<{ step: string }>('/api/articles', {
+      const { step } = await api.post('/api/articles', {
         campaignId: props.campaignId,
         name: form.value.name,
         family: form.value.family,
@@ -161,7 +161,7 @@ const save = () =>
       const batch = props.revision
         ? { changes: [{ id: props.revision.id, version: version.value!, values }] }
         : { creates: [{ ...values, articleId: props.article.id }] }
-      const { step } = await api.post<{ step: string }>('/api/registers/revision', {
+      const { step } = await api.post('/api/registers/revision', {
         campaignId: props.campaignId,
         ...batch,
       })

@@ -13,7 +13,7 @@ watch(
 
 const create = () =>
   run(async () => {
-    const { id, step } = await api.post<{ id: number; step: string }>(`/api/revisions/${form.revisionId}/tests`, {
+    const { id, step } = await api.post(`/api/revisions/${form.revisionId}/tests`, {
       title: form.title,
     })
     undo.did(step, `new test “${form.title}”`)

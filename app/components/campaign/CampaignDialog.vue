@@ -14,9 +14,9 @@ const { handleSubmit, resetForm } = useForm({
       title: z.string().trim().min(1, 'A campaign needs a title.'),
       purpose: z.string(),
       due: z.string(),
-      system: z.string(),
-      rule: z.string(),
-      convention: z.string(),
+      system: z.enum(['metric', 'imperial']),
+      rule: z.enum(['guarded', 'simple']),
+      convention: z.enum(['margin-of-safety', 'reserve-factor', 'factor-of-safety']),
     }),
   ),
   initialValues: { title: '', purpose: '', due: '', system: 'metric', rule: 'guarded', convention: 'margin-of-safety' },
@@ -28,7 +28,7 @@ watch(
 
 const create = handleSubmit(values =>
   run(async () => {
-    const made = await api.post<{ slug: string; step: string }>('/api/campaigns', {
+    const made = await api.post('/api/campaigns', {
       ...values,
       due: values.due || null,
     })

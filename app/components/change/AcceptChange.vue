@@ -25,17 +25,14 @@ watch(
 const accept = () =>
   run(async () => {
     const c = props.candidate!
-    const { testId, step } = await api.post<{ testId: number; step: string }>(
-      `/api/tests/${page.value.test.id}/accept`,
-      {
-        ...(c.id === 'chosen' ? { sizes: c.sizes } : { candidateId: c.id }),
-        label: form.label,
-        from: props.from,
-        reasons: form.reasons,
-        weights: props.weights,
-        ...(form.teaches ? { lesson: { title: form.title, happened: form.happened, instead: form.instead } } : {}),
-      },
-    )
+    const { testId, step } = await api.post(`/api/tests/${page.value.test.id}/accept`, {
+      ...(c.id === 'chosen' ? { sizes: c.sizes } : { candidateId: c.id }),
+      label: form.label,
+      from: props.from,
+      reasons: form.reasons,
+      weights: props.weights,
+      ...(form.teaches ? { lesson: { title: form.title, happened: form.happened, instead: form.instead } } : {}),
+    })
     undo.did(step, `revision ${form.label} decided`)
     emit('close')
     await navigateTo(`/tests/${testId}/plan`)

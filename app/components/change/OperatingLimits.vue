@@ -7,8 +7,7 @@ import type { Specimen } from '~/types/api'
 const { page, api, family, units } = useTest()
 const specimens = shallowRef<Specimen[]>([])
 onMounted(async () => {
-  if (page.value.reductions.length > 0)
-    specimens.value = await api.get<Specimen[]>(`/api/tests/${page.value.test.id}/specimens`)
+  if (page.value.reductions.length > 0) specimens.value = await api.get(`/api/tests/${page.value.test.id}/specimens`)
 })
 const tables = computed(() => {
   const [kept] = page.value.reductions

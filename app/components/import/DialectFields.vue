@@ -3,7 +3,7 @@ import type { FilePreview } from '~/types/api'
 
 /** What was seen of a file's form, to be corrected where the guess is wrong. */
 export interface Said {
-  delimiter?: string | undefined
+  delimiter?: FilePreview['preview']['delimiter'] | undefined
   headerRow?: number | undefined
   sheet?: string | undefined
 }
@@ -32,7 +32,7 @@ function sayRow(): void {
         ><select
           class="field"
           :value="preview.delimiter"
-          @change="emit('said', { delimiter: ($event.target as HTMLSelectElement).value })"
+          @change="emit('said', { delimiter: ($event.target as HTMLSelectElement).value as Said['delimiter'] })"
         >
           <option v-for="d in delimiters" :key="d.value" :value="d.value">{{ d.label }}</option>
         </select></label

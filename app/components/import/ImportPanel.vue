@@ -2,7 +2,7 @@
 import { FileUp, Square } from '@lucide/vue'
 import { findUnit, formatQuantity, readStamp, rolesOfPlan } from '@hypomet/core'
 import { channelsToSend, guessedMapping, mappingProblem, type MappedColumn } from '~/composables/import/importMapping'
-import { RUN_ENDS } from '~/composables/run/runEnds'
+import { RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
 import type { FilePreview } from '~/types/api'
 import type { Said } from './DialectFields.vue'
 
@@ -16,12 +16,12 @@ type Preview = FilePreview['preview']
 const file = shallowRef<{ source: File; preview: Preview; said: Said } | null>(null)
 const mapping = ref<Record<string, MappedColumn>>({})
 const rate = ref('')
-const end = ref<string>(RUN_ENDS[0].value)
+const end = ref<RunEnd>(RUN_ENDS[0].value)
 const dragging = ref(false)
 const sending = ref<{ share: number; text: string } | null>(null)
 const { doing, follow, stop: stopJob } = useJob()
 const progress = computed(() => doing.value ?? sending.value)
-const path = (what: string) => `/api/tests/${page.value.test.id}/${what}`
+const path = <W extends string>(what: W) => `/api/tests/${page.value.test.id as number}/${what}` as const
 
 /** Channels that the test's records hold already: a file that joins them brings others. */
 const mainRecord = computed(() => page.value.datasets.find(d => d.joinsId === null) ?? null)
@@ -70,11 +70,8 @@ async function seen(chosen: File, said: Said): Promise<Preview> {
       .map(([k, v]) => [k, String(v)]),
   )
   if (sentAlready?.file === chosen)
-    return (await api.post<{ preview: Preview }>(path('look'), { sha256: sentAlready.kept.sha256, ...said })).preview
-  const { preview } = await api.upload<{ preview: Preview | null }>(
-    `${path('preview')}?${query}`,
-    new File([chosen.slice(0, HEAD)], chosen.name),
-  )
+    return (await api.post(path('look'), { sha256: sentAlready.kept.sha256, ...said })).preview
+  const { preview } = await api.upload(`${path('preview')}?${query}`, new File([chosen.slice(0, HEAD)], chosen.name))
   return preview ?? (await kept(chosen)).preview
 }
 async function kept(chosen: File): Promise<FilePreview> {
@@ -142,7 +139,7 @@ const begin = () =>
         : {}),
       ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}),
     }
-    const { jobId } = await api.post<{ jobId: number }>(path('imports'), {
+    const { jobId } = await api.post(path('imports'), {
       sha256,
       fileName: source.name,
       channels: channelsToSend(mapping.value),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
 import { findUnit, preferredUnit, rolesOfPlan, type Kind } from '@hypomet/core'
-import { RUN_ENDS } from '~/composables/run/runEnds'
+import { RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
 import type { FilePreview } from '~/types/api'
 
 /**
@@ -47,7 +47,7 @@ const rows = computed(() =>
   draft.value.rows.length > 0 ? draft.value.rows.map(r => columns.value.map((_, i) => r[i] ?? '')) : empty(),
 )
 const unitOf = (c: Column) => draft.value.units[c.role] ?? usualUnit(c)
-const end = ref<string>(RUN_ENDS[0].value)
+const end = ref<RunEnd>(RUN_ENDS[0].value)
 
 const put = (next: string[][]) => {
   draft.value = { ...draft.value, rows: next }
@@ -111,13 +111,13 @@ const take = () =>
         used.value.map(c => c.role).join(','),
         ...filled.value.map(row => used.value.map(c => cell(c, row)).join(',')),
       ].join('\n') + '\n'
-    const base = `/api/tests/${page.value.test.id}`
+    const base = `/api/tests/${page.value.test.id}` as const
     const name = 'typed readings.csv'
     const { sha256 } = await send<FilePreview>(`${base}/files`, new File([text], name), () => undefined)
     const channels = Object.fromEntries(
       used.value.map(c => [c.role, c.kind === 'text' ? { column: c.role } : { column: c.role, unit: unitOf(c) }]),
     )
-    const { jobId } = await api.post<{ jobId: number }>(`${base}/imports`, {
+    const { jobId } = await api.post(`${base}/imports`, {
       sha256,
       fileName: name,
       channels,

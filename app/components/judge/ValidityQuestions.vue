@@ -3,7 +3,7 @@ import { QUESTIONS, type Answer, type Evidence } from '@hypomet/core'
 
 /** The questions that come before a signature, each with what the record says to it. */
 const props = defineProps<{ evidence: Evidence | null }>()
-const answers = defineModel<Partial<Record<string, Answer>>>({ required: true })
+const answers = defineModel<Record<string, Answer>>({ required: true })
 const set = (key: string, part: Partial<Answer>) => {
   answers.value = { ...answers.value, [key]: { says: 'yes', note: '', ...answers.value[key], ...part } }
 }

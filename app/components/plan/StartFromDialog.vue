@@ -6,16 +6,9 @@ import type { PlanDraft } from '~/composables/plan/usePlanDraft'
 const props = defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: []; take: [plan: PlanDraft] }>()
 const { page, api } = useTest()
-interface Earlier {
-  id: number
-  title: string
-  article: string
-  label: string
-  campaign: string
-  state: string
-  number: number
-  loading: LoadingKind
+type Earlier = Omit<AnswerAt<'GET', `/api/tests/${number}/plan/start`>[number], 'plan' | 'loading'> & {
   plan: PlanDraft
+  loading: LoadingKind
 }
 const earlier = ref<Earlier[]>([])
 const { problem, run } = useAction()
@@ -24,7 +17,7 @@ watch(
   open =>
     open &&
     run(async () => {
-      earlier.value = await api.get<Earlier[]>(`/api/tests/${page.value.test.id}/plan/start`)
+      earlier.value = (await api.get(`/api/tests/${page.value.test.id}/plan/start`)) as Earlier[]
     }),
 )
 const templates = computed(() => templatesFor(page.value.test.family))

@@ -20,7 +20,7 @@ function ask(f: FiringRow, answer: keyof typeof labels): void {
 }
 const give = (f: FiringRow, answer: keyof typeof labels | null, why = '') =>
   run(async () => {
-    const { step } = await api.post<{ step: string }>('/api/registers/firing', {
+    const { step } = await api.post('/api/registers/firing', {
       campaignId: props.campaignId,
       changes: [{ id: f.id, version: f.version, values: { answer, reason: why } }],
     })

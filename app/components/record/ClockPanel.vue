@@ -57,9 +57,9 @@ const most = ref(60)
 const found = shallowRef<Aligned | null>(null)
 const align = () =>
   run(async () => {
-    found.value = await api.post<Aligned>(`/api/datasets/${other.value!.id}/align`, {
-      a: a.value,
-      b: b.value,
+    found.value = await api.post(`/api/datasets/${other.value!.id}/align`, {
+      a: a.value!,
+      b: b.value!,
       most: most.value,
     })
   })

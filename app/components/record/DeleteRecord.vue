@@ -11,7 +11,7 @@ const asked = ref<number | null>(null)
 const found = shallowRef<Dependents | null>(null)
 const ask = (id: number) =>
   run(async () => {
-    found.value = await api.get<Dependents>(`/api/datasets/${id}/dependents`)
+    found.value = await api.get(`/api/datasets/${id}/dependents`)
     asked.value = id
   })
 const remove = () =>

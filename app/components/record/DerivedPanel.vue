@@ -24,7 +24,7 @@ async function ask(keep: boolean): Promise<DerivedStrip | null> {
     return null
   }
   try {
-    const strip = await api.post<DerivedStrip>(`/api/datasets/${props.datasetId}/derived`, {
+    const strip = await api.post(`/api/datasets/${props.datasetId}/derived`, {
       expression: expression.value,
       width: Math.max(200, Math.round(props.width)),
       ...props.view,

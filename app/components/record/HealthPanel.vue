@@ -27,7 +27,7 @@ const sound = computed(
 const look = () =>
   run(async () => {
     for (const r of props.records) {
-      const { jobId } = await api.post<{ jobId: number }>(`/api/datasets/${r.id}/health`, options.value)
+      const { jobId } = await api.post(`/api/datasets/${r.id}/health`, options.value)
       await follow(jobId)
     }
     emit('changed')

@@ -39,7 +39,7 @@ const si = (): number | null =>
         : quantityToSi(tolerance.value, kind.value)
 const add = () =>
   run(async () => {
-    await api.post(`/api/datasets/${props.recordId}/pairs`, { a: a.value, b: b.value, tolerance: si() })
+    await api.post(`/api/datasets/${props.recordId}/pairs`, { a: a.value!, b: b.value!, tolerance: si() })
     a.value = b.value = null
     emit('changed')
   })

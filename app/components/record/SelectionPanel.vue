@@ -19,7 +19,7 @@ const { prefer, show, spread } = useChannelUnits(() => props.system)
 const selected = shallowRef<Selected[] | null>(null)
 const look = (spectrum: boolean) =>
   run(async () => {
-    selected.value = await api.post<Selected[]>(`/api/datasets/${props.recordId}/selection`, {
+    selected.value = await api.post(`/api/datasets/${props.recordId}/selection`, {
       channels: props.chosen,
       from: props.selection[0],
       to: props.selection[1],

@@ -19,7 +19,7 @@ const guide = ref<number | null>(props.channels.find(c => c.used)?.id ?? null)
 const table = shallowRef<StepTable | null>(null)
 const compute = () =>
   run(async () => {
-    const { jobId } = await api.post<{ jobId: number }>(`/api/datasets/${props.recordId}/steps`, { guide: guide.value })
+    const { jobId } = await api.post(`/api/datasets/${props.recordId}/steps`, { guide: guide.value })
     table.value = await follow<StepTable>(jobId)
   })
 onMounted(compute)

@@ -22,7 +22,7 @@ onMounted(() =>
   watch(
     () => [props.testId, props.renewed],
     async () => {
-      specimens.value = await api.get<Specimen[]>(`/api/tests/${props.testId}/specimens`)
+      specimens.value = await api.get(`/api/tests/${props.testId}/specimens`)
     },
     { immediate: true },
   ),

@@ -25,7 +25,7 @@ watch(
   async isOpen => {
     if (!isOpen) return
     outcome.value = null
-    twins.value = (await run(() => api.get<Twin[]>(`/api/tests/${props.testId}/twins`))) ?? []
+    twins.value = (await run(() => api.get(`/api/tests/${props.testId}/twins`))) ?? []
     chosen.value = twins.value.map(t => t.id)
   },
   { immediate: true },
@@ -39,7 +39,7 @@ const own = computed(() => {
 })
 const apply = () =>
   run(async () => {
-    outcome.value = await api.post<Outcome[]>(`/api/tests/${props.testId}/reduce-twins`, {
+    outcome.value = await api.post(`/api/tests/${props.testId}/reduce-twins`, {
       testIds: chosen.value,
       settings: props.settings,
     })

@@ -11,7 +11,7 @@ const users = computed(() => props.row['usedBy'] as { id: number; name: string }
 const replaced = computed(() => props.row['replacedById'] !== null)
 const anew = (ids: number[]) =>
   run(async () => {
-    const { step } = await api.post<{ step: string }>(`/api/constants/${props.row.id}/resize`, { revisionIds: ids })
+    const { step } = await api.post(`/api/constants/${props.row.id}/resize`, { revisionIds: ids })
     undo.did(step, `${ids.length === 1 ? 'a revision' : `${ids.length} revisions`} sized anew`)
   })
 </script>

@@ -75,10 +75,7 @@ const look = useDebounceFn(
     run(async () => {
       const replacement = props.row && read()
       if (!replacement) return void (moved.value = null)
-      const answer = await api.post<NonNullable<typeof moved.value>>(
-        `/api/constants/${props.row!.id}/moved`,
-        replacement,
-      )
+      const answer = await api.post(`/api/constants/${props.row!.id}/moved`, replacement)
       if (!moved.value)
         chosen.value = answer.moved.filter(m => !m.tested || m.tests.some(t => !t.ran)).map(m => m.revisionId)
       moved.value = answer
@@ -91,7 +88,7 @@ const replace = () =>
   run(async () => {
     const replacement = read()
     if (!replacement) return
-    const { step } = await api.post<{ step: string }>(`/api/constants/${props.row!.id}/replace`, {
+    const { step } = await api.post(`/api/constants/${props.row!.id}/replace`, {
       replacement,
       version: props.row!.version,
       recompute: chosen.value,

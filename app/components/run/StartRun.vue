@@ -9,7 +9,7 @@ type Source = keyof typeof SOURCES
 const source = ref<Source>('rig')
 const view = computed(() => page.value.view!)
 const rig = useRigChoice()
-const begin = (body: object) =>
+const begin = (body: BodyAt<'POST', `/api/tests/${number}/runs`>) =>
   run(async () => {
     await api.post(`/api/tests/${page.value.test.id}/runs`, body)
     await store.refresh()

@@ -3,9 +3,11 @@ import { Play, Radio } from '@lucide/vue'
 import { channelsToSend, guessedMapping, mappingProblem, type MappedColumn } from '~/composables/import/importMapping'
 import type { FilePreview } from '~/types/api'
 
+type StreamSetUp = Extract<BodyAt<'POST', `/api/tests/${number}/runs`>, { source: 'stream' }>['setUp']
+
 /** Lines of numbers over TCP, or from a file that grows: listened to first, so that its columns can be mapped. */
 defineProps<{ busy: boolean }>()
-const emit = defineEmits<{ begin: [setUp: object] }>()
+const emit = defineEmits<{ begin: [setUp: StreamSetUp] }>()
 const { page, api } = useTest()
 const { busy: looking, problem, run } = useAction()
 const kind = ref<'tcp' | 'file'>('tcp')
@@ -13,13 +15,13 @@ const address = ref('127.0.0.1:5025')
 const path = ref('')
 const preview = shallowRef<FilePreview['preview'] | null>(null)
 const mapping = ref<Record<string, MappedColumn>>({})
-const where = computed(() => {
+const where = computed((): StreamSetUp['where'] => {
   if (kind.value === 'file') return { kind: 'file', path: path.value.trim() }
   const at = address.value.lastIndexOf(':')
   return {
     kind: 'tcp',
     host: (at < 0 ? address.value : address.value.slice(0, at)).trim(),
-    port: at < 0 ? null : Number(address.value.slice(at + 1)),
+    port: at < 0 ? NaN : Number(address.value.slice(at + 1)),
   }
 })
 watch([kind, address, path], () => {
@@ -27,7 +29,7 @@ watch([kind, address, path], () => {
 })
 const listen = () =>
   run(async () => {
-    const found = await api.post<{ preview: FilePreview['preview'] }>(`/api/tests/${page.value.test.id}/stream`, {
+    const found = await api.post(`/api/tests/${page.value.test.id}/stream`, {
       where: where.value,
     })
     mapping.value = guessedMapping(found.preview, [])

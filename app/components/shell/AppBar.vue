@@ -10,9 +10,7 @@ const undo = useUndoStore()
 const api = useApi()
 const names = ref<string[]>([])
 const readNames = async () => {
-  names.value = (await api.get<{ rows: { name: string }[] }>(`/api/registers/${personRegister.id}`)).rows.map(
-    r => r.name,
-  )
+  names.value = (await api.get(`/api/registers/${personRegister.id}`)).rows.map(r => String(r.name))
 }
 </script>
 

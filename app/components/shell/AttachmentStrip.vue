@@ -30,7 +30,7 @@ const { busy, problem, run } = useAction()
 const files = ref<Attached[]>([])
 const share = ref(0)
 const refresh = async () => {
-  files.value = (await api.get<Attached[]>(`/api/attachments?entity=${props.entity}&id=${props.id}`)).filter(
+  files.value = (await api.get(`/api/attachments?entity=${props.entity}&id=${props.id}`)).filter(
     f => props.tag === undefined || f.tag === props.tag,
   )
 }
@@ -61,7 +61,7 @@ const add = (chosen: FileList | null | undefined) =>
   })
 const remove = (f: Attached) =>
   run(async () => {
-    const { step } = await api.remove<{ step: string }>(`/api/attachments/${f.id}`)
+    const { step } = await api.remove(`/api/attachments/${f.id}`)
     undo.did(step, `“${f.name}” removed`)
     emit('changed')
   })

@@ -26,13 +26,13 @@ watch(
     if (!isOpen) return
     words.value = ''
     hits.value = []
-    campaigns.value = await api.get<Names>('/api/index')
+    campaigns.value = await api.get('/api/index')
   },
   { immediate: true },
 )
 
 const look = useDebounceFn(async (text: string) => {
-  const found = text.trim().length < 2 ? [] : await api.get<Hit[]>(`/api/search?q=${encodeURIComponent(text)}`)
+  const found = text.trim().length < 2 ? [] : await api.get(`/api/search?q=${encodeURIComponent(text)}`)
   if (text === words.value) hits.value = found
 }, 120)
 watch(words, look)

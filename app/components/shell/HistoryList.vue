@@ -13,7 +13,7 @@ interface Entry {
 }
 const entries = ref<Entry[]>([])
 const read = async () => {
-  entries.value = await api.get<Entry[]>(`/api/registers/${props.register.id}/history?id=${props.id}`)
+  entries.value = await api.get(`/api/registers/${props.register.id}/history?id=${props.id}`)
 }
 watch(() => [props.id, props.version], read)
 onMounted(read)

@@ -40,7 +40,7 @@ export function useAdvice(testId: number) {
   const load = (from: 'test' | 'revision', rules: SizingRulesInput | null) =>
     caught(async () => {
       busy.value = true
-      const got = await api.get<{ input: SizingInput; specimens: number }>(`/api/tests/${testId}/sizing?from=${from}`)
+      const got = await api.get(`/api/tests/${testId}/sizing?from=${from}`)
       input.value = got.input
       specimens.value = got.specimens
       await size(rules ?? got.input.rules)

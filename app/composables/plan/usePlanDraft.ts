@@ -99,7 +99,7 @@ export function usePlanDraft(initial: PlanDraft) {
       run(async () => {
         if (!checked.value.viewed || fixed.value) return
         const text = JSON.stringify(draft.value)
-        ;({ edit } = await api.put<{ edit: number }>(`/api/tests/${page.value.test.id}/plan`, {
+        ;({ edit } = await api.put(`/api/tests/${page.value.test.id}/plan`, {
           plan: draft.value,
           edit,
         }))

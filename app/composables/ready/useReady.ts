@@ -51,7 +51,7 @@ export function useReady() {
   })
   const mark = (key: string, state: 'open' | 'done' | 'overridden', more: { reason?: string; reading?: string } = {}) =>
     run(async () => {
-      const answer = await api.put<{ state: string }>(`/api/tests/${page.value.test.id}/ready`, { key, state, ...more })
+      const answer = await api.put(`/api/tests/${page.value.test.id}/ready`, { key, state, ...more })
       await store.refresh()
       return answer.state
     })

@@ -28,7 +28,7 @@ export function useStrips(
       const got =
         missing.length === 0
           ? { times: [], channels: [] }
-          : await api.get<RecordStrip>(
+          : await api.get(
               `/api/datasets/${recordId}/strip?channels=${missing.join(',')}&width=${width.value}&from=${from}&to=${to}`,
             )
       const all = [...known.channels, ...got.channels.map(c => ({ ...c, time: c.time + known.times.length }))]

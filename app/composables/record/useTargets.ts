@@ -1,4 +1,12 @@
-import { farthestTime, HypometError, shapeAt, targetField, targetsOf, type TargetField } from '@hypomet/core'
+import {
+  answeredError,
+  farthestTime,
+  HypometError,
+  shapeAt,
+  targetField,
+  targetsOf,
+  type TargetField,
+} from '@hypomet/core'
 
 interface Head {
   rows: number
@@ -49,8 +57,7 @@ export async function useTargets(datasetId: number) {
 async function fetched(datasetId: number): Promise<{ head: Head; columns: Record<string, Float64Array> }> {
   const response = await fetch(`/api/datasets/${datasetId}/targets`)
   if (!response.ok) {
-    const { message, data } = (await response.json()) as { message: string; data?: { code: string } }
-    throw new HypometError(data?.code ?? 'internal', message, {})
+    throw answeredError((await response.json()) as object, 'The targets were not read.')
   }
   const packed = await response.arrayBuffer()
   const { head, columns } = unpackRecord<Head>(packed)

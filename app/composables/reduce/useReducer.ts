@@ -1,4 +1,4 @@
-import { HypometError, isHypometError, type PlanView, type ReducedRecord } from '@hypomet/core'
+import { answeredError, HypometError, isHypometError, type PlanView, type ReducedRecord } from '@hypomet/core'
 import type { ReducerAsk, ReducerHeard } from '~/workers/reducer.worker'
 import { useWorkerCalls } from '../shared/useWorkerCalls'
 
@@ -23,10 +23,10 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
   async function load(): Promise<Record<string, unknown>> {
     const response = await fetch(`/api/tests/${test.id}/table`)
     if (!response.ok) {
-      const { message, data } = (await response.json()) as { message: string; data?: { code: string } }
-      if (data?.code !== 'too-large') throw new HypometError(data?.code ?? 'internal', message, {})
+      const refused = answeredError((await response.json()) as object, 'The record was not read.')
+      if (refused.code !== 'too-large') throw refused
       onServer = true
-      return (await api.post<{ settings: Record<string, unknown> }>(`/api/tests/${test.id}/propose`)).settings
+      return (await api.post(`/api/tests/${test.id}/propose`)).settings
     }
     const packed = await response.arrayBuffer()
     // Plans and views are reactive; a message takes plain data.
@@ -40,8 +40,7 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
 
   async function reduceOnce(settings: Record<string, unknown>, shown: string[] | null, quick: boolean): Promise<void> {
     try {
-      if (onServer)
-        reduced.value = await api.post<ReducedRecord>(`/api/tests/${test.id}/reduce`, { settings, keep: false })
+      if (onServer) reduced.value = await api.post(`/api/tests/${test.id}/reduce`, { settings, keep: false })
       else {
         const heard = await ask({
           what: 'reduce',

@@ -4,7 +4,6 @@ import {
   isHypometError,
   METRIC,
   registers,
-  type RefOption,
   type Register,
   type RegisterContext,
   type Row,
@@ -28,16 +27,14 @@ export async function useRegister(
   const register = registers[id] as Register
   const api = useApi()
   const undo = useUndoStore()
-  const query = campaignId === null ? '' : `?campaignId=${campaignId}`
-  const path = `/api/registers/${id}`
-  const { data, refresh } = await useAsyncData(`register-${id}-${campaignId}`, () =>
-    api.get<{ rows: RegisterRow[]; refs: Record<string, RefOption[]> }>(path + query),
-  )
+  const query = campaignId === null ? {} : { campaignId }
+  const path = `/api/registers/${id}` as const
+  const { data, refresh } = await useAsyncData(`register-${id}-${campaignId}`, () => api.get(path, query))
   watch(
     () => undo.changes,
     () => refresh(),
   )
-  const rows = computed(() => data.value?.rows ?? [])
+  const rows = computed((): RegisterRow[] => data.value?.rows ?? [])
   const context = computed<RegisterContext>(() => ({
     refs: data.value?.refs ?? {},
     prefer: toValue(prefer),
@@ -51,7 +48,7 @@ export async function useRegister(
     what: string,
   ): Promise<HypometError | null> {
     try {
-      const { step } = await api.post<{ step: string }>(path, { campaignId, ...batch })
+      const { step } = await api.post(path, { campaignId, ...batch })
       undo.did(step, what)
       await refresh()
       return null
@@ -75,6 +72,7 @@ export async function useRegister(
       write({ changes: [{ id: row.id, version, values }] }, `${one} “${nameOf({ ...row, ...values })}” changed`),
     remove: (row: RegisterRow) =>
       write({ removes: [{ id: row.id, version: row.version }] }, `${one} “${nameOf(row)}” removed`),
-    exportHref: (format: 'csv' | 'json') => `${path}/export${query}${query ? '&' : '?'}format=${format}`,
+    exportHref: (format: 'csv' | 'json') =>
+      `${path}/export?${new URLSearchParams({ format, ...(campaignId !== null && { campaignId: String(campaignId) }) })}`,
   }
 }

@@ -5,3 +5,5 @@ export const RUN_ENDS = [
   { value: 'fixture gave way', label: 'The fixture gave way' },
   { value: 'aborted', label: 'It was stopped' },
 ] as const
+
+export type RunEnd = (typeof RUN_ENDS)[number]['value']

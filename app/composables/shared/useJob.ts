@@ -1,11 +1,11 @@
-import { HypometError } from '@hypomet/core'
+import { fromRefusal, HypometError, type Refusal } from '@hypomet/core'
 
 interface JobState<T> {
   status: string
   progress: number
   doing: string
   result: T | null
-  error: { code: string; message: string; place: object } | null
+  error: Refusal | null
 }
 
 /** Follows a job to its end, with what it is doing, and can stop it. */
@@ -19,7 +19,7 @@ export function useJob() {
         doing.value = { job: jobId, share: progress, text }
       })
       if (state.status === 'done') return state.result as T
-      throw new HypometError(state.error!.code, state.error!.message, state.error!.place)
+      throw fromRefusal(state.error!)
     } finally {
       doing.value = null
     }

@@ -1,4 +1,4 @@
-import { HypometError } from '@hypomet/core'
+import { answeredError, HypometError } from '@hypomet/core'
 import { usePerson } from './usePerson'
 
 /** Sends a file of any size, with progress and a way to stop. */
@@ -14,10 +14,9 @@ export function useUpload() {
       sending.setRequestHeader('x-hypomet-person', encodeURIComponent(person.value))
       sending.upload.onprogress = e => e.lengthComputable && progress(e.loaded / e.total)
       sending.onload = () => {
-        const answer = JSON.parse(sending.responseText || '{}') as T & { message?: string; data?: { code?: string } }
+        const answer = JSON.parse(sending.responseText || '{}') as T & { message?: string }
         if (sending.status < 300) return resolve(answer)
-        const { code = 'unreachable', ...place } = answer.data ?? {}
-        reject(new HypometError(code, answer.message ?? 'The file was not taken.', place))
+        reject(answeredError(answer, 'The file was not taken.'))
       }
       sending.onerror = () => reject(new HypometError('unreachable', 'Hypomet’s server does not answer. Try again.'))
       sending.onabort = () => reject(new HypometError('cancelled', 'The import was stopped; nothing of it was kept.'))

@@ -1,10 +1,5 @@
-import { HypometError, type Place } from '@hypomet/core'
+import { fromRefusal, HypometError, type ErrorCode, type Refusal } from '@hypomet/core'
 
-interface Refusal {
-  code: string
-  message: string
-  place: Place
-}
 type Answer = { id: number } & ({ progress: number } | { refusal: Refusal } | object)
 
 /**
@@ -29,11 +24,10 @@ export function useWorkerCalls<Ask extends object, Heard>(make: () => Worker, br
       const asked = waiting.get(data.id)
       if ('progress' in data) return asked?.progress?.(data.progress)
       waiting.delete(data.id)
-      if ('refusal' in data)
-        asked?.reject(new HypometError(data.refusal.code, data.refusal.message, data.refusal.place))
+      if ('refusal' in data) asked?.reject(fromRefusal(data.refusal))
       else asked?.resolve(data as Heard)
     }
-    worker.onerror = () => stop('worker', broken)
+    worker.onerror = () => stop('worker-lost', broken)
     return worker
   }
 
@@ -48,7 +42,7 @@ export function useWorkerCalls<Ask extends object, Heard>(make: () => Worker, br
     })
   }
 
-  function stop(code = 'cancelled', message = 'The calculation was stopped.'): void {
+  function stop(code: ErrorCode = 'cancelled', message = 'The calculation was stopped.'): void {
     worker?.terminate()
     worker = null
     for (const { reject } of waiting.values()) reject(new HypometError(code, message))

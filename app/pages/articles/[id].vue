@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { Pencil, Plus } from '@lucide/vue'
 import { articleRegister, factorHistory, type Kind, type Row } from '@hypomet/core'
-import type { ArticlePage } from '~/types/api'
 
 const id = Number(useRoute().params['id'])
 const api = useApi()
 const undo = useUndoStore()
-const { data, error, refresh } = await useAsyncData(`article-${id}`, () => api.get<ArticlePage>(`/api/articles/${id}`))
+const { data, error, refresh } = await useAsyncData(`article-${id}`, () => api.get(`/api/articles/${id}`))
 if (error.value) throw createError({ statusCode: 404, statusMessage: 'There is no such article.' })
 watch(
   () => undo.changes,

@@ -22,7 +22,7 @@ interface Fired {
   answeredAt: string | null
   cause: string | null
 }
-const { data: fired, refresh } = await useAsyncData(`fired-${id}`, () => api.get<Fired[]>(`/api/lessons/${id}/firings`))
+const { data: fired, refresh } = await useAsyncData(`fired-${id}`, () => api.get(`/api/lessons/${id}/firings`))
 watch(
   () => undo.changes,
   () => refresh(),

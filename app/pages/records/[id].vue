@@ -7,7 +7,7 @@ import type { DerivedStrip, RecordChannel, RecordPage } from '~/types/api'
 
 const id = Number(useRoute().params['id'])
 const api = useApi()
-const { data: page, refresh } = await useAsyncData(`record-${id}`, () => api.get<RecordPage>(`/api/datasets/${id}`))
+const { data: page, refresh } = await useAsyncData(`record-${id}`, () => api.get(`/api/datasets/${id}`))
 if (!page.value) throw createError({ statusCode: 404, statusMessage: 'There is no such record.', fatal: true })
 const main = computed(() => page.value!.records[0]!)
 useTrail().value = [

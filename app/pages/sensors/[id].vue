@@ -10,16 +10,7 @@ useTrail().value = [{ name: 'Sensors', to: '/sensors' }, { name: book.nameOf(row
 useHead({ title: () => `${row.value ? book.nameOf(row.value) : 'Sensor'} · Hypomet` })
 const units = useUnits('metric')
 const api = useApi()
-interface Reading {
-  datasetId: number
-  at: string
-  testId: number
-  test: string
-  channel: string
-  peak: number
-  share: number
-}
-const { data: readings } = await useAsyncData(`readings-${id}`, () => api.get<Reading[]>(`/api/sensors/${id}/readings`))
+const { data: readings } = await useAsyncData(`readings-${id}`, () => api.get(`/api/sensors/${id}/readings`))
 const kind = computed(() => row.value!['kind'] as Kind)
 const uses = computed(() => row.value!['installed'] as SensorUse[])
 const beyond = computed(() => row.value!['overRanged'] as { share: number; test: string } | null)

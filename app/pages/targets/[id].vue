@@ -1,10 +1,8 @@
 <script setup lang="ts">
-import type { RecordPage } from '~/types/api'
-
 /** Image targets of a record as a field; drawn in the browser alone, from whole columns. */
 const id = Number(useRoute().params['id'])
 const api = useApi()
-const { data: page } = await useAsyncData(`targets-${id}`, () => api.get<RecordPage>(`/api/datasets/${id}`))
+const { data: page } = await useAsyncData(`targets-${id}`, () => api.get(`/api/datasets/${id}`))
 if (!page.value) throw createError({ statusCode: 404, statusMessage: 'There is no such record.', fatal: true })
 useTrail().value = [
   { name: page.value.campaign, to: `/campaigns/${page.value.slug}` },

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { HypometError, isHypometError } from '../error'
+import type { ErrorCode } from '../errorCodes'
 import {
   findUnit,
   quantityToSi,
@@ -24,7 +25,12 @@ export interface QuantityOptions {
 }
 
 /** Adds an issue that carries a code of the contract. */
-export const issue = (ctx: z.core.$RefinementCtx, code: string, message: string, path: PropertyKey[] = []): never => {
+export const issue = (
+  ctx: z.core.$RefinementCtx,
+  code: ErrorCode,
+  message: string,
+  path: PropertyKey[] = [],
+): never => {
   ctx.issues.push({ code: 'custom', message, params: { code }, input: undefined, path })
   return z.NEVER
 }
@@ -183,8 +189,8 @@ export function settingsErrors(issues: readonly z.core.$ZodIssue[], raw: unknown
   })
 }
 
-function codeOf(i: z.core.$ZodIssue, raw: unknown): string {
-  const own = i.code === 'custom' ? (i.params?.['code'] as string | undefined) : undefined
+function codeOf(i: z.core.$ZodIssue, raw: unknown): ErrorCode {
+  const own = i.code === 'custom' ? (i.params?.['code'] as ErrorCode | undefined) : undefined
   if (own) return own
   const value = i.path.reduce<unknown>((at, key) => (at as Record<PropertyKey, unknown> | null | undefined)?.[key], raw)
   if (value === undefined) return 'missing-setting'

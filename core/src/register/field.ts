@@ -1,4 +1,5 @@
 import { HypometError, isHypometError } from '../error'
+import type { ErrorCode } from '../errorCodes'
 import { quantity, type QuantityInput } from '../method/settings'
 import {
   formatQuantity,
@@ -70,7 +71,7 @@ export const kindOfField = (f: Field & { type: 'quantity' }, row: Row, context: 
 export const suggestionsOf = (f: Field, row: Row, context: RegisterContext): string[] =>
   'suggest' in f && f.suggest ? told(f.suggest, row, context) : []
 
-const refused = (code: string, message: string, key: string): HypometError =>
+const refused = (code: ErrorCode, message: string, key: string): HypometError =>
   new HypometError(code, message, { path: key })
 
 /**
@@ -201,7 +202,7 @@ export function checkCell(f: Field, value: unknown, row: Row, context: RegisterC
     if (f.required) throw refused('missing-setting', `${f.title} is needed.`, f.key)
     return f.type === 'words' ? [] : (f.fallback ?? (f.type === 'text' || f.type === 'long' ? '' : null))
   }
-  const wrong = (message: string, code = 'setting-type') => refused(code, message, f.key)
+  const wrong = (message: string, code: ErrorCode = 'setting-type') => refused(code, message, f.key)
   switch (f.type) {
     case 'text':
     case 'long':
@@ -259,6 +260,6 @@ function checkQuantity(f: Field & { type: 'quantity' }, value: unknown, kind: Ki
     ...(f.min === undefined ? {} : { min: f.min }),
   }).safeParse(value)
   if (parsed.success) return
-  const { message, params } = parsed.error.issues[0] as { message: string; params?: { code?: string } }
+  const { message, params } = parsed.error.issues[0] as { message: string; params?: { code?: ErrorCode } }
   throw refused(params?.code ?? 'setting-type', message, f.key)
 }

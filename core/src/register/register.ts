@@ -1,4 +1,5 @@
 import { HypometError, isHypometError } from '../error'
+import type { ErrorCode } from '../errorCodes'
 import { checkCell, readCell, writeCell, type Field, type RegisterContext, type Row } from './field'
 
 /**
@@ -40,7 +41,7 @@ export interface RowProblem {
   /** Counted from 1, as in the pasted table, its header included. */
   row: number
   column: string
-  code: string
+  code: ErrorCode
   message: string
 }
 

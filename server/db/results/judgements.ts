@@ -139,10 +139,11 @@ export function recordJudgement(database: Database, by: string, testId: number, 
       throw new HypometError('missing-name', 'Say who you are, top right: a verdict is signed by name.')
     checkAnswers(input.answers, input.validity)
     const decided = await verdictsFor(db, latest.id, input.validity, input.cause)
+    const answers = input.answers as Record<string, Answer>
     const verdicts = decided.map(({ limitId, verdict, reason, against }) => ({ limitId, verdict, reason, against }))
     const [made] = await db
       .insert(judgement)
-      .values({ testId, reductionId: latest.id, ...input, verdicts, by, createdAt: new Date().toISOString() })
+      .values({ testId, reductionId: latest.id, ...input, answers, verdicts, by, createdAt: new Date().toISOString() })
       .returning()
     await record(db, { who: by, what: 'judge', entity: 'test', entityId: testId, after: made })
     return made!

@@ -12,6 +12,7 @@ import type {
   QuantityInput,
   RigState,
   SizingRulesInput,
+  Refusal,
 } from '@hypomet/core'
 import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { ImportState } from '../../ingest/state'
@@ -536,7 +537,7 @@ export const judgement = sqliteTable(
     mode: text('mode').notNull().default(''),
     note: text('note').notNull().default(''),
     /** To the questions of validity, by their keys. */
-    answers: json<Partial<Record<string, Answer>>>('answers').notNull().default({}),
+    answers: json<Record<string, Answer>>('answers').notNull().default({}),
     verdicts: json<StoredVerdict[]>('verdicts').notNull(),
     by: text('by').notNull(),
     createdAt: at('created_at').notNull(),
@@ -576,7 +577,7 @@ export const job = sqliteTable('job', {
   doing: text('doing').notNull().default(''),
   payload: json<unknown>('payload').notNull(),
   result: json<unknown>('result'),
-  error: json<{ code: string; message: string; place: Record<string, unknown> }>('error'),
+  error: json<Refusal>('error'),
   createdAt: at('created_at').notNull(),
 })
 

@@ -1,15 +1,12 @@
 <script setup lang="ts">
 import { constantRegister, IMPERIAL, METRIC, outlineOf, registers, type RegisterContext, type Row } from '@hypomet/core'
-import type { CampaignPage } from '~/types/api'
 import type { RegisterRow } from '~/composables/register/useRegister'
 import { registerWords } from '~/composables/register/registerWords'
 
 const route = useRoute()
 const [slug, id] = [route.params['slug'] as string, route.params['register'] as string]
 const api = useApi()
-const { data: campaign, error } = await useAsyncData(`campaign-${slug}`, () =>
-  api.get<CampaignPage>(`/api/campaigns/${slug}`),
-)
+const { data: campaign, error } = await useAsyncData(`campaign-${slug}`, () => api.get(`/api/campaigns/${slug}`))
 if (error.value || !registers[id]?.perCampaign || !registerWords[id] || id === 'task')
   throw createError({ statusCode: 404, statusMessage: 'There is no such page.' })
 const prefer = computed(() => (campaign.value!.system === 'imperial' ? IMPERIAL : METRIC))

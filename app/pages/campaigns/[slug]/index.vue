@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Pencil, Plus } from '@lucide/vue'
 import { campaignRegister, type Row } from '@hypomet/core'
-import type { ArticlePage, ArticleView, CampaignPage } from '~/types/api'
+import type { ArticlePage, ArticleView } from '~/types/api'
 
 const slug = useRoute().params['slug'] as string
 const api = useApi()
@@ -10,7 +10,7 @@ const {
   data: campaign,
   error,
   refresh,
-} = await useAsyncData(`campaign-${slug}`, () => api.get<CampaignPage>(`/api/campaigns/${slug}`))
+} = await useAsyncData(`campaign-${slug}`, () => api.get(`/api/campaigns/${slug}`))
 if (error.value) throw createError({ statusCode: 404, statusMessage: 'There is no such campaign.' })
 watch(
   () => undo.changes,
@@ -32,9 +32,8 @@ async function open(kind: NonNullable<typeof dialog.value>, a: ArticleView | nul
   chosen.value = a
   // A first revision takes its numbers from constants as any later one does.
   if (kind === 'article' || kind === 'revision')
-    constants.value = (
-      await api.get<{ rows: ArticlePage['constants'] }>(`/api/registers/constant?campaignId=${campaign.value!.id}`)
-    ).rows
+    constants.value = (await api.get('/api/registers/constant', { campaignId: campaign.value!.id }))
+      .rows as ArticlePage['constants']
   dialog.value = kind
 }
 const limits = await useRegister('limit', campaign.value!.id, () => units.prefer.value)

@@ -6,9 +6,7 @@ import type { Learning } from '~/types/api'
 /** What the campaign's tests said of its predictions, its decisions and its lessons; nobody is named. */
 const slug = String(useRoute().params['slug'])
 const api = useApi()
-const { data, error } = await useAsyncData(`learning-${slug}`, () =>
-  api.get<Learning>(`/api/campaigns/${slug}/learning`),
-)
+const { data, error } = await useAsyncData(`learning-${slug}`, () => api.get(`/api/campaigns/${slug}/learning`))
 if (error.value) throw createError({ statusCode: 404, statusMessage: 'There is no such campaign.' })
 const page = computed(() => data.value!)
 useTrail().value = [{ name: page.value.campaign.title, to: `/campaigns/${slug}` }, { name: 'What we learned' }]

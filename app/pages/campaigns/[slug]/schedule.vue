@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { CalendarPlus } from '@lucide/vue'
-import type { CampaignPage } from '~/types/api'
 import { registerWords } from '~/composables/register/registerWords'
 
 const slug = useRoute().params['slug'] as string
@@ -10,7 +9,7 @@ const {
   data: campaign,
   error,
   refresh,
-} = await useAsyncData(`campaign-${slug}`, () => api.get<CampaignPage>(`/api/campaigns/${slug}`))
+} = await useAsyncData(`campaign-${slug}`, () => api.get(`/api/campaigns/${slug}`))
 if (error.value) throw createError({ statusCode: 404, statusMessage: 'There is no such campaign.' })
 watch(
   () => undo.changes,

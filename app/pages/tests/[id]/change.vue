@@ -27,7 +27,7 @@ watch(
   },
 )
 const keep = useDebounceFn(async () => {
-  const { step } = await api.put<{ step: string }>(`/api/articles/${page.value.article.id}/sizing`, rules.value)
+  const { step } = await api.put(`/api/articles/${page.value.article.id}/sizing`, rules.value)
   own++
   undo.did(step, 'rules of sizing')
 }, 600)

@@ -25,7 +25,7 @@ const form = reactive<{
   place: string
   mode: string
   note: string
-  answers: Partial<Record<string, Answer>>
+  answers: Record<string, Answer>
 }>({
   validity: last?.validity ?? 'valid',
   cause: last?.cause ?? ({ article: 'article', fixture: 'fixture' } as Record<string, Cause>)[outcome.value] ?? 'none',
@@ -50,10 +50,8 @@ const evidence = shallowRef<Evidence | null>(null)
 const others = shallowRef<Specimen[]>([])
 onMounted(async () => {
   if (!reduction.value) return
-  evidence.value = await api.get<Evidence>(`/api/tests/${page.value.test.id}/evidence`)
-  others.value = (await api.get<Specimen[]>(`/api/tests/${page.value.test.id}/specimens`)).filter(
-    s => s.id !== page.value.test.id,
-  )
+  evidence.value = await api.get(`/api/tests/${page.value.test.id}/evidence`)
+  others.value = (await api.get(`/api/tests/${page.value.test.id}/specimens`)).filter(s => s.id !== page.value.test.id)
 })
 
 /** What was decided on a limit that has changed since is open again. */

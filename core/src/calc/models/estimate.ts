@@ -3,6 +3,7 @@ import { expressionSetting } from '../../expression/setting'
 import { derivative } from '../../expression/derivative'
 import { evaluator } from '../../expression/evaluate'
 import { parse } from '../../expression/parse'
+import type { ErrorCode } from '../../errorCodes'
 import { defineCalc } from '../../method/calculation'
 import type { Result } from '../../method/reduction'
 import type { Warning } from '../../warning'
@@ -20,7 +21,7 @@ const settings = z
     data: z.record(z.string(), z.array(plain()).min(1)),
   })
   .superRefine((s, ctx) => {
-    const refuse = (code: string, message: string, path: PropertyKey[]) => issue(ctx as never, code, message, path)
+    const refuse = (code: ErrorCode, message: string, path: PropertyKey[]) => issue(ctx as never, code, message, path)
     const y = s.data['y']
     if (!y) return void refuse('missing-setting', 'The measured values y are needed.', ['data', 'y'])
     for (const [name, column] of Object.entries(s.data))

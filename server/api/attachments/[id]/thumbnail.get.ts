@@ -1,5 +1,6 @@
 import { mimeOf, thumbnailOf } from '../../../db/tests/attachments'
 
+/** The small picture of an attachment. */
 export default defineRoute(async event => {
   const bytes = await thumbnailOf(useServices().database.read, idOf(event))
   setResponseHeaders(event, {

@@ -2,6 +2,7 @@ import { campaignBySlug, scheduleFrame } from '../../../db/campaigns/campaigns'
 import { listRows } from '../../../db/registers/book'
 import { iCalendar } from '../../../reports/calendar'
 
+/** Dates of a campaign as a calendar. */
 export default defineRoute(async event => {
   const { read } = useServices().database
   const campaign = await campaignBySlug(read, getRouterParam(event, 'slug')!)

@@ -1,6 +1,7 @@
 import { campaignBySlug } from '../../../db/campaigns/campaigns'
 import { campaignFile } from '../../../reports/registers'
 
+/** A whole campaign as an archive that recomputes elsewhere. */
 export default defineRoute(async event => {
   const { read } = useServices().database
   const { id, slug } = await campaignBySlug(read, getRouterParam(event, 'slug')!)

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { movedBy } from '../../../db/articles/constantsMoved'
 
-export default defineRoute(async event =>
-  movedBy(useServices().database.read, idOf(event), await bodyOf(event, z.record(z.string(), z.unknown()))),
+/** What would be recomputed if this constant had other values. */
+export default defineRoute({ body: z.record(z.string(), z.unknown()) }, (event, { body }) =>
+  movedBy(useServices().database.read, idOf(event), body),
 )

@@ -1,11 +1,7 @@
 import * as z from 'zod'
 import { sizeAnew } from '../../../db/articles/constantsMoved'
 
-export default defineRoute(async event =>
-  sizeAnew(
-    useServices().database,
-    personOf(event),
-    idOf(event),
-    (await bodyOf(event, z.object({ revisionIds: z.array(z.number().int()).min(1) }))).revisionIds,
-  ),
+/** Computes the sizes of revisions anew from the constant that replaced this one. */
+export default defineRoute({ body: z.object({ revisionIds: z.array(z.number().int()).min(1) }) }, (event, { body }) =>
+  sizeAnew(useServices().database, personOf(event), idOf(event), body.revisionIds),
 )

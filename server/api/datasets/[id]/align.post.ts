@@ -1,9 +1,9 @@
 import { alignPayload } from '../../../jobs/together'
 
 /** How a clock must be set so that two channels agree; sets nothing. */
-export default defineRoute(async event =>
+export default defineRoute({ body: alignPayload.omit({ datasetId: true }) }, (event, { body }) =>
   useServices().jobs.call('align', {
-    ...(await bodyOf(event, alignPayload.omit({ datasetId: true }))),
+    ...body,
     datasetId: idOf(event),
   }),
 )

@@ -2,7 +2,7 @@ import { healthPayload } from '../../../jobs/handlers'
 import { startHealth } from '../../../jobs/imports'
 
 /** Looks over all channels again, with other thresholds. */
-export default defineRoute(async event => {
+export default defineRoute({ body: healthPayload.shape.options }, async (event, { body }) => {
   const { database, jobs } = useServices()
-  return { jobId: await startHealth({ database, jobs }, idOf(event), await bodyOf(event, healthPayload.shape.options)) }
+  return { jobId: await startHealth({ database, jobs }, idOf(event), body) }
 })

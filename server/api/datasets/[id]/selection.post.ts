@@ -1,10 +1,6 @@
 import { selectionPayload } from '../../../jobs/selection'
 
 /** Statistics, and spectra where asked, of a stretch of time. */
-export default defineRoute(async event => {
-  const { jobs } = useServices()
-  return jobs.call(
-    'selection',
-    await bodyOf(event, selectionPayload.omit({ datasetId: true })).then(body => ({ ...body, datasetId: idOf(event) })),
-  )
+export default defineRoute({ body: selectionPayload.omit({ datasetId: true }) }, (event, { body }) => {
+  return useServices().jobs.call('selection', { ...body, datasetId: idOf(event) })
 })

@@ -4,19 +4,20 @@ import { recordsTogether } from '../../../db/records/clocks'
 import { reductionInput } from '../../../db/results/reductions'
 import { stepsPayload } from '../../../jobs/steps'
 
-const body = z.object({ steps: stepsPayload.shape.steps.nullable().default(null), guide: stepsPayload.shape.guide })
-
 /**
  * Means of all channels over the steps, as a job: those given, else of the kept reduction, else as the plan proposes.
  */
-export default defineRoute(async event => {
-  const { database, jobs } = useServices()
-  const asked = await bodyOf(event, body)
-  const [main] = await recordsTogether(database.read, idOf(event))
-  const steps = asked.steps ?? (await landmarks(database.read, main!.id)).steps
-  const proposed = steps.length > 0 ? steps : await proposedSteps(main!.testId)
-  return { jobId: await jobs.start('steps', { datasetId: main!.id, steps: proposed, guide: asked.guide }) }
-})
+export default defineRoute(
+  { body: z.object({ steps: stepsPayload.shape.steps.nullable().default(null), guide: stepsPayload.shape.guide }) },
+  async (event, { body }) => {
+    const { database, jobs } = useServices()
+    const asked = body
+    const [main] = await recordsTogether(database.read, idOf(event))
+    const steps = asked.steps ?? (await landmarks(database.read, main!.id)).steps
+    const proposed = steps.length > 0 ? steps : await proposedSteps(main!.testId)
+    return { jobId: await jobs.start('steps', { datasetId: main!.id, steps: proposed, guide: asked.guide }) }
+  },
+)
 
 async function proposedSteps(testId: number): Promise<{ from: number; to: number }[]> {
   const { database, jobs } = useServices()

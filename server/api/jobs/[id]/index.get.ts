@@ -1,1 +1,2 @@
+/** How far a job is. */
 export default defineRoute(event => useServices().jobs.state(idOf(event)))

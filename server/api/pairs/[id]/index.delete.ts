@@ -1,5 +1,6 @@
 import { removePair } from '../../../db/records/records'
 
+/** Removes a pair of redundant channels. */
 export default defineRoute(async event => {
   const { database, jobs } = useServices()
   const { datasetId } = await removePair(database, personOf(event), idOf(event))

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { historyOf } from '../../../db/registers/book'
 
-export default defineRoute(event =>
-  historyOf(useServices().database.read, registerOf(event), z.coerce.number().int().parse(getQuery(event)['id'])),
+/** Every change of one row. */
+export default defineRoute({ query: z.object({ id: z.coerce.number().int() }) }, (event, { query }) =>
+  historyOf(useServices().database.read, registerOf(event), query.id),
 )

@@ -1,12 +1,14 @@
 import * as z from 'zod'
 import { importRows } from '../../../reports/registers'
 
-const body = z.object({
-  campaignId: z.number().int().nullable().default(null),
-  text: z.string().max(25 * 1024 ** 2),
-  format: z.enum(['csv', 'json']),
-})
-
-export default defineRoute(async event =>
-  importRows(useServices().database, personOf(event), registerOf(event), await bodyOf(event, body)),
+/** Reads rows of a register from CSV or JSON: all of them or none. */
+export default defineRoute(
+  {
+    body: z.object({
+      campaignId: z.number().int().nullable().default(null),
+      text: z.string().max(25 * 1024 ** 2),
+      format: z.enum(['csv', 'json']),
+    }),
+  },
+  (event, { body }) => importRows(useServices().database, personOf(event), registerOf(event), body),
 )

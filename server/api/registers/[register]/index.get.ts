@@ -1,3 +1,7 @@
+import * as z from 'zod'
 import { listRows } from '../../../db/registers/book'
 
-export default defineRoute(event => listRows(useServices().database.read, registerOf(event), campaignIdOf(event)))
+/** The rows of a register. */
+export default defineRoute({ query: z.object({ campaignId: optionalId }) }, (event, { query }) =>
+  listRows(useServices().database.read, registerOf(event), query.campaignId),
+)

@@ -3,16 +3,18 @@ import { writeRows } from '../../../db/registers/book'
 
 const values = z.record(z.string(), z.unknown())
 const place = { id: z.number().int(), version: z.number().int() }
-const body = z.object({
-  campaignId: z.number().int().nullable().default(null),
-  creates: z.array(values).max(5000).default([]),
-  changes: z
-    .array(z.object({ ...place, values }))
-    .max(5000)
-    .default([]),
-  removes: z.array(z.object(place)).max(5000).default([]),
-})
-
-export default defineRoute(async event =>
-  writeRows(useServices().database, personOf(event), registerOf(event), await bodyOf(event, body)),
+/** Makes, changes and removes rows: all of it or nothing. */
+export default defineRoute(
+  {
+    body: z.object({
+      campaignId: z.number().int().nullable().default(null),
+      creates: z.array(values).max(5000).default([]),
+      changes: z
+        .array(z.object({ ...place, values }))
+        .max(5000)
+        .default([]),
+      removes: z.array(z.object(place)).max(5000).default([]),
+    }),
+  },
+  (event, { body }) => writeRows(useServices().database, personOf(event), registerOf(event), body),
 )

@@ -1,12 +1,13 @@
 import * as z from 'zod'
 import { pinNote } from '../../../db/tests/runNotes'
 
-const body = z.object({
-  t: z.number({ error: 'A time in seconds on the record’s clock.' }),
-  note: z.string().trim().min(1, 'A note says something.').max(500, 'A note is short.'),
-})
-
 /** A note pinned to a moment of a run that is over. */
-export default defineRoute(async event =>
-  pinNote(useServices().database, personOf(event), idOf(event), await bodyOf(event, body)),
+export default defineRoute(
+  {
+    body: z.object({
+      t: z.number({ error: 'A time in seconds on the record’s clock.' }),
+      note: z.string().trim().min(1, 'A note says something.').max(500, 'A note is short.'),
+    }),
+  },
+  (event, { body }) => pinNote(useServices().database, personOf(event), idOf(event), body),
 )

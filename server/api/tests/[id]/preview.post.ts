@@ -5,26 +5,27 @@ import * as z from 'zod'
 import { fileReading } from '../../../ingest/reading'
 import { headText } from '../../../ingest/headBytes'
 
-const query = z.object({ delimiter: fileReading.shape.delimiter, headerRow: z.coerce.number().int().min(0).optional() })
-
 /** What a file’s first bytes say of it; nothing is kept. Null where the whole of it is needed to tell. */
-export default defineRoute(async event => {
-  const { read } = useServices().database
-  const file = decodeURIComponent(getRequestHeader(event, 'x-file-name') ?? 'file')
-  const bytes = new Uint8Array((await readRawBody(event, false)) ?? Buffer.alloc(0))
-  const said = query.parse(getQuery(event))
-  try {
-    return {
-      preview: formatOf(bytes)
-        ? null
-        : previewFile(
-            headText(bytes),
-            await plannedChannels(read, idOf(event)),
-            await rememberedColumns(read, idOf(event)),
-            said,
-          ),
+export default defineRoute(
+  { query: z.object({ delimiter: fileReading.shape.delimiter, headerRow: z.coerce.number().int().min(0).optional() }) },
+  async (event, { query }) => {
+    const { read } = useServices().database
+    const file = decodeURIComponent(getRequestHeader(event, 'x-file-name') ?? 'file')
+    const bytes = new Uint8Array((await readRawBody(event, false)) ?? Buffer.alloc(0))
+    const said = query
+    try {
+      return {
+        preview: formatOf(bytes)
+          ? null
+          : previewFile(
+              headText(bytes),
+              await plannedChannels(read, idOf(event)),
+              await rememberedColumns(read, idOf(event)),
+              said,
+            ),
+      }
+    } catch (e) {
+      throw isHypometError(e) ? e.at({ file }) : e
     }
-  } catch (e) {
-    throw isHypometError(e) ? e.at({ file }) : e
-  }
-})
+  },
+)

@@ -1,5 +1,6 @@
 import { rehearsalBody } from '../../../live/startBody'
 
-export default defineRoute(async event => ({
-  runId: await useServices().runs.rehearse(personOf(event), idOf(event), await bodyOf(event, rehearsalBody)),
+/** Starts a rehearsal on the simulated rig. */
+export default defineRoute({ body: rehearsalBody }, async (event, { body }) => ({
+  runId: await useServices().runs.rehearse(personOf(event), idOf(event), body),
 }))

@@ -1,5 +1,6 @@
 import { startBody } from '../../../live/startBody'
 
-export default defineRoute(async event => ({
-  runId: await useServices().runs.start(personOf(event), idOf(event), await bodyOf(event, startBody)),
+/** Starts a run. */
+export default defineRoute({ body: startBody }, async (event, { body }) => ({
+  runId: await useServices().runs.start(personOf(event), idOf(event), body),
 }))

@@ -1,14 +1,11 @@
 import * as z from 'zod'
 import { sizingInputOf } from '../../../db/articles/sizing'
 
-const query = z.object({ from: z.enum(['test', 'revision']).default('test') })
-
 /** All that changes are sized from: the browser's worker does the sums. */
-export default defineRoute(async event => {
-  const { input, specimens } = await sizingInputOf(
-    useServices().database.read,
-    idOf(event),
-    query.parse(getQuery(event)).from,
-  )
-  return { input, specimens }
-})
+export default defineRoute(
+  { query: z.object({ from: z.enum(['test', 'revision']).default('test') }) },
+  async (event, { query }) => {
+    const { input, specimens } = await sizingInputOf(useServices().database.read, idOf(event), query.from)
+    return { input, specimens }
+  },
+)

@@ -3,9 +3,9 @@ import { plannedChannels, previewFile, rememberedColumns } from '../../../db/rec
 import { lookAtStream, streamWhere } from '../../../live/streamSetUp'
 
 /** What a live stream says, with a first guess of which column is which channel. */
-export default defineRoute(async event => {
+export default defineRoute({ body: z.object({ where: streamWhere }) }, async (event, { body }) => {
   const id = idOf(event)
-  const { where } = await bodyOf(event, z.object({ where: streamWhere }))
+  const { where } = body
   const { read } = useServices().database
   const planned = await plannedChannels(read, id, { further: false })
   return { preview: previewFile(await lookAtStream(where), planned, await rememberedColumns(read, id)) }

@@ -1,8 +1,7 @@
 import * as z from 'zod'
 import { beginPlanVersion } from '../../../../db/tests/plans'
 
-const body = z.object({ reason: z.string() })
-
-export default defineRoute(async event =>
-  beginPlanVersion(useServices().database, personOf(event), idOf(event), (await bodyOf(event, body)).reason),
+/** Begins a new version of a released plan. */
+export default defineRoute({ body: z.object({ reason: z.string() }) }, (event, { body }) =>
+  beginPlanVersion(useServices().database, personOf(event), idOf(event), body.reason),
 )
