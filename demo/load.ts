@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { siUnit, type Kind } from '@hypomet/core'
+import { dayAfter, localDay, siUnit, type Kind } from '@hypomet/core'
 import { articles } from './articles'
 import { constants, LAMINATE, replacements } from './constants'
 import { lessons } from './lessons'
@@ -22,7 +22,6 @@ import {
 } from './scenario'
 
 const PERSON = 'Mara Lindqvist'
-const DAY = 86_400_000
 
 type Row = Record<string, unknown>
 type Kept = Row & { id: number; version: number }
@@ -37,7 +36,7 @@ export async function loadDemo(
   { today = new Date(), specimens: isWhole = true } = {},
 ): Promise<string> {
   const api = client(base)
-  const on = (days: number) => new Date(today.getTime() + days * DAY).toISOString().slice(0, 10)
+  const on = (days: number) => dayAfter(localDay(today), days)
   const { weeksToDue, ...about } = campaign
   const { id: campaignId, slug } = await api.post<{ id: number; slug: string }>('/api/campaigns', {
     ...about,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { CalendarClock, Gauge, Lightbulb, ListChecks, Plus, Radio, Scale } from '@lucide/vue'
-import { formatQuantity, IMPERIAL, METRIC } from '@hypomet/core'
+import { daysBetween, formatQuantity, IMPERIAL, METRIC } from '@hypomet/core'
 
 useTrail().value = [{ name: 'Bench' }]
 useHead({ title: 'Bench · Hypomet' })
@@ -21,7 +21,7 @@ const doing: Record<string, string> = {
   change: 'Choose the change',
 }
 const inDays = (iso: string): string => {
-  const days = Math.round((Date.parse(iso) - Date.parse(bench.value!.today)) / 86_400_000)
+  const days = daysBetween(bench.value!.today, iso)
   return days < 0 ? `${-days} d late` : days === 0 ? 'today' : `in ${days} d`
 }
 const preferences = { metric: METRIC, imperial: IMPERIAL }

@@ -1,3 +1,4 @@
+export * from './days'
 export * from './error'
 export * from './errorCodes'
 export * from './quantity/index'

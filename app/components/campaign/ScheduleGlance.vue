@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { daysBetween } from '@hypomet/core'
 import { shareOfSpan } from '~/composables/campaign/timeline'
 import type { CampaignPage } from '~/types/api'
 
@@ -14,18 +15,14 @@ const tests = computed(() =>
 )
 const dated = computed(() =>
   tests.value.flatMap(t => {
-    const on = t.ranOn?.slice(0, 10) ?? t.plannedOn
+    const on = t.ranOn ? localDay(t.ranOn) : t.plannedOn
     return on ? [{ ...t, on }] : []
   }),
 )
-const from = computed(
-  () => [props.today, props.campaign.createdAt.slice(0, 10), ...dated.value.map(t => t.on)].sort()[0]!,
-)
+const from = computed(() => [props.today, localDay(props.campaign.createdAt), ...dated.value.map(t => t.on)].sort()[0]!)
 const to = computed(() => [props.today, props.campaign.due ?? '', ...dated.value.map(t => t.on)].sort().at(-1)!)
 const x = (on: string) => 2 + 96 * shareOfSpan(from.value, to.value, on)
-const weeks = computed(() =>
-  props.campaign.due ? Math.round((Date.parse(props.campaign.due) - Date.parse(props.today)) / (7 * 86_400_000)) : null,
-)
+const weeks = computed(() => (props.campaign.due ? Math.round(daysBetween(props.today, props.campaign.due) / 7) : null))
 const costs = computed(() => props.campaign.money)
 const money = (n: number) => moneyText(n, props.campaign.currency)
 const whole = computed(() => Math.max(1, props.campaign.budget ?? 0, costs.value.spent + costs.value.committed))

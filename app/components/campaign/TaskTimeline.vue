@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { Row } from '@hypomet/core'
+import { dayAfter, daysBetween, type Row } from '@hypomet/core'
+import { format, isMonday, parseISO } from 'date-fns'
 import type { PlacedTask } from '~/composables/campaign/useSchedule'
 
 /**
@@ -14,10 +15,11 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ book: [id: number, on: string]; lengthen: [id: number, days: number] }>()
 
-const DAY = 86_400_000
 const ROW = 26
-const number = (date: string) => Math.round(Date.parse(`${date}T00:00:00Z`) / DAY)
-const dateOf = (n: number) => new Date(n * DAY).toISOString().slice(0, 10)
+/** Days are counted from one that all have in common. */
+const FIRST = '2000-01-01'
+const number = (date: string) => daysBetween(FIRST, date)
+const dateOf = (n: number) => dayAfter(FIRST, n)
 const rows = computed(() =>
   props.tasks.flatMap((task, i) => {
     const p = props.placed.find(x => x.name === task['name'])
@@ -29,13 +31,13 @@ const to = computed(() => Math.max(...rows.value.map(r => r.to), props.due ? num
 const share = (n: number) => (100 * (n - from.value)) / (to.value - from.value)
 /** Mondays, thinned to what can be read. */
 const marks = computed(() => {
-  const weeks = Array.from({ length: to.value - from.value }, (_, i) => from.value + i).filter(
-    n => new Date(n * DAY).getUTCDay() === 1,
+  const weeks = Array.from({ length: to.value - from.value }, (_, i) => from.value + i).filter(n =>
+    isMonday(parseISO(dateOf(n))),
   )
   const every = Math.max(1, Math.ceil(weeks.length / 12))
   return weeks.filter((_, i) => i % every === 0)
 })
-const short = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+const short = (n: number) => format(parseISO(dateOf(n)), 'd MMM')
 
 const plot = useTemplateRef<HTMLDivElement>('plot')
 const drag = ref<{ id: number; what: 'move' | 'end'; x: number; days: number } | null>(null)
@@ -77,7 +79,7 @@ const shifted = (id: number, what: 'move' | 'end') =>
     <div ref="plot" class="relative overflow-hidden" @pointermove="move" @pointerup="end" @pointercancel="drag = null">
       <div class="relative h-5">
         <span v-for="m in marks" :key="m" class="absolute text-2xs text-quiet" :style="{ left: `${share(m)}%` }">{{
-          short.format(m * DAY)
+          short(m)
         }}</span>
       </div>
       <span

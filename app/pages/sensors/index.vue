@@ -5,7 +5,7 @@ import { registerWords } from '~/composables/register/registerWords'
 
 useTrail().value = [{ name: 'Sensors' }]
 useHead({ title: 'Sensors · Hypomet' })
-const today = new Date().toISOString().slice(0, 10)
+const today = localDay()
 const places = (row: Record<string, unknown>) =>
   [...new Set((row['installed'] as SensorUse[]).map(u => u.title))].join('; ')
 </script>

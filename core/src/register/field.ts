@@ -1,4 +1,5 @@
 import { HypometError, isHypometError } from '../error'
+import { isDay } from '../days'
 import type { ErrorCode } from '../errorCodes'
 import { quantity, type QuantityInput } from '../method/settings'
 import {
@@ -154,14 +155,9 @@ function readDate(text: string, key: string): string {
   const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text)
   const [y, m, d] = iso ? [iso[1], iso[2], iso[3]] : dotted ? [dotted[3], dotted[2], dotted[1]] : []
   const date = y ? `${y}-${m!.padStart(2, '0')}-${d!.padStart(2, '0')}` : ''
-  if (!isDate(date)) throw refused('not-a-date', `“${text}” is not a date. Write 2026-11-24 or 24.11.2026.`, key)
+  if (!isDay(date)) throw refused('not-a-date', `“${text}” is not a date. Write 2026-11-24 or 24.11.2026.`, key)
   return date
 }
-
-const isDate = (text: string): boolean =>
-  /^\d{4}-\d{2}-\d{2}$/.test(text) &&
-  !Number.isNaN(Date.parse(`${text}T00:00:00Z`)) &&
-  new Date(`${text}T00:00:00Z`).toISOString().startsWith(text)
 
 /** A kept value as text that `readCell` reads back: for cells, spreadsheets and CSV. */
 export function writeCell(f: Field, value: unknown, row: Row, context: RegisterContext): string {
@@ -214,8 +210,7 @@ export function checkCell(f: Field, value: unknown, row: Row, context: RegisterC
       if (!Array.isArray(value) || value.some(w => typeof w !== 'string')) throw wrong(`${f.title} is a list of words.`)
       return [...new Set((value as string[]).map(w => w.trim()).filter(Boolean))]
     case 'date':
-      if (typeof value !== 'string' || !isDate(value))
-        throw wrong(`${f.title} is a date like 2026-11-24.`, 'not-a-date')
+      if (typeof value !== 'string' || !isDay(value)) throw wrong(`${f.title} is a date like 2026-11-24.`, 'not-a-date')
       return value
     case 'number':
       if (typeof value !== 'number' || !Number.isFinite(value)) throw wrong(`${f.title} is a number.`)

@@ -1,7 +1,5 @@
-import type { RigState } from '@hypomet/core'
-import { addDays, parseISO } from 'date-fns'
+import { dayAfter, type RigState } from '@hypomet/core'
 import { desc, eq, isNotNull, ne } from 'drizzle-orm'
-import { localDay } from '../../localDay'
 import type { Database } from '../connection/client'
 import { beyondRange, plannedWith } from '../registers/inventory'
 import { action, campaign, person, run } from '../schema'
@@ -12,8 +10,6 @@ import { articlesOf } from './campaigns'
 
 /** How far ahead the bench looks. */
 const SOON_DAYS = 30
-
-const later = (today: string, days: number): string => localDay(addDays(parseISO(today), days))
 
 /** What is due, undecided, blocked, overdue, running and firing: each with where it is settled. */
 export async function benchPage(database: Database, today: string) {
@@ -35,7 +31,7 @@ export async function benchPage(database: Database, today: string) {
       ),
     ),
   )
-  const soon = later(today, SOON_DAYS)
+  const soon = dayAfter(today, SOON_DAYS)
   return {
     today,
     campaigns: campaigns.map(c => ({ id: c.id, slug: c.slug, title: c.title })),
@@ -48,12 +44,12 @@ export async function benchPage(database: Database, today: string) {
     lessons: unansweredOf(await set.firings(), tests),
     due: [
       ...campaigns.flatMap(c =>
-        c.due && c.due <= later(today, 120)
+        c.due && c.due <= dayAfter(today, 120)
           ? [{ key: `c${c.id}`, on: c.due, what: c.title, kind: 'campaign', to: `/campaigns/${c.slug}` }]
           : [],
       ),
       ...tests.flatMap(t =>
-        t.test.plannedOn && t.test.ranOn === null && t.test.plannedOn <= later(today, 2 * SOON_DAYS)
+        t.test.plannedOn && t.test.ranOn === null && t.test.plannedOn <= dayAfter(today, 2 * SOON_DAYS)
           ? [{ key: `t${t.test.id}`, on: t.test.plannedOn, what: t.name, kind: 'test', to: `/tests/${t.test.id}/plan` }]
           : [],
       ),

@@ -7,9 +7,9 @@ import {
   type ResultDeclaration,
   type Row,
   type ScheduleFrame,
+  localDay,
 } from '@hypomet/core'
 import { asc, count, eq } from 'drizzle-orm'
-import { localDay } from '../../localDay'
 import { record } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { standingVerdicts } from '../results/judgements'

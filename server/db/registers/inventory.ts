@@ -1,6 +1,5 @@
-import { sensorSpecificationOf, type SensorSpecification } from '@hypomet/core'
+import { sensorSpecificationOf, type SensorSpecification, localDay } from '@hypomet/core'
 import { and, asc, desc, eq, inArray, isNotNull, notExists } from 'drizzle-orm'
-import { localDay } from '../../localDay'
 import type { Db } from '../connection/client'
 import { converted } from '../records/packedChunk'
 import { article, channel, dataset, revision, run, sensor, test } from '../schema'

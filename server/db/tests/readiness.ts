@@ -1,7 +1,6 @@
-import { HypometError, judgeReading, planningOf, readyItems, readyLimitsOf } from '@hypomet/core'
+import { HypometError, judgeReading, planningOf, readyItems, readyLimitsOf, localDay } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
 import { record } from '../connection/audit'
-import { localDay } from '../../localDay'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { person, readyMark } from '../schema'

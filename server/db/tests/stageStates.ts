@@ -1,4 +1,4 @@
-import { localDay } from '../../localDay'
+import { localDay } from '@hypomet/core'
 import type { Db } from '../connection/client'
 import { standingVerdicts } from '../results/judgements'
 import { planDigestsOf, type PlanDigest } from './planDigest'

@@ -1,6 +1,5 @@
-import { limitsOfRevision, parseSettings, planSchemaOf } from '@hypomet/core'
+import { limitsOfRevision, parseSettings, planSchemaOf, localDay } from '@hypomet/core'
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
-import { localDay } from '../../localDay'
 import { record } from '../connection/audit'
 import { decisionsOf } from '../articles/changes'
 import { refreshFirings } from './firings'

@@ -1,4 +1,6 @@
+import { addDays, getISODay, parseISO } from 'date-fns'
 import * as z from 'zod'
+import { localDay } from '../../days'
 import { HypometError } from '../../error'
 import { defineCalc } from '../../method/calculation'
 import { issue, plain } from '../../method/settings'
@@ -122,12 +124,12 @@ function calendar({ start, workdays, holidays }: Settings): {
 } {
   const off = new Set(holidays)
   const dates: string[] = []
-  const next = new Date(`${start}T00:00:00Z`)
+  let next = parseISO(start)
   const grow = () => {
     for (let guard = 0; guard < 4000; guard++) {
-      const date = next.toISOString().slice(0, 10)
-      const weekday = ((next.getUTCDay() + 6) % 7) + 1
-      next.setUTCDate(next.getUTCDate() + 1)
+      const date = localDay(next)
+      const weekday = getISODay(next)
+      next = addDays(next, 1)
       if (workdays.includes(weekday) && !off.has(date)) return void dates.push(date)
     }
     throw new HypometError('setting-range', 'There is no working day in years: look at working days and holidays.', {
