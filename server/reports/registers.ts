@@ -1,4 +1,4 @@
-import { HypometError, readRows, writeRows as asTable, type Row } from '@hypomet/core'
+import { HypometError, readRows, writeCsv, writeRows as asTable, type Row } from '@hypomet/core'
 import Papa from 'papaparse'
 import type { Database, Db } from '../db/connection/client'
 import { listRows, writeRows, type Done } from '../db/registers/book'
@@ -16,7 +16,7 @@ export async function registerFile(
   const { register } = keeperOf(registerId)
   const context = await contextOf(db, register.perCampaign ? campaignId : null)
   const { rows } = await listRows(db, registerId, campaignId)
-  if (format === 'csv') return '\ufeff' + Papa.unparse(asTable(register, rows, context), { newline: '\r\n' }) + '\r\n'
+  if (format === 'csv') return '\ufeff' + writeCsv(asTable(register, rows, context), '\r\n')
   const named = rows.map(row => ({
     id: row.id,
     ...Object.fromEntries(

@@ -1,4 +1,4 @@
-import { families, HypometError, underCause } from '@hypomet/core'
+import { families, HypometError, underCause, writeCsv, type CsvCell } from '@hypomet/core'
 import type { Database } from '../db/connection/client'
 import { verdictsFor } from '../db/results/judgements'
 import { testPage } from '../db/tests/tests'
@@ -48,11 +48,6 @@ export async function resultsJson(database: Database, testId: number) {
   }
 }
 
-const cell = (value: unknown): string => {
-  const text = value === null || value === undefined ? '' : String(value)
-  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text
-}
-
 /** One row a result, SI, with bound, uncertainty, limit and verdict. */
 export async function resultsCsv(database: Database, testId: number): Promise<string> {
   const { page, results, verdicts } = await latest(database, testId)
@@ -65,5 +60,5 @@ export async function resultsCsv(database: Database, testId: number): Promise<st
       ? [[...own, '', '', '', '']]
       : limits.map(l => [...own, l.name, l.comparator, l.value, verdicts.find(v => v.limitId === l.id)?.verdict])
   })
-  return [header, ...rows].map(row => row.map(cell).join(',')).join('\n') + '\n'
+  return writeCsv([header, ...rows])
 }

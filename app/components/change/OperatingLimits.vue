@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Download } from '@lucide/vue'
-import { columnFormatter, operatingTables, underCause, type OperatingCell } from '@hypomet/core'
+import { columnFormatter, operatingTables, underCause, writeCsv, type OperatingCell } from '@hypomet/core'
 import type { Specimen } from '~/types/api'
 
 /** What the tested revision may be asked to do, as tables to hand over. */
@@ -42,12 +42,7 @@ const shown = computed(() =>
 )
 function save(index: number): void {
   const t = tables.value[index]!
-  const cell = (s: string) => (/[",\n]/.test(s) ? `"${s.replaceAll('"', '""')}"` : s)
-  const csv = [t.columns, ...shown.value[index]!].map(r => r.map(cell).join(',')).join('\n')
-  const a = document.createElement('a')
-  a.href = URL.createObjectURL(new Blob([`${csv}\n`], { type: 'text/csv' }))
-  a.download = `${t.title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.csv`
-  a.click()
+  saveFile(`${t.title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.csv`, writeCsv([t.columns, ...shown.value[index]!]))
 }
 </script>
 

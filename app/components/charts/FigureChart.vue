@@ -57,8 +57,7 @@ const savePng = () =>
     chart.getDataURL({ pixelRatio: 2, backgroundColor: getComputedStyle(el.value!).getPropertyValue('--panel') }),
     'png',
   )
-const saveCsv = () =>
-  save(URL.createObjectURL(new Blob([figureCsv(props.figure, props.prefer)], { type: 'text/csv' })), 'csv')
+const saveCsv = () => saveFile(`${props.name}.csv`, figureCsv(props.figure, props.prefer))
 
 const units = computed(() => {
   const [x, y] = axisUnits(props.figure, props.prefer)

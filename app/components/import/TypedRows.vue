@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
-import { findUnit, preferredUnit, rolesOfPlan, type Kind } from '@hypomet/core'
+import { findUnit, preferredUnit, rolesOfPlan, writeCsv, type Kind } from '@hypomet/core'
 import { RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
 import type { FilePreview } from '~/types/api'
 
@@ -101,16 +101,8 @@ const unready = computed(() => {
 const take = () =>
   run(async () => {
     const cell = (c: { kind: Kind | 'text'; i: number }, row: string[]) =>
-      c.kind === 'text'
-        ? `"${row[c.i]!.replaceAll('"', '""')}"`
-        : row[c.i]!.trim() === ''
-          ? ''
-          : String(typedNumber(row[c.i]!))
-    const text =
-      [
-        used.value.map(c => c.role).join(','),
-        ...filled.value.map(row => used.value.map(c => cell(c, row)).join(',')),
-      ].join('\n') + '\n'
+      c.kind === 'text' ? row[c.i]! : row[c.i]!.trim() === '' ? null : typedNumber(row[c.i]!)
+    const text = writeCsv([used.value.map(c => c.role), ...filled.value.map(row => used.value.map(c => cell(c, row)))])
     const base = `/api/tests/${page.value.test.id}` as const
     const name = 'typed readings.csv'
     const { sha256 } = await send<FilePreview>(`${base}/files`, new File([text], name), () => undefined)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Download, Square } from '@lucide/vue'
-import { formatNumber } from '@hypomet/core'
+import { formatNumber, writeCsv } from '@hypomet/core'
 import type { RecordChannel, RecordPage, StepTable } from '~/types/api'
 
 /** Means of every channel over the steps of the record, and how straight they go with a guide. */
@@ -59,34 +59,19 @@ const written = (c: RecordChannel, means: (number | null)[]): string[] => {
 const columns = computed(
   () => `minmax(9rem, 1.6fr) 3rem 4.6rem 3.4rem repeat(${table.value?.steps.length ?? 0}, minmax(3.7rem, 1fr))`,
 )
-const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text)
 function csv(): void {
   const t = table.value!
-  const lines = [
-    [
-      'channel',
-      'unit',
-      ...t.steps.map((s, i) => `step ${i + 1}: ${s.from} to ${s.to} s`),
-      'slope per guide (SI)',
-      'nonlinearity',
-    ]
-      .map(quoted)
-      .join(','),
-    ...t.rows.map(r =>
-      [
-        quoted(named.value.get(r.id)!.name),
-        named.value.get(r.id)!.unit,
-        ...r.means.map(v => v ?? ''),
-        r.slope ?? '',
-        r.nonlinearity ?? '',
-      ].join(','),
-    ),
-  ]
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([lines.join('\n') + '\n'], { type: 'text/csv' }))
-  link.download = `${props.name.replace(/\.\w+$/, '')}-steps.csv`
-  link.click()
-  URL.revokeObjectURL(link.href)
+  const head = ['channel', 'unit', ...t.steps.map((s, i) => `step ${i + 1}: ${s.from} to ${s.to} s`)]
+  saveFile(
+    `${props.name.replace(/\.\w+$/, '')}-steps.csv`,
+    writeCsv([
+      [...head, 'slope per guide (SI)', 'nonlinearity'],
+      ...t.rows.map(r => {
+        const { name, unit } = named.value.get(r.id)!
+        return [name, unit, ...r.means, r.slope, r.nonlinearity]
+      }),
+    ]),
+  )
 }
 </script>
 

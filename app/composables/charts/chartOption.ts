@@ -2,6 +2,7 @@ import {
   formatNumber,
   inUnit,
   readableUnit,
+  writeCsv,
   type Axis,
   type Figure,
   type Series,
@@ -277,8 +278,8 @@ export function figureCsv(figure: Figure, prefer: UnitPreference): string {
     s.x.flatMap((v, i) =>
       v === null || s.y[i] == null
         ? []
-        : [`"${s.name}",${inUnit(v, figure.x.kind, xUnit)},${inUnit(s.y[i]!, figure.y.kind, yUnit)}`],
+        : [[s.name, inUnit(v, figure.x.kind, xUnit), inUnit(s.y[i]!, figure.y.kind, yUnit)]],
     ),
   )
-  return [`series,${figure.x.label} [${xUnit}],${figure.y.label} [${yUnit}]`, ...rows].join('\n') + '\n'
+  return writeCsv([['series', `${figure.x.label} [${xUnit}]`, `${figure.y.label} [${yUnit}]`], ...rows])
 }
