@@ -1,4 +1,4 @@
-import { families, HypometError, underCause, writeCsv, type CsvCell } from '@hypomet/core'
+import { families, HypometError, underCause, writeCsv } from '@hypomet/core'
 import type { Database } from '../db/connection/client'
 import { verdictsFor } from '../db/results/judgements'
 import { testPage } from '../db/tests/tests'

@@ -1,3 +1,5 @@
+import { eq, getTableColumns, gt } from 'drizzle-orm'
+import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { benchPage } from '../db/campaigns/bench'
 import { articlePage, campaignPage, listCampaigns } from '../db/campaigns/campaigns'
@@ -5,8 +7,10 @@ import { learningOf } from '../db/campaigns/learning'
 import { specimensOf } from '../db/articles/specimens'
 import { sizingInputOf } from '../db/articles/sizing'
 import type { Connection } from '../db/connection/client'
+import { manyRows } from '../db/connection/manyRows'
 import { recordJudgement } from '../db/results/judgements'
 import { twinsOf } from '../db/results/reductions'
+import { campaign, channel, judgement, limit, prediction, revision, run, test } from '../db/schema'
 import { testPage } from '../db/tests/tests'
 import { ANSWERED, armWithPlan, BY, demoFile, importBytes, makeReady, reduceAndKeep, type TestServer } from './campaign'
 import { temporaryDatabase } from './database'
@@ -31,8 +35,12 @@ describe('a campaign of 300 tests', () => {
   })
   afterAll(() => server.close())
 
+  /** Anything at all, so that nothing that was kept is answered. */
+  const changed = () => server.database.client.execute('update campaign set purpose = purpose')
+
   /** Statements that a page asks, and what it answers. */
   async function counted<T>(page: () => Promise<T>): Promise<{ queries: number; answer: T }> {
+    await changed()
     const execute = vi.spyOn((server.database.read as Connection).$client, 'execute')
     const answer = await page()
     const queries = execute.mock.calls.length
@@ -54,6 +62,45 @@ describe('a campaign of 300 tests', () => {
     const { queries } = await counted<unknown>(page)
     expect(queries).toBeGreaterThan(0)
     expect(queries).toBeLessThanOrEqual(MOST)
+  })
+
+  it('answers again without asking until something changes; asked twice at once it is worked out once', async () => {
+    const { answer } = await counted(() => campaignPage(server.database, arm.slug))
+    const again = vi.spyOn((server.database.read as Connection).$client, 'execute')
+    expect(await campaignPage(server.database, arm.slug)).toBe(answer)
+    expect(again).toHaveBeenCalledTimes(1)
+    again.mockRestore()
+    await changed()
+    const [one, two] = await Promise.all([1, 2].map(() => campaignPage(server.database, arm.slug)))
+    expect(one).toEqual(answer)
+    expect(one).toBe(two)
+    await server.database.write(db => db.update(campaign).set({ title: 'Renamed' }).where(eq(campaign.slug, arm.slug)))
+    expect((await campaignPage(server.database, arm.slug)).title).toBe('Renamed')
+  })
+
+  it.each(Object.entries({ test, limit, prediction, judgement, run, channel, revision }))(
+    'reads thousands of rows of %s as the query builder would',
+    async (_, table) => {
+      const { read } = server.database
+      const few = await read.select().from(table).where(gt(table.id, 3))
+      const byId = (a: { id: number }, b: { id: number }) => a.id - b.id
+      const many = await manyRows(read, table, getTableColumns(table), gt(table.id, 3))
+      expect((many as { id: number }[]).sort(byId)).toEqual(few.sort(byId))
+    },
+  )
+
+  it('reads every digit of a number', async () => {
+    const { read } = server.database
+    const [row] = await read.select({ id: prediction.id }).from(prediction).limit(1)
+    await fc.assert(
+      fc.asyncProperty(fc.double({ noNaN: true, noDefaultInfinity: true }), async value => {
+        await server.database.write(db => db.update(prediction).set({ value }).where(eq(prediction.id, row!.id)))
+        const [read1] = await manyRows(read, prediction, { value: prediction.value }, eq(prediction.id, row!.id))
+        // SQLite knows no minus nought.
+        expect(read1!.value).toBe(value === 0 ? 0 : value)
+      }),
+      { numRuns: 60 },
+    )
   })
 
   it('says of each copied test what it says of the one that was copied', async () => {

@@ -12,7 +12,10 @@ import { articlesOf } from './campaigns'
 const SOON_DAYS = 30
 
 /** What is due, undecided, blocked, overdue, running and firing: each with where it is settled. */
-export async function benchPage(database: Database, today: string) {
+export const benchPage = (database: Database, today: string) =>
+  database.kept(`bench ${today}`, () => benchNow(database, today))
+
+async function benchNow(database: Database, today: string) {
   const { read: db } = database
   const set = new TestSet(db, 'all')
   const articles = grouped(await articlesOf(set), a => a.campaignId)

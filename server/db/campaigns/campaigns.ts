@@ -92,7 +92,10 @@ export function createArticle(
 }
 
 /** All campaigns with their articles, for the bench and whoever asks over HTTP. */
-export async function listCampaigns(database: Database) {
+export const listCampaigns = (database: Database) =>
+  database.kept(`campaigns ${localDay()}`, () => campaignsNow(database))
+
+async function campaignsNow(database: Database) {
   const set = new TestSet(database.read, 'all')
   const articles = await articlesOf(set)
   keepPlanDigests(database)
@@ -108,7 +111,10 @@ export async function campaignBySlug(db: Db, slug: string) {
   return found
 }
 
-export async function campaignPage(database: Database, slug: string) {
+export const campaignPage = (database: Database, slug: string) =>
+  database.kept(`campaign ${localDay()} ${slug}`, () => campaignNow(database, slug))
+
+async function campaignNow(database: Database, slug: string) {
   const { read } = database
   const found = await campaignBySlug(read, slug)
   const actions = await read.select().from(action).where(eq(action.campaignId, found.id)).orderBy(asc(action.due))

@@ -4,6 +4,7 @@ import { createClient, type Client, type ResultSet } from '@libsql/client'
 import { drizzle } from 'drizzle-orm/libsql'
 import type { BaseSQLiteDatabase } from 'drizzle-orm/sqlite-core'
 import * as schema from '../schema'
+import { KeptAnswers } from './keptAnswers'
 
 /** What queries need: a connection or a transaction on one. */
 export type Db = BaseSQLiteDatabase<'async', ResultSet, typeof schema>
@@ -35,12 +36,15 @@ export async function openConnection(url: string, o: { readOnly?: boolean } = {}
  */
 export class Database {
   private queue: Promise<unknown> = Promise.resolve()
+  private readonly answers: KeptAnswers
 
   private constructor(
     readonly url: string,
     private readonly writer: Connection,
     private readonly reader: Connection,
-  ) {}
+  ) {
+    this.answers = new KeptAnswers(reader.$client)
+  }
 
   static async open(url: string): Promise<Database> {
     const writer = await openConnection(url)
@@ -69,6 +73,11 @@ export class Database {
       // A full disk ends the transaction by itself; that it cannot be undone once more is not the news.
       throw first ?? e
     }
+  }
+
+  /** What `make` finds, kept under its name until something changes. */
+  kept<T>(key: string, make: () => Promise<T>): Promise<T> {
+    return this.answers.answer(key, make)
   }
 
   get read(): Db {

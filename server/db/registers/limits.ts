@@ -1,5 +1,6 @@
 import { HypometError, kindOfLimit, limitRegister, limitWall } from '@hypomet/core'
-import { asc, eq, getTableColumns } from 'drizzle-orm'
+import { eq, getTableColumns, inArray } from 'drizzle-orm'
+import { manyRows } from '../connection/manyRows'
 import { action, article, judgement, limit } from '../schema'
 import type { Keeper, Stored } from './keeper'
 
@@ -13,13 +14,11 @@ export const limits: Keeper = {
         .from(article)
         .where(eq(article.id, stored['articleId'] as number))
     )[0]?.id ?? null,
-  list: async (db, campaignId) =>
-    (await db
-      .select(getTableColumns(limit))
-      .from(limit)
-      .innerJoin(article, eq(article.id, limit.articleId))
-      .where(eq(article.campaignId, campaignId!))
-      .orderBy(asc(limit.articleId), asc(limit.id))) as unknown as Stored[],
+  list: async (db, campaignId) => {
+    const articleIds = db.select({ id: article.id }).from(article).where(eq(article.campaignId, campaignId!))
+    const rows = await manyRows(db, limit, getTableColumns(limit), inArray(limit.articleId, articleIds))
+    return rows.sort((a, b) => a.articleId - b.articleId || a.id - b.id) as unknown as Stored[]
+  },
   columns: (row, context) => {
     if (kindOfLimit(row, context) === null)
       throw new HypometError('unknown-result', 'This kind of test has no such result.', { path: 'quantity' })

@@ -1,5 +1,6 @@
 import { HypometError, predictedValue, predictionRegister } from '@hypomet/core'
-import { and, asc, eq, getTableColumns, isNull, ne } from 'drizzle-orm'
+import { and, eq, getTableColumns, inArray, isNull, ne } from 'drizzle-orm'
+import { manyRows } from '../connection/manyRows'
 import { article, prediction, revision } from '../schema'
 import type { Keeper, Stored } from './keeper'
 
@@ -18,16 +19,21 @@ export const predictions: Keeper = {
         .innerJoin(article, eq(article.id, revision.articleId))
         .where(eq(revision.id, stored['revisionId'] as number))
     )[0]?.id ?? null,
-  list: async (db, campaignId) =>
-    (await db
-      .select(getTableColumns(prediction))
-      .from(prediction)
-      .innerJoin(revision, eq(revision.id, prediction.revisionId))
+  list: async (db, campaignId) => {
+    const revisionIds = db
+      .select({ id: revision.id })
+      .from(revision)
       .innerJoin(article, eq(article.id, revision.articleId))
-      .where(
-        and(eq(article.campaignId, campaignId!), isNull(prediction.copyOfId), ne(prediction.method, 'calculation')),
-      )
-      .orderBy(asc(prediction.revisionId), asc(prediction.id))) as unknown as Stored[],
+      .where(eq(article.campaignId, campaignId!))
+    const entered = and(isNull(prediction.copyOfId), ne(prediction.method, 'calculation'))
+    const rows = await manyRows(
+      db,
+      prediction,
+      getTableColumns(prediction),
+      and(inArray(prediction.revisionId, revisionIds), entered),
+    )
+    return rows.sort((a, b) => a.revisionId - b.revisionId || a.id - b.id) as unknown as Stored[]
+  },
   columns: (row, context) => {
     const is = predictedValue(row, context)
     return { ...row, value: is?.value ?? null, u: is?.u ?? null, k: 2, bound: 'exact' }

@@ -1,5 +1,7 @@
 import { and, asc, desc, eq, getTableColumns, inArray, isNotNull, isNull, max, or, sql, type SQL } from 'drizzle-orm'
+import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { Db } from '../connection/client'
+import { manyRows, type Columns } from '../connection/manyRows'
 import { listSensors, readingsOf, sensorsIn } from '../registers/inventory'
 import {
   article,
@@ -22,6 +24,7 @@ import {
 /** Which tests a page speaks of. */
 export type Scope = { campaignId: number } | { articleId: number } | { testId: number } | 'all'
 
+const ordered = <T extends { id: number }>(rows: T[]): T[] => rows.sort((a, b) => a.id - b.id)
 const byId = <T extends { id: number }>(rows: readonly T[]): Map<number, T> => new Map(rows.map(r => [r.id, r]))
 
 export function grouped<T>(rows: readonly T[], key: (row: T) => number): Map<number, T[]> {
@@ -66,6 +69,9 @@ export class TestSet {
     }
   }
 
+  private many<C extends Columns>(table: SQLiteTable, columns: C, where: SQL | undefined) {
+    return manyRows(this.db, table, columns, where)
+  }
   private articleIds() {
     return this.db.select({ id: article.id }).from(article).where(this.ofArticle)
   }
@@ -93,22 +99,14 @@ export class TestSet {
   )
 
   readonly revisions = once(async () =>
-    byId(
-      await this.db
-        .select()
-        .from(revision)
-        .where(inArray(revision.articleId, this.articleIds()))
-        .orderBy(asc(revision.id)),
-    ),
+    byId(ordered(await this.many(revision, getTableColumns(revision), inArray(revision.articleId, this.articleIds())))),
   )
 
-  readonly limits = once(() =>
-    this.db.select().from(limit).where(inArray(limit.articleId, this.articleIds())).orderBy(asc(limit.id)),
+  readonly limits = once(async () =>
+    ordered(await this.many(limit, getTableColumns(limit), inArray(limit.articleId, this.articleIds()))),
   )
 
-  readonly tests = once(async () =>
-    byId(await this.db.select().from(test).where(this.testsAsked()).orderBy(asc(test.id))),
-  )
+  readonly tests = once(async () => byId(ordered(await this.many(test, getTableColumns(test), this.testsAsked()))))
 
   /** Everything predicted of a single test's revision, its locked copies and its curves. */
   readonly predictions = once(() =>
@@ -125,18 +123,14 @@ export class TestSet {
   readonly expected = once(async () =>
     this.ofTest ? (await this.predictions()).filter(p => p.copyOfId === null) : this.slimPredictions(),
   )
-  private slimPredictions() {
-    return this.db
-      .select(EXPECTED)
-      .from(prediction)
-      .where(and(inArray(prediction.revisionId, this.revisionIds()), isNull(prediction.copyOfId)))
-      .orderBy(asc(prediction.id))
+  private async slimPredictions() {
+    const asked = and(inArray(prediction.revisionId, this.revisionIds()), isNull(prediction.copyOfId))
+    return ordered(await this.many(prediction, EXPECTED, asked))
   }
 
   /** By test, newest last; without the memory of their rigs. */
   readonly runs = once(async () => {
-    const rows = await this.db.select(RUN).from(run).where(inArray(run.testId, this.testIds())).orderBy(asc(run.id))
-    return grouped(rows, r => r.testId)
+    return grouped(ordered(await this.many(run, RUN, inArray(run.testId, this.testIds()))), r => r.testId)
   })
 
   /** Records that can be read, oldest first; without how far their imports came. */
@@ -153,11 +147,13 @@ export class TestSet {
   readonly records = once(async () => {
     const rows = this.ofTest
       ? (await this.datasets()).filter(d => d.joinsId === null)
-      : await this.db
-          .select({ id: dataset.id, testId: dataset.testId })
-          .from(dataset)
-          .where(and(inArray(dataset.testId, this.testIds()), eq(dataset.status, 'ready'), isNull(dataset.joinsId)))
-          .orderBy(asc(dataset.id))
+      : ordered(
+          await this.many(
+            dataset,
+            { id: dataset.id, testId: dataset.testId },
+            and(inArray(dataset.testId, this.testIds()), eq(dataset.status, 'ready'), isNull(dataset.joinsId)),
+          ),
+        )
     return new Map(rows.map(r => [r.testId, r.id]))
   })
 
@@ -186,27 +182,25 @@ export class TestSet {
       .from(reduction)
       .where(inArray(reduction.testId, this.testIds()))
       .groupBy(reduction.testId)
-    const rows = await this.db
-      .select({
-        id: reduction.id,
-        testId: reduction.testId,
-        settings: reduction.settings,
-        createdAt: reduction.createdAt,
-        results: sql<string>`json_extract(${reduction.output}, '$.results')`,
-      })
-      .from(reduction)
-      .where(inArray(reduction.id, newest))
-    return rows.map(r => ({ ...r, results: JSON.parse(r.results) as StoredResults }))
+    const columns = {
+      id: reduction.id,
+      testId: reduction.testId,
+      settings: reduction.settings,
+      createdAt: reduction.createdAt,
+      results: sql<StoredResults>`json(json_extract(${reduction.output}, '$.results'))`,
+    }
+    return this.many(reduction, columns, inArray(reduction.id, newest))
   }
 
   /** The test that a reduction is of, for all reductions of these tests. */
   readonly testOfReduction = once(async () => {
     const rows = this.ofTest
       ? await this.reductions()
-      : await this.db
-          .select({ id: reduction.id, testId: reduction.testId })
-          .from(reduction)
-          .where(inArray(reduction.testId, this.testIds()))
+      : await this.many(
+          reduction,
+          { id: reduction.id, testId: reduction.testId },
+          inArray(reduction.testId, this.testIds()),
+        )
     return new Map(rows.map(r => [r.id, r.testId]))
   })
 
@@ -217,14 +211,14 @@ export class TestSet {
       .from(judgement)
       .where(inArray(judgement.testId, this.testIds()))
       .groupBy(judgement.testId)
-    const rows = await this.db.select().from(judgement).where(inArray(judgement.id, newest))
+    const rows = await this.many(judgement, getTableColumns(judgement), inArray(judgement.id, newest))
     return new Map(rows.map(r => [r.testId, r]))
   })
 
   /** What was ticked, read, overridden or signed, by test. */
   readonly marks = once(async () => {
-    const rows = await this.db.select().from(readyMark).where(inArray(readyMark.testId, this.testIds()))
-    return grouped(rows, m => m.testId)
+    const asked = inArray(readyMark.testId, this.testIds())
+    return grouped(ordered(await this.many(readyMark, getTableColumns(readyMark), asked)), m => m.testId)
   })
 
   /** Lessons that fired, by test, unanswered ones first. */
@@ -288,7 +282,8 @@ export class TestSet {
   /** As they were last stored; a single test's is worked out. */
   readonly digests = once(async () => {
     if (this.ofTest) return new Map<number, typeof planDigest.$inferSelect>()
-    const rows = await this.db.select().from(planDigest).where(inArray(planDigest.testId, this.testIds()))
+    const asked = inArray(planDigest.testId, this.testIds())
+    const rows = await this.many(planDigest, getTableColumns(planDigest), asked)
     return new Map(rows.map(r => [r.testId, r]))
   })
 }
