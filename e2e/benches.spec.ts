@@ -10,7 +10,7 @@ test.beforeAll(async ({ baseURL, request }) => {
 })
 
 test(
-  'buckling: growth, foretold load and waves around; the line of growth by its own fields; around ' + 'the section',
+  'buckling: growth, predicted load and waves around; the line of growth by its own fields; around ' + 'the section',
   async ({ person: page }) => {
     const id = await like(page, tests, 'Pressed until it buckles')
     await importFile(page, id, 'mast-shell.csv')
@@ -75,7 +75,7 @@ test(
         .filter({ hasText: /^Steel/ })
         .first(),
     ).toBeVisible()
-    await expect(trials).toContainText('told apart')
+    await expect(trials).toContainText('resolved')
   },
 )
 
@@ -134,7 +134,7 @@ test(
     await open(page, `/records/${datasets[0]!.id}`)
     await page.getByRole('link', { name: 'Field of targets' }).click()
     await expect(page.getByRole('img', { name: /Out of plane, at .* at 18 places/ })).toBeVisible()
-    await expect(page.locator('[data-parting]')).toContainText('They part by more than')
+    await expect(page.locator('[data-parting]')).toContainText('They disagree by more than')
     await page.getByRole('button', { name: 'Play' }).click()
     await page.getByRole('button', { name: 'Stand still' }).click()
     for (const name of ['Bracket1', 'Bracket2', 'Bracket3', 'Bracket4'])

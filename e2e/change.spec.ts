@@ -19,7 +19,7 @@ test(
     const id = await like(page, tests, 'New strop 1')
     await importFile(page, id, 'strop-1.csv')
     await keep(page)
-    await page.getByRole('link', { name: 'To the judgement' }).click()
+    await page.getByRole('link', { name: 'Go to Judge' }).click()
     const broke = page.locator('[data-limit="Break"]')
     await expect(broke.locator('[data-verdict="pass"]')).toBeVisible()
     await expect(broke.getByText(/Tag on the strop: 40\.0 ±.* inside its band/)).toBeVisible()
@@ -105,7 +105,7 @@ test('three configurations compared point by point; two arms by their uncertaint
   await page.getByLabel('Add a test').selectOption({ label: 'B · Ladder to ultimate load, new clamp' })
   await expect(page).toHaveURL(/tests=\d+(,|%2C)\d+/)
   const stiffness = page.locator('[data-results]').getByRole('row', { name: /^Stiffness/ })
-  await expect(stiffness).toContainText('a real difference')
+  await expect(stiffness).toContainText('significant difference')
   await expect(page.locator('[data-results]').getByRole('row', { name: /^Largest load/ })).toContainText(
     'open: a bound',
   )
@@ -185,7 +185,7 @@ test(
       await makeReady(next)
       await importFile(page, next, 'inverter-closed.csv')
       await keep(page)
-      await page.getByRole('link', { name: 'To the judgement' }).click()
+      await page.getByRole('link', { name: 'Go to Judge' }).click()
       await expect(
         page.locator('[data-limit="Steady temperature"]').getByText(/scaled from revision A: .* beyond its band/),
       ).toBeVisible()

@@ -46,11 +46,11 @@ test('the hanger arm to its end: a twin gauge parts, the ladder is held, the bro
   await expect(phase(page, 'HELD')).toBeVisible({ timeout: 30_000 })
   await expect(
     page.getByText(
-      /watch: Root cap strain, twin and its twin part by \d+\s*µε, more than 60\.0\s*µε: ladder held \(\d+\.\d ms after its sample\)/,
+      /watch: Root cap strain, twin and its redundant channel disagree by \d+\s*µε, more than 60\.0\s*µε: ladder held \(\d+\.\d ms after its sample\)/,
     ),
   ).toBeVisible()
   await page.keyboard.press('v')
-  await expect(page.locator('[data-channel="strainTwin"]')).toContainText('parted from its twin')
+  await expect(page.locator('[data-channel="strainTwin"]')).toContainText('disagrees with its redundant channel')
 
   // The browser goes; the run does not. Another one sees where it stands, from history alone.
   await page.goto('about:blank')

@@ -157,7 +157,7 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
     await expect(page.getByLabel('Column of Load')).toHaveValue('Load Cell 1')
     await expect(page.getByLabel('Unit of Load')).toHaveValue('lbf')
     await expect(page.getByLabel('Unit of Deflection')).toHaveValue('in')
-    await page.getByLabel('How the test ended').selectOption({ label: 'The fixture gave way' })
+    await page.getByLabel('How the test ended').selectOption({ label: 'The fixture failed' })
     await page.getByRole('button', { name: 'Import', exact: true }).click()
     await expect(page).toHaveURL(/\/reduce$/)
   })
@@ -179,7 +179,7 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
   })
 
   await test.step('judge', async () => {
-    await page.getByRole('link', { name: 'To the judgement' }).click()
+    await page.getByRole('link', { name: 'Go to Judge' }).click()
     await expect(page.locator('[data-limit="Largest load"] [data-verdict="pass"]')).toBeVisible()
     await expect(page.locator('[data-limit="Deflection at design load"] [data-verdict="fail"]')).toBeVisible()
     await expect(

@@ -31,7 +31,7 @@ test('pull: a strop to the break, beside the others, with the wear at which they
   await expect(set.locator('[data-retirement]')).toContainText(/From a wear of 0\.\d\d on/)
 
   await test.step('the same settings on a twin, its windows its own', async () => {
-    await page.getByRole('button', { name: 'On its twins' }).click()
+    await page.getByRole('button', { name: 'Apply to similar tests' }).click()
     const dialog = page.getByRole('dialog')
     for (const box of await dialog.getByRole('listitem').getByRole('checkbox').all()) await box.uncheck()
     await dialog.getByLabel(/New strop 2/).check()
@@ -51,7 +51,7 @@ test('burst: a leak that only shows once temperature is taken out; a hold is mov
   const leak = page.locator('[data-table="holds"]').getByRole('cell').nth(5)
   await expect(leak).toContainText('1.65')
   await keep(page)
-  await expect(page.getByRole('link', { name: 'To the judgement' })).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Go to Judge' })).toBeVisible()
 
   const from = page.getByRole('slider', { name: 'Hold 1, from' })
   const before = Number(await from.getAttribute('aria-valuenow'))
@@ -66,7 +66,7 @@ test('burst: a leak that only shows once temperature is taken out; a hold is mov
   await expect(async () =>
     expect(Number(await from.getAttribute('aria-valuenow'))).toBeGreaterThan(before + 100),
   ).toPass()
-  await page.getByRole('button', { name: 'Propose anew' }).click()
+  await page.getByRole('button', { name: 'Detect again' }).click()
   await expect(leak).toContainText('1.65')
 
   await test.step('a hold outside the record is refused at its place', async () => {

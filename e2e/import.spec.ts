@@ -111,18 +111,18 @@ test('the files of two loggers, dropped: understood, corrected, brought together
   })
 
   await test.step('twins are watched', async () => {
-    await page.getByRole('button', { name: 'Twins' }).click()
+    await page.getByRole('button', { name: 'Redundant channels' }).click()
     await pick(page, 'Channel', 'DMS Wurzel')
-    await pick(page, 'Its twin', 'DMS root twin')
+    await pick(page, 'Redundant channel', 'DMS root twin')
     await page.getByLabel(/May differ by/).fill('40')
     await page.getByLabel(/May differ by/).blur()
     await page.getByRole('button', { name: 'Compare' }).click()
-    await expect(page.getByRole('cell', { name: /parts at/ })).toBeVisible()
+    await expect(page.getByRole('cell', { name: /disagrees from/ })).toBeVisible()
     await page.getByRole('combobox', { name: 'Group channels' }).selectOption('logger')
     await expect(page.getByRole('button', { name: /fast\.txt 3, \d flagged/ })).toBeVisible()
-    await page.getByRole('button', { name: 'Look over' }).click()
+    await page.getByRole('button', { name: 'Check data quality' }).click()
     await page.getByLabel(/Gaps/).fill('5')
-    await page.locator('form').getByRole('button', { name: 'Look over' }).click()
+    await page.locator('form').getByRole('button', { name: 'Check data quality' }).click()
     // Only 1.4 % of the frame's samples are missing.
     await expect(page.getByRole('region', { name: 'Channel list' }).getByRole('button', { name: /gap/ })).toHaveCount(0)
   })

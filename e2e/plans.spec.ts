@@ -136,7 +136,7 @@ test('a panel under a bladder: a target typed as pressure, and what restrained e
   await enter(page, 'Length of the bladder', '2 m')
   await enter(page, 'Width of the bladder', '0.3 m')
   await enter(page, 'Share of it in contact', '90 %')
-  await enter(page, 'Lost to the film', '2 %')
+  await enter(page, 'Membrane loss', '2 %')
   await page.getByLabel('Held at').selectOption({ label: 'Both ends' })
   await enter(page, 'Deflection read at', '1 m')
   await ladder(page, '700 N', '50; 100')

@@ -72,9 +72,9 @@ test('a record: strips over one time axis, flags, a selection with its numbers a
   await page.getByRole('searchbox', { name: 'Find a channel' }).fill('nothing like it')
   await expect(page.getByText('No channel by these words.')).toBeVisible()
   await page.getByRole('searchbox', { name: 'Find a channel' }).fill('')
-  await page.getByRole('button', { name: 'Look over' }).click()
-  await page.locator('form').getByRole('button', { name: 'Look over' }).click()
-  await expect(page.locator('form').getByRole('button', { name: 'Look over' })).toBeEnabled()
+  await page.getByRole('button', { name: 'Check data quality' }).click()
+  await page.locator('form').getByRole('button', { name: 'Check data quality' }).click()
+  await expect(page.locator('form').getByRole('button', { name: 'Check data quality' })).toBeEnabled()
   // One of the demo's channels drops out for a while.
   await page.getByRole('region', { name: 'Channel list' }).getByRole('button', { name: /gap/ }).click()
   await expect(page.getByRole('status')).toContainText('of the samples are missing')

@@ -259,7 +259,9 @@ test('what others use stays, and says who; predictions of a run stand', async ({
   await page.getByRole('button', { name: 'New prediction' }).click()
   const dialog = page.getByRole('dialog')
   await dialog.getByRole('combobox', { name: 'Revision' }).selectOption({ label: 'Hanger arm B' })
-  await dialog.getByRole('combobox', { name: 'Of', exact: true }).selectOption({ label: 'Curve: load over deflection' })
+  await dialog
+    .getByRole('combobox', { name: 'Result', exact: true })
+    .selectOption({ label: 'Curve: load over deflection' })
   await dialog.getByLabel('Source').fill('Pasted model')
   await dialog.getByLabel(/^Load over deflection: paste/).fill('Deflection\tLoad\nmm\tkN\n0\t0\n40\tx\n')
   await expect(dialog.getByRole('alert')).toContainText('“x” is not a number.')

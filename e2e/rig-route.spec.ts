@@ -50,7 +50,7 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
   await test.step('reduce, judge against the locked prediction', async () => {
     await page.getByRole('link', { name: 'To the reduction' }).click()
     await page.getByRole('button', { name: 'Keep results' }).click()
-    await page.getByRole('link', { name: 'To the judgement' }).click()
+    await page.getByRole('link', { name: 'Go to Judge' }).click()
     const service = page.locator('[data-limit="Service deflection"]')
     await expect(service.getByText(/scaled from revision B: 7\d\.\d ±\s\d\.\d\smm\s+measured/)).toBeVisible()
     await expect(service.getByText(/beam calculation/)).toBeVisible()
@@ -104,10 +104,10 @@ test(
     await page.getByRole('region', { name: 'Start a run' }).getByLabel('Pace').selectOption('20')
     await page.getByRole('button', { name: 'Start the ladder' }).click()
     await expect(page.getByRole('status').filter({ hasText: 'LOOK' })).toBeVisible({ timeout: 40_000 })
-    await page.getByLabel('Reading as shouted').fill('8.2 mm')
-    await page.getByLabel('Reading as shouted').blur()
+    await page.getByLabel('Called-out reading').fill('8.2 mm')
+    await page.getByLabel('Called-out reading').blur()
     await page.getByRole('button', { name: 'Write it down' }).click()
-    await expect(page.getByText('call-out: as shouted')).toBeVisible()
+    await expect(page.getByText('call-out: called-out reading')).toBeVisible()
 
     // Somebody else has taken the controls: going on is theirs, holding and aborting anybody's.
     await page.request.post(

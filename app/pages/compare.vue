@@ -83,7 +83,7 @@ const predicted = computed(() =>
 )
 const redundancy = computed(() =>
   tests.value.filter(
-    t => t.redundancy.against.length > 0 || t.redundancy.for.some(f => f !== 'Nothing was read twice.'),
+    t => t.redundancy.against.length > 0 || t.redundancy.for.some(f => f !== 'There were no redundant channels.'),
   ),
 )
 const ofArticles = computed(() => [...new Map(tests.value.map(t => [t.articleId, t.article]))])
@@ -152,8 +152,8 @@ const CAUSES: Record<string, string> = {
     </section>
     <EmptyState
       v-if="tests.length === 0"
-      title="Nothing chosen yet"
-      text="Add two tests or more of one kind: curves over one another and point by point, results against their uncertainty, predictions against what came, and explanations ranked."
+      title="No tests selected"
+      text="Add two tests or more of one kind: curves over one another and point by point, results against their uncertainty, predictions against what was measured, and explanations ranked."
     />
     <template v-else>
       <div v-if="all.length > 0" class="flex flex-wrap items-center gap-3 text-sm text-quiet">
@@ -194,7 +194,7 @@ const CAUSES: Record<string, string> = {
         <CompareResults :tests="tests" :baseline="baseline" :system="system" />
         <ComparePredictions :tests="tests" :system="system" />
         <section v-if="redundancy.length > 0" class="panel">
-          <h2 class="mb-1">What was read twice</h2>
+          <h2 class="mb-1">Redundant channels</h2>
           <ul class="text-sm">
             <li v-for="t in redundancy" :key="t.id">
               <strong>{{ t.revision }} · {{ t.title }}</strong
@@ -216,7 +216,7 @@ const CAUSES: Record<string, string> = {
         />
       </ClientOnly>
       <p class="text-sm text-quiet">
-        Which factor moved a result over the history of revisions:
+        Effect of factors over the history of revisions:
         <template v-for="([id, name], i) in ofArticles" :key="id"
           >{{ i > 0 ? ', ' : '' }}<NuxtLink :to="`/articles/${id}`">{{ name }}</NuxtLink></template
         >.

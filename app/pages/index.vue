@@ -60,14 +60,14 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
           </p>
         </section>
         <section class="panel">
-          <h2 class="bench-head"><Scale class="size-4" aria-hidden="true" />Not settled</h2>
+          <h2 class="bench-head"><Scale class="size-4" aria-hidden="true" />Open verdicts</h2>
           <table v-if="bench.unsettled.length > 0" class="data">
             <thead>
               <tr>
                 <th>Limit</th>
-                <th>Standing</th>
+                <th>Verdict</th>
                 <th>Why</th>
-                <th>Settle it in</th>
+                <th>Test</th>
               </tr>
             </thead>
             <tbody>

@@ -1,5 +1,6 @@
 export * from './days'
 export * from './error'
+export { plainIssue } from './method/plainIssue'
 export * from './errorCodes'
 export * from './quantity/index'
 export * from './warning'

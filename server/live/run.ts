@@ -172,7 +172,7 @@ export class LiveRun {
 
   /** A reading as it was shouted, SI, beside what the gauge says at this moment. */
   shout(by: string, reading: number, note: string): void {
-    this.addEvent({ kind: 'call-out', reading, note: note || 'as shouted', by })
+    this.addEvent({ kind: 'call-out', reading, note: note || 'called-out reading', by })
   }
 
   /**

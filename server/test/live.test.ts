@@ -125,7 +125,7 @@ describe('the console', () => {
         /Tip deflection reads 30\.\d\smm, beyond 30\.0\smm: ladder held \(\d+\.\d ms after its sample\)/,
       )
       expect(events.find(e => e.kind === 'deviation')).toMatchObject({ value: 40, note: 'a spanner left on the hook' })
-      expect(events.find(e => e.kind === 'call-out')).toMatchObject({ reading: 0.0314, note: 'as shouted' })
+      expect(events.find(e => e.kind === 'call-out')).toMatchObject({ reading: 0.0314, note: 'called-out reading' })
     },
   )
 })

@@ -1,5 +1,5 @@
 import { UNNAMED } from '../db/connection/unnamed'
-import { ERROR_CODES, isHypometError, HypometError, settingsErrors } from '@hypomet/core'
+import { ERROR_CODES, isHypometError, HypometError, plainIssue, settingsErrors } from '@hypomet/core'
 import type { EventHandler, EventHandlerRequest, H3Event } from 'h3'
 import * as z from 'zod'
 
@@ -49,8 +49,8 @@ type Route<T, I extends RouteInput> = EventHandler<EventHandlerRequest, Promise<
 
 async function parsedInput(event: Event, { body, query }: RouteInput): Promise<Parsed<RouteInput>> {
   return {
-    ...(query && { query: query.parse(getQuery(event)) }),
-    ...(body && { body: body.parse(await readBody<unknown>(event)) }),
+    ...(query && { query: query.parse(getQuery(event), { error: plainIssue }) }),
+    ...(body && { body: body.parse(await readBody<unknown>(event), { error: plainIssue }) }),
   } as Parsed<RouteInput>
 }
 

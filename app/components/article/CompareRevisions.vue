@@ -35,7 +35,7 @@ function change(a: number | string | null, b: number | string | null): string {
   if (typeof a !== 'number' || typeof b !== 'number' || a === 0) return ''
   return `${b >= a ? '+' : '−'}${Math.abs(100 * (b / a - 1)).toFixed(1)} %`
 }
-const moved = { yes: 'moved', no: 'within its uncertainty', open: 'open: a bound, or no uncertainty' }
+const moved = { yes: 'significant difference', no: 'within its uncertainty', open: 'open: a bound, or no uncertainty' }
 </script>
 
 <template>
@@ -97,7 +97,7 @@ const moved = { yes: 'moved', no: 'within its uncertainty', open: 'open: a bound
           </tr>
         </tbody>
       </table>
-      <p v-else class="mt-2 text-sm text-quiet">Neither has results yet.</p>
+      <p v-else class="mt-2 text-sm text-quiet">No results yet.</p>
     </template>
   </section>
 </template>

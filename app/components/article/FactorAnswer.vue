@@ -24,8 +24,7 @@ function sentence(f: FactorSummary): string {
           `${effect(s.effect!, s.U)}${s.moved === 'no' ? ' (within its uncertainty)' : s.moved === 'open' ? ' (open)' : ''}`,
       )
       .join('; ')}`
-  if (f.togetherWith.length > 0)
-    return `always changed together with ${f.togetherWith.join(', ')}: neither can be blamed`
+  if (f.togetherWith.length > 0) return `aliased with ${f.togetherWith.join(', ')}: always changed together`
   return f.changes === 1 ? 'changed once, without results on both sides' : 'never changed alone'
 }
 /** A slope over the range that the factor went through, in words one can read. */
@@ -65,7 +64,7 @@ const steps = computed(() => props.answer.steps.filter(s => s.changes.length > 0
             <template v-if="s.effect !== null"
               >{{ effect(s.effect, s.U)
               }}<span class="block text-xs text-quiet">{{
-                s.moved === 'yes' ? 'moved' : s.moved === 'no' ? 'within its uncertainty' : 'open'
+                s.moved === 'yes' ? 'significant difference' : s.moved === 'no' ? 'within its uncertainty' : 'open'
               }}</span></template
             ><span v-else class="text-xs text-quiet">no result</span>
           </td>

@@ -307,7 +307,7 @@ function leave(): void {
       </div>
       <FactsTable v-model="form.facts" :names="factNames" :problem="factProblem" />
       <p v-if="draft.restored.value" class="text-xs text-open">
-        This is what you entered before and did not save; Cancel lets it go.
+        This is what you entered before and did not save; Cancel discards it.
       </p>
       <ProblemNote v-if="!placed" :problem="problem" />
       <div class="flex justify-end gap-2">

@@ -24,7 +24,7 @@ const rows = computed(() =>
       <p class="flex justify-between gap-2 text-xs">
         <span class="truncate">{{ r.limit.name }}</span><span v-if="r.p" class="shrink-0 text-predicted"
           >⋯ {{ units.result(r.p, r.kind) }}</span
-        ><span v-else class="shrink-0 text-quiet">no law speaks of it</span>
+        ><span v-else class="shrink-0 text-quiet">no scaling law covers it</span>
       </p>
       <LimitRail
         v-if="r.p"

@@ -85,7 +85,7 @@ const material = computed(() => c.value.changes.filter(k => own.includes(k.prope
         /></span>
       </div>
       <div class="mt-auto flex justify-end gap-1.5 pt-1">
-        <button type="button" class="button text-sm" @click="$emit('closer')">Sliders</button
+        <button type="button" class="button text-sm" @click="$emit('closer')">Edit sizes</button
         ><button type="button" class="button-main text-sm" :disabled="!mayAccept" @click="$emit('accept')">
           Accept
         </button>

@@ -57,7 +57,7 @@ const isAsTested = computed(() => props.dimensions.every(d => Math.abs(sizes[d.k
               ? 'Mass not known'
               : `${chosen.massChange >= 0 ? '+' : '−'}${units.show(Math.abs(chosen.massChange), 'mass', { digits: 3 })}${chosen.mass === null ? '' : `, ${units.show(chosen.mass, 'mass', { digits: 3 })} in all`}`
         }}<span v-if="chosen.binding" class="text-quiet">
-          · nearest: {{ chosen.binding.name }}, room {{ ((chosen.room ?? 0) * 100).toFixed(1) }} %</span
+          · nearest: {{ chosen.binding.name }}, margin {{ ((chosen.room ?? 0) * 100).toFixed(1) }} %</span
         >
       </p>
       <div class="flex gap-2">
@@ -106,7 +106,7 @@ const isAsTested = computed(() => props.dimensions.every(d => Math.abs(sizes[d.k
           {{ chosen.extrapolated.join(', ') }}: beyond the sizes that the law was seen to hold for; the band is widened.
         </p>
       </div>
-      <p v-else class="text-sm text-quiet">Draw a slider, or look closer at a candidate.</p>
+      <p v-else class="text-sm text-quiet">Edit a size, or look closer at a candidate.</p>
     </div>
   </section>
 </template>

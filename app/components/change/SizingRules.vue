@@ -59,7 +59,7 @@ const amount = (text: string): number | undefined =>
   (n => (text.trim() === '' ? undefined : Number.isFinite(n) && n >= 0 ? n : NaN))(Number(text.replace(',', '.')))
 function madeOf(d: SizingDimension, draft: Draft): Made {
   const [leadTimeDays, cost] = [amount(draft.days), amount(draft.cost)]
-  if (Number.isNaN(leadTimeDays) || Number.isNaN(cost)) draft.problem = 'Lead time and cost are numbers from nought on.'
+  if (Number.isNaN(leadTimeDays) || Number.isNaN(cost)) draft.problem = 'Lead time and cost are numbers, 0 or more.'
   const sizes = sizesOf(draft.sizes, d.kind)
   return {
     ...(draft.step === null ? {} : { step: draft.step }),

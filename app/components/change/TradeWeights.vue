@@ -15,7 +15,7 @@ const unknown = computed(() => props.candidates.filter(c => c.cost === null).len
 
 <template>
   <section class="panel" data-trade>
-    <h2 class="mb-1">What counts how much</h2>
+    <h2 class="mb-1">Weights</h2>
     <div class="grid grid-cols-5 gap-4">
       <label v-for="c in CRITERIA" :key="c.key" class="block"
         ><span class="label flex justify-between gap-1"
@@ -43,7 +43,7 @@ const unknown = computed(() => props.candidates.filter(c => c.cost === null).len
         }}
         {{
           unknown === candidates.length
-            ? 'No cost is said yet: it tells them apart by nothing.'
+            ? 'No cost is said yet: it does not rank them.'
             : unknown > 0
               ? `Of ${unknown} the cost is not said: they count as the dearest.`
               : ''

@@ -156,7 +156,7 @@ const tableRows = computed(() =>
       >
       <div v-if="!live" class="flex gap-1">
         <button v-if="!figure.polar" type="button" class="button px-1.5 text-xs" title="Show all again" @click="reset">
-          <RotateCcw class="size-3.5" aria-hidden="true" />Whole
+          <RotateCcw class="size-3.5" aria-hidden="true" />Reset zoom
         </button>
         <button type="button" class="button px-1.5 text-xs" :aria-pressed="asTable" @click="asTable = !asTable">
           <Table2 class="size-3.5" aria-hidden="true" />Table

@@ -56,7 +56,7 @@ const hasSets = computed(() => props.tests.some(t => families[t.family]))
 
 <template>
   <section v-if="hasSets && curves.length + values.length > 0" class="panel" data-predictions>
-    <h2 class="mb-1">What was foretold, and what came</h2>
+    <h2 class="mb-1">Predicted and measured</h2>
     <table v-if="curves.length > 0" class="data mb-2">
       <thead>
         <tr>
@@ -66,8 +66,8 @@ const hasSets = computed(() => props.tests.some(t => families[t.family]))
           <th class="number">rms error</th>
           <th class="number">of the range</th>
           <th class="number">R²</th>
-          <th class="number">Stretch it by</th>
-          <th class="number">Farthest off</th>
+          <th class="number">Scale factor</th>
+          <th class="number">Largest error</th>
         </tr>
       </thead>
       <tbody>
@@ -90,8 +90,8 @@ const hasSets = computed(() => props.tests.some(t => families[t.family]))
         <tr>
           <th>Test</th>
           <th>Result</th>
-          <th>Foretold by</th>
-          <th class="number">Foretold</th>
+          <th>Predicted by</th>
+          <th class="number">Predicted</th>
           <th class="number">Measured</th>
           <th>Against its band</th>
         </tr>

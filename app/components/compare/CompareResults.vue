@@ -24,7 +24,7 @@ const rows = computed(() =>
       })),
     })),
 )
-const moved = { yes: 'a real difference', no: 'within its uncertainty', open: 'open: a bound, or no uncertainty' }
+const moved = { yes: 'significant difference', no: 'within its uncertainty', open: 'open: a bound, or no uncertainty' }
 const groups = computed(() =>
   [...new Set(props.tests.map(t => t.revisionId))]
     .map(id => props.tests.filter(t => t.revisionId === id && t.validity !== 'invalid'))

@@ -78,7 +78,7 @@ function set(): void {
       </label>
       <p v-if="table.problem" class="problem">{{ table.problem }}</p>
       <p v-else-if="table.points" class="text-xs text-quiet">
-        {{ table.points.length }} points, straight lines between them; beyond them the end pieces are carried on, and
+        {{ table.points.length }} points, straight lines between them; beyond them the end pieces are extrapolated, and
         said so.
       </p>
       <div class="flex justify-end gap-2">

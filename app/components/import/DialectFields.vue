@@ -28,7 +28,7 @@ function sayRow(): void {
   <div class="flex flex-wrap items-end gap-3">
     <template v-if="preview.delimiter !== undefined">
       <label
-        ><span class="label">Columns apart by</span
+        ><span class="label">Delimiter</span
         ><select
           class="field"
           :value="preview.delimiter"

@@ -93,7 +93,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
             <th class="number">Full scale, ±U</th>
             <th>Range used, steps</th>
             <th>Rate</th>
-            <th>Twin</th>
+            <th>Redundant to</th>
             <th>Check value</th>
             <th class="number">Cost</th>
             <th><span class="sr-only">Remove</span></th>
@@ -243,7 +243,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
                   v-if="!c.expression"
                   class="field w-20 text-xs"
                   :value="c.twin ?? ''"
-                  :aria-label="`Twin of ${c.label}`"
+                  :aria-label="`Channel redundant to ${c.label}`"
                   :disabled="fixed"
                   @change="change(i, { twin: ($event.target as HTMLSelectElement).value || undefined })"
                 >
@@ -324,7 +324,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
         <Plus class="size-4" aria-hidden="true" />Add a derived channel
       </button>
       <p class="ml-auto text-xs text-quiet">
-        Steps: of the converter that the expected reading spans. Check value: what a shunt or a known load must read at
+        Steps: converter counts that the expected reading spans. Check value: what a shunt or a known load must read at
         the rig. <NuxtLink to="/sensors">Sensor inventory</NuxtLink>
       </p>
     </div>

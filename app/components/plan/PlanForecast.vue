@@ -92,7 +92,7 @@ const place = (x: number) => (x === 0 ? 'at the root' : `${units.show(x, 'length
         </tbody>
       </table>
       <p v-if="view.failure" class="mt-1 text-xs text-quiet">
-        Expected to end by {{ view.failure.mode }}, {{ place(view.failure.place) }}, at
+        Predicted failure: {{ view.failure.mode }}, {{ place(view.failure.place) }}, at
         {{ units.show(view.failure.at, view.commanded.kind, { digits: 3 }) }}.
       </p>
       <ul v-if="failures.length > 0" class="text-xs text-predicted">
@@ -153,7 +153,7 @@ const place = (x: number) => (x === 0 ? 'at the root' : `${units.show(x, 'length
                 </button></span
               >
               <span v-if="r.decides === false && r.better.length === 0" class="block text-xs text-quiet"
-                >No sensor of the house would: the expectation lies that near to the limit.</span
+                >No sensor in the inventory would: the expectation lies that near to the limit.</span
               >
             </td>
           </tr>

@@ -76,12 +76,12 @@ function startFrom(earlier: PlanDraft): void {
       v-if="findings.length > 0 && !ran"
       class="mt-1 max-h-24 space-y-0.5 overflow-y-auto text-sm"
       tabindex="0"
-      aria-label="What to mend"
+      aria-label="Errors to fix"
     >
       <li v-for="f in [...stops, ...warns]" :key="f.path + f.code + f.message" :data-finding="f.code">
         <button type="button" class="text-left hover:underline" @click="emit('show', f.path)">
           <span :class="['font-semibold', f.severity === 'stop' ? 'text-fail' : 'text-open']">{{
-            f.severity === 'stop' ? 'Must' : 'Look'
+            f.severity === 'stop' ? 'Required' : 'Check'
           }}</span>
           {{ f.message }} <span class="text-quiet">{{ f.mend }}</span>
         </button>

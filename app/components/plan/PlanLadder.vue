@@ -236,7 +236,7 @@ function takeRungs(written: PlanDraft['rungs']): void {
             type="checkbox"
             :checked="rung.decision ?? false"
             @change="change({ decision: ($event.target as HTMLInputElement).checked || undefined })"
-          />Look before going on</label
+          />Inspect before the next rung</label
         >
         <label class="flex items-center gap-1"
           >Support<select

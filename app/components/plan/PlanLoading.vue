@@ -123,7 +123,7 @@ const actuatorKinds = [
         />
       </div>
       <div class="border-t border-line pt-2">
-        <p class="label">Good for, at most</p>
+        <p class="label">Rated capacity</p>
         <div class="grid grid-cols-2 gap-2">
           <template v-if="capacities.type === 'group'"
             ><SettingsField

@@ -30,7 +30,7 @@ const props = defineProps<{
 const kinds: Record<WatchKind, { title: string; about: string }> = {
   limit: { title: 'Reading', about: 'beyond a value' },
   rate: { title: 'Rate of change', about: 'beyond a value a second' },
-  twin: { title: 'Twins', about: 'part by more than' },
+  twin: { title: 'Redundant channels', about: 'disagree by more than' },
   line: { title: 'Off the line', about: 'of its first half by a share: loss of stiffness' },
   onset: {
     title: 'Onset of instability',

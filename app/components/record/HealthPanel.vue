@@ -36,7 +36,7 @@ const look = () =>
 
 <template>
   <section class="panel">
-    <h2 class="mb-2">Look over all channels</h2>
+    <h2 class="mb-2">Check the data quality of all channels</h2>
     <form class="flex flex-wrap items-end gap-3" @submit.prevent="look">
       <label
         ><span class="label">Gaps, % of samples, more than</span
@@ -51,7 +51,7 @@ const look = () =>
         ><input v-model.number="hampelSigma" type="number" min="0.1" step="any" class="field w-28"
       /></label>
       <button class="button-main" :disabled="busy || !sound">
-        <HeartPulse class="size-3.5" aria-hidden="true" />Look over
+        <HeartPulse class="size-3.5" aria-hidden="true" />Check data quality
       </button>
       <p v-if="doing" class="flex items-center gap-2 text-sm text-quiet" role="status">
         <progress :value="doing.share" class="h-2 w-32" :aria-label="doing.text" />{{ doing.text

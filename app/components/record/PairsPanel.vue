@@ -63,7 +63,7 @@ const shown = (p: RecordPage['pairs'][number]) => {
       <thead>
         <tr>
           <th>Channel</th>
-          <th>Its twin</th>
+          <th>Redundant channel</th>
           <th class="number">May differ by</th>
           <th>So far</th>
           <th><span class="sr-only">Remove</span></th>
@@ -75,7 +75,7 @@ const shown = (p: RecordPage['pairs'][number]) => {
           <td>{{ name(p.b) }}</td>
           <td class="number">{{ shown(p) }}</td>
           <td :class="state(p) ? 'text-open' : ''">
-            {{ state(p) ? `parts at ${state(p)!.at?.toPrecision(4)} s` : 'together throughout' }}
+            {{ state(p) ? `disagrees from ${state(p)!.at?.toPrecision(4)} s` : 'agree throughout' }}
           </td>
           <td class="text-right">
             <button
@@ -96,7 +96,7 @@ const shown = (p: RecordPage['pairs'][number]) => {
       <ChannelPicker
         v-model="b"
         :channels="partners"
-        label="Its twin"
+        label="Redundant channel"
         :disabled="first === null"
         :none="first && partners.length === 0 ? 'none of the same unit' : 'a few letters'"
       />

@@ -167,8 +167,7 @@ const shifted = computed(() => (motion.value ? Math.hypot(...motion.value.shift)
       <section class="panel">
         <h1 class="mb-1 text-base">Targets</h1>
         <p class="mb-2 text-xs text-quiet">
-          Tick those that sit on what holds the article: their motion is taken off the others, by least squares at every
-          time.
+          Tick those that sit on the fixture: their motion is taken off the others, by least squares at every time.
         </p>
         <ul class="max-h-72 columns-2 overflow-y-auto text-sm" tabindex="0" aria-label="Targets that hold the article">
           <li v-for="p in targets" :key="p.name">
@@ -275,7 +274,7 @@ const shifted = computed(() => (motion.value ? Math.hypot(...motion.value.shift)
           <p v-if="pair" class="text-xs" data-parting :class="parted ? 'text-open' : 'text-quiet'">
             {{
               parted
-                ? `They part by more than ${show(agree, gaugeKind)} at ${show(parted.time, 'time')}, and stay apart.`
+                ? `They disagree by more than ${show(agree, gaugeKind)} at ${show(parted.time, 'time')}, and stay apart.`
                 : `They agree within ${show(agree, gaugeKind)} all through.`
             }}
           </p>

@@ -120,7 +120,7 @@ function place(f: FormField): void {
               class="button px-1.5 text-xs"
               @click="emit('set', f.key, null)"
             >
-              {{ f.type === 'lists' ? 'Take them all away' : 'Leave it out' }}
+              {{ f.type === 'lists' ? 'Clear all' : 'Clear' }}
             </button>
           </div>
         </div>

@@ -223,7 +223,7 @@ const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.va
               <th>Specimen</th>
               <th v-if="measure" class="number">{{ measure.label }}</th>
               <th v-for="c in columns" :key="c.key" class="number">{{ c.label }}</th>
-              <th>Ended</th>
+              <th>Failure mode and place</th>
             </tr>
           </thead>
           <tbody>
@@ -242,7 +242,7 @@ const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.va
                 {{ text(s.results[c.key], c.kind) }}
               </td>
               <td class="text-xs text-quiet">
-                {{ [s.place, s.mode].filter(Boolean).join(', ') || (s.judged ? 'nothing gave way' : 'not judged')
+                {{ [s.place, s.mode].filter(Boolean).join(', ') || (s.judged ? 'no failure' : 'not judged')
                 }}{{ s.invalid ? ', shows nothing' : '' }}
               </td>
             </tr>
@@ -259,7 +259,7 @@ const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.va
               <th class="number">s</th>
               <th class="number">s/mean</th>
               <th class="number">k</th>
-              <th class="number">Nine in ten {{ side === 'atMost' ? 'below' : 'above' }}, 95 % sure</th>
+              <th class="number">Basis value (90 % {{ side === 'atMost' ? 'below' : 'exceed' }}, 95 % confidence)</th>
               <th><span class="sr-only">Use</span></th>
             </tr>
           </thead>

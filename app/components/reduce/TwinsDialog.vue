@@ -48,7 +48,7 @@ const apply = () =>
 </script>
 
 <template>
-  <BaseDialog :open="open" title="The same settings on its twins" @close="emit('close')">
+  <BaseDialog :open="open" title="Apply to similar tests" @close="emit('close')">
     <div class="space-y-3">
       <p v-if="twins.length === 0 && !busy" class="text-sm text-quiet">
         No other test of this article has a record yet.
@@ -69,7 +69,7 @@ const apply = () =>
         </li>
       </ul>
       <p v-if="!outcome && own.length > 0 && twins.length > 0" class="text-xs text-quiet">
-        Each keeps its own: {{ own.join(', ') }}; where it has none they are proposed anew.
+        Each keeps its own: {{ own.join(', ') }}; where it has none they are detected again.
       </p>
       <ProblemNote :problem="problem" />
       <div class="flex justify-end gap-2">

@@ -146,7 +146,7 @@ const count = (n: number) => `${n} ${(n === 1 ? props.register.one : props.regis
     :open="text !== null"
     wide
     title="From a sheet"
-    :description="`${count(creates)} new, ${planned.length - creates} changed. Nothing is saved until all of it fits; cells can be mended here.`"
+    :description="`${count(creates)} new, ${planned.length - creates} changed. Nothing is saved until all of it fits; cells can be corrected here.`"
     @close="emit('close')"
   >
     <label v-if="lines.length === 0" class="block"

@@ -321,8 +321,6 @@ const show = (row: number, f: Field) => (f.type === 'date' && textAt(row, f) ? d
         </tr>
       </tbody>
     </table>
-    <p v-if="shown.length === 0 && rows.length > 0" class="p-2 text-sm text-quiet">
-      Nothing here holds all of these words.
-    </p>
+    <p v-if="shown.length === 0 && rows.length > 0" class="p-2 text-sm text-quiet">No match.</p>
   </div>
 </template>

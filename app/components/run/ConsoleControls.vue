@@ -148,9 +148,9 @@ function askDeviation(): void {
           class="w-36"
           :kind="view.read.kind"
           :prefer="units.prefer.value"
-          label="Reading as shouted"
+          label="Called-out reading"
           hide-label
-          placeholder="as shouted"
+          placeholder="called out"
           optional
         /><button :class="small" :disabled="shouted === null">Write it down</button>
       </form>
@@ -242,7 +242,7 @@ function askDeviation(): void {
     <ProblemNote class="col-span-full" :problem="problem ?? photoProblem" />
     <BaseDialog
       :open="dialog === 'deviation'"
-      title="A load that no rung plans"
+      title="Unplanned load"
       description="It is written down with its size before the ladder goes on. Only planned rungs go on the article otherwise."
       @close="dialog = null"
     >

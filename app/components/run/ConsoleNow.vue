@@ -14,7 +14,7 @@ const words: Record<string, string> = {
   waiting: 'LOOK',
   paused: 'HELD',
   unloading: 'Unloading',
-  ended: 'Ended',
+  ended: 'Run ended',
 }
 const left = computed(() =>
   Math.max(0, Math.round((view.value.rungs[rung.value]?.hold ?? 0) - (props.live.state.value?.elapsed ?? 0))),

@@ -13,7 +13,7 @@ defineProps<{ channels: ConsoleChannel[]; approaches: { role: string; label: str
           <th>Channel</th>
           <th class="number">Reads</th>
           <th class="number">Of its range</th>
-          <th class="number">From its twin</th>
+          <th class="number">Off redundant channel</th>
           <th>State</th>
         </tr>
       </thead>

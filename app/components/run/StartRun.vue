@@ -44,8 +44,8 @@ const begin = (body: BodyAt<'POST', `/api/tests/${number}/runs`>) =>
     <StartStream v-else-if="source === 'stream'" :busy="busy" @begin="begin({ source: 'stream', setUp: $event })" />
     <template v-else>
       <p class="text-sm text-quiet">
-        Dial gauges and a shouting colleague: type what is shouted, Enter writes it down. A rung counts as reached when
-        it is read. Each reading keeps who, when and what target, and has the uncertainty of its sensor.
+        Dial gauges and called-out readings: type what is called out, Enter records it. A rung counts as reached when it
+        is read. Each reading keeps who, when and what target, and has the uncertainty of its sensor.
       </p>
       <p v-if="view.channels.some(c => c.sensorId === null && c.expression === null)" class="text-sm text-open">
         {{

@@ -25,7 +25,7 @@ const results = computed(() =>
       label: label(key),
       text:
         r.value === null
-          ? 'cannot be had'
+          ? 'not available'
           : r.unit === '1' && r.u === undefined && Number.isInteger(r.value)
             ? String(r.value)
             : kind

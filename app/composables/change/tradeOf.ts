@@ -5,8 +5,8 @@ export const CRITERIA = [
   { key: 'mass', label: 'Mass', usual: 3 },
   { key: 'cost', label: 'Cost', usual: 2 },
   { key: 'leadTime', label: 'Lead time', usual: 2 },
-  { key: 'room', label: 'Room to the nearest limit', usual: 1 },
-  { key: 'doubt', label: 'Doubt of its prediction', usual: 1 },
+  { key: 'room', label: 'Margin to the nearest limit', usual: 1 },
+  { key: 'doubt', label: 'Uncertainty of its prediction', usual: 1 },
 ] as const
 
 export const usualWeights = (): Record<string, number> => Object.fromEntries(CRITERIA.map(c => [c.key, c.usual]))

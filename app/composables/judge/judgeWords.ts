@@ -3,11 +3,11 @@ import { CAUSES, type Cause, type Result, type Validity, type Verdict } from '@h
 export const VALIDITY_WORDS: { value: Validity; label: string }[] = [
   { value: 'valid', label: 'Yes' },
   { value: 'valid-with-remarks', label: 'Yes, with remarks' },
-  { value: 'invalid', label: 'No: it shows nothing' },
+  { value: 'invalid', label: 'Invalid' },
 ]
 
 const WORDS: Record<Cause, string> = {
-  none: 'Nothing failed',
+  none: 'No failure',
   article: 'The article',
   fixture: 'The fixture',
   instrumentation: 'Instrumentation',
@@ -39,7 +39,7 @@ export interface Foretold {
 export function againstPrediction(result: Pick<Result, 'value' | 'bound'> | null, p: Foretold): string {
   if (!result || result.value === null || p.value === 0) return ''
   const ratio = result.value / p.value
-  if (result.bound !== 'exact') return `${Math.round(100 * ratio)} % of it shown`
+  if (result.bound !== 'exact') return `reached ${Math.round(100 * ratio)} % of the prediction`
   const off = `${ratio >= 1 ? '+' : '−'}${Math.abs(100 * (ratio - 1)).toFixed(1)} %`
   const band = p.u * p.k
   if (band === 0) return `measured ${off}, no band was claimed`

@@ -1,8 +1,8 @@
 /** How a test ended that was not run here, as people say it. */
 export const RUN_ENDS = [
-  { value: 'ladder done', label: 'The ladder was done, nothing failed' },
+  { value: 'ladder done', label: 'Ladder done, no failure' },
   { value: 'article broke', label: 'The article failed' },
-  { value: 'fixture gave way', label: 'The fixture gave way' },
+  { value: 'fixture gave way', label: 'The fixture failed' },
   { value: 'aborted', label: 'It was stopped' },
 ] as const
 

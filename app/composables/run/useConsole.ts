@@ -88,7 +88,7 @@ export function useConsole(live: LiveView) {
           used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null,
           flag: [
             ...(now?.health[c.role] ?? []).map(f => FLAG_WORDS[f]),
-            ...(parted.value.has(c.role) ? ['parted from its twin'] : []),
+            ...(parted.value.has(c.role) ? ['disagrees with its redundant channel'] : []),
           ].join(', '),
           twin: twin
             ? {

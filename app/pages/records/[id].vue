@@ -48,10 +48,10 @@ async function changed(): Promise<void> {
 const tool = ref<RecordTool | null>(null)
 const tools = computed(() => [
   { id: 'derive' as const, label: 'Derive', icon: Sigma },
-  { id: 'pairs' as const, label: 'Twins', icon: Equal },
+  { id: 'pairs' as const, label: 'Redundant channels', icon: Equal },
   ...(page.value!.records.length > 1 ? [{ id: 'clocks' as const, label: 'Clocks', icon: Clock }] : []),
   { id: 'steps' as const, label: 'Steps', icon: ListOrdered },
-  { id: 'health' as const, label: 'Look over', icon: HeartPulse },
+  { id: 'health' as const, label: 'Check data quality', icon: HeartPulse },
 ])
 const derived = shallowRef<DerivedStrip | null>(null)
 async function kept(channel: number): Promise<void> {
@@ -197,7 +197,7 @@ const rowsOf = (r: RecordPage['records'][number]) =>
               ><Grid3x3 class="size-3.5" aria-hidden="true" />Field of targets</NuxtLink
             >
             <button type="button" class="button text-xs" @click="all">
-              <Maximize2 class="size-3.5" aria-hidden="true" />Whole <span class="key">Home</span>
+              <Maximize2 class="size-3.5" aria-hidden="true" />Reset zoom <span class="key">Home</span>
             </button>
             <button type="button" class="button text-xs" :disabled="flags.length === 0" @click="nextFlag">
               <ChevronRight class="size-3.5" aria-hidden="true" />Next flag <span class="key">n</span>

@@ -41,7 +41,7 @@ const figure = computed<Figure | null>(() => {
 const kindOf = (role: string): Kind | null => page.value.view?.channels.find(c => c.role === role)?.kind ?? null
 const channelLabel = (role: string) => page.value.view?.channels.find(c => c.role === role)?.label ?? role
 const causes: Record<string, string> = {
-  none: 'nothing failed',
+  none: 'no failure',
   article: 'the article',
   fixture: 'the fixture',
   instrumentation: 'instrumentation',

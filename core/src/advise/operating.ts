@@ -60,7 +60,7 @@ function byFactor({ limits, results, labels, specimens }: OperatingInput): Opera
         [
           l.name,
           { value: shown, kind },
-          claim === null ? (own.length > 1 ? 'not to be had' : 'one specimen: none') : { value: claim, kind },
+          claim === null ? (own.length > 1 ? 'not available' : 'one specimen: none') : { value: claim, kind },
           { value: l.factor, kind: 'ratio' },
           { value: least > 0 ? least / l.factor : null, kind },
           { value: l.value / l.factor, kind },

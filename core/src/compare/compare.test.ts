@@ -75,7 +75,7 @@ describe('explanations of data', () => {
     expect(found.models[1]!.parameters[0]!.value).toBeCloseTo(109.9 / 55, 9)
   })
 
-  it('a table of responses is read between its columns; what cannot be told is said', () => {
+  it('a table of responses is read between its columns; what cannot be resolved is said', () => {
     const table = {
       name: 'clamp',
       kind: 'responses' as const,
@@ -102,7 +102,7 @@ describe('explanations of data', () => {
         ],
       },
     ])
-    expect(twins.models[0]!.doubts.join()).toMatch(/cannot be told/)
+    expect(twins.models[0]!.doubts.join()).toMatch(/cannot be resolved/)
     const alike = explain({ x, y }, [soft, { ...soft, name: 'same again' }])
     expect(alike.verdict).toContain('do not tell')
   })

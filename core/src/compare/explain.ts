@@ -171,7 +171,7 @@ function fitExpression(
     })
     const fitted = asFitted(data, e.name, x => value(filled(fit.values, x)), free, fit)
     fitted.explained.doubts.push(
-      ...held.map(h => `${h.name} cannot be told from these data beside the others: it was held at ${h.start}.`),
+      ...held.map(h => `${h.name} cannot be resolved from these data beside the others: it was held at ${h.start}.`),
     )
     return fitted
   } catch (error) {
@@ -258,13 +258,13 @@ function asFitted(
             : p.u === null
               ? [`${p.name} cannot be told from these data.`]
               : Math.abs(p.u) > Math.abs(p.value)
-                ? [`${p.name} is not told apart from nought by these data.`]
+                ? [`${p.name} is not significantly different from zero in these data.`]
                 : [],
         ),
         ...correlation.flatMap(c =>
           Math.abs(c.r) > TOO_CLOSE
             ? [
-                `${c.a} and ${c.b} cannot be told apart from this data: only a combination of them is ` +
+                `${c.a} and ${c.b} cannot be resolved from these data: only a combination of them is ` +
                   `(correlation ${c.r.toFixed(3)}).`,
               ]
             : [],

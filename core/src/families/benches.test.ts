@@ -477,7 +477,7 @@ describe('trials', () => {
     ])
     expect(effects['cannotBeToldFrom']![2]).toBe('C·D')
     expect([results['told']!.value, results['toldNext']!.value]).toEqual([4, 10])
-    expect(tables['aliases']!.columns['afterNext']).toEqual(['told apart', 'told apart', 'told apart'])
+    expect(tables['aliases']!.columns['afterNext']).toEqual(['resolved', 'resolved', 'resolved'])
     // The other half: none of its runs was made before.
     expect((tables['next']!.columns['levels'] as string[]).filter(l => half.includes(l))).toEqual([])
   })

@@ -4,9 +4,9 @@ import type { Validity } from './decide'
 /** What is asked of a test before its verdicts are signed. */
 export const QUESTIONS = [
   { key: 'planned', text: 'Was the test what was planned?' },
-  { key: 'redundancy', text: 'Did what reads the same agree?' },
+  { key: 'redundancy', text: 'Did redundant channels agree?' },
   { key: 'calibration', text: 'Was every sensor in calibration, and within its range?' },
-  { key: 'record', text: 'Is the record whole?' },
+  { key: 'record', text: 'Is the data complete?' },
 ] as const
 
 export type QuestionKey = (typeof QUESTIONS)[number]['key']

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { HypometError, isHypometError } from '../error'
 import type { ErrorCode } from '../errorCodes'
+import { plainIssue } from './plainIssue'
 import {
   findUnit,
   quantityToSi,
@@ -72,7 +73,7 @@ export const plain = (o: QuantityOptions = {}) => quantity('ratio', o)
 export const oneOrList = <One extends z.ZodType, List extends z.ZodType>(one: One, list: List) =>
   z.unknown().transform((raw, ctx): z.output<One> | z.output<List> => {
     if (raw === undefined) return issue(ctx, 'missing-setting', 'A value is needed here.')
-    const parsed = (Array.isArray(raw) ? list : one).safeParse(raw)
+    const parsed = (Array.isArray(raw) ? list : one).safeParse(raw, { error: plainIssue })
     if (parsed.success) return parsed.data as z.output<One> | z.output<List>
     ctx.issues.push(...(parsed.error.issues as never[]))
     return z.NEVER
@@ -176,7 +177,7 @@ function inRange(si: number, { positive, min, max, whole, oneOf }: QuantityOptio
  * @throws HypometError `missing-setting`, `setting-type`, `setting-range`, `unit-unknown`, `unit-dimension`, with path
  */
 export function parseSettings<S extends z.ZodType>(schema: S, raw: unknown, root = 'settings'): z.output<S> {
-  const parsed = schema.safeParse(raw ?? {})
+  const parsed = schema.safeParse(raw ?? {}, { error: plainIssue })
   if (parsed.success) return parsed.data
   throw settingsErrors(parsed.error.issues, raw, root)[0]!
 }

@@ -14,7 +14,7 @@ export function capacityFindings(plan: Plan, show: (si: number, kind: Kind) => s
       stop(
         'over-capacity',
         path,
-        `Rung ${source + 1} asks ${show(value, kind)} of ${of}, which is good for ${show(capacity, kind)}.`,
+        `Rung ${source + 1} asks ${show(value, kind)} of ${of}, which is rated for ${show(capacity, kind)}.`,
         `Lower it to ${show(capacity, kind)}, or take a larger one.`,
       ),
     )

@@ -229,7 +229,14 @@ function twinFindings(c: PlanChannel, i: number, channels: readonly PlanChannel[
     ]
   return twin.kind === c.kind
     ? []
-    : [warn('twin-kind', path, `${c.label} and ${twin.label} measure different things.`, 'Twins measure the same.')]
+    : [
+        warn(
+          'twin-kind',
+          path,
+          `${c.label} and ${twin.label} measure different things.`,
+          'Redundant channels measure the same quantity.',
+        ),
+      ]
 }
 
 /** Its names are there, it ends nowhere in itself, and its unit is what the channel says. */

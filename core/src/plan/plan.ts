@@ -1,3 +1,4 @@
+import { plainIssue } from '../method/plainIssue'
 import * as z from 'zod'
 import type { Kind } from '../quantity/index'
 import { anyQuantity, issue, plain, quantity } from '../method/settings'
@@ -24,7 +25,7 @@ const loadingField = z.unknown().transform((raw, ctx): PlannedLoading => {
   const kind = (raw as { kind?: string } | null | undefined)?.kind as LoadingKind | undefined
   if (!kind || !LOADING_KINDS.includes(kind))
     return issue(ctx, 'missing-setting', 'Say how the load is brought in.', ['kind'])
-  const parsed = loadings[kind].settings.safeParse(raw)
+  const parsed = loadings[kind].settings.safeParse(raw, { error: plainIssue })
   if (parsed.success) return { kind, settings: parsed.data }
   ctx.issues.push(...(parsed.error.issues as never[]))
   return z.NEVER

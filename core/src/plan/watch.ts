@@ -62,8 +62,8 @@ export function watchFindings(rules: readonly WatchRule[], channels: readonly Pl
         stop(
           'watch-twin',
           `watch.${i}.role`,
-          `${c.label} has no twin to compare with.`,
-          'Choose its twin in the channels.',
+          `${c.label} has no redundant channel to compare with.`,
+          'Choose its redundant channel in the channel table.',
         ),
       ]
     return fits(r.kind, r.value, c.kind)

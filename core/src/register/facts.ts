@@ -47,14 +47,14 @@ const typeOf = (value: Fact['value']): string =>
  * @throws HypometError `fact-type`, `missing-setting`, `taken` at `facts.<i>`
  */
 export function checkFacts(facts: unknown, earlier: readonly Fact[]): Fact[] {
-  if (!Array.isArray(facts)) throw new HypometError('setting-type', 'Facts are a list.', { path: 'facts' })
+  if (!Array.isArray(facts)) throw new HypometError('setting-type', 'Properties are a list.', { path: 'facts' })
   const types = new Map(earlier.map(f => [f.name.toLowerCase(), typeOf(f.value)]))
   const seen = new Set<string>()
   return facts.map((raw: Partial<Fact>, i) => {
     const path = `facts.${i}`
     const name = String(raw.name ?? '').trim()
     const { value } = raw
-    if (name === '') throw new HypometError('missing-setting', 'A fact needs a name.', { path })
+    if (name === '') throw new HypometError('missing-setting', 'A property needs a name.', { path })
     if (value === undefined || value === '' || value === null)
       throw new HypometError('missing-setting', `“${name}” needs a value.`, { path })
     if (typeof value === 'object' && findUnit(value.unit) === null)

@@ -48,15 +48,29 @@ export type Field = {
   title: string
   required?: boolean
   hint?: string
-  /** Said once, when the row is made. */ fixed?: boolean
-  /** Left out of the table; the row's own page shows it. */ aside?: boolean
+  /** Said once, when the row is made. */
+  fixed?: boolean
+  /** Left out of the table; the row's own page shows it. */
+  aside?: boolean
+  /** Further titles that files may give its column. */
+  aliases?: string[]
   fallback?: unknown
 } & (
   | { type: 'text' | 'long' | 'words' | 'date'; suggest?: Told<string[]> }
   | { type: 'number'; min?: number; max?: number; whole?: boolean }
   | { type: 'choice'; options: Told<Choice[]> }
-  /** `any`: the unit says what it is. Null where the row does not say yet of what kind it is. */
-  | { type: 'quantity'; kind: Told<Kind | 'any' | null>; positive?: boolean; min?: number; unit?: string }
+  /**
+   * `any`: the unit says what it is. Null where the row does not say yet of what kind it is; `kindFrom` is the title of
+   * the field that says it.
+   */
+  | {
+      type: 'quantity'
+      kind: Told<Kind | 'any' | null>
+      kindFrom?: string
+      positive?: boolean
+      min?: number
+      unit?: string
+    }
   | { type: 'ref'; to: string }
   /** Kept as it is; whoever keeps the register checks it. */
   | { type: 'data' }
@@ -130,6 +144,9 @@ function listed(words: string[]): string {
   return shown.join(', ') + (words.length > shown.length ? ', …' : '')
 }
 
+const chooseFirst = (f: Field & { type: 'quantity' }): string =>
+  `Choose “${f.kindFrom ?? 'Kind'}” first: it says what ${f.title} measures.`
+
 function readQuantityCell(
   f: Field & { type: 'quantity' },
   text: string,
@@ -137,7 +154,7 @@ function readQuantityCell(
   context: RegisterContext,
 ): QuantityInput {
   const kind = kindOfField(f, row, context)
-  if (kind === null) throw refused('missing-setting', 'What the row is about must be said first.', f.key)
+  if (kind === null) throw refused('missing-setting', chooseFirst(f), f.key)
   try {
     const value =
       kind === 'any'
@@ -230,7 +247,7 @@ export function checkCell(f: Field, value: unknown, row: Row, context: RegisterC
       return value
     case 'quantity': {
       const kind = kindOfField(f, row, context)
-      if (kind === null) throw wrong('What the row is about must be said first.', 'missing-setting')
+      if (kind === null) throw wrong(chooseFirst(f), 'missing-setting')
       checkQuantity(f, value, kind)
       return value
     }

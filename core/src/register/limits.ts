@@ -58,6 +58,7 @@ export const limitRegister = defineRegister({
       type: 'quantity',
       required: true,
       kind: kindOfLimit,
+      kindFrom: 'Result',
       hint: 'With its unit, as you would write it: 14 mm',
     },
     { key: 'level', title: 'Level', type: 'choice', fallback: 'limit', options: LIMIT_LEVELS },
@@ -89,7 +90,7 @@ export const limitRegister = defineRegister({
         { value: 'analysis', label: 'Analysis' },
         { value: 'test-and-analysis', label: 'Test and analysis' },
         { value: 'inspection', label: 'Inspection' },
-        { value: 'likeness', label: 'Likeness to a tested one' },
+        { value: 'likeness', label: 'Similarity to a tested one' },
       ],
     },
     {

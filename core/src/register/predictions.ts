@@ -39,7 +39,9 @@ export const predictionRegister = defineRegister({
     },
     {
       key: 'quantity',
-      title: 'Of',
+      title: 'Result',
+      /** As it was called in files of earlier builds. */
+      aliases: ['Of'],
       type: 'choice',
       required: true,
       options: (row, context) => {
@@ -53,7 +55,7 @@ export const predictionRegister = defineRegister({
         ]
       },
     },
-    { key: 'entered', title: 'Value', type: 'quantity', kind: kindOfPrediction },
+    { key: 'entered', title: 'Value', type: 'quantity', kind: kindOfPrediction, kindFrom: 'Result' },
     {
       key: 'band',
       title: 'Band ±',

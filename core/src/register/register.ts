@@ -106,7 +106,7 @@ export function readRows(
 }
 
 const named = (f: Field, text: string): boolean =>
-  [f.title, f.key].some(n => n.toLowerCase() === text.trim().toLowerCase())
+  [f.title, f.key, ...(f.aliases ?? [])].some(n => n.toLowerCase() === text.trim().toLowerCase())
 
 /** A first line counts as a header when at least half of what it holds are names of fields. */
 function headerOf(

@@ -1,3 +1,4 @@
+import { plainIssue } from '../method/plainIssue'
 import type * as z from 'zod'
 import { HypometError } from '../error'
 import { parseSettings, settingsErrors } from '../method/settings'
@@ -50,7 +51,7 @@ export function viewPlanOf(
   sensors: Readonly<Record<number, SensorSpecification>>,
   { predicted = [], ...options }: PlanOptions = {},
 ): ViewedPlan {
-  const parsed = planSchemaOf(family).safeParse(written ?? {})
+  const parsed = planSchemaOf(family).safeParse(written ?? {}, { error: plainIssue })
   if (!parsed.success) throw settingsErrors(parsed.error.issues, written, '')[0]!
   const plan = parsed.data
   const { stages } = families[family] ?? {}
@@ -85,6 +86,6 @@ function peaksOf(
 
 /** Every complaint about a plan as entered, in its order. */
 export function planProblems(family: string, written: unknown): HypometError[] {
-  const parsed = planSchemaOf(family).safeParse(written ?? {})
+  const parsed = planSchemaOf(family).safeParse(written ?? {}, { error: plainIssue })
   return parsed.success ? [] : settingsErrors(parsed.error.issues, written, '')
 }

@@ -1,3 +1,4 @@
+import { plainIssue } from '../method/plainIssue'
 import { HypometError } from '../error'
 import { completeRows } from '../method/channels'
 import type { AnyFamily } from '../family/contract'
@@ -41,7 +42,7 @@ export interface ReducedRecord {
 
 /** A plan as its family reads it, or null where it does not hold together. */
 function planOf(family: string, entered: unknown): unknown {
-  const parsed = planSchemaOf(family).safeParse(entered ?? {})
+  const parsed = planSchemaOf(family).safeParse(entered ?? {}, { error: plainIssue })
   return parsed.success ? parsed.data : null
 }
 

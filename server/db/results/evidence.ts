@@ -74,7 +74,7 @@ async function redundancy(
   said.for.push(
     ...pairs.filter(p => !parted.has(p.a)).map(p => `${nameOf(p.a)} and ${nameOf(p.b)} agreed all through.`),
   )
-  if (pairs.length === 0) said.for.push('Nothing was read twice.')
+  if (pairs.length === 0) said.for.push('There were no redundant channels.')
 }
 
 async function calibration(

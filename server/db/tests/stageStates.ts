@@ -67,7 +67,7 @@ export async function stagesOf(set: TestSet, today = localDay()): Promise<Map<nu
           },
           {
             stage: 'change',
-            words: next ? `revision ${next.label} follows` : results ? 'nothing chosen' : 'waits for results',
+            words: next ? `revision ${next.label} follows` : results ? 'no change decided' : 'waits for results',
             state: next ? 'done' : judgement ? 'open' : 'todo',
           },
         ] satisfies StageState[],

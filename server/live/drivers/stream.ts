@@ -165,7 +165,7 @@ export class StreamDriver implements Driver {
     if (over !== null)
       this.said.push({
         kind: 'deviation',
-        note: 'is on above the target, and no rung plans it: ladder held',
+        note: 'is on above the target, and unplanned load: ladder held',
         value: over,
         hold: true,
       })

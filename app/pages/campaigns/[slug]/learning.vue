@@ -53,7 +53,7 @@ const percent = (v: number | null, signed = false) =>
             page.predictions.length > exact.length
               ? `; ${page.predictions.length - exact.length} more met only a bound and are not counted`
               : ''
-          }}. Of measured over foretold, by groups, never by people.
+          }}. Of measured over predicted, by groups, never by people.
         </p>
         <EmptyState
           v-if="exact.length === 0"
@@ -91,12 +91,12 @@ const percent = (v: number | null, signed = false) =>
             </div>
           </div>
           <div class="min-w-0">
-            <h3 class="font-semibold">Farthest off</h3>
+            <h3 class="font-semibold">Largest error</h3>
             <table class="data">
               <thead>
                 <tr>
                   <th>Test</th>
-                  <th>Foretold</th>
+                  <th>Predicted</th>
                   <th class="number">Measured</th>
                 </tr>
               </thead>

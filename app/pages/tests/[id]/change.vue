@@ -56,7 +56,7 @@ const headline = computed(() => {
   if (!a) return ''
   if (a.overDesigned) return 'Every limit is met with the wanted margin: mass can come out'
   if (a.unsized.length > 0 && a.needs.every(n => n.isMet || !n.isSized))
-    return `${a.unsized.map(l => l.name).join(', ')}: short, and no law speaks of it`
+    return `${a.unsized.map(l => l.name).join(', ')}: short, and no scaling law covers it`
   if (a.driver)
     return a.driver.isMet
       ? `Nearest to its limit: ${a.driver.limit.name}`
@@ -125,7 +125,7 @@ const keepable = computed(() =>
                     <td :class="['number font-semibold', n.isMet ? 'text-pass' : 'text-fail']">
                       {{ ratioWords(n) }} {{ n.isMet ? '· met' : '· short'
                       }}<span v-if="!n.isSized" class="block text-xs font-normal text-quiet"
-                        >no law speaks of it: a change is not sized for it<template v-if="!n.isMet"
+                        >no scaling law covers it: a change is not sized for it<template v-if="!n.isMet"
                           >; <NuxtLink :to="`/compare?tests=${page.test.id}`">look where it lost</NuxtLink></template
                         ></span
                       >

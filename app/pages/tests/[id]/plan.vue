@@ -156,7 +156,7 @@ onKeyStroke(['z', 'Z'], e => {
           ]"
           >{{ t.title
           }}<span v-if="stopsOf(t.paths) > 0" class="ml-1 rounded bg-fail px-1 text-2xs font-bold text-panel"
-            >{{ stopsOf(t.paths) }}<span class="sr-only"> to mend</span></span
+            >{{ stopsOf(t.paths) }}<span class="sr-only"> errors to fix</span></span
           ></Tab
         >
       </TabList>

@@ -149,7 +149,7 @@ const elsewhere = computed(
         />
         <div class="grid grid-cols-2 gap-2">
           <button type="button" class="button text-xs" :disabled="!proposed" @click="propose">
-            <Wand2 class="size-3.5" aria-hidden="true" />Propose anew
+            <Wand2 class="size-3.5" aria-hidden="true" />Detect again
           </button>
           <button
             type="button"
@@ -158,7 +158,7 @@ const elsewhere = computed(
             title="The kept settings on the other tests of this article"
             @click="atTwins = true"
           >
-            <Copy class="size-3.5" aria-hidden="true" />On its twins
+            <Copy class="size-3.5" aria-hidden="true" />Apply to similar tests
           </button>
         </div>
         <ProblemNote :problem="elsewhere" />
@@ -247,9 +247,7 @@ const elsewhere = computed(
               >
                 <Check class="size-4" aria-hidden="true" />{{ kept ? 'Keep these results' : 'Keep results' }}
               </button>
-              <NuxtLink v-else :to="`/tests/${page.test.id}/judge`" class="button-main w-full"
-                >To the judgement</NuxtLink
-              >
+              <NuxtLink v-else :to="`/tests/${page.test.id}/judge`" class="button-main w-full">Go to Judge</NuxtLink>
               <p v-if="kept" class="text-xs text-quiet">
                 Kept {{ moment(kept.createdAt) }} by {{ kept.by }}, method {{ kept.family }} {{ kept.methodVersion
                 }}{{ kept.supersedesId ? ', supersedes an earlier one' : '' }}.
@@ -276,7 +274,7 @@ const elsewhere = computed(
         />
         <section v-if="carried.length > 0" class="panel">
           <div class="mb-2 flex flex-wrap items-baseline gap-2">
-            <h2>Carried on</h2>
+            <h2>Further calculations</h2>
             <button
               v-for="(c, i) in carried"
               :key="c.calc"

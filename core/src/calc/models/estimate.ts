@@ -81,7 +81,7 @@ export const estimate = defineCalc({
         fit.atBound[i] ? [{ code: 'at-bound', message: `${p.name} stands at its bound; its error is not known.` }] : [],
       ),
       ...(pairs.some(p => Math.abs(p.r) > TOO_CLOSE)
-        ? [{ code: 'not-identifiable', message: 'Two parameters can hardly be told apart by these data.' }]
+        ? [{ code: 'not-identifiable', message: 'Two parameters can hardly be resolved by these data.' }]
         : []),
     ]
     return {

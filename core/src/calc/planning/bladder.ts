@@ -9,7 +9,7 @@ const settings = z
     pressure: quantity('pressure', { title: 'Pressure', positive: true }).optional(),
     area: quantity('area', { title: 'Area under the bladder', positive: true }),
     contactEfficiency: plain({ title: 'Share of the area in contact', positive: true, max: 1 }).default(1),
-    filmLoss: plain({ title: 'Lost to the film', min: 0, max: 0.99 }).default(0),
+    filmLoss: plain({ title: 'Membrane loss', min: 0, max: 0.99 }).default(0),
   })
   .superRefine((s, ctx) => {
     if ((s.load === undefined) === (s.pressure === undefined))

@@ -92,8 +92,8 @@ export const trialMatrix = defineCalc({
     mean: 'Mean',
     scatter: 'Scatter of an effect',
     largest: 'Largest effect',
-    told: 'Effects told apart',
-    toldNext: 'Told apart after the next',
+    told: 'Resolved effects',
+    toldNext: 'Resolved after the next',
   },
   calculate({ factors, trials, next }) {
     const names = factors.map(f => f.name)
@@ -218,7 +218,7 @@ function aliasTable(
     .map(g => ({
       effect: g.term,
       together: g.aliases.join(', '),
-      afterNext: after.find(a => a.term === g.term)?.aliases.join(', ') || 'told apart',
+      afterNext: after.find(a => a.term === g.term)?.aliases.join(', ') || 'resolved',
     }))
   return tableOf(rows, { effect: '', together: '', afterNext: '' })
 }

@@ -40,7 +40,7 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
         lines: [
           { axis: 'y', value: value(r, 'peakForce'), label: 'buckled' },
           ...(onset == null ? [] : [{ axis: 'y' as const, value: onset, label: 'onset' }]),
-          ...(foretold == null ? [] : [{ axis: 'y' as const, value: foretold, label: 'foretold' }]),
+          ...(foretold == null ? [] : [{ axis: 'y' as const, value: foretold, label: 'predicted' }]),
         ],
       }
     },

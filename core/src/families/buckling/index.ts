@@ -12,7 +12,7 @@ import { bucklingSpecimen } from './specimen'
 export const buckling = defineFamily({
   id: 'buckling',
   title: 'Buckling',
-  purpose: 'What a shell carried of the classical load, where it began to give and what its growth foretold',
+  purpose: 'What a shell carried of the classical load, where it began to give and what its growth predicted',
   version: '1.0.0',
   roles: {
     t: { label: 'Time', kind: 'time' },

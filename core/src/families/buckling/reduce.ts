@@ -161,7 +161,7 @@ function warningsOf(
 ): Warning[] {
   const list: Warning[] = []
   if (deflections === 0)
-    list.push({ code: 'no-deflection', message: 'No deflection was read: there is no onset and nothing foretold.' })
+    list.push({ code: 'no-deflection', message: 'No deflection was read: there is no onset and no predicted load.' })
   if (pressure < 0 || !(perfect > 0))
     list.push({
       code: 'outer-pressure',

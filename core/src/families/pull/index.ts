@@ -72,7 +72,7 @@ export const pull = defineFamily({
       label: 'Broke',
       kind: 'ratio',
       isFlag: true,
-      how: 'One where the force falls by the break’s share within its time, else nought.',
+      how: '1 where the force falls by the break’s share within its time, otherwise 0.',
     },
     gaugeUtilisation: {
       label: 'Gauge used',

@@ -10,7 +10,7 @@ const own = {
   support: z.enum(['root', 'both ends']).default('root').meta({ title: 'Held at' }),
   minHold: quantity('time', { title: 'Shortest hold', positive: true }).default(10),
   holdTolerance: quantity('force', { title: 'Hold tolerance', positive: true }),
-  predictionBand: plain({ title: 'Band of the calculation', positive: true, max: 1 }).default(0.1),
+  predictionBand: plain({ title: 'Model uncertainty', positive: true, max: 1 }).default(0.1),
 }
 
 export const staticPlan = planSchema(own, ['points', 'bags', 'stations', 'bladder'])

@@ -14,10 +14,10 @@ const settings = z.object({
   length: quantity('length', { title: 'Length of the bladder', positive: true }),
   width: quantity('length', { title: 'Width of the bladder', positive: true }),
   contactEfficiency: plain({ title: 'Share of it in contact', positive: true, max: 1 }).default(1),
-  filmLoss: plain({ title: 'Lost to the film', min: 0, max: 0.99 }).default(0),
+  filmLoss: plain({ title: 'Membrane loss', min: 0, max: 0.99 }).default(0),
   medium: z.enum(['water', 'gas']).default('water').meta({ title: 'Filled with' }),
   thickness: quantity('length', { title: 'Height of the bladder', positive: true }).default(0.05),
-  rated: quantity('pressure', { title: 'Bladder or regulator good for', positive: true }).optional(),
+  rated: quantity('pressure', { title: 'Rated capacity of bladder or regulator', positive: true }).optional(),
 })
 
 type Settings = z.output<typeof settings>
@@ -118,7 +118,7 @@ function findings(s: Settings, highest: number, { span, show, rungs, top }: Load
       stop(
         'bladder-rated',
         `rungs.${rungs[top]?.source ?? 0}.target`,
-        `The top rung asks ${show(highest, 'pressure')} of a bladder good for ${show(s.rated, 'pressure')}.`,
+        `The top rung asks ${show(highest, 'pressure')} of a bladder rated for ${show(s.rated, 'pressure')}.`,
         `End at ${show(s.rated * perPascal(s), 'force')}, or make it ` +
           `${show((highest / s.rated) * s.width, 'length')} wide.`,
       ),

@@ -82,7 +82,7 @@ export function spanDrawing(
     items.push({
       is: 'mark',
       at: above > 0 ? [failure.place, deflection(failure.place) + half] : [failure.place, -half],
-      text: `expected to end here (${failure.mode})`,
+      text: `predicted failure location (${failure.mode})`,
       side: above > 0 ? 'below' : 'above',
     })
   items.push({

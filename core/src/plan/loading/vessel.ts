@@ -10,7 +10,7 @@ const settings = z.object({
   volume: quantity('volume', { title: 'Volume', positive: true }),
   radius: quantity('length', { title: 'Radius', positive: true }),
   ratedPressure: quantity('pressure', { title: 'Rated pressure', positive: true }).optional(),
-  pump: quantity('pressure', { title: 'Pump and hoses good for', positive: true }).optional(),
+  pump: quantity('pressure', { title: 'Rated capacity of pump and hoses', positive: true }).optional(),
   gamma: plain({ title: 'Ratio of specific heats', positive: true, min: 1.01 }).default(1.4),
   bulkModulus: quantity('pressure', { title: 'Bulk modulus of the liquid', positive: true }).default(2.2e9),
   ambientPressure: quantity('pressure', { title: 'Ambient pressure', positive: true }).default(101325),
@@ -110,7 +110,7 @@ function findings(
       stop(
         'pump-capacity',
         `rungs.${rungs[top]?.source ?? 0}.target`,
-        `The top rung asks ${show(highest, 'pressure')} of a pump and hoses good for ${show(s.pump, 'pressure')}.`,
+        `The top rung asks ${show(highest, 'pressure')} of a pump and hoses rated for ${show(s.pump, 'pressure')}.`,
         `End at ${show(s.pump, 'pressure')}, or take another pump.`,
       ),
     )
