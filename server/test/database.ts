@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Database, openConnection } from '../db/connection/client'
@@ -11,10 +11,13 @@ import { type JobContext } from '../jobs/context'
 
 const MIGRATIONS = join(import.meta.dirname, '../db/migrations')
 
-/** A fresh database in a temporary folder, with the job handlers run in this thread. */
-export async function temporaryDatabase() {
+/**
+ * A fresh database in a temporary folder, or one that an earlier build left, with the job handlers run in this thread.
+ */
+export async function temporaryDatabase(earlier?: Uint8Array) {
   const folder = mkdtempSync(join(tmpdir(), 'hypomet-server-'))
   const url = `file:${join(folder, 'test.db')}`
+  if (earlier) writeFileSync(join(folder, 'test.db'), earlier)
   const open = async () => {
     const database = await Database.open(url)
     await migrate(database.client, {
