@@ -1,3 +1,4 @@
+import { notFound } from '../db/connection/notFound'
 import { finishImport, unfinishedImports, type NewImport } from '../db/records/datasets'
 import { fullScales } from '../db/registers/inventory'
 import type { Database } from '../db/connection/client'
@@ -30,6 +31,7 @@ export async function startHealth(
   datasetId: number,
   options: { gapShare?: number; flatSamples?: number; hampelSigma?: number },
 ): Promise<number> {
+  if (!(await datasetExists(database.read, datasetId))) throw notFound('record', datasetId)
   return jobs.start('health', { datasetId, options, fullScale: await fullScales(database.read, datasetId) })
 }
 

@@ -50,8 +50,17 @@ type Route<T, I extends RouteInput> = EventHandler<EventHandlerRequest, Promise<
 async function parsedInput(event: Event, { body, query }: RouteInput): Promise<Parsed<RouteInput>> {
   return {
     ...(query && { query: query.parse(getQuery(event), { error: plainIssue }) }),
-    ...(body && { body: body.parse(await readBody<unknown>(event), { error: plainIssue }) }),
+    ...(body && { body: body.parse(await jsonOf(event), { error: plainIssue }) }),
   } as Parsed<RouteInput>
+}
+
+/** What was sent as JSON; of a body that is none the page's own words would be the parser's. */
+async function jsonOf(event: Event): Promise<unknown> {
+  try {
+    return await readBody<unknown>(event)
+  } catch {
+    throw new HypometError('not-json', 'What was sent is not JSON.')
+  }
 }
 
 /** An id in a query; what is no id counts as none. */
@@ -60,7 +69,7 @@ export const optionalId = z.coerce.number().int().positive().nullable().catch(nu
 /** A whole number from the address. */
 export function idOf(event: H3Event, name = 'id'): number {
   const id = Number(getRouterParam(event, name))
-  if (!Number.isInteger(id) || id < 1) throw new HypometError('not-found', 'There is nothing at this address.')
+  if (!Number.isSafeInteger(id) || id < 1) throw new HypometError('not-found', 'There is nothing at this address.')
   return id
 }
 

@@ -2,13 +2,16 @@ import { nameAlone, QUESTIONS, type Evidence } from '@hypomet/core'
 import { asc, desc, eq, inArray } from 'drizzle-orm'
 import { recordsTogether } from '../records/clocks'
 import type { Db } from '../connection/client'
-import { channel, channelPair, dataset, reduction, run, runEvent, sensor } from '../schema'
+import { notFound } from '../connection/notFound'
+import { channel, channelPair, dataset, reduction, run, runEvent, sensor, test } from '../schema'
 
 /** Warnings of reductions that say how far sensors can be trusted. */
 const OF_SENSORS = ['low-range', 'near-full-scale', 'over-range', 'clipped']
 
 /** What the record itself says to the questions of validity. */
 export async function evidenceOf(db: Db, testId: number): Promise<Evidence> {
+  const [own] = await db.select({ id: test.id }).from(test).where(eq(test.id, testId))
+  if (!own) throw notFound('test', testId)
   const evidence = Object.fromEntries(QUESTIONS.map(q => [q.key, { against: [], for: [] }])) as unknown as Evidence
   const [main] = await db.select().from(dataset).where(eq(dataset.testId, testId)).orderBy(asc(dataset.id)).limit(1)
   const records = main ? await recordsTogether(db, main.id) : []
