@@ -76,6 +76,20 @@ export default ts.config(
       'vue/require-default-prop': 'off',
     },
   },
+  {
+    name: 'no promise is forgotten',
+    files: ['{app,server,cli/src,demo,e2e}/**/*.ts'],
+    languageOptions: {
+      parserOptions: {
+        project: ['.nuxt/tsconfig.app.json', '.nuxt/tsconfig.server.json', 'cli/tsconfig.json', 'e2e/tsconfig.json'],
+      },
+    },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
+      '@typescript-eslint/await-thenable': 'error',
+    },
+  },
   { files: ['app/{pages,layouts}/**/*.vue', 'app/*.vue'], rules: { 'vue/multi-word-component-names': 'off' } },
   {
     name: 'core is pure',

@@ -13,7 +13,7 @@ export function simulate(
   written: object = plan,
 ): RigBlock {
   const viewed = viewedPlan({ family, plan }, written)
-  return simulatedRigOf(family, viewed, {}, { seed, truth: truthOf({ family, plan, truth, seed }, viewed) }).whole(seed)
+  return simulatedRigOf(family, viewed, {}, { seed, truth: truthOf({ family, plan, seed, ...(truth && { truth }) }, viewed) }).whole(seed)
     .blocks[0]!
 }
 

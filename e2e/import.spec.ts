@@ -41,7 +41,7 @@ async function readyTest(request: APIRequestContext, base: string): Promise<numb
     }[]
   ).filter(c => c.slug === slug)
   const b = campaign!.articles[0]!.revisions[1]!
-  const { test: planned } = (await get(`/api/tests/${b.tests[0]!.id}`)) as { test: { plan: object } }
+  const { test: planned } = (await get(`/api/tests/${b.tests[0]!.id}`)) as unknown as { test: { plan: object } }
   const { id } = (await (
     await request.post(`/api/revisions/${b.id}/tests`, { data: { title: 'Once more', plan: planned.plan } })
   ).json()) as { id: number }
@@ -154,7 +154,7 @@ test('a file from the command line, and the same bytes again', async ({ person: 
       r => JSON.parse(r.stdout) as { record: number; about: string },
       (e: { stderr: string }) => JSON.parse(e.stderr) as { error: { code: string } },
     )
-  expect(await command('--look')).toMatchObject({ about: expect.stringContaining('semicolon') as string })
+  expect(await command('--look')).toMatchObject({ about: expect.stringContaining('semicolon') as unknown })
   const { record } = (await command('--by', 'Robot')) as { record: number }
   await open(page, `/records/${record}`)
   await expect(page.getByText('3,567 rows')).toBeVisible()

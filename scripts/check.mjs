@@ -5,6 +5,8 @@ import { spawn } from 'node:child_process'
 const PARTS = {
   format: ['npx', ['prettier', '--check', '--cache', '--log-level', 'warn', '.']],
   lint: ['npx', ['eslint', '.', '--max-warnings', '0', '--cache', '--cache-location', 'node_modules/.cache/eslint/']],
+  errors: ['npm', ['run', '--silent', 'errors', '--', '--check']],
+  openapi: ['npm', ['run', '--silent', 'openapi', '--', '--check']],
   fences: ['npm', ['run', '--silent', 'fences']],
   types: ['npm', ['run', '--silent', 'types']],
   unit: ['npx', ['vitest', 'run', '--reporter=dot', '--project', 'core', '--project', 'app']],
