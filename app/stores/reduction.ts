@@ -11,5 +11,13 @@ export const useReductionStore = defineStore('reduction', () => {
     figures.value = { ...figures.value, [id]: found }
   }
 
-  return { figures, load }
+  return {
+    figures,
+    load,
+    specimens: (testId: number) => api.get(`/api/tests/${testId}/specimens`),
+    /** Tests of the same article that the same settings could reduce. */
+    similar: (testId: number) => api.get(`/api/tests/${testId}/twins`),
+    reduceSimilar: (testId: number, asked: BodyAt<'POST', `/api/tests/${number}/reduce-twins`>) =>
+      api.post(`/api/tests/${testId}/reduce-twins`, asked),
+  }
 })

@@ -16,5 +16,22 @@ export const useTestStore = defineStore('test', () => {
 
   const refresh = () => load(page.value!.test.id)
 
-  return { page, load, refresh }
+  /** Something done to this test, after which its page is read anew. */
+  async function after<T>(done: Promise<T>): Promise<T> {
+    const answer = await done
+    await refresh()
+    return answer
+  }
+  const id = () => page.value!.test.id
+
+  return {
+    page,
+    load,
+    refresh,
+    releasePlan: (edit: number | null) => after(api.post(`/api/tests/${id()}/plan/release`, { edit })),
+    newPlanVersion: (reason: string) => after(api.post(`/api/tests/${id()}/plan/versions`, { reason })),
+    plansToStartFrom: () => api.get(`/api/tests/${id()}/plan/start`),
+    acceptCandidate: (body: BodyAt<'POST', `/api/tests/${number}/accept`>) =>
+      api.post(`/api/tests/${id()}/accept`, body),
+  }
 })

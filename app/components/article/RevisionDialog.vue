@@ -26,7 +26,8 @@ const props = defineProps<{
   constants: ArticlePage['constants']
 }>()
 const emit = defineEmits<{ close: []; saved: []; stale: [] }>()
-const api = useApi()
+const campaigns = useCampaignStore()
+const registers = useRegistersStore()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 /** A kind of test that calculates its article stands first: there is most to fill in. */
@@ -145,7 +146,7 @@ const save = () =>
       constants: form.value.constants,
     }
     if (!props.article) {
-      const { step } = await api.post('/api/articles', {
+      const { step } = await campaigns.createArticle({
         campaignId: props.campaignId,
         name: form.value.name,
         family: form.value.family,
@@ -161,7 +162,7 @@ const save = () =>
       const batch = props.revision
         ? { changes: [{ id: props.revision.id, version: version.value!, values }] }
         : { creates: [{ ...values, articleId: props.article.id }] }
-      const { step } = await api.post('/api/registers/revision', {
+      const { step } = await registers.write('revision', {
         campaignId: props.campaignId,
         ...batch,
       })

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 const props = defineProps<{ open: boolean; revisions: { id: number; label: string }[] }>()
 const emit = defineEmits<{ close: [] }>()
-const api = useApi()
+const campaigns = useCampaignStore()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 const form = reactive({ title: '', revisionId: 0 })
@@ -13,9 +13,7 @@ watch(
 
 const create = () =>
   run(async () => {
-    const { id, step } = await api.post(`/api/revisions/${form.revisionId}/tests`, {
-      title: form.title,
-    })
+    const { id, step } = await campaigns.createTest(form.revisionId, { title: form.title })
     undo.did(step, `new test “${form.title}”`)
     emit('close')
     await navigateTo(`/tests/${id}/plan`)

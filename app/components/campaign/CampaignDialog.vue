@@ -4,7 +4,7 @@ import * as z from 'zod'
 
 const props = defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
-const api = useApi()
+const campaigns = useCampaignStore()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 
@@ -28,7 +28,7 @@ watch(
 
 const create = handleSubmit(values =>
   run(async () => {
-    const made = await api.post('/api/campaigns', {
+    const made = await campaigns.create({
       ...values,
       due: values.due || null,
     })

@@ -4,7 +4,7 @@ import type { Candidate } from '@hypomet/core'
 /** The decision: label, reasons, and what the next plan like this one should hear. */
 const props = defineProps<{ candidate: Candidate | null; from: 'test' | 'revision'; weights: Record<string, number> }>()
 const emit = defineEmits<{ close: [] }>()
-const { page, api, units, resultKind, resultLabel } = useTest()
+const { page, store, units, resultKind, resultLabel } = useTest()
 const { busy, problem, run } = useAction()
 const undo = useUndoStore()
 const form = reactive({ label: '', reasons: '', teaches: false, title: '', happened: '', instead: '' })
@@ -25,7 +25,7 @@ watch(
 const accept = () =>
   run(async () => {
     const c = props.candidate!
-    const { testId, step } = await api.post(`/api/tests/${page.value.test.id}/accept`, {
+    const { testId, step } = await store.acceptCandidate({
       ...(c.id === 'chosen' ? { sizes: c.sizes } : { candidateId: c.id }),
       label: form.label,
       from: props.from,

@@ -4,10 +4,11 @@ import { columnFormatter, operatingTables, underCause, writeCsv, type OperatingC
 import type { Specimen } from '~/types/api'
 
 /** What the tested revision may be asked to do, as tables to hand over. */
-const { page, api, family, units } = useTest()
+const { page, family, units } = useTest()
+const reductions = useReductionStore()
 const specimens = shallowRef<Specimen[]>([])
 onMounted(async () => {
-  if (page.value.reductions.length > 0) specimens.value = await api.get(`/api/tests/${page.value.test.id}/specimens`)
+  if (page.value.reductions.length > 0) specimens.value = await reductions.specimens(page.value.test.id)
 })
 const tables = computed(() => {
   const [kept] = page.value.reductions

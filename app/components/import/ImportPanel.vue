@@ -9,9 +9,9 @@ import type { Said } from './DialectFields.vue'
 /**
  * A logger's file: drop it, see what it is understood as, correct that, import: as a run, or as more channels of one.
  */
-const { page, api, store } = useTest()
+const { page, store } = useTest()
 const { busy, problem, run } = useAction()
-const { send, abort } = useUpload()
+const importing = useImportingStore()
 type Preview = FilePreview['preview']
 const file = shallowRef<{ source: File; preview: Preview; said: Said } | null>(null)
 const mapping = ref<Record<string, MappedColumn>>({})
@@ -21,7 +21,7 @@ const dragging = ref(false)
 const sending = ref<{ share: number; text: string } | null>(null)
 const { doing, follow, stop: stopJob } = useJob()
 const progress = computed(() => doing.value ?? sending.value)
-const path = <W extends string>(what: W) => `/api/tests/${page.value.test.id as number}/${what}` as const
+const testId = computed(() => page.value.test.id)
 
 /** Channels that the test's records hold already: a file that joins them brings others. */
 const mainRecord = computed(() => page.value.datasets.find(d => d.joinsId === null) ?? null)
@@ -64,21 +64,21 @@ function take(source: File, preview: Preview, said: Said): void {
 }
 /** From the file's first bytes, or from the whole of it where those do not tell. */
 async function seen(chosen: File, said: Said): Promise<Preview> {
-  const query = new URLSearchParams(
-    Object.entries(said)
-      .filter(([, v]) => v !== undefined)
-      .map(([k, v]) => [k, String(v)]),
-  )
+  const stated = Object.entries(said).flatMap(([k, v]) => (v === undefined ? [] : [[k, String(v)] as const]))
   if (sentAlready?.file === chosen)
-    return (await api.post(path('look'), { sha256: sentAlready.kept.sha256, ...said })).preview
-  const { preview } = await api.upload(`${path('preview')}?${query}`, new File([chosen.slice(0, HEAD)], chosen.name))
+    return (await importing.look(testId.value, { sha256: sentAlready.kept.sha256, ...said })).preview
+  const { preview } = await importing.preview(
+    testId.value,
+    new File([chosen.slice(0, HEAD)], chosen.name),
+    Object.fromEntries(stated),
+  )
   return preview ?? (await kept(chosen)).preview
 }
 async function kept(chosen: File): Promise<FilePreview> {
   if (sentAlready?.file === chosen) return sentAlready.kept
   try {
-    const answer = await send<FilePreview>(
-      path('files'),
+    const answer = await importing.send(
+      testId.value,
       chosen,
       share => (sending.value = { share, text: `sending, ${Math.round(share * 100)} %` }),
     )
@@ -139,7 +139,7 @@ const begin = () =>
         : {}),
       ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}),
     }
-    const { jobId } = await api.post(path('imports'), {
+    const { jobId } = await importing.start(testId.value, {
       sha256,
       fileName: source.name,
       channels: channelsToSend(mapping.value),
@@ -155,7 +155,7 @@ const begin = () =>
   })
 watch(file, () => (known.value = []))
 function stop(): void {
-  if (doing.value === null) abort()
+  if (doing.value === null) importing.abort()
   else stopJob()
 }
 const further = computed(

@@ -2,15 +2,14 @@
 import { Plus, X } from '@lucide/vue'
 import { findUnit, preferredUnit, rolesOfPlan, writeCsv, type Kind } from '@hypomet/core'
 import { RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
-import type { FilePreview } from '~/types/api'
 
 /**
  * Readings written down at the rig – call-outs, rows of a bench, pictures of a video – typed or pasted into a sheet;
  * kept as a file like any other.
  */
-const { page, api, units, store } = useTest()
+const { page, units, store } = useTest()
 const { busy, problem, run } = useAction()
-const { send } = useUpload()
+const importing = useImportingStore()
 const { follow } = useJob()
 
 interface Column {
@@ -103,13 +102,13 @@ const take = () =>
     const cell = (c: { kind: Kind | 'text'; i: number }, row: string[]) =>
       c.kind === 'text' ? row[c.i]! : row[c.i]!.trim() === '' ? null : typedNumber(row[c.i]!)
     const text = writeCsv([used.value.map(c => c.role), ...filled.value.map(row => used.value.map(c => cell(c, row)))])
-    const base = `/api/tests/${page.value.test.id}` as const
+    const testId = page.value.test.id
     const name = 'typed readings.csv'
-    const { sha256 } = await send<FilePreview>(`${base}/files`, new File([text], name), () => undefined)
+    const { sha256 } = await importing.send(testId, new File([text], name))
     const channels = Object.fromEntries(
       used.value.map(c => [c.role, c.kind === 'text' ? { column: c.role } : { column: c.role, unit: unitOf(c) }]),
     )
-    const { jobId } = await api.post(`${base}/imports`, {
+    const { jobId } = await importing.start(testId, {
       sha256,
       fileName: name,
       channels,

@@ -2,7 +2,8 @@
 import { ImagePlus, StickyNote } from '@lucide/vue'
 
 /** What happened and when, with notes and pictures pinned to the moment. */
-const { page, api, store, units } = useTest()
+const { page, store, units } = useTest()
+const runs = useRunStore()
 const run = computed(() => page.value.runs[0] ?? null)
 const { busy, problem, run: act } = useAction()
 const at = ref('')
@@ -12,7 +13,7 @@ const tagOf = (t: number) => `at ${t.toFixed(1)} s`
 const kind = computed(() => page.value.view?.commanded.kind ?? 'force')
 const pin = () =>
   act(async () => {
-    await api.post(`/api/runs/${run.value!.id}/notes`, { t: Number(at.value.replace(',', '.')), note: note.value })
+    await runs.note(run.value!.id, { t: Number(at.value.replace(',', '.')), note: note.value })
     at.value = note.value = ''
     await store.refresh()
   })

@@ -6,7 +6,7 @@ import type { PlanDraft } from '~/composables/plan/usePlanDraft'
 /** Which version of the plan this is, whether it stands, and what is still against it. */
 const props = defineProps<{ status: string; findings: Finding[]; edit: () => number }>()
 const emit = defineEmits<{ start: [plan: PlanDraft]; show: [path: string]; released: [] }>()
-const { page, api, store } = useTest()
+const { page, store } = useTest()
 const { busy, problem, run } = useAction()
 const dialog = ref<'version' | 'start' | 'history' | null>(null)
 const reason = ref('')
@@ -16,14 +16,12 @@ const stops = computed(() => props.findings.filter(f => f.severity === 'stop'))
 const warns = computed(() => props.findings.filter(f => f.severity === 'warn'))
 const release = () =>
   run(async () => {
-    await api.post(`/api/tests/${t.value.id}/plan/release`, { edit: props.edit() })
-    await store.refresh()
+    await store.releasePlan(props.edit())
     emit('released')
   })
 const begin = () =>
   run(async () => {
-    await api.post(`/api/tests/${t.value.id}/plan/versions`, { reason: reason.value })
-    await store.refresh()
+    await store.newPlanVersion(reason.value)
     dialog.value = null
   })
 

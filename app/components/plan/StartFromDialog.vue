@@ -5,7 +5,7 @@ import type { PlanDraft } from '~/composables/plan/usePlanDraft'
 /** Another test's plan or a template to begin with; taking one is an edit like any other. */
 const props = defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: []; take: [plan: PlanDraft] }>()
-const { page, api } = useTest()
+const { page, store } = useTest()
 type Earlier = Omit<AnswerAt<'GET', `/api/tests/${number}/plan/start`>[number], 'plan' | 'loading'> & {
   plan: PlanDraft
   loading: LoadingKind
@@ -17,7 +17,7 @@ watch(
   open =>
     open &&
     run(async () => {
-      earlier.value = (await api.get(`/api/tests/${page.value.test.id}/plan/start`)) as Earlier[]
+      earlier.value = (await store.plansToStartFrom()) as Earlier[]
     }),
 )
 const templates = computed(() => templatesFor(page.value.test.family))

@@ -5,7 +5,7 @@ import type { FiringRow } from '~/types/api'
 /** Lessons that fired on this plan, each with its answer: applied, does not apply because, accepted risk by. */
 const props = defineProps<{ firings: FiringRow[]; campaignId: number; fixed: boolean }>()
 const emit = defineEmits<{ answered: [] }>()
-const api = useApi()
+const registers = useRegistersStore()
 const undo = useUndoStore()
 const person = usePerson()
 const { busy, problem, run } = useAction()
@@ -20,7 +20,7 @@ function ask(f: FiringRow, answer: keyof typeof labels): void {
 }
 const give = (f: FiringRow, answer: keyof typeof labels | null, why = '') =>
   run(async () => {
-    const { step } = await api.post('/api/registers/firing', {
+    const { step } = await registers.write('firing', {
       campaignId: props.campaignId,
       changes: [{ id: f.id, version: f.version, values: { answer, reason: why } }],
     })

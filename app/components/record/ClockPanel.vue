@@ -10,7 +10,7 @@ const props = defineProps<{
   system: 'metric' | 'imperial'
 }>()
 const emit = defineEmits<{ changed: [] }>()
-const api = useApi()
+const recordStore = useRecordStore()
 const { busy, problem, run } = useAction()
 const { prefer } = useUnits(() => props.system)
 const others = computed(() => props.records.slice(1))
@@ -20,7 +20,7 @@ const typed = useTyped(() => String(Number((other.value?.clockOffset ?? 0).toFix
 const offset = computed(() => typedNumber(typed.value))
 const set = (value: number) =>
   run(async () => {
-    await api.put(`/api/datasets/${other.value!.id}/clock`, { offset: value })
+    await recordStore.setClock(other.value!.id, value)
     found.value = null
     event.main = event.other = ''
     emit('changed')
@@ -57,7 +57,7 @@ const most = ref(60)
 const found = shallowRef<Aligned | null>(null)
 const align = () =>
   run(async () => {
-    found.value = await api.post(`/api/datasets/${other.value!.id}/align`, {
+    found.value = await recordStore.align(other.value!.id, {
       a: a.value!,
       b: b.value!,
       most: most.value,

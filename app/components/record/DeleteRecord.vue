@@ -5,19 +5,19 @@ import type { Dependents, RecordPage } from '~/types/api'
 /** Asks before a record goes, and says what rests on it. */
 const props = defineProps<{ records: RecordPage['records'] }>()
 const emit = defineEmits<{ gone: [wasMain: boolean] }>()
-const api = useApi()
+const recordStore = useRecordStore()
 const { busy, problem, run } = useAction()
 const asked = ref<number | null>(null)
 const found = shallowRef<Dependents | null>(null)
 const ask = (id: number) =>
   run(async () => {
-    found.value = await api.get(`/api/datasets/${id}/dependents`)
+    found.value = await recordStore.dependents(id)
     asked.value = id
   })
 const remove = () =>
   run(async () => {
     const id = asked.value!
-    await api.remove(`/api/datasets/${id}`)
+    await recordStore.remove(id)
     asked.value = null
     emit('gone', id === props.records[0]!.id)
   })

@@ -10,7 +10,7 @@ const props = defineProps<{
   width: number
 }>()
 const emit = defineEmits<{ drawn: [strip: DerivedStrip | null]; kept: [id: number] }>()
-const api = useApi()
+const records = useRecordStore()
 const expression = ref('')
 const name = ref('')
 const problem = shallowRef<HypometError | null>(null)
@@ -24,7 +24,7 @@ async function ask(keep: boolean): Promise<DerivedStrip | null> {
     return null
   }
   try {
-    const strip = await api.post(`/api/datasets/${props.datasetId}/derived`, {
+    const strip = await records.derive(props.datasetId, {
       expression: expression.value,
       width: Math.max(200, Math.round(props.width)),
       ...props.view,

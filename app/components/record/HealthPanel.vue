@@ -5,7 +5,7 @@ import type { RecordPage } from '~/types/api'
 /** Looks over all channels again, with other thresholds where wanted. */
 const props = defineProps<{ records: RecordPage['records'] }>()
 const emit = defineEmits<{ changed: [] }>()
-const api = useApi()
+const recordStore = useRecordStore()
 const { busy, problem, run } = useAction()
 const gapPercent = ref(1)
 const flatSamples = ref(50)
@@ -27,7 +27,7 @@ const sound = computed(
 const look = () =>
   run(async () => {
     for (const r of props.records) {
-      const { jobId } = await api.post(`/api/datasets/${r.id}/health`, options.value)
+      const { jobId } = await recordStore.checkHealth(r.id, options.value)
       await follow(jobId)
     }
     emit('changed')

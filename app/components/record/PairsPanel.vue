@@ -12,7 +12,7 @@ const props = defineProps<{
   system: 'metric' | 'imperial'
 }>()
 const emit = defineEmits<{ changed: [] }>()
-const api = useApi()
+const records = useRecordStore()
 const { busy, problem, run } = useAction()
 const { prefer, kindOf, spread } = useChannelUnits(() => props.system)
 const a = ref<number | null>(null)
@@ -39,13 +39,13 @@ const si = (): number | null =>
         : quantityToSi(tolerance.value, kind.value)
 const add = () =>
   run(async () => {
-    await api.post(`/api/datasets/${props.recordId}/pairs`, { a: a.value!, b: b.value!, tolerance: si() })
+    await records.addPair(props.recordId, { a: a.value!, b: b.value!, tolerance: si() })
     a.value = b.value = null
     emit('changed')
   })
 const remove = (id: number) =>
   run(async () => {
-    await api.remove(`/api/pairs/${id}`)
+    await records.removePair(id)
     emit('changed')
   })
 const state = (p: RecordPage['pairs'][number]) =>

@@ -13,13 +13,13 @@ const props = defineProps<{
   step: number
 }>()
 const emit = defineEmits<{ zoom: []; drop: [] }>()
-const api = useApi()
+const records = useRecordStore()
 const { busy, problem, run } = useAction()
 const { prefer, show, spread } = useChannelUnits(() => props.system)
 const selected = shallowRef<Selected[] | null>(null)
 const look = (spectrum: boolean) =>
   run(async () => {
-    selected.value = await api.post(`/api/datasets/${props.recordId}/selection`, {
+    selected.value = await records.select(props.recordId, {
       channels: props.chosen,
       from: props.selection[0],
       to: props.selection[1],

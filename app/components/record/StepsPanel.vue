@@ -11,7 +11,7 @@ const props = defineProps<{
   system: 'metric' | 'imperial'
   name: string
 }>()
-const api = useApi()
+const records = useRecordStore()
 const { busy, problem, run } = useAction()
 const { doing, follow, stop } = useJob()
 const { unitOf, inShown } = useChannelUnits(() => props.system)
@@ -19,7 +19,7 @@ const guide = ref<number | null>(props.channels.find(c => c.used)?.id ?? null)
 const table = shallowRef<StepTable | null>(null)
 const compute = () =>
   run(async () => {
-    const { jobId } = await api.post(`/api/datasets/${props.recordId}/steps`, { guide: guide.value })
+    const { jobId } = await records.steps(props.recordId, { guide: guide.value })
     table.value = await follow<StepTable>(jobId)
   })
 onMounted(compute)

@@ -15,14 +15,14 @@ const props = defineProps<{
   system: 'metric' | 'imperial'
   renewed: string
 }>()
-const api = useApi()
+const reductions = useReductionStore()
 const units = useUnits(() => props.system)
 const specimens = shallowRef<Specimen[]>([])
 onMounted(() =>
   watch(
     () => [props.testId, props.renewed],
     async () => {
-      specimens.value = await api.get(`/api/tests/${props.testId}/specimens`)
+      specimens.value = await reductions.specimens(props.testId)
     },
     { immediate: true },
   ),

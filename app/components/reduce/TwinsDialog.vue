@@ -15,7 +15,7 @@ interface Outcome {
   title: string
   problem: string | null
 }
-const api = useApi()
+const reductions = useReductionStore()
 const { busy, problem, run } = useAction()
 const twins = ref<Twin[]>([])
 const chosen = ref<number[]>([])
@@ -25,7 +25,7 @@ watch(
   async isOpen => {
     if (!isOpen) return
     outcome.value = null
-    twins.value = (await run(() => api.get(`/api/tests/${props.testId}/twins`))) ?? []
+    twins.value = (await run(() => reductions.similar(props.testId))) ?? []
     chosen.value = twins.value.map(t => t.id)
   },
   { immediate: true },
@@ -39,7 +39,7 @@ const own = computed(() => {
 })
 const apply = () =>
   run(async () => {
-    outcome.value = await api.post(`/api/tests/${props.testId}/reduce-twins`, {
+    outcome.value = await reductions.reduceSimilar(props.testId, {
       testIds: chosen.value,
       settings: props.settings,
     })

@@ -4,14 +4,14 @@ import type { RegisterRow } from '~/composables/register/useRegister'
 /** What is sized from a constant; of one that was replaced, what still is, and sizing it anew. */
 const props = defineProps<{ row: RegisterRow }>()
 const emit = defineEmits<{ replace: [] }>()
-const api = useApi()
+const registers = useRegistersStore()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 const users = computed(() => props.row['usedBy'] as { id: number; name: string }[])
 const replaced = computed(() => props.row['replacedById'] !== null)
 const anew = (ids: number[]) =>
   run(async () => {
-    const { step } = await api.post(`/api/constants/${props.row.id}/resize`, { revisionIds: ids })
+    const { step } = await registers.resize(props.row.id, ids)
     undo.did(step, `${ids.length === 1 ? 'a revision' : `${ids.length} revisions`} sized anew`)
   })
 </script>

@@ -21,7 +21,7 @@ import type { Moved } from '~/types/api'
  */
 const props = defineProps<{ row: RegisterRow | null; register: Register; prefer: UnitPreference }>()
 const emit = defineEmits<{ close: [] }>()
-const api = useApi()
+const registers = useRegistersStore()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 const context = computed<RegisterContext>(() => ({ refs: {}, prefer: props.prefer, families: familyOutlines }))
@@ -75,7 +75,7 @@ const look = useDebounceFn(
     run(async () => {
       const replacement = props.row && read()
       if (!replacement) return void (moved.value = null)
-      const answer = await api.post(`/api/constants/${props.row!.id}/moved`, replacement)
+      const answer = await registers.movedBy(props.row!.id, replacement)
       if (!moved.value)
         chosen.value = answer.moved.filter(m => !m.tested || m.tests.some(t => !t.ran)).map(m => m.revisionId)
       moved.value = answer
@@ -88,7 +88,7 @@ const replace = () =>
   run(async () => {
     const replacement = read()
     if (!replacement) return
-    const { step } = await api.post(`/api/constants/${props.row!.id}/replace`, {
+    const { step } = await registers.replaceConstant(props.row!.id, {
       replacement,
       version: props.row!.version,
       recompute: chosen.value,

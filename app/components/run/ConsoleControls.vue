@@ -15,7 +15,6 @@ import {
 import { parseSettings, quantity, type HypometError, type QuantityInput } from '@hypomet/core'
 import type { ConsoleView } from '~/composables/run/useConsole'
 import type { LiveView } from '~/composables/run/useLiveRun'
-import { thumbnailOf } from '~/composables/shared/thumbnail'
 
 /** Everything that can be done to a run: with the mouse alone, or with keys alone. */
 const props = defineProps<{
@@ -83,19 +82,12 @@ function giveReason(): void {
   why.value = ''
 }
 
-const api = useUpload()
-const rest = useApi()
+const attachments = useAttachmentsStore()
 const { busy, problem: photoProblem, run } = useAction()
 const takePhoto = (files: FileList | null) =>
   run(async () => {
     for (const file of files ?? []) {
-      const made = await api.send<{ id: number }>(
-        `/api/attachments?entity=test&id=${page.value.test.id}&tag=run`,
-        file,
-        () => {},
-      )
-      const small = await thumbnailOf(file)
-      if (small) await rest.put(`/api/attachments/${made.id}/thumbnail`, small)
+      await attachments.attach({ entity: 'test', id: page.value.test.id, tag: 'run' }, file)
       emit('send', 'photo', { note: file.name })
     }
   })

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 const props = defineProps<{ run: { id: number; startedAt: string; events: { t: number; kind: string }[] } }>()
-const { store, api } = useTest()
+const { store } = useTest()
+const runs = useRunStore()
 const { busy, problem, run: act } = useAction()
 const go = (what: 'resume' | 'close') =>
   act(async () => {
-    await api.post(`/api/runs/${props.run.id}/${what}`)
+    await runs[what](props.run.id)
     await store.refresh()
   })
 </script>

@@ -3,7 +3,8 @@ import type { Figure, RigCommand } from '@hypomet/core'
 
 /** The console of a running test: what rung, what load, what reading, and one key for each thing to do. */
 const props = defineProps<{ runId: number; source?: string; rehearsal?: boolean }>()
-const { page, api, store, units } = useTest()
+const { page, store, units } = useTest()
+const runs = useRunStore()
 const { problem, run } = useAction()
 const live = useLiveRun(
   computed(() => props.runId as number | null),
@@ -136,8 +137,7 @@ const approaches = computed(() =>
 )
 
 type Command = RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read'
-const send = (command: Command, more: object = {}) =>
-  run(() => api.post(`/api/runs/${props.runId}/command`, { command, ...more }))
+const send = (command: Command, more: object = {}) => run(() => runs.command(props.runId, { command, ...more }))
 </script>
 
 <template>

@@ -2,12 +2,13 @@
 import { Theater } from '@lucide/vue'
 
 /** The ladder on the simulated rig with surprises, which touches no record. */
-const { page, api, store } = useTest()
+const { page, store } = useTest()
+const runs = useRunStore()
 const { busy, problem, run } = useAction()
 const rig = useRigChoice('drawn')
 const rehearse = () =>
   run(async () => {
-    await api.post(`/api/tests/${page.value.test.id}/rehearsals`, rig.asked())
+    await runs.rehearse(page.value.test.id, rig.asked())
     await store.refresh()
   })
 </script>

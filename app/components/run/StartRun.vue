@@ -2,7 +2,8 @@
 import { Play } from '@lucide/vue'
 
 /** Where a run's readings come from: the simulated rig, the user's own logger, or people who read and shout. */
-const { page, api, store, units } = useTest()
+const { page, store, units } = useTest()
+const runs = useRunStore()
 const { busy, problem, run } = useAction()
 const SOURCES = { rig: 'Simulated rig', stream: 'A logger’s live stream', crew: 'Read by hand' } as const
 type Source = keyof typeof SOURCES
@@ -11,7 +12,7 @@ const view = computed(() => page.value.view!)
 const rig = useRigChoice()
 const begin = (body: BodyAt<'POST', `/api/tests/${number}/runs`>) =>
   run(async () => {
-    await api.post(`/api/tests/${page.value.test.id}/runs`, body)
+    await runs.start(page.value.test.id, body)
     await store.refresh()
   })
 </script>

@@ -8,7 +8,8 @@ type StreamSetUp = Extract<BodyAt<'POST', `/api/tests/${number}/runs`>, { source
 /** Lines of numbers over TCP, or from a file that grows: listened to first, so that its columns can be mapped. */
 defineProps<{ busy: boolean }>()
 const emit = defineEmits<{ begin: [setUp: StreamSetUp] }>()
-const { page, api } = useTest()
+const { page } = useTest()
+const runs = useRunStore()
 const { busy: looking, problem, run } = useAction()
 const kind = ref<'tcp' | 'file'>('tcp')
 const address = ref('127.0.0.1:5025')
@@ -29,7 +30,7 @@ watch([kind, address, path], () => {
 })
 const listen = () =>
   run(async () => {
-    const found = await api.post(`/api/tests/${page.value.test.id}/stream`, {
+    const found = await runs.listen(page.value.test.id, {
       where: where.value,
     })
     mapping.value = guessedMapping(found.preview, [])

@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import { Moon, Redo2, Search, Sun, Undo2 } from '@lucide/vue'
-import { personRegister } from '@hypomet/core'
 
 defineProps<{ trail: { name: string; to?: string }[] }>()
 const emit = defineEmits<{ find: [] }>()
 const person = usePerson()
 const { isDark, toggle } = useTheme()
 const undo = useUndoStore()
-const api = useApi()
+const session = useSessionStore()
 const names = ref<string[]>([])
 const readNames = async () => {
-  names.value = (await api.get(`/api/registers/${personRegister.id}`)).rows.map(r => String(r.name))
+  names.value = await session.people()
 }
 </script>
 

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { FileText, Paperclip, X } from '@lucide/vue'
 import { HypometError } from '@hypomet/core'
-import { thumbnailOf } from '~/composables/shared/thumbnail'
 
 /** Photos, certificates and papers of a thing, kept by their hash. */
 const props = defineProps<{
@@ -23,14 +22,13 @@ interface Attached {
   hasThumbnail: boolean
 }
 const MOST = 25 * 1024 ** 2
-const api = useApi()
-const upload = useUpload()
+const attachments = useAttachmentsStore()
 const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 const files = ref<Attached[]>([])
 const share = ref(0)
 const refresh = async () => {
-  files.value = (await api.get(`/api/attachments?entity=${props.entity}&id=${props.id}`)).filter(
+  files.value = (await attachments.of(props.entity, props.id)).filter(
     f => props.tag === undefined || f.tag === props.tag,
   )
 }
@@ -45,15 +43,8 @@ const add = (chosen: FileList | null | undefined) =>
           'too-large',
           `“${file.name}” has ${(file.size / 1024 ** 2).toFixed(1)} MB; files of up to 25 MB are taken.`,
         )
-      const made = await upload.send<{ id: number; step: string }>(
-        `/api/attachments?entity=${props.entity}&id=${props.id}${props.tag ? `&tag=${props.tag}` : ''}`,
-        file,
-        s => {
-          share.value = s
-        },
-      )
-      const small = await thumbnailOf(file)
-      if (small) await api.put(`/api/attachments/${made.id}/thumbnail`, small)
+      const { entity, id, tag } = props
+      const made = await attachments.attach({ entity, id, tag }, file, s => (share.value = s))
       undo.did(made.step, `“${file.name}” attached`)
     }
     await refresh()
@@ -61,7 +52,7 @@ const add = (chosen: FileList | null | undefined) =>
   })
 const remove = (f: Attached) =>
   run(async () => {
-    const { step } = await api.remove(`/api/attachments/${f.id}`)
+    const { step } = await attachments.remove(f.id)
     undo.did(step, `“${f.name}” removed`)
     emit('changed')
   })

@@ -16,7 +16,7 @@ import type { Hit, Names } from '~/types/api'
 const open = defineModel<boolean>('open', { required: true })
 const words = ref('')
 const campaigns = shallowRef<Names>([])
-const api = useApi()
+const session = useSessionStore()
 /** What the server finds for the same words. */
 const hits = ref<Hit[]>([])
 
@@ -26,13 +26,13 @@ watch(
     if (!isOpen) return
     words.value = ''
     hits.value = []
-    campaigns.value = await api.get('/api/index')
+    campaigns.value = await session.names()
   },
   { immediate: true },
 )
 
 const look = useDebounceFn(async (text: string) => {
-  const found = text.trim().length < 2 ? [] : await api.get(`/api/search?q=${encodeURIComponent(text)}`)
+  const found = text.trim().length < 2 ? [] : await session.search(text)
   if (text === words.value) hits.value = found
 }, 120)
 watch(words, look)

@@ -3,7 +3,7 @@ import { writeCell, type Register, type RegisterContext, type Row } from '@hypom
 
 /** Who changed what of a row, newest first. */
 const props = defineProps<{ register: Register; id: number; version: number; context: RegisterContext }>()
-const api = useApi()
+const registers = useRegistersStore()
 interface Entry {
   id: number
   at: string
@@ -13,7 +13,7 @@ interface Entry {
 }
 const entries = ref<Entry[]>([])
 const read = async () => {
-  entries.value = await api.get(`/api/registers/${props.register.id}/history?id=${props.id}`)
+  entries.value = await registers.history(props.register.id, props.id)
 }
 watch(() => [props.id, props.version], read)
 onMounted(read)

@@ -123,7 +123,7 @@ const answer = computed(() =>
           :properties="properties"
           :system="campaign.system"
         />
-        <section class="panel" aria-label="Which factor moved it">
+        <section class="panel" aria-label="Effect of factors">
           <div class="mb-1 flex items-center gap-2">
             <h2>Which factor moved</h2>
             <select v-if="results.length > 0" v-model="asked" class="field w-56" aria-label="Result asked about">
