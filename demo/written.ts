@@ -13,8 +13,12 @@ export function simulate(
   written: object = plan,
 ): RigBlock {
   const viewed = viewedPlan({ family, plan }, written)
-  return simulatedRigOf(family, viewed, {}, { seed, truth: truthOf({ family, plan, seed, ...(truth && { truth }) }, viewed) }).whole(seed)
-    .blocks[0]!
+  return simulatedRigOf(
+    family,
+    viewed,
+    {},
+    { seed, truth: truthOf({ family, plan, seed, ...(truth && { truth }) }, viewed) },
+  ).whole(seed).blocks[0]!
 }
 
 const viewedPlan = ({ family, plan }: Pick<DemoSpecimen, 'family' | 'plan'>, written: object = plan) =>

@@ -1,6 +1,6 @@
 import { channelHealth, deriveChannel, HypometError, type Derived } from '@hypomet/core'
 import * as z from 'zod'
-import { record } from '../db/connection/audit'
+import { audit } from '../db/connection/audit'
 import type { Db } from '../db/connection/client'
 import { channelsOfRecords, replaceSamples, setHealth, type ChannelRow } from '../db/records/channels'
 import { recordsTogether } from '../db/records/clocks'
@@ -39,7 +39,7 @@ export async function derive({ db }: JobContext, p: DerivePayload) {
       })
       await writeSamples(tx, made, values)
       await setHealth(tx, made, channelHealth(t, values))
-      await record(tx, {
+      await audit(tx, {
         who: keep.by,
         what: 'derive',
         entity: 'channel',

@@ -1,6 +1,6 @@
 import { FAULT_KINDS, oneOrList, type FaultKind } from '@hypomet/core'
 import * as z from 'zod'
-import { PACES } from './desk'
+import { PACES } from './runManager'
 import { streamSetUp } from './streamSetUp'
 
 const pace = z

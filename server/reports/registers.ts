@@ -1,8 +1,8 @@
 import { HypometError, readRows, writeCsv, writeRows as asTable, type Row } from '@hypomet/core'
 import Papa from 'papaparse'
 import type { Database, Db } from '../db/connection/client'
-import { listRows, writeRows, type Done } from '../db/registers/book'
-import { keeperOf } from '../db/registers'
+import { listRows, writeRows, type Done } from '../db/registers/service'
+import { repositoryOf } from '../db/registers'
 import { contextOf } from '../db/registers/refs'
 import { decisionsOfCampaign, judgementsOfCampaign } from '../db/results/ofCampaign'
 
@@ -13,7 +13,7 @@ export async function registerFile(
   campaignId: number | null,
   format: 'csv' | 'json',
 ): Promise<string> {
-  const { register } = keeperOf(registerId)
+  const { register } = repositoryOf(registerId)
   const context = await contextOf(db, register.perCampaign ? campaignId : null)
   const { rows } = await listRows(db, registerId, campaignId)
   if (format === 'csv') return '\ufeff' + writeCsv(asTable(register, rows, context), '\r\n')
@@ -36,7 +36,7 @@ export async function importRows(
   registerId: string,
   o: { campaignId: number | null; text: string; format: 'csv' | 'json' },
 ): Promise<Done> {
-  const { register } = keeperOf(registerId)
+  const { register } = repositoryOf(registerId)
   const context = await contextOf(database.read, register.perCampaign ? o.campaignId : null)
   const lines =
     o.format === 'csv' ? Papa.parse<string[]>(o.text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }).data : []

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm'
 import { run, runEvent } from '../db/schema'
 import { readDataset } from '../db/records/samples'
 import { testPage } from '../db/tests/tests'
-import { RunDesk, type DeskCommand } from '../live/desk'
+import { RunManager, type RunCommand } from '../live/runManager'
 import type { LiveFrame } from '../live/frame'
 import { isLocalRequest } from '../utils/loopback'
 import { armWithPlan, BY, makeReady, reduceAndKeep, readyServer, type TestServer } from './campaign'
@@ -19,7 +19,7 @@ const pause = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
 describe('a run on the simulated rig', () => {
   it('records every sample, survives its process, resumes, and becomes a dataset like any other', async () => {
     const { database } = server
-    const desk = new RunDesk(database)
+    const desk = new RunManager(database)
     const runId = await desk.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })
     const frames: LiveFrame[] = []
     desk.join(runId, 'Eve', f => frames.push(f))
@@ -33,7 +33,7 @@ describe('a run on the simulated rig', () => {
     // The process ends here, without a word: only what was flushed counts.
     const lastSeen = frames.at(-1)!.state.t
     await desk.stopAll()
-    const second = new RunDesk(database)
+    const second = new RunManager(database)
     await second.sweep()
     const [stored] = await database.read.select().from(run).where(eq(run.id, runId))
     expect(stored!.status).toBe('interrupted')
@@ -56,7 +56,7 @@ describe('a run on the simulated rig', () => {
 
   it('one at a time; closed with what it has, it can be reduced', async () => {
     const { database } = server
-    const desk = new RunDesk(database)
+    const desk = new RunManager(database)
     const runId = await desk.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })
     await expect(desk.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })).rejects.toMatchObject({
       code: 'already-running',
@@ -84,11 +84,11 @@ describe('the console', () => {
         watch: [{ kind: 'limit', role: 'deflection', value: { value: 30, unit: 'mm' }, action: 'hold' }],
       })
       await makeReady(database, arm.testId)
-      const desk = new RunDesk(database)
+      const desk = new RunManager(database)
       const runId = await desk.start('Ada', arm.testId, { source: 'rig', pace: 20, seed: 4 })
       const frames: LiveFrame[] = []
       desk.join(runId, 'Eve', f => frames.push(f))
-      const say = (by: string, command: DeskCommand['command'], more: Partial<DeskCommand> = {}) =>
+      const say = (by: string, command: RunCommand['command'], more: Partial<RunCommand> = {}) =>
         desk.command(runId, by, { command, note: '', value: null, to: '', ...more })
       await until(() => frames.at(-1)?.state.phase === 'waiting')
       expect(() => say('Bo', 'go')).toThrow(expect.objectContaining({ code: 'no-controls' }) as Error)
@@ -133,10 +133,10 @@ describe('the console', () => {
 describe('a rehearsal', () => {
   it('tells afterwards what was noticed and what was missed, and leaves no trace in the record', async () => {
     const { database } = server
-    const desk = new RunDesk(database)
+    const desk = new RunManager(database)
     const dead = (at: number) => ({ kind: 'gauge-dies' as const, role: 'strainRoot', label: 'Root cap strain', at })
     const rehearse = async (
-      faults: Parameters<RunDesk['rehearse']>[2]['faults'],
+      faults: Parameters<RunManager['rehearse']>[2]['faults'],
       then: (runId: number, frames: LiveFrame[]) => Promise<void>,
     ) => {
       const runId = await desk.rehearse('Ada', testId, { pace: 20, seed: 4, faults })

@@ -8,7 +8,7 @@ import { savePlan } from '../db/tests/plans'
 import { readDataset } from '../db/records/samples'
 import { channel, chunk, dataset, run, runBlock, runEvent, type StreamSetUp } from '../db/schema'
 import { testPage } from '../db/tests/tests'
-import { RunDesk, type DeskCommand, type StartOf } from '../live/desk'
+import { RunManager, type RunCommand, type StartOf } from '../live/runManager'
 import type { LiveFrame } from '../live/frame'
 import { recordedSoFar, StoreRecorder, type Batch, type Recorder } from '../db/records/recorder'
 import { startBody } from '../live/startBody'
@@ -21,13 +21,13 @@ let testId: number
 beforeEach(async () => ({ server, testId } = await readyServer()))
 afterEach(() => server.close())
 
-const say = (desk: RunDesk, runId: number, command: DeskCommand['command'], more: Partial<DeskCommand> = {}) =>
+const say = (desk: RunManager, runId: number, command: RunCommand['command'], more: Partial<RunCommand> = {}) =>
   desk.command(runId, BY, { command, note: '', value: null, to: '', ...more })
 const status = async (runId: number) => (await server.database.read.select().from(run).where(eq(run.id, runId)))[0]!
 const eventsOf = async (runId: number) => server.database.read.select().from(runEvent).where(eq(runEvent.runId, runId))
 
 async function begin(from: StartOf, recorder?: Recorder) {
-  const desk = new RunDesk(server.database, recorder)
+  const desk = new RunManager(server.database, recorder)
   const runId = await desk.start(BY, testId, from)
   const frames: LiveFrame[] = []
   desk.join(runId, 'Eve', f => frames.push(f))
@@ -101,7 +101,7 @@ describe('a logger’s live stream', () => {
         expect(
           (
             await refused(
-              new RunDesk(database).start(BY, testId, {
+              new RunManager(database).start(BY, testId, {
                 source: 'stream',
                 setUp: {
                   ...setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }),
@@ -409,7 +409,7 @@ describe('nonsense at the start', () => {
     expect(
       (
         await refused(
-          new RunDesk(server.database).rehearse(BY, testId, {
+          new RunManager(server.database).rehearse(BY, testId, {
             pace: 5,
             seed: 1,
             faults: [{ kind: 'slips', role: 'nose', label: '', at: 3 }],

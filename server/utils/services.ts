@@ -6,14 +6,14 @@ import { Originals } from '../db/connection/originals'
 import { discard } from '../db/records/importing'
 import { goOn } from '../jobs/imports'
 import { JobRunner, type LaneName } from '../jobs/runner'
-import { RunDesk } from '../live/desk'
+import { RunManager } from '../live/runManager'
 import { ThreadRecorder } from '../live/threadRecorder'
 
 export interface Services {
   database: Database
   originals: Originals
   jobs: JobRunner
-  runs: RunDesk
+  runs: RunManager
   recorder: ThreadRecorder
 }
 
@@ -54,7 +54,7 @@ export async function openServices(url: string): Promise<number> {
     database,
     originals: new Originals(originalsFolder),
     jobs: new JobRunner(database, spawn),
-    runs: new RunDesk(database, recorder),
+    runs: new RunManager(database, recorder),
     recorder,
   }
   await goOn(services, id => database.write(db => discard(db, id)))

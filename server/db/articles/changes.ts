@@ -12,10 +12,10 @@ import {
   type Candidate,
 } from '@hypomet/core'
 import { desc, eq } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import type { materialsOf } from './materials'
-import { writeRowsIn } from '../registers/book'
+import { writeRowsIn } from '../registers/service'
 import { refreshFirings } from '../tests/firings'
 import { decision, prediction, revision, test } from '../schema'
 import { sizingInputOf, type SizedFrom } from './sizing'
@@ -105,7 +105,7 @@ export function acceptCandidate(database: Database, by: string, testId: number, 
         createdAt: at,
       })
       .returning()
-    await record(db, { who: by, what: 'create', entity: 'test', entityId: next!.id, after: next, step })
+    await audit(db, { who: by, what: 'create', entity: 'test', entityId: next!.id, after: next, step })
     const predicted = await db
       .insert(prediction)
       .values(
@@ -124,7 +124,7 @@ export function acceptCandidate(database: Database, by: string, testId: number, 
       )
       .returning()
     for (const p of predicted)
-      await record(db, { who: by, what: 'create', entity: 'prediction', entityId: p.id, after: p, step })
+      await audit(db, { who: by, what: 'create', entity: 'prediction', entityId: p.id, after: p, step })
     if (said.lesson)
       await writeRowsIn(
         db,
@@ -162,7 +162,7 @@ export function acceptCandidate(database: Database, by: string, testId: number, 
         createdAt: at,
       })
       .returning()
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'accept candidate',
       entity: 'test',

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import { families, HypometError, outlineOf, viewPlanOf, siOfConstant, type Kind, type Row } from '@hypomet/core'
 import { eq, inArray } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
-import { writeRowsIn } from '../registers/book'
+import { writeRowsIn } from '../registers/service'
 import { article, constant, revision, run, test } from '../schema'
 import { listSensors } from '../registers/inventory'
 
@@ -148,7 +148,7 @@ export function replaceConstant(
       .set({ replacedById: madeId!, version: old.version + 1 })
       .where(eq(constant.id, constantId))
     const [after] = await db.select().from(constant).where(eq(constant.id, constantId))
-    await record(db, { who: by, what: 'replace', entity: 'constant', entityId: constantId, before: old, after, step })
+    await audit(db, { who: by, what: 'replace', entity: 'constant', entityId: constantId, before: old, after, step })
     await relink(db, by, step, old.campaignId, constantId, madeId!, input.recompute)
     return { step, id: madeId!, moved }
   })

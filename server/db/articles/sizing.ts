@@ -15,7 +15,7 @@ import {
 } from '@hypomet/core'
 import tQuantile from '@stdlib/stats-base-dists-t-quantile'
 import { eq, inArray } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { materialsOf } from './materials'
 import { notFound } from '../connection/notFound'
@@ -145,7 +145,7 @@ export function keepSizingRules(database: Database, by: string, articleId: numbe
       .set({ sizing: rules, version: before.version + 1 })
       .where(eq(article.id, articleId))
     const [after] = await db.select().from(article).where(eq(article.id, articleId))
-    await record(db, { who: by, what: 'sizing rules', entity: 'article', entityId: articleId, before, after, step })
+    await audit(db, { who: by, what: 'sizing rules', entity: 'article', entityId: articleId, before, after, step })
     return { step }
   })
 }

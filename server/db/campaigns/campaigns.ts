@@ -10,12 +10,12 @@ import {
   localDay,
 } from '@hypomet/core'
 import { asc, count, eq } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { standingVerdicts } from '../results/judgements'
 import { standingOf } from '../results/standing'
 import { notFound } from '../connection/notFound'
-import { writeRowsIn } from '../registers/book'
+import { writeRowsIn } from '../registers/service'
 import { action, campaign, constant, task } from '../schema'
 import { keepPlanDigests } from '../tests/planDigest'
 import { stagesOf } from '../tests/stageStates'
@@ -50,7 +50,7 @@ export function createCampaign(database: Database, by: string, input: NewCampaig
       .values({ ...input, slug, createdAt: now() })
       .returning()
     const step = randomUUID()
-    await record(db, { who: by, what: 'create', entity: 'campaign', entityId: made!.id, after: made, step })
+    await audit(db, { who: by, what: 'create', entity: 'campaign', entityId: made!.id, after: made, step })
     return { ...made!, step }
   })
 }

@@ -1,6 +1,6 @@
 import { HypometError } from '@hypomet/core'
 import { and, eq, isNull, or } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { channel, dataset } from '../schema'
@@ -31,7 +31,7 @@ export function moveClock(database: Database, by: string, datasetId: number, off
     if (d.joinsId === null)
       throw new HypometError('main-clock', 'This is the record to whose clock the others are set.', { path: 'offset' })
     await setClock(db, datasetId, offset)
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'clock',
       entity: 'dataset',

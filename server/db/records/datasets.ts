@@ -14,7 +14,7 @@ import {
   type Sniffed,
   type SniffedColumn,
 } from '@hypomet/core'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { recordsTogether } from './clocks'
@@ -265,7 +265,7 @@ export function beginImport(database: Database, by: string, testId: number, inpu
         createdAt: new Date().toISOString(),
       })
       .returning()
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'import begins',
       entity: 'dataset',
@@ -328,7 +328,7 @@ export function finishImport(database: Database, by: string, testId: number, dat
   return database.write(async db => {
     const [d] = await db.select({ joins: dataset.joinsId }).from(dataset).where(eq(dataset.id, datasetId))
     if (d?.joins) {
-      await record(db, {
+      await audit(db, {
         who: by,
         what: 'import done',
         entity: 'dataset',
@@ -343,7 +343,7 @@ export function finishImport(database: Database, by: string, testId: number, dat
       .insert(run)
       .values({ testId, datasetId, source: 'file', status: 'closed', end, by, startedAt: at, endedAt: at })
       .returning()
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'import done',
       entity: 'dataset',

@@ -8,7 +8,7 @@ import {
   type SensorSpecification,
 } from '@hypomet/core'
 import { asc, desc, eq, inArray, or } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { recordsTogether } from './clocks'
 import { notFound } from '../connection/notFound'
@@ -262,7 +262,7 @@ export function deleteRecord(database: Database, by: string, datasetId: number) 
       await deleteSamples(db, d.id)
       await db.delete(dataset).where(eq(dataset.id, d.id))
     }
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'delete',
       entity: 'dataset',
@@ -290,7 +290,7 @@ export function deleteDerived(database: Database, by: string, channelId: number)
     await db.delete(channelPair).where(or(eq(channelPair.a, channelId), eq(channelPair.b, channelId)))
     await db.delete(chunk).where(eq(chunk.channelId, channelId))
     await db.delete(channel).where(eq(channel.id, channelId))
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'delete',
       entity: 'channel',
@@ -331,7 +331,7 @@ export function addPair(
       .insert(channelPair)
       .values({ datasetId: main, a: a.id, b: b.id, tolerance, by, createdAt: new Date().toISOString() })
       .returning()
-    await record(db, { who: by, what: 'pair', entity: 'dataset', entityId: main, after: made })
+    await audit(db, { who: by, what: 'pair', entity: 'dataset', entityId: main, after: made })
     return made!
   })
 }
@@ -354,7 +354,7 @@ export function removePair(database: Database, by: string, pairId: number) {
   return database.write(async db => {
     const [pair] = await db.delete(channelPair).where(eq(channelPair.id, pairId)).returning()
     if (!pair) throw notFound('pair', pairId)
-    await record(db, { who: by, what: 'pair removed', entity: 'dataset', entityId: pair.datasetId, before: pair })
+    await audit(db, { who: by, what: 'pair removed', entity: 'dataset', entityId: pair.datasetId, before: pair })
     return pair
   })
 }

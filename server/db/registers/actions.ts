@@ -1,9 +1,9 @@
 import { actionRegister } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import { action } from '../schema'
-import type { Keeper, Stored } from './keeper'
+import type { RegisterRepository, Stored } from './repository'
 
-export const actions: Keeper = {
+export const actions: RegisterRepository = {
   register: actionRegister,
   table: action,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),

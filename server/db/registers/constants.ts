@@ -1,9 +1,9 @@
 import { constantRegister, HypometError, siOfConstant } from '@hypomet/core'
 import { and, asc, eq, isNull } from 'drizzle-orm'
 import { article, constant, revision } from '../schema'
-import type { Keeper, Stored } from './keeper'
+import type { RegisterRepository, Stored } from './repository'
 
-export const constants: Keeper = {
+export const constants: RegisterRepository = {
   register: constantRegister,
   table: constant,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),
@@ -65,7 +65,7 @@ export const constants: Keeper = {
   },
 }
 
-type Db = Parameters<NonNullable<Keeper['usedBy']>>[0]
+type Db = Parameters<NonNullable<RegisterRepository['usedBy']>>[0]
 
 async function usersOf(db: Db, id: number): Promise<string[]> {
   const rows = await db

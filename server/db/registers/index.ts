@@ -1,7 +1,7 @@
 import { unknownRegister } from '@hypomet/core'
 import { actions } from './actions'
 import { constants } from './constants'
-import type { Keeper } from './keeper'
+import type { RegisterRepository } from './repository'
 import { firings, lessons } from './lessons'
 import { limits } from './limits'
 import { people } from './people'
@@ -10,7 +10,7 @@ import { sensors } from './sensors'
 import { tasks } from './tasks'
 import { articles, campaigns, revisions, tests } from './things'
 
-export const keepers: Record<string, Keeper | undefined> = Object.fromEntries(
+export const repositories: Record<string, RegisterRepository | undefined> = Object.fromEntries(
   [
     campaigns,
     articles,
@@ -29,8 +29,8 @@ export const keepers: Record<string, Keeper | undefined> = Object.fromEntries(
 )
 
 /** @throws HypometError `not-found` */
-export function keeperOf(id: string): Keeper {
-  const keeper = keepers[id]
-  if (!keeper) throw unknownRegister(id)
-  return keeper
+export function repositoryOf(id: string): RegisterRepository {
+  const repository = repositories[id]
+  if (!repository) throw unknownRegister(id)
+  return repository
 }

@@ -2,9 +2,9 @@ import { firingRegister, HypometError, lessonRegister } from '@hypomet/core'
 import { asc, count, eq, getTableColumns, inArray, isNotNull, and } from 'drizzle-orm'
 import { refreshFirings, openPlans } from '../tests/firings'
 import { article, firing, lesson, revision, run, test } from '../schema'
-import type { Keeper, Stored } from './keeper'
+import type { RegisterRepository, Stored } from './repository'
 
-export const lessons: Keeper = {
+export const lessons: RegisterRepository = {
   register: lessonRegister,
   table: lesson,
   campaignOf: () => Promise.resolve(null),
@@ -51,7 +51,7 @@ export const lessons: Keeper = {
   },
 }
 
-export const firings: Keeper = {
+export const firings: RegisterRepository = {
   register: firingRegister,
   table: firing,
   closed: true,

@@ -2,9 +2,9 @@ import { HypometError, kindOfLimit, limitRegister, limitWall } from '@hypomet/co
 import { eq, getTableColumns, inArray } from 'drizzle-orm'
 import { manyRows } from '../connection/manyRows'
 import { action, article, judgement, limit } from '../schema'
-import type { Keeper, Stored } from './keeper'
+import type { RegisterRepository, Stored } from './repository'
 
-export const limits: Keeper = {
+export const limits: RegisterRepository = {
   register: limitRegister,
   table: limit,
   campaignOf: async (db, stored) =>

@@ -1,9 +1,9 @@
 import { HypometError, personRegister } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import { action, person } from '../schema'
-import type { Keeper, Stored } from './keeper'
+import type { RegisterRepository, Stored } from './repository'
 
-export const people: Keeper = {
+export const people: RegisterRepository = {
   register: personRegister,
   table: person,
   campaignOf: () => Promise.resolve(null),

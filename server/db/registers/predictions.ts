@@ -2,13 +2,13 @@ import { HypometError, predictedValue, predictionRegister } from '@hypomet/core'
 import { and, eq, getTableColumns, inArray, isNull, ne } from 'drizzle-orm'
 import { manyRows } from '../connection/manyRows'
 import { article, prediction, revision } from '../schema'
-import type { Keeper, Stored } from './keeper'
+import type { RegisterRepository, Stored } from './repository'
 
 /**
  * Predictions that people enter or accept; what a lock copied to a test, and what the plan calculated, is not among
  * them.
  */
-export const predictions: Keeper = {
+export const predictions: RegisterRepository = {
   register: predictionRegister,
   table: prediction,
   campaignOf: async (db, stored) =>

@@ -2,12 +2,12 @@ import { sensorRegister } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import { channel, dataset, sensor, test } from '../schema'
 import { overRangesOf, plannedWith } from './inventory'
-import type { Keeper, Stored } from './keeper'
+import type { RegisterRepository, Stored } from './repository'
 
 const COLUMNS = ['name', 'kind', 'serial', 'calibratedOn', 'calibrationDue', 'place', 'state', 'note']
 
 /** Data-sheet items lie together, as entered. */
-export const sensors: Keeper = {
+export const sensors: RegisterRepository = {
   register: sensorRegister,
   table: sensor,
   campaignOf: () => Promise.resolve(null),

@@ -1,10 +1,10 @@
 import { HypometError, taskRegister } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import { task } from '../schema'
-import type { Keeper, Stored } from './keeper'
+import type { RegisterRepository, Stored } from './repository'
 
 /** Tasks name one another, so a name stays while others wait for it. */
-export const tasks: Keeper = {
+export const tasks: RegisterRepository = {
   register: taskRegister,
   table: task,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),

@@ -32,12 +32,12 @@ import {
   run,
   test,
 } from '../schema'
-import type { Keeper, Stored } from './keeper'
+import type { RegisterRepository, Stored } from './repository'
 
 const inCampaign = (campaignId: number) => eq(article.campaignId, campaignId)
 const named = (rows: { name: string }[], sentence: (name: string) => string) => rows.map(r => sentence(r.name))
 
-export const campaigns: Keeper = {
+export const campaigns: RegisterRepository = {
   register: campaignRegister,
   table: campaign,
   closed: true,
@@ -56,7 +56,7 @@ export const campaigns: Keeper = {
   ],
 }
 
-export const articles: Keeper = {
+export const articles: RegisterRepository = {
   register: articleRegister,
   table: article,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),
@@ -80,7 +80,7 @@ export const articles: Keeper = {
   },
 }
 
-export const revisions: Keeper = {
+export const revisions: RegisterRepository = {
   register: revisionRegister,
   table: revision,
   campaignOf: async (db, stored) =>
@@ -171,7 +171,7 @@ async function takeConstants(db: Db, campaignId: number, row: Record<string, unk
   row['properties'] = properties
 }
 
-export const tests: Keeper = {
+export const tests: RegisterRepository = {
   register: testRegister,
   table: test,
   campaignOf: async (db, stored) =>

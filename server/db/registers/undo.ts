@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto'
 import { checkRow, HypometError } from '@hypomet/core'
 import { desc, eq } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
-import { attachment, audit } from '../schema'
-import { removeStored, storedOf, type Done } from './book'
-import { keeperOf } from './index'
-import { rowOf, type Keeper, type Stored } from './keeper'
+import { attachment, audit as audits } from '../schema'
+import { removeStored, storedOf, type Done } from './service'
+import { repositoryOf } from './index'
+import { rowOf, type RegisterRepository, type Stored } from './repository'
 import { contextOf } from './refs'
 
 /**
@@ -17,7 +17,7 @@ import { contextOf } from './refs'
  */
 export function undoStep(database: Database, by: string, step: string): Promise<Done> {
   return database.write(async db => {
-    const entries = await db.select().from(audit).where(eq(audit.step, step)).orderBy(desc(audit.id))
+    const entries = await db.select().from(audits).where(eq(audits.step, step)).orderBy(desc(audits.id))
     if (entries.length === 0) throw new HypometError('nothing-to-undo', 'There is nothing to undo.')
     const undoing = randomUUID()
     const ids: number[] = []
@@ -29,7 +29,7 @@ export function undoStep(database: Database, by: string, step: string): Promise<
           db,
           by,
           undoing,
-          keeperOf(e.entity),
+          repositoryOf(e.entity),
           e.entityId!,
           e.before as Stored | null,
           e.after as Stored | null,
@@ -43,51 +43,56 @@ async function turnRow(
   db: Db,
   by: string,
   step: string,
-  keeper: Keeper,
+  repository: RegisterRepository,
   id: number,
   before: Stored | null,
   after: Stored | null,
 ): Promise<void> {
-  const table = keeper.table as unknown as typeof attachment
-  const current = (await storedOf(db, keeper, id)) ?? null
-  if (!sameFields(keeper, current, after))
+  const table = repository.table as unknown as typeof attachment
+  const current = (await storedOf(db, repository, id)) ?? null
+  if (!sameFields(repository, current, after))
     throw new HypometError(
       'changed-meanwhile',
-      `This ${keeper.register.one.toLowerCase()} has been changed since; it is not put back over that.`,
+      `This ${repository.register.one.toLowerCase()} has been changed since; it is not put back over that.`,
     )
-  if (current) await keeper.assertOpen?.(db, current, before)
-  if (before) await assertFits(db, keeper, before, current)
-  if (before === null) await removeStored(db, keeper, current!)
+  if (current) await repository.assertOpen?.(db, current, before)
+  if (before) await assertFits(db, repository, before, current)
+  if (before === null) await removeStored(db, repository, current!)
   else if (current === null) await db.insert(table).values({ ...before, version: before.version + 1 } as never)
   else
     await db
       .update(table)
       .set({ ...before, version: current.version + 1 } as never)
       .where(eq(table.id, id))
-  const now = (await storedOf(db, keeper, id)) ?? null
-  await record(db, {
+  const now = (await storedOf(db, repository, id)) ?? null
+  await audit(db, {
     who: by,
     what: 'undo',
-    entity: keeper.register.id,
+    entity: repository.register.id,
     entityId: id,
     before: current,
     after: now,
     step,
   })
-  await keeper.after?.(db, { by, step, before: current, after: now })
+  await repository.after?.(db, { by, step, before: current, after: now })
 }
 
 /** What is put back must still hold: what it points to may be gone, its name taken. @throws HypometError */
-async function assertFits(db: Db, keeper: Keeper, before: Stored, current: Stored | null): Promise<void> {
-  const campaignId = await keeper.campaignOf(db, before)
+async function assertFits(
+  db: Db,
+  repository: RegisterRepository,
+  before: Stored,
+  current: Stored | null,
+): Promise<void> {
+  const campaignId = await repository.campaignOf(db, before)
   const context = await contextOf(db, campaignId)
-  const row = checkRow(keeper.register, rowOf(keeper, before), context)
-  await keeper.check?.(db, row, current, context, campaignId)
+  const row = checkRow(repository.register, rowOf(repository, before), context)
+  await repository.check?.(db, row, current, context, campaignId)
 }
 
 /** Whether a row still is what it was left as. */
-function sameFields(keeper: Keeper, a: Stored | null, b: Stored | null): boolean {
-  const plain = (s: Stored | null) => (s === null ? null : { ...rowOf(keeper, s), version: 0 })
+function sameFields(repository: RegisterRepository, a: Stored | null, b: Stored | null): boolean {
+  const plain = (s: Stored | null) => (s === null ? null : { ...rowOf(repository, s), version: 0 })
   return JSON.stringify(plain(a)) === JSON.stringify(plain(b))
 }
 
@@ -98,7 +103,7 @@ async function turnAttachment(db: Db, by: string, step: string, id: number): Pro
     .where(eq(attachment.id, id))
   const removedAt = before!.removedAt === null ? new Date().toISOString() : null
   await db.update(attachment).set({ removedAt }).where(eq(attachment.id, id))
-  await record(db, {
+  await audit(db, {
     who: by,
     what: 'undo',
     entity: 'attachment',

@@ -15,7 +15,7 @@ import {
   type Validity,
 } from '@hypomet/core'
 import { asc, desc, eq } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { UNNAMED } from '../connection/unnamed'
 import { article, campaign, judgement, limit, reduction, revision, test, type StoredVerdict } from '../schema'
@@ -145,7 +145,7 @@ export function recordJudgement(database: Database, by: string, testId: number, 
       .insert(judgement)
       .values({ testId, reductionId: latest.id, ...input, answers, verdicts, by, createdAt: new Date().toISOString() })
       .returning()
-    await record(db, { who: by, what: 'judge', entity: 'test', entityId: testId, after: made })
+    await audit(db, { who: by, what: 'judge', entity: 'test', entityId: testId, after: made })
     return made!
   })
 }

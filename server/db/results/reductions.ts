@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { HypometError } from '@hypomet/core'
 import { desc, eq, inArray } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../../jobs/handlers'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { mainRecord, recordsTogether } from '../records/clocks'
@@ -117,7 +117,7 @@ export function storeReduction(
         createdAt: new Date().toISOString(),
       })
       .returning()
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'reduce',
       entity: 'test',

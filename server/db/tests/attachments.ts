@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import { HypometError } from '@hypomet/core'
 import { and, asc, eq, isNull } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
-import { storedOf } from '../registers/book'
-import { keeperOf } from '../registers/index'
+import { storedOf } from '../registers/service'
+import { repositoryOf } from '../registers/index'
 import { attachment } from '../schema'
 
 export const MOST_ATTACHED = 25 * 1024 ** 2
@@ -43,7 +43,7 @@ export function attach(
   file: { sha256: string; size: number; name: string; head: Uint8Array },
 ) {
   return database.write(async db => {
-    if (!(await storedOf(db, keeperOf(to.entity), to.id))) throw notFound(to.entity, to.id)
+    if (!(await storedOf(db, repositoryOf(to.entity), to.id))) throw notFound(to.entity, to.id)
     if (file.size === 0) throw new HypometError('empty-file', 'The file is empty.')
     const step = randomUUID()
     const [made] = await db
@@ -60,7 +60,7 @@ export function attach(
         createdAt: new Date().toISOString(),
       })
       .returning(about)
-    await record(db, { who: by, what: 'attach', entity: 'attachment', entityId: made!.id, after: made, step })
+    await audit(db, { who: by, what: 'attach', entity: 'attachment', entityId: made!.id, after: made, step })
     return { ...made!, step }
   })
 }
@@ -83,7 +83,7 @@ export function removeAttachment(database: Database, by: string, id: number) {
     const before = await attachmentOf(db, id)
     const step = randomUUID()
     await db.update(attachment).set({ removedAt: new Date().toISOString() }).where(eq(attachment.id, id))
-    await record(db, { who: by, what: 'remove', entity: 'attachment', entityId: id, before, step })
+    await audit(db, { who: by, what: 'remove', entity: 'attachment', entityId: id, before, step })
     return { step }
   })
 }

@@ -8,7 +8,7 @@ import {
   type Plan,
 } from '@hypomet/core'
 import { asc, desc, eq } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { refreshFirings } from './firings'
 import { notFound } from '../connection/notFound'
@@ -62,7 +62,7 @@ export function savePlan(
       .update(test)
       .set({ plan, planEdit: t.planEdit + 1 })
       .where(eq(test.id, testId))
-    await record(db, { who: by, what: 'plan', entity: 'test', entityId: testId, before: t.plan, after: plan })
+    await audit(db, { who: by, what: 'plan', entity: 'test', entityId: testId, before: t.plan, after: plan })
     await refreshFirings(db, testId)
     return { edit: t.planEdit + 1 }
   })
@@ -99,7 +99,7 @@ export function releasePlan(database: Database, by: string, testId: number, edit
     }
     await db.insert(planVersion).values(made)
     await db.update(test).set({ planState: 'released' }).where(eq(test.id, testId))
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'release plan',
       entity: 'test',
@@ -136,7 +136,7 @@ export function beginPlanVersion(database: Database, by: string, testId: number,
       .set({ planState: 'draft', planNumber: t.planNumber + 1, planReason: reason.trim() })
       .where(eq(test.id, testId))
     await clearSignatures(db, testId)
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'new plan version',
       entity: 'test',

@@ -1,6 +1,6 @@
 import { HypometError, judgeReading, planningOf, readyItems, readyLimitsOf, localDay } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { person, readyMark } from '../schema'
@@ -120,7 +120,7 @@ export function markReady(database: Database, by: string, testId: number, input:
       .insert(readyMark)
       .values(values)
       .onConflictDoUpdate({ target: [readyMark.testId, readyMark.key], set: values })
-    await record(db, {
+    await audit(db, {
       who: by,
       what: `ready: ${values.state}`,
       entity: 'test',

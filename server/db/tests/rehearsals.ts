@@ -1,6 +1,6 @@
 import { debrief, HypometError, type DebriefRow, type Fault } from '@hypomet/core'
 import { desc, eq, isNull } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { rehearsal, type LiveEvent } from '../schema'
 
@@ -26,7 +26,7 @@ export function beginRehearsal(database: Database, by: string, input: NewRehears
       .insert(rehearsal)
       .values({ ...input, by, startedAt: new Date().toISOString() })
       .returning({ id: rehearsal.id })
-    await record(db, {
+    await audit(db, {
       who: by,
       what: 'start rehearsal',
       entity: 'test',

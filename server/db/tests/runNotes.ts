@@ -1,6 +1,6 @@
 import { HypometError } from '@hypomet/core'
 import { eq } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Database } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { run, runEvent } from '../schema'
@@ -20,7 +20,7 @@ export function pinNote(database: Database, by: string, runId: number, { t, note
       .insert(runEvent)
       .values({ runId, t, kind: 'note', note, by, at: new Date().toISOString() })
       .returning()
-    await record(db, { who: by, what: 'pin note', entity: 'run', entityId: runId, after: made })
+    await audit(db, { who: by, what: 'pin note', entity: 'run', entityId: runId, after: made })
     return made!
   })
 }

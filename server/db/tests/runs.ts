@@ -1,6 +1,6 @@
 import { HypometError, siUnit, type Kind, type PlanView, type RigState } from '@hypomet/core'
 import { and, asc, eq, ne, or } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import type { Db } from '../connection/client'
 import { channelsOfRecords } from '../records/channels'
 import { recordedLength } from '../records/recorder'
@@ -119,7 +119,7 @@ export async function resumeRun(db: Db, by: string, runId: number): Promise<void
   await db.update(run).set({ status: 'running', controls: by }).where(eq(run.id, runId))
   const t = (r.rigState as RigState | null)?.t ?? 0
   await db.insert(runEvent).values({ runId, t, kind: 'resumed after a stop', by, at: new Date().toISOString() })
-  await record(db, { who: by, what: 'resume run', entity: 'run', entityId: runId })
+  await audit(db, { who: by, what: 'resume run', entity: 'run', entityId: runId })
 }
 
 /** @throws HypometError `not-interrupted` */

@@ -1,10 +1,10 @@
 import { limitsOfRevision, parseSettings, planSchemaOf, localDay } from '@hypomet/core'
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
-import { record } from '../connection/audit'
+import { audit } from '../connection/audit'
 import { decisionsOf } from '../articles/changes'
 import { refreshFirings } from './firings'
 import { limitWords, standingVerdicts, supersededBy } from '../results/judgements'
-import { writeRowsIn } from '../registers/book'
+import { writeRowsIn } from '../registers/service'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { readyItemsOf } from './readiness'
@@ -46,7 +46,7 @@ export function createTest(database: Database, by: string, revisionId: number, {
     if (plan) {
       parseSettings(planSchemaOf(found.family), plan, 'plan')
       await db.update(test).set({ plan }).where(eq(test.id, id))
-      await record(db, { who: by, what: 'plan', entity: 'test', entityId: id, after: plan })
+      await audit(db, { who: by, what: 'plan', entity: 'test', entityId: id, after: plan })
       await refreshFirings(db, id)
     }
     return { id, step }

@@ -1,5 +1,5 @@
 import { campaignBySlug, scheduleFrame } from '../../../db/campaigns/campaigns'
-import { listRows } from '../../../db/registers/book'
+import { listRows } from '../../../db/registers/service'
 import { iCalendar } from '../../../reports/calendar'
 
 /** Dates of a campaign as a calendar. */

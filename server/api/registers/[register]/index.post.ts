@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { writeRows } from '../../../db/registers/book'
+import { writeRows } from '../../../db/registers/service'
 
 const values = z.record(z.string(), z.unknown())
 const place = { id: z.number().int(), version: z.number().int() }

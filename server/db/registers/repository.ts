@@ -14,7 +14,7 @@ export interface Written {
 }
 
 /** How the rows of a register lie in the database, and what only the database knows of them. */
-export interface Keeper {
+export interface RegisterRepository {
   register: Register
   table: SQLiteTable
   /** Campaign of a row that is about to be made or stands; null where rows belong to none. */
@@ -41,8 +41,8 @@ export interface Keeper {
 }
 
 /** A row as its register knows it, with its number and its version. */
-export function rowOf(keeper: Keeper, stored: Stored): Row & { id: number; version: number } {
+export function rowOf(repository: RegisterRepository, stored: Stored): Row & { id: number; version: number } {
   const row =
-    keeper.row?.(stored) ?? Object.fromEntries(keeper.register.fields.map(f => [f.key, stored[f.key] ?? null]))
+    repository.row?.(stored) ?? Object.fromEntries(repository.register.fields.map(f => [f.key, stored[f.key] ?? null]))
   return { ...row, id: stored.id, version: stored.version }
 }

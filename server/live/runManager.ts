@@ -12,7 +12,7 @@ import {
   type UnitPreference,
   type ViewedPlan,
 } from '@hypomet/core'
-import { record } from '../db/connection/audit'
+import { audit } from '../db/connection/audit'
 import type { Database, Db } from '../db/connection/client'
 import { assertReady } from '../db/tests/readiness'
 import { beginRehearsal, endRehearsal, REHEARSALS_FROM, sweepRehearsals } from '../db/tests/rehearsals'
@@ -52,7 +52,7 @@ export type StartOf =
   | { source: 'crew' }
 
 /** What may be said to a run; `value` is a reading or a load, SI. */
-export interface DeskCommand {
+export interface RunCommand {
   command: RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read'
   note: string
   value: number | null
@@ -63,7 +63,7 @@ export interface DeskCommand {
   readings?: Record<string, number>
 }
 
-const NAMED = new Set<DeskCommand['command']>(['go', 'count-down', 'take', 'deviation'])
+const NAMED = new Set<RunCommand['command']>(['go', 'count-down', 'take', 'deviation'])
 
 /** What a test needs to be run. */
 interface Prepared {
@@ -74,7 +74,7 @@ interface Prepared {
 }
 
 /** All runs that are going on; the one place that starts, resumes, commands and closes them. */
-export class RunDesk {
+export class RunManager {
   private readonly live = new Map<number, LiveRun>()
 
   constructor(
@@ -111,7 +111,7 @@ export class RunDesk {
         seed,
         rigState,
       })
-      await record(db, { who: by, what: 'start run', entity: 'run', entityId: id, after: { testId, ...from } })
+      await audit(db, { who: by, what: 'start run', entity: 'run', entityId: id, after: { testId, ...from } })
       return id
     })
     await this.open(runId)
@@ -171,11 +171,11 @@ export class RunDesk {
   async close(by: string, runId: number): Promise<void> {
     const r = await interruptedRun(this.database.read, runId, 'Only an interrupted run can be closed by hand.')
     await this.recorder.close(runId, r.rigState?.end ?? null)
-    await this.database.write(db => record(db, { who: by, what: 'close run', entity: 'run', entityId: runId }))
+    await this.database.write(db => audit(db, { who: by, what: 'close run', entity: 'run', entityId: runId }))
   }
 
   /** @throws HypometError `not-running`, `no-controls`, `missing-name`, `missing-reason`, `not-by-hand` */
-  command(runId: number, by: string, { command, note, value, to, seconds, readings = {} }: DeskCommand): void {
+  command(runId: number, by: string, { command, note, value, to, seconds, readings = {} }: RunCommand): void {
     const live = this.live.get(runId)
     if (!live) throw new HypometError('not-running', 'This run is not going on.')
     if (by === UNNAMED && NAMED.has(command))
