@@ -35,8 +35,8 @@ describe('a campaign of 300 tests', () => {
   })
   afterAll(() => server.close())
 
-  /** Anything at all, so that nothing that was kept is answered. */
-  const changed = () => server.database.client.execute('update campaign set purpose = purpose')
+  /** Something that every page reads; what is set to what it was does not count as a change. */
+  const changed = () => server.database.client.execute('update campaign set version = version + 1')
 
   /** Statements that a page asks, and what it answers. */
   async function counted<T>(page: () => Promise<T>): Promise<{ queries: number; answer: T }> {
@@ -60,7 +60,7 @@ describe('a campaign of 300 tests', () => {
     ['sizing', () => sizingInputOf(server.database.read, tests[7]!)],
   ])(`%s: at most ${MOST} queries`, async (_, page) => {
     const { queries } = await counted<unknown>(page)
-    expect(queries).toBeGreaterThan(0)
+    expect(queries).toBeGreaterThan(2)
     expect(queries).toBeLessThanOrEqual(MOST)
   })
 
@@ -72,7 +72,8 @@ describe('a campaign of 300 tests', () => {
     again.mockRestore()
     await changed()
     const [one, two] = await Promise.all([1, 2].map(() => campaignPage(server.database, arm.slug)))
-    expect(one).toEqual(answer)
+    expect(one).not.toBe(answer)
+    expect(one).toMatchObject({ ...answer, version: answer.version + 1 })
     expect(one).toBe(two)
     await server.database.write(db => db.update(campaign).set({ title: 'Renamed' }).where(eq(campaign.slug, arm.slug)))
     expect((await campaignPage(server.database, arm.slug)).title).toBe('Renamed')
