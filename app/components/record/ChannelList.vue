@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { HealthCode } from '@hypomet/core'
 import { ChevronDown, ChevronRight, CircleAlert, Trash2 } from '@lucide/vue'
 import { grouped, type Grouping } from '~/composables/record/channelGroups'
 import type { RecordChannel, RecordPage } from '~/types/api'
@@ -14,6 +15,18 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ toggle: [id: number]; flag: [channel: RecordChannel]; remove: [channel: RecordChannel] }>()
 const { kindOf } = useChannelUnits(() => props.system)
+const FLAG_WORDS: Record<HealthCode, string> = {
+  clipped: 'clipped',
+  flat: 'flat',
+  dead: 'dead',
+  gap: 'gap',
+  spike: 'outlier',
+  noisy: 'noisy',
+  drift: 'drift',
+  'swapped-sign': 'wrong sign',
+  'rate-error': 'wrong rate',
+  parted: 'disagrees',
+}
 const words = ref('')
 const flaggedOnly = ref(false)
 const by = ref<Grouping>('none')
@@ -113,7 +126,9 @@ const { list, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight
               :title="row.channel.health.map(f => f.message).join(' ')"
               @click="emit('flag', row.channel)"
             >
-              <CircleAlert class="size-3.5" aria-hidden="true" />{{ row.channel.health.map(f => f.code).join(', ') }}
+              <CircleAlert class="size-3.5" aria-hidden="true" />{{
+                row.channel.health.map(f => FLAG_WORDS[f.code]).join(', ')
+              }}
             </button>
             <span v-else-if="row.channel.used" class="text-2xs text-quiet">{{ row.channel.role }}</span>
             <button

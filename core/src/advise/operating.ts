@@ -71,7 +71,7 @@ function byFactor({ limits, results, labels, specimens }: OperatingInput): Opera
   return {
     title: 'In service, by the factor that is asked',
     sentence:
-      'What was shown less its uncertainty, or the nine-in-ten basis of all specimens where that is lower, over ' +
+      'What was shown less its uncertainty, or the basis value of all specimens (90 % exceed, 95 % confidence) where that is lower, over ' +
       'the factor of the limit.',
     columns: ['Limit', 'Shown at least', 'Basis of all specimens', 'Factor', 'Allowed in service', 'Asked in service'],
     rows,

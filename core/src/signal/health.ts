@@ -120,7 +120,7 @@ function spikes(
   return n > 0
     ? {
         code: 'spike',
-        message: `${n} ${n === 1 ? 'sample stands' : 'samples stand'} far from all neighbours.`,
+        message: `${n} ${n === 1 ? 'outlier' : 'outliers'} (spikes).`,
         index: first,
       }
     : null

@@ -1,4 +1,4 @@
-import { nameAlone, QUESTIONS, type Evidence } from '@hypomet/core'
+import { dayText, nameAlone, QUESTIONS, type Evidence } from '@hypomet/core'
 import { asc, desc, eq, inArray } from 'drizzle-orm'
 import { recordsTogether } from '../records/clocks'
 import type { Db } from '../connection/client'
@@ -91,7 +91,7 @@ async function calibration(
   const sensors = ids.length > 0 ? await db.select().from(sensor).where(inArray(sensor.id, ids)) : []
   for (const s of sensors) {
     if (s.calibrationDue && s.calibrationDue < on)
-      said.against.push(`${s.name}: its calibration was due on ${s.calibrationDue}.`)
+      said.against.push(`${s.name}: its calibration was due on ${dayText(s.calibrationDue)}.`)
     if (s.state === 'suspect') said.against.push(`${s.name} is suspect: ${s.note}`)
   }
   const [latest] = await db
@@ -102,6 +102,6 @@ async function calibration(
     .limit(1)
   said.against.push(...(latest?.output.warnings ?? []).filter(w => OF_SENSORS.includes(w.code)).map(w => w.message))
   if (sensors.length > 0 && said.against.length === 0)
-    said.for.push(`${sensors.length} sensors, all in calibration on ${on}.`)
+    said.for.push(`${sensors.length} sensors, all in calibration on ${dayText(on)}.`)
   if (sensors.length === 0) said.for.push('No channel names its sensor: nothing can be said of their calibration.')
 }

@@ -47,7 +47,7 @@ export const coupon = defineFamily({
       kind: 'pressure',
       limited: 'atLeast',
       driver: 'strength',
-      how: 'Mean − k·s: nine in ten lie above it, with 95 % confidence.',
+      how: 'Mean − k·s: 90 % exceed it, with 95 % confidence.',
     },
     basisA: {
       label: 'A-basis strength',
