@@ -10,6 +10,7 @@ export default defineConfig({
           name: 'core',
           include: ['core/src/**/*.test.ts', 'cli/src/**/*.test.ts'],
           environment: 'node',
+          setupFiles: [fileURLToPath(new URL('./core/src/fixtures/near.ts', import.meta.url))],
           testTimeout: 60_000,
         },
       },

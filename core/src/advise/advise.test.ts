@@ -322,7 +322,7 @@ describe('what cannot be sized', () => {
       u: 0.01,
     }))
     const fit = fitExponent(points)!
-    expect(fit.exponent).toBeCloseTo(1.6, 1)
+    expect(fit.exponent).toBeNear(1.6, 0.005)
     expect(fit.u).toBeGreaterThan(0)
     expect(
       fitExponent([

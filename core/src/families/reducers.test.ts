@@ -149,13 +149,13 @@ describe('drop', () => {
       { cfc: 1000, impactVelocity: deltaV, mass: 10, spine: true },
       { t, channels: { acceleration: half } },
     )
-    expect(value(r, 'peak')).toBeCloseTo(500, 0)
+    expect(value(r, 'peak')).toBeNear(500, 1e-7)
     expect(value(r, 'deltaV') / deltaV).toBeCloseTo(1, 2)
     expect(Math.abs(value(r, 'rebound'))).toBeLessThan(0.02)
     // Between sin = 0.5 at 30° and 150° its mean is √3·3/(2π).
     expect(value(r, 'plateau') / ((500 * 3 * Math.sqrt(3)) / (2 * Math.PI))).toBeCloseTo(1, 2)
     // Half the velocity for the time of the pulse, by symmetry.
-    expect(value(r, 'displacement') / ((deltaV * 0.02) / 2)).toBeCloseTo(1, 1)
+    expect(value(r, 'displacement') / ((deltaV * 0.02) / 2)).toBeNear(1, 0.05)
     expect(value(r, 'peakForce')).toBeCloseTo(10 * value(r, 'peak'), 9)
     // A short pulse is a blow: the spine answers with ω·Δv, less what damping and length take.
     expect(value(r, 'responseIndex')).toBeLessThan((52.9 * deltaV) / 9.80665)

@@ -53,7 +53,7 @@ describe('what is simulated comes back from the reduction', () => {
     }
     const r = reduced({ family: 'pull', plan, truth: { strength: 31_000 }, outcome: 'article' })
     expect((r.proposed['zeroStart'] as number[])[1]).toBeLessThan(8)
-    expect(r.of('peakForce') / 31_000).toBeCloseTo(1, 1)
+    expect(r.of('peakForce') / 31_000).toBeNear(1, 0.005)
     expect([r.bound('peakForce'), r.of('broke')]).toEqual(['exact', 1])
     expect(r.figures).toEqual(['forceStretch', 'forceTime'])
   })
@@ -69,7 +69,7 @@ describe('what is simulated comes back from the reduction', () => {
     }
     const leaky = { family: 'burst', plan, truth: { strength: 2e5, leak: 2.5e-6, warming: 1e-3 } }
     const r = reduced(leaky)
-    expect(r.tables['holds']!.columns['leakPercentPerHour']![0]).toBeCloseTo(2.5e-6 * 3600 * 100, 0)
+    expect(r.tables['holds']!.columns['leakPercentPerHour']![0]).toBeNear(2.5e-6 * 3600 * 100, 0.08)
     // The pressure itself rose meanwhile: the room warmed by a thousandth of a kelvin a second.
     expect(r.tables['holds']!.columns['decayRate']![0]).toBeLessThan(0)
     expect(r.bound('burstFactor')).toBe('atLeast')
@@ -86,7 +86,7 @@ describe('what is simulated comes back from the reduction', () => {
       channels: [channel('force', 'force', 35_000), channel('displacement', 'length')],
     }
     const r = reduced({ family: 'crush', plan, truth: { mean: 25_000, used: 0.18, ripple: 0.02 } })
-    expect(r.of('meanForce') / 25_000).toBeCloseTo(1, 1)
+    expect(r.of('meanForce') / 25_000).toBeNear(1, 0.02)
     expect(r.of('densification')).toBeCloseTo(0.18, 2)
     expect(r.of('specificEnergy')).toBeCloseTo(r.of('energy') / (1.2 * r.of('densification')), 6)
   })
@@ -101,8 +101,8 @@ describe('what is simulated comes back from the reduction', () => {
     }
     const r = reduced({ family: 'drop', plan, truth: { plateau: 65, restitution: 0.12, guideLoss: 0.04, ringing: 0 } })
     expect(r.proposed['impactVelocity']).toBeCloseTo(Math.sqrt(2 * 9.80665 * 1.1 * 0.96), 9)
-    expect(r.of('plateau') / 65).toBeCloseTo(1, 1)
-    expect(r.of('restitution')).toBeCloseTo(0.12, 1)
+    expect(r.of('plateau') / 65).toBeNear(1, 0.02)
+    expect(r.of('restitution')).toBeNear(0.12, 0.4)
     expect(r.figures).toContain('shockResponse')
   })
 
@@ -125,7 +125,7 @@ describe('what is simulated comes back from the reduction', () => {
     const { channel: names, peak, deltaV } = output.tables['channels']!.columns
     expect(names).toEqual(['acceleration', 'seat'])
     expect((peak![1] as number) / (peak![0] as number)).toBeCloseTo(1.5, 6)
-    expect((deltaV![0] as number) / (60 * 0.09)).toBeCloseTo(1, 1)
+    expect((deltaV![0] as number) / (60 * 0.09)).toBeNear(1, 0.01)
     // Five and a half metres a second were taken away, six came: something is wrong, and it says so.
     expect(output.warnings.map(w => w.code)).toContain('velocity-check')
   })
@@ -143,9 +143,9 @@ describe('what is simulated comes back from the reduction', () => {
       channels: [channel('altitude', 'length', 300), channel('riserForce', 'force', 1500)],
     }
     const r = reduced({ family: 'descent', plan, truth: { mass: 34, full: 23, swing: 0.45, period: 4.6 } })
-    expect(r.of('swingAngle')).toBeCloseTo(0.45, 1)
-    expect(r.of('swingPeriod')).toBeCloseTo(4.6, 0)
-    expect(r.of('descentRate')).toBeCloseTo(Math.sqrt((2 * 34 * 9.80665) / (1.2 * 23)), 0)
+    expect(r.of('swingAngle')).toBeNear(0.45, 0.01)
+    expect(r.of('swingPeriod')).toBeNear(4.6, 1e-9)
+    expect(r.of('descentRate')).toBeNear(Math.sqrt((2 * 34 * 9.80665) / (1.2 * 23)), 0.0005)
   })
 
   it('a run over the lifts becomes rows of the bench, the shut valve its leak', () => {

@@ -102,7 +102,7 @@ describe('the stand-in for a rig', () => {
     }).whole(7)
     expect(blocks.map(b => Object.keys(b.channels))).toEqual([['load', 'deflection', 'strainRoot'], ['ambient']])
     expect(blocks[1]!.t.slice(0, 3)).toEqual([0, 1, 2])
-    expect(blocks[0]!.t.length / blocks[1]!.t.length).toBeCloseTo(10, 0)
+    expect(blocks[0]!.t.length / blocks[1]!.t.length).toBeNear(10, 0.002)
     expect(blocks[1]!.channels['ambient']!.every(v => v > 280 && v < 300)).toBe(true)
   })
 })
@@ -122,13 +122,13 @@ describe('faults of the rig', () => {
   it('a slip takes a fifth of the load at once, and the rig comes back', () => {
     const { at } = loadOf(fault('slips', 50))
     expect(at(50.1) / at(49.8)).toBeLessThan(0.9)
-    expect(at(58) / at(49.8)).toBeCloseTo(1, 1)
+    expect(at(58) / at(49.8)).toBeNear(1, 0.005)
   })
 
   it('a leak lets the load fall in the hold, four thousandths a second, and not before', () => {
     const { at } = loadOf(fault('leaks', 40))
     expect(at(39.5) / at(37)).toBeCloseTo(1, 2)
-    expect(at(55) / at(39.5)).toBeCloseTo(1 - 15 * 0.004, 1)
+    expect(at(55) / at(39.5)).toBeNear(1 - 15 * 0.004, 0.01)
     expect(at(55)).toBeLessThan(0.97 * at(39.5))
   })
 
@@ -170,9 +170,9 @@ describe('a bag behind a pump', () => {
     expect(state.end).toBe('ladder done')
     const { t, channels } = blocks[0]!
     const k = t.findIndex(x => x > 30 + 15 + 30 + 15 + 30 + 15 + 25)
-    expect(channels['pressure']![k]! / 130e3).toBeCloseTo(1, 1)
-    expect(channels['pressure2']![k]! / channels['pressure']![k]!).toBeCloseTo(1, 1)
-    expect(channels['girth']![k]! / 0.03).toBeCloseTo(1, 0)
+    expect(channels['pressure']![k]! / 130e3).toBeNear(1, 0.002)
+    expect(channels['pressure2']![k]! / channels['pressure']![k]!).toBeNear(1, 0.01)
+    expect(channels['girth']![k]! / 0.03).toBeNear(1, 0.5)
     const burst = run(90e3)
     expect(burst.state.end).toBe('article broke')
     // Whoever aborts while it comes down after the break does not undo the break.

@@ -186,7 +186,7 @@ describe('watch rules', () => {
       expect(crossed).toHaveLength(1)
       expect(crossed[0]!.t).toBeCloseTo((0.75 * 1150) / 5, -1)
       const { onset } = w.estimates()[0]!
-      expect(onset!.critical / 1150).toBeCloseTo(1, 1)
+      expect(onset!.critical / 1150).toBeNear(1, 0.0001)
       expect(Math.abs(onset!.critical - 1150)).toBeLessThan(Math.max(2 * onset!.half, 12))
       // What merely bends in proportion has no critical load.
       const straight = watcher({ kind: 'onset', role: 'tip', value: { value: 75, unit: '%' } })
