@@ -106,7 +106,7 @@ describe('a verdict', () => {
         .values({ runId: last!.id, t: 61.5, kind: 'deviation', note: 'Rung 4 went to 3.4 kN', by: BY, at: '' })
     })
     const { calibration, planned } = await evidenceOf(database.read, arm.testId)
-    expect(calibration.against.join()).toMatch(/was due on 2020-01-01.*suspect: dropped/)
+    expect(calibration.against.join()).toMatch(/was due on 1 Jan 2020.*suspect: dropped/)
     expect(planned.against).toEqual(['61.5 s: Rung 4 went to 3.4 kN'])
   })
 
