@@ -1,6 +1,10 @@
 // npm run check: format, lint, types and unit tests side by side, for use while working. Says what failed, and that
 // alone.
 import { spawn } from 'node:child_process'
+import { ensurePackages, ensurePrepared } from './ensure.mjs'
+
+ensurePackages()
+ensurePrepared()
 
 const PARTS = {
   format: ['npx', ['prettier', '--check', '--cache', '--log-level', 'warn', '.']],

@@ -19,6 +19,11 @@ export function ensurePackages() {
   must('npm', ['ci'])
 }
 
+/** What Nuxt writes of its types: lint and unit tests read it, and a fresh clone has none. */
+export function ensurePrepared() {
+  if (!existsSync('.nuxt/tsconfig.app.json')) must('npx', ['nuxt', 'prepare'])
+}
+
 const SOURCES = [
   'app',
   'server',

@@ -14,7 +14,7 @@ const { data: readings } = await useAsyncData(`readings-${id}`, () => api.get(`/
 const kind = computed(() => row.value!['kind'] as Kind)
 const uses = computed(() => row.value!['installed'] as SensorUse[])
 const beyond = computed(() => row.value!['overRanged'] as { share: number; test: string } | null)
-const today = new Date().toISOString().slice(0, 10)
+const today = localDay()
 const overdue = computed(() => row.value!['calibrationDue'] !== null && String(row.value!['calibrationDue']) < today)
 const specification = computed(() => sensorSpecificationOf(row.value!))
 </script>

@@ -20,7 +20,8 @@ export class KeptAnswers {
     this.kept.delete(key)
     this.kept.set(key, { version, answer })
     if (this.kept.size > MOST_KEPT) this.kept.delete(this.kept.keys().next().value!)
-    answer.catch(() => this.kept.delete(key))
+    // What failed is asked anew, unless somebody already did.
+    answer.catch(() => this.kept.get(key)?.answer === answer && this.kept.delete(key))
     return answer
   }
 }

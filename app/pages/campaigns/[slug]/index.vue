@@ -24,7 +24,7 @@ watch(
 useTrail().value = [{ name: campaign.value!.title }]
 useHead({ title: () => `${campaign.value?.title} · Hypomet` })
 const units = useUnits(() => campaign.value!.system)
-const today = new Date().toISOString().slice(0, 10)
+const today = localDay()
 const dialog = ref<'article' | 'revision' | 'limit' | 'test' | 'campaign' | null>(null)
 const chosen = shallowRef<ArticleView | null>(null)
 const constants = ref<ArticlePage['constants']>([])

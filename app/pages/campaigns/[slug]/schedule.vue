@@ -18,7 +18,7 @@ watch(
 useTrail().value = [{ name: campaign.value!.title, to: `/campaigns/${slug}` }, { name: 'Schedule' }]
 useHead({ title: () => `Schedule · ${campaign.value?.title} · Hypomet` })
 const book = await useRegister('task', campaign.value!.id)
-const today = new Date().toISOString().slice(0, 10)
+const today = localDay()
 const { output, problem, placed, months } = useSchedule(
   () => book.rows.value,
   () => campaign.value!.frame,
