@@ -1,10 +1,10 @@
 // docs/errors.md from the table of codes in the core. `--check` only says whether the file is current.
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { build } from 'esbuild'
-import { format, resolveConfig } from 'prettier'
+import { keepGenerated } from './generated.mjs'
 
 const outfile = join(mkdtempSync(join(tmpdir(), 'hypomet-errors-')), 'codes.mjs')
 await build({ entryPoints: ['core/src/errorCodes.ts'], outfile, format: 'esm', bundle: true })
@@ -21,11 +21,4 @@ Made by \`npm run errors\` from \`core/src/errorCodes.ts\`. Every error has a co
 | --- | --- | --- |
 ${rows.join('\n')}
 `
-const file = 'docs/errors.md'
-const page = await format(written, { ...(await resolveConfig(file)), filepath: file })
-if (process.argv.includes('--check')) {
-  if (readFileSync(file, 'utf8') !== page) {
-    console.error(`${file} is not current: npm run errors`)
-    process.exit(1)
-  }
-} else writeFileSync(file, page)
+await keepGenerated('docs/errors.md', written, 'errors')

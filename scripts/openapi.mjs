@@ -1,13 +1,13 @@
 // What the routes take and where they are, from the routes themselves: server/openapi.json (served at
 // /api/openapi.json) and app/types/routes.ts, by which the page's calls are typed. `--check` only says whether both
 // are current.
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { build } from 'esbuild'
 import * as h3 from 'h3'
-import { format, resolveConfig } from 'prettier'
 import * as z from 'zod'
+import { keepGenerated } from './generated.mjs'
 
 const { version, dependencies, devDependencies } = JSON.parse(readFileSync('package.json', 'utf8'))
 const METHODS = ['get', 'post', 'put', 'delete']
@@ -39,9 +39,9 @@ const document = {
   paths: {},
   components: { schemas: { Error: errorSchema() } },
 }
-for (const route of routes) {
+for (const [i, route] of routes.entries()) {
   const at = (document.paths[route.path] ??= {})
-  at[route.method] = operationOf(route)
+  at[route.method] = operationOf(route, inputs[`r${i}`].input ?? {})
 }
 
 const lines = routes.map(
@@ -55,8 +55,8 @@ ${lines.join('\n')}
 }
 `
 
-await keep('server/openapi.json', JSON.stringify(document))
-await keep('app/types/routes.ts', types)
+await keepGenerated('server/openapi.json', JSON.stringify(document), 'openapi')
+await keepGenerated('app/types/routes.ts', types, 'openapi')
 
 /** The schemas that each route was given, by loading the routes with the server's own helpers around them. */
 async function inputsOf(all) {
@@ -83,8 +83,7 @@ async function inputsOf(all) {
   return import(pathToFileURL(outfile)).finally(() => rmSync(dir, { recursive: true }))
 }
 
-function operationOf({ path, file, source }) {
-  const { body, query } = inputs[`r${routes.findIndex(r => r.file === file)}`].input ?? {}
+function operationOf({ path, source }, { body, query }) {
   const summary = /\/\*\*\s*([^]*?)\s*\*\/\nexport default/.exec(source)?.[1].replace(/\n \* ?/g, ' ')
   const raw = /keepStream\(event\.node\.req|readRawBody\(/.test(source)
   const type = /content-type',[^']*'([^']+)'/.exec(source)?.[1] ?? 'application/json'
@@ -149,12 +148,4 @@ function errorSchema() {
       },
     },
   }
-}
-
-async function keep(file, text) {
-  const page = await format(text, { ...(await resolveConfig(file)), filepath: file })
-  if (!process.argv.includes('--check')) return writeFileSync(file, page)
-  if (readFileSync(file, 'utf8') === page) return
-  console.error(`${file} is not current: npm run openapi`)
-  process.exitCode = 1
 }
