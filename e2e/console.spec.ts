@@ -41,7 +41,7 @@ test('the hanger arm to its end: a twin gauge parts, the ladder is held, the bro
   const id = await readyTest(page, baseURL!, /season’s carriage/)
   await choose(page, 'parts', '90', 'Root cap strain, twin')
   await begin(page)
-  await page.getByRole('tab', { name: 'Strips' }).click()
+  await page.getByRole('radio', { name: 'Strips' }).click()
   await expect(page.getByRole('img', { name: /Root cap strain, twin and Root cap strain/ })).toBeVisible()
   await expect(phase(page, 'HELD')).toBeVisible({ timeout: 30_000 })
   await expect(
@@ -149,7 +149,7 @@ test('a logger’s own stream is listened to, mapped, followed and lost', async 
   )
   try {
     await readyTest(page, baseURL!, /Bladder/)
-    await page.getByRole('tab', { name: 'A logger’s live stream' }).click()
+    await page.getByRole('radio', { name: 'A logger’s live stream' }).click()
     await page
       .getByRole('textbox', { name: 'Host and port' })
       .fill(`127.0.0.1:${(logger.address() as { port: number }).port}`)
@@ -159,7 +159,7 @@ test('a logger’s own stream is listened to, mapped, followed and lost', async 
     await page.getByLabel('Column of Mid-span').selectOption('Weg Mitte')
     await begin(page)
     await expect(page.getByTestId('load')).toHaveText(/0\.00/)
-    await page.getByRole('tab', { name: 'Numbers' }).click()
+    await page.getByRole('radio', { name: 'Numbers' }).click()
     await expect(page.locator('[data-channel="load"]')).toContainText('kN')
     sockets.forEach(s => s.destroy())
     await expect(page.getByText('the stream is lost')).toBeVisible()
@@ -180,7 +180,7 @@ test(
     'the controls',
   async ({ person: page, browser, baseURL }) => {
     const id = await readyTest(page, baseURL!, /Bladder/)
-    await page.getByRole('tab', { name: 'Read by hand' }).click()
+    await page.getByRole('radio', { name: 'Read by hand' }).click()
     await begin(page)
     await expect(page.getByText(/± 0\.28\s*mm by its sensor/)).toBeVisible()
     // By keys alone: the field to be read has the focus.

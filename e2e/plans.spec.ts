@@ -250,7 +250,7 @@ test(
     await page.keyboard.press('Enter')
     await expect(page.getByRole('button', { name: /Torque, end to end: done/ })).toBeVisible()
     // The scan-down list is walked with keys.
-    await page.getByRole('button', { name: 'List' }).click()
+    await page.getByRole('radio', { name: 'List' }).click()
     await expect(page.getByRole('button', { name: 'Tick off: Torque: mount' })).toBeVisible()
     await page
       .getByRole('button', { name: /^Sign as Ada|^Sign: Signed by the test lead/ })

@@ -44,6 +44,7 @@ onKeyStroke('/', e => {
     <AppBar :trail="trail" @find="finding = true" />
     <slot />
     <UndoNote />
+    <HintBubble />
     <LazyCommandPalette v-if="wasAsked" v-model:open="finding" />
   </div>
 </template>

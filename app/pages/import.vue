@@ -32,7 +32,11 @@ const found = computed(() =>
 <template>
   <main class="mx-auto w-full max-w-4xl space-y-3 p-4">
     <h1>Import a logger’s file</h1>
-    <label class="panel flex cursor-pointer items-center gap-3 border-2 border-dashed focus-within:border-accent">
+    <FilePicker
+      class="panel flex items-center gap-3 border-2 border-dashed"
+      label="Logger file"
+      @files="dropped = $event[0]!"
+    >
       <FileUp class="size-6 text-quiet" aria-hidden="true" />
       <span
         ><span class="font-medium">{{ dropped ? dropped.name : 'Drop a file anywhere, or choose one' }}</span
@@ -42,13 +46,7 @@ const found = computed(() =>
             : 'Text in any dialect, workbooks, Parquet, NumPy, WAV, universal vibration files. What it is understood as is shown before anything is kept.'
         }}</span></span
       >
-      <input
-        type="file"
-        class="sr-only"
-        aria-label="Logger file"
-        @change="dropped = ($event.target as HTMLInputElement).files?.[0] ?? null"
-      />
-    </label>
+    </FilePicker>
     <EmptyState
       v-if="tests.length === 0"
       title="No test yet"

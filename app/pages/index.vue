@@ -81,7 +81,7 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
                 <td class="text-sm">
                   <template v-for="(t, i) in u.tests" :key="t.testId"
                     >{{ i > 0 ? ', ' : ''
-                    }}<NuxtLink :to="`/tests/${t.testId}/${t.stage}`" :title="t.name"
+                    }}<NuxtLink :to="`/tests/${t.testId}/${t.stage}`" :data-hint="t.name"
                       >{{ t.label
                       }}{{
                         u.tests.filter(x => x.label === t.label).length > 1

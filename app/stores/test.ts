@@ -30,6 +30,15 @@ export const useTestStore = defineStore('test', () => {
     refresh,
     releasePlan: (edit: number | null) => after(api.post(`/api/tests/${id()}/plan/release`, { edit })),
     newPlanVersion: (reason: string) => after(api.post(`/api/tests/${id()}/plan/versions`, { reason })),
+    /** Its page is read anew by whoever saves: other things are done once the edit is known. */
+    savePlan: (plan: object, edit: number) => api.put(`/api/tests/${id()}/plan`, { plan, edit }),
+    keepReduction: (settings: object) => after(api.post(`/api/tests/${id()}/reduce`, { settings, keep: true })),
+    judge: (judgement: BodyAt<'POST', `/api/tests/${number}/judge`>) =>
+      after(api.post(`/api/tests/${id()}/judge`, judgement)),
+    evidence: () => api.get(`/api/tests/${id()}/evidence`),
+    keepSizing: (rules: BodyAt<'PUT', `/api/articles/${number}/sizing`>) =>
+      api.put(`/api/articles/${page.value!.article.id}/sizing`, rules),
+    mark: (item: BodyAt<'PUT', `/api/tests/${number}/ready`>) => after(api.put(`/api/tests/${id()}/ready`, item)),
     plansToStartFrom: () => api.get(`/api/tests/${id()}/plan/start`),
     acceptCandidate: (body: BodyAt<'POST', `/api/tests/${number}/accept`>) =>
       api.post(`/api/tests/${id()}/accept`, body),

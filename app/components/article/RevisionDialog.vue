@@ -4,6 +4,7 @@ import {
   familyOutlines,
   formOf,
   quantityToSi,
+  wordsOf,
   writeFact,
   type Fact,
   type QuantityInput,
@@ -269,7 +270,7 @@ function leave(): void {
       </div>
       <div v-if="fields" class="rounded-md border border-line p-2">
         <label v-if="variants" class="mb-2 block w-48"
-          ><span class="label">{{ variants.by === 'section' ? 'Section' : variants.by }}</span
+          ><span class="label">{{ wordsOf(variants.by) }}</span
           ><select
             class="field"
             :value="form.properties[variants.by]"

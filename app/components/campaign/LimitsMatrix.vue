@@ -84,7 +84,7 @@ const rows = computed(() =>
           <div v-if="row.cells.length > 0" class="grid grid-cols-3 gap-x-4 gap-y-1 2xl:grid-cols-4">
             <div v-for="c in row.cells" :key="c.limit.id" :data-limit="c.limit.name" class="min-w-0">
               <p class="flex items-baseline justify-between gap-2 text-xs">
-                <span class="truncate font-medium" :title="`${c.limit.name}: ${c.limit.source}`">{{
+                <span tabindex="0" class="truncate font-medium" :data-hint="`${c.limit.name}: ${c.limit.source}`">{{
                   c.limit.name
                 }}</span><span class="shrink-0 text-quiet">{{ units.limit(c.limit, c.kind) }}</span>
               </p>

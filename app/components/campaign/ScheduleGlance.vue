@@ -40,18 +40,19 @@ const whole = computed(() => Math.max(1, props.campaign.budget ?? 0, costs.value
       </div>
       <div class="relative mt-1 h-9">
         <div class="absolute inset-x-0 top-3 h-1 rounded bg-sunk" />
-        <span class="absolute top-0 h-7 w-px bg-ink" :style="{ left: `${x(today)}%` }" title="today" />
+        <span tabindex="0" class="absolute top-0 h-7 w-px bg-ink" :style="{ left: `${x(today)}%` }" data-hint="today" />
         <span
           v-if="campaign.due"
+          tabindex="0"
           class="absolute top-0 h-7 w-1 bg-fail"
           :style="{ left: `${x(campaign.due)}%` }"
-          :title="`due ${day(campaign.due)}`"
+          :data-hint="`due ${day(campaign.due)}`"
         />
         <NuxtLink
           v-for="t in dated"
           :key="t.id"
           :to="`/tests/${t.id}/${t.ranOn ? 'judge' : 'plan'}`"
-          :title="`${t.name}, ${t.ranOn ? 'run' : 'planned'} ${day(t.on)}`"
+          :data-hint="`${t.name}, ${t.ranOn ? 'run' : 'planned'} ${day(t.on)}`"
           :aria-label="`${t.name}, ${t.ranOn ? 'run' : 'planned'} ${day(t.on)}`"
           :class="[
             'absolute top-1.5 size-4 -translate-x-1/2 rounded-full border-2 border-accent',

@@ -69,7 +69,7 @@ const shifted = (id: number, what: 'move' | 'end') =>
         :key="r.task.id"
         class="truncate pr-2 text-sm"
         :style="{ height: `${ROW}px` }"
-        :title="String(r.task['name'])"
+        :data-hint="String(r.task['name'])"
       >
         <span v-if="r.p.critical" class="font-semibold">{{ r.task['name'] }}</span><template v-else>{{
           r.task['name']
@@ -88,15 +88,22 @@ const shifted = (id: number, what: 'move' | 'end') =>
         class="absolute bottom-0 top-5 w-px bg-line"
         :style="{ left: `${share(m)}%` }"
       />
-      <span class="absolute bottom-0 top-4 w-px bg-ink" :style="{ left: `${share(number(today))}%` }" title="today" />
+      <span
+        tabindex="0"
+        class="absolute bottom-0 top-4 w-px bg-ink"
+        :style="{ left: `${share(number(today))}%` }"
+        data-hint="today"
+      />
       <span
         v-if="due"
+        tabindex="0"
         class="absolute bottom-0 top-4 w-1 bg-fail"
         :style="{ left: `${share(number(due) + 1)}%` }"
-        :title="`due ${day(due)}`"
+        :data-hint="`due ${day(due)}`"
       />
       <div v-for="r in rows" :key="r.task.id" class="relative" :style="{ height: `${ROW}px` }">
         <div
+          tabindex="0"
           :class="[
             'absolute top-0.5 flex h-5 cursor-grab touch-none items-center rounded border px-1 text-2xs',
             r.p.critical ? 'border-accent bg-accent text-on-accent' : 'border-accent bg-accent-soft',
@@ -105,14 +112,14 @@ const shifted = (id: number, what: 'move' | 'end') =>
             left: `${share(r.from + shifted(r.task.id, 'move'))}%`,
             width: `${Math.max(0.6, share(r.to + shifted(r.task.id, 'end')) - share(r.from + shifted(r.task.id, 'move')))}%`,
           }"
-          :title="`${r.task['name']}: ${day(r.p.startDate)} – ${day(r.p.finishDate)}${r.p.critical ? ', on the critical chain' : ''}. Drag to book it for another day.`"
+          :data-hint="`${r.task['name']}: ${day(r.p.startDate)} – ${day(r.p.finishDate)}${r.p.critical ? ', on the critical chain' : ''}. Drag to book it for another day.`"
           :data-task="r.task['name']"
           @pointerdown="begin($event, r.task.id, 'move')"
         >
           <span class="truncate">{{ r.task['on'] ? '⚑ ' : '' }}{{ r.task['resource'] }}</span>
           <span
             class="absolute inset-y-0 right-0 w-1.5 cursor-ew-resize touch-none"
-            title="Drag to make it longer or shorter"
+            data-hint="Drag to make it longer or shorter"
             @pointerdown.stop="begin($event, r.task.id, 'end')"
           />
         </div>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import type { Candidate } from '@hypomet/core'
+import { useForm } from 'vee-validate'
+import * as z from 'zod'
 
 /** The decision: label, reasons, and what the next plan like this one should hear. */
 const props = defineProps<{ candidate: Candidate | null; from: 'test' | 'revision'; weights: Record<string, number> }>()
@@ -7,36 +9,56 @@ const emit = defineEmits<{ close: [] }>()
 const { page, store, units, resultKind, resultLabel } = useTest()
 const { busy, problem, run } = useAction()
 const undo = useUndoStore()
-const form = reactive({ label: '', reasons: '', teaches: false, title: '', happened: '', instead: '' })
+const asNew = () => ({
+  label: nextLabel(page.value.revisions.at(-1)!.label),
+  reasons: '',
+  teaches: false,
+  title: '',
+  happened: page.value.judgement?.note ?? '',
+  instead: '',
+})
+const decision = z
+  .object({
+    label: z.string().trim().min(1, 'A revision needs a label.'),
+    reasons: z.string(),
+    teaches: z.boolean(),
+    title: z.string(),
+    happened: z.string(),
+    instead: z.string(),
+  })
+  .refine(d => !d.teaches || d.title.trim() !== '', { path: ['title'], message: 'A lesson needs a title.' })
+const {
+  handleSubmit,
+  resetForm,
+  setFieldError,
+  defineField,
+  values: form,
+} = useForm({
+  validationSchema: typedSchema(decision),
+  initialValues: asNew(),
+})
+const [teaches] = defineField('teaches')
 watch(
   () => props.candidate,
-  c => {
-    if (c)
-      Object.assign(form, {
-        label: nextLabel(page.value.revisions.at(-1)!.label),
-        reasons: '',
-        teaches: false,
-        title: '',
-        happened: page.value.judgement?.note ?? '',
-        instead: '',
-      })
-  },
+  c => c && resetForm({ values: asNew() }),
 )
-const accept = () =>
+watch(problem, p => p?.place.path === 'label' && setFieldError('label', p.message))
+const accept = handleSubmit(given =>
   run(async () => {
     const c = props.candidate!
     const { testId, step } = await store.acceptCandidate({
       ...(c.id === 'chosen' ? { sizes: c.sizes } : { candidateId: c.id }),
-      label: form.label,
+      label: given.label,
       from: props.from,
-      reasons: form.reasons,
+      reasons: given.reasons,
       weights: props.weights,
-      ...(form.teaches ? { lesson: { title: form.title, happened: form.happened, instead: form.instead } } : {}),
+      ...(given.teaches ? { lesson: { title: given.title, happened: given.happened, instead: given.instead } } : {}),
     })
-    undo.did(step, `revision ${form.label} decided`)
+    undo.did(step, `revision ${given.label} decided`)
     emit('close')
     await navigateTo(`/tests/${testId}/plan`)
-  })
+  }),
+)
 </script>
 
 <template>
@@ -65,39 +87,21 @@ const accept = () =>
         </table>
       </div>
       <div class="grid grid-cols-[6rem_1fr] gap-2">
-        <label class="block"
-          ><span class="label">Revision</span
-          ><input v-model="form.label" class="field" aria-label="Label of the revision"
-        /></label>
-        <label class="block"
-          ><span class="label">Why this one</span
-          ><input
-            v-model="form.reasons"
-            class="field"
-            placeholder="Lightest that keeps the mould"
-            aria-label="Why this one"
-        /></label>
+        <TextField name="label" label="Revision" />
+        <TextField name="reasons" label="Why this one" placeholder="Lightest that keeps the mould" />
       </div>
       <fieldset class="rounded-md border border-line p-2">
         <label class="flex items-center gap-2 text-sm"
-          ><input v-model="form.teaches" type="checkbox" />Keep a lesson from it: plans of this kind with these features
-          will show it</label
+          ><input v-model="teaches" type="checkbox" />Keep a lesson from it: plans of this kind with these features will
+          show it</label
         >
-        <div v-if="form.teaches" class="mt-2 grid grid-cols-1 gap-2">
-          <input
-            v-model="form.title"
-            class="field"
-            aria-label="Lesson"
-            placeholder="Thin caps bend more than the supplier’s modulus says"
-          /><input v-model="form.happened" class="field" aria-label="What happened" placeholder="What happened" /><input
-            v-model="form.instead"
-            class="field"
-            aria-label="Do instead"
-            placeholder="Do instead"
-          />
+        <div v-if="teaches" class="mt-2 grid grid-cols-1 gap-2">
+          <TextField name="title" label="Lesson" placeholder="Thin caps bend more than the supplier’s modulus says" />
+          <TextField name="happened" label="What happened" />
+          <TextField name="instead" label="Do instead" />
         </div>
       </fieldset>
-      <ProblemNote :problem="problem" />
+      <ProblemNote v-if="problem?.place.path !== 'label'" :problem="problem" />
       <div class="flex justify-end gap-2">
         <button type="button" class="button" @click="emit('close')">Not yet</button
         ><button class="button-main" :disabled="busy">Make revision {{ form.label }}</button>

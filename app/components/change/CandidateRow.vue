@@ -78,7 +78,12 @@ const material = computed(() => c.value.changes.filter(k => own.includes(k.prope
             .join(' · ')
         }}
       </p>
-      <div v-if="traded" class="flex items-center justify-end gap-1.5" :title="`Score ${traded.score.toFixed(2)} of 1`">
+      <div
+        v-if="traded"
+        tabindex="0"
+        class="flex items-center justify-end gap-1.5"
+        :data-hint="`Score ${traded.score.toFixed(2)} of 1`"
+      >
         <span class="text-xs text-quiet">score {{ traded.score.toFixed(2) }}</span
         ><span class="h-1.5 w-16 overflow-hidden rounded bg-sunk"
           ><span class="block h-full bg-accent" :style="{ width: `${100 * traded.score}%` }"

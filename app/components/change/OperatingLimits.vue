@@ -13,7 +13,7 @@ onMounted(async () => {
 const tables = computed(() => {
   const [kept] = page.value.reductions
   if (!kept || page.value.judgement?.validity === 'invalid') return []
-  return operatingTables({
+  const input = {
     results: underCause(kept.output.results, page.value.judgement?.cause ?? null, family.value.results),
     labels: family.value.results,
     limits: page.value.limits,
@@ -22,7 +22,8 @@ const tables = computed(() => {
       .filter(s => !s.invalid)
       .map(s => ({ isOwn: s.revision === page.value.revision.label, measure: s.measure, results: s.results })),
     measure: family.value.set?.measure ?? null,
-  })
+  }
+  return operatingTables(input, family.value.stages.handover)
 })
 /** A column's numbers in one unit. */
 const shown = computed(() =>

@@ -155,7 +155,13 @@ const tableRows = computed(() =>
         >{{ figure.y.label }}{{ units.y === '1' ? '' : `, ${units.y}` }}, outward</span
       >
       <div v-if="!live" class="flex gap-1">
-        <button v-if="!figure.polar" type="button" class="button px-1.5 text-xs" title="Show all again" @click="reset">
+        <button
+          v-if="!figure.polar"
+          type="button"
+          class="button px-1.5 text-xs"
+          data-hint="Show all again"
+          @click="reset"
+        >
           <RotateCcw class="size-3.5" aria-hidden="true" />Reset zoom
         </button>
         <button type="button" class="button px-1.5 text-xs" :aria-pressed="asTable" @click="asTable = !asTable">

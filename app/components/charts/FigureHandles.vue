@@ -67,7 +67,7 @@ function press(e: KeyboardEvent, h: Handle): void {
       :aria-valuemax="span[1]"
       :aria-valuetext="h.text"
       :data-handle="h.path"
-      :title="`${h.label}: ${h.text}. Drag it, or move it by the arrow keys.`"
+      :data-hint="`${h.label}: ${h.text}. Drag it, or move it by the arrow keys.`"
       class="pointer-events-auto absolute -ml-1.5 w-3 cursor-ew-resize touch-none"
       :style="{ left: `${h.left}px`, top: `${top}px`, bottom: `${bottom}px` }"
       @pointerdown.stop.prevent="

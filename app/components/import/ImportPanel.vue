@@ -17,7 +17,6 @@ const file = shallowRef<{ source: File; preview: Preview; said: Said } | null>(n
 const mapping = ref<Record<string, MappedColumn>>({})
 const rate = ref('')
 const end = ref<RunEnd>(RUN_ENDS[0].value)
-const dragging = ref(false)
 const sending = ref<{ share: number; text: string } | null>(null)
 const { doing, follow, stop: stopJob } = useJob()
 const progress = computed(() => doing.value ?? sending.value)
@@ -43,6 +42,7 @@ const needed = computed(() =>
   ),
 )
 
+const LOGGER_FILES = '.csv,.txt,.tsv,.dat,.gz,.xlsx,.parquet,.npy,.npz,.wav,.unv,.uff,text/*'
 /** As much of a file as shows what it is. */
 const HEAD = 256 * 1024
 const look = (chosen: File | undefined) =>
@@ -89,10 +89,6 @@ async function kept(chosen: File): Promise<FilePreview> {
   }
 }
 let sentAlready: { file: File; kept: FilePreview } | null = null
-function drop(e: DragEvent): void {
-  dragging.value = false
-  void look(e.dataTransfer?.files[0])
-}
 const dropped = useDroppedFile()
 onMounted(() =>
   watch(
@@ -185,32 +181,30 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
 <template>
   <section class="panel space-y-3">
     <h2>Import a logger’s file</h2>
-    <label
-      :class="[
-        'flex cursor-pointer flex-col items-center gap-1 rounded-lg border-2 border-dashed text-center focus-within:border-accent',
-        file ? 'p-2' : 'p-5',
-        dragging ? 'border-accent bg-accent-soft' : 'border-line',
-      ]"
-      @dragover.prevent="dragging = true"
-      @dragleave="dragging = false"
-      @drop.prevent="drop"
+    <FilePicker
+      v-slot="{ over }"
+      label="Logger file"
+      :accept="LOGGER_FILES"
+      class="block rounded-lg text-center"
+      @files="look($event[0])"
     >
-      <FileUp v-if="!file" class="size-6 text-quiet" aria-hidden="true" />
-      <span class="font-medium">{{
-        file ? 'Drop or choose another file' : 'Drop a logger’s file, or choose one'
-      }}</span>
-      <span v-if="!file" class="text-xs text-quiet"
-        >Text in any dialect, gzip and UTF-16 too; workbooks (.xlsx), Parquet, NumPy (.npy, .npz), WAV and universal
-        vibration files (58). Up to 16 GB and 20,000 columns; files other than text up to 1 GB.</span
+      <span
+        :class="[
+          'flex flex-col items-center gap-1 rounded-lg border-2 border-dashed',
+          file ? 'p-2' : 'p-5',
+          over ? 'border-accent bg-accent-soft' : 'border-line',
+        ]"
       >
-      <input
-        type="file"
-        accept=".csv,.txt,.tsv,.dat,.gz,.xlsx,.parquet,.npy,.npz,.wav,.unv,.uff,text/*"
-        class="sr-only"
-        aria-label="Logger file"
-        @change="look(($event.target as HTMLInputElement).files?.[0])"
-      />
-    </label>
+        <FileUp v-if="!file" class="size-6 text-quiet" aria-hidden="true" />
+        <span class="font-medium">{{
+          file ? 'Drop or choose another file' : 'Drop a logger’s file, or choose one'
+        }}</span>
+        <span v-if="!file" class="text-xs text-quiet"
+          >Text in any dialect, gzip and UTF-16 too; workbooks (.xlsx), Parquet, NumPy (.npy, .npz), WAV and universal
+          vibration files (58). Up to 16 GB and 20,000 columns; files other than text up to 1 GB.</span
+        >
+      </span>
+    </FilePicker>
     <ProblemNote :problem="problem" />
     <template v-if="file">
       <p class="text-sm">

@@ -188,7 +188,7 @@ const take = () =>
           <option v-for="e in RUN_ENDS" :key="e.value" :value="e.value">{{ e.label }}</option>
         </select></label
       >
-      <button type="button" class="button-main" :disabled="busy || unready !== ''" :title="unready" @click="take">
+      <button type="button" class="button-main" :disabled="busy || unready !== ''" :data-hint="unready" @click="take">
         Keep {{ filled.length }} {{ filled.length === 1 ? 'row' : 'rows' }}
       </button>
     </div>

@@ -155,7 +155,7 @@ const si = computed(() => siUnit(props.kind))
           ><input v-model.number="form.lookFrom" class="field" type="number" min="1" max="1000"
         /></label>
       </div>
-      <p class="rounded bg-sunk px-2 py-1 text-sm" :title="si">
+      <p tabindex="0" class="rounded bg-sunk px-2 py-1 text-sm" :data-hint="si">
         {{ preview }} <span class="text-quiet">{{ unit === '1' ? '' : unit }}, {{ written.length }} rungs</span>
       </p>
       <div class="flex justify-end gap-2">

@@ -11,7 +11,7 @@ import {
 /** What is expected, by whom, and whether this plan's sensors could tell pass from fail. */
 const props = defineProps<{ viewed: ViewedPlan; fixed: boolean }>()
 const emit = defineEmits<{ use: [role: string, sensorId: number] }>()
-const { page, units, resultLabel, resultKind } = useTest()
+const { page, family, units, resultLabel, resultKind } = useTest()
 const methodWords: Record<string, string> = Object.fromEntries(PREDICTION_METHODS.map(m => [m.value, m.label]))
 const locked = computed(() => page.value.predictions.some(p => p.lockedAt && p.testId !== null))
 const view = computed(() => props.viewed.view)
@@ -19,7 +19,7 @@ const view = computed(() => props.viewed.view)
 const predictions = computed(() => {
   const own = locked.value
     ? []
-    : view.value.predictions.map(p => ({ ...p, k: 2, bound: 'exact' as const, source: 'beam calculation' }))
+    : view.value.predictions.map(p => ({ ...p, k: 2, bound: 'exact' as const, source: view.value.predictedBy }))
   const all = [
     ...page.value.predictions.map(p => ({
       ...p,
@@ -31,9 +31,7 @@ const predictions = computed(() => {
     ...own,
   ]
   const sources = [...new Set(all.map(p => p.source))]
-  const quantities = ['stiffness', ...page.value.limits.map(l => l.quantity), ...all.map(p => p.quantity)].filter(
-    (q, i, list) => list.indexOf(q) === i && all.some(p => p.quantity === q),
-  )
+  const quantities = Object.keys(family.value.results).filter(q => all.some(p => p.quantity === q))
   return {
     all,
     sources,

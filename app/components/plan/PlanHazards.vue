@@ -61,7 +61,7 @@ const say = (h: HazardView, key: 'other' | 'note', value: string) => {
         </p>
         <p class="mb-1 text-sm text-quiet">{{ h.why }}</p>
         <div class="flex flex-wrap gap-x-4 gap-y-1">
-          <label v-for="c in ordered(h)" :key="c" class="flex items-center gap-1 text-sm" :title="CONTROLS[c].why"
+          <label v-for="c in ordered(h)" :key="c" class="flex items-center gap-1 text-sm" :data-hint="CONTROLS[c].why"
             ><input
               type="checkbox"
               :checked="h.controls.includes(c)"

@@ -56,7 +56,7 @@ function startFrom(earlier: PlanDraft): void {
             type="button"
             class="button-main"
             :disabled="busy || stops.length > 0 || status !== 'saved'"
-            :title="stops.length > 0 ? 'Something still stands against it' : ''"
+            :data-hint="stops.length > 0 ? 'Something still stands against it' : ''"
             @click="release"
           >
             <BadgeCheck class="size-4" aria-hidden="true" />Release

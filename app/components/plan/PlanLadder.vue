@@ -142,7 +142,7 @@ function takeRungs(written: PlanDraft['rungs']): void {
           type="button"
           class="button px-1.5"
           :disabled="!history.canUndo.value"
-          title="Undo (Ctrl Z)"
+          data-hint="Undo (Ctrl Z)"
           aria-label="Undo"
           @click="history.undo()"
         >
@@ -152,7 +152,7 @@ function takeRungs(written: PlanDraft['rungs']): void {
           type="button"
           class="button px-1.5"
           :disabled="!history.canRedo.value"
-          title="Redo"
+          data-hint="Redo"
           aria-label="Redo"
           @click="history.redo()"
         >
@@ -257,7 +257,7 @@ function takeRungs(written: PlanDraft['rungs']): void {
             type="button"
             class="button px-1.5"
             aria-label="Move the rung up"
-            title="Later (Alt ↑)"
+            data-hint="Later (Alt ↑)"
             @click="move(1)"
           >
             <ArrowUp class="size-3.5" aria-hidden="true" />
@@ -266,7 +266,7 @@ function takeRungs(written: PlanDraft['rungs']): void {
             type="button"
             class="button px-1.5"
             aria-label="Move the rung down"
-            title="Earlier (Alt ↓)"
+            data-hint="Earlier (Alt ↓)"
             @click="move(-1)"
           >
             <ArrowDown class="size-3.5" aria-hidden="true" />

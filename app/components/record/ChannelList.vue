@@ -106,24 +106,22 @@ const { list, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight
             >
           </button>
           <template v-else>
-            <label :class="['flex min-w-0 flex-1 items-center gap-2', by === 'none' ? '' : 'pl-4']"
+            <label
+              :class="['flex min-w-0 flex-1 items-center gap-2', by === 'none' ? '' : 'pl-4']"
+              :data-hint="
+                row.channel.expression === null ? row.channel.name : `${row.channel.name} = ${row.channel.expression}`
+              "
               ><input
                 type="checkbox"
                 :checked="chosen.includes(row.channel.id)"
                 @change="emit('toggle', row.channel.id)"
-              /><span
-                class="truncate"
-                :title="
-                  row.channel.expression === null ? row.channel.name : `${row.channel.name} = ${row.channel.expression}`
-                "
-                >{{ channelName(row.channel) }}</span
-              ></label
+              /><span class="truncate">{{ channelName(row.channel) }}</span></label
             >
             <button
               v-if="row.channel.health?.length"
               type="button"
               class="flex items-center gap-1 rounded px-1 text-xs text-open hover:underline"
-              :title="row.channel.health.map(f => f.message).join(' ')"
+              :data-hint="row.channel.health.map(f => f.message).join(' ')"
               @click="emit('flag', row.channel)"
             >
               <CircleAlert class="size-3.5" aria-hidden="true" />{{

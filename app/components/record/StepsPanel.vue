@@ -110,9 +110,10 @@ function csv(): void {
           <span
             v-for="(s, i) in table.steps"
             :key="i"
+            tabindex="0"
             role="columnheader"
             class="py-1 text-right"
-            :title="`${s.from.toFixed(1)} to ${s.to.toFixed(1)} s`"
+            :data-hint="`${s.from.toFixed(1)} to ${s.to.toFixed(1)} s`"
             >step {{ i + 1 }}</span
           >
         </div>

@@ -73,7 +73,7 @@ const open = ref<string | null>(null)
               type="button"
               class="text-left hover:text-accent"
               :aria-expanded="open === r.key"
-              :title="r.how"
+              :data-hint="r.how"
               @click="open = open === r.key ? null : r.key"
             >
               {{ r.label }}</button><span v-else>{{ r.label }}</span>

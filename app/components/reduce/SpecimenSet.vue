@@ -278,7 +278,7 @@ const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.va
                     v-if="s.asConstant"
                     :to="s.asConstant"
                     class="whitespace-nowrap text-xs"
-                    title="Put the mean in a constant’s place, where you choose which"
+                    data-hint="Put the mean in a constant’s place, where you choose which"
                     >as a constant</NuxtLink
                   >
                 </td>

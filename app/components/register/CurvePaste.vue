@@ -12,6 +12,7 @@ import {
 /** Two columns pasted or from a file, as a curve. */
 const props = defineProps<{ outline: CurveOutline; prefer: UnitPreference }>()
 const emit = defineEmits<{ curve: [curve: PredictedCurve] }>()
+const zone = useTemplateRef<HTMLElement>('zone')
 const text = ref('')
 const problem = shallowRef<HypometError | null>(null)
 const curve = shallowRef<PredictedCurve | null>(null)
@@ -35,7 +36,7 @@ const unit = (axis: CurveOutline['x']) => preferredUnit(axis.kind, { prefer: pro
 </script>
 
 <template>
-  <div @dragover.prevent @drop.prevent.stop="take($event.dataTransfer?.files[0])">
+  <div ref="zone">
     <label :for="id" class="label"
       >{{ outline.title }}: paste two columns, {{ outline.x.label.toLowerCase() }} ({{ unit(outline.x) }}) and
       {{ outline.y.label.toLowerCase() }} ({{ unit(outline.y) }}); a line with names or units may stand on top</label
@@ -49,12 +50,13 @@ const unit = (axis: CurveOutline['x']) => preferredUnit(axis.kind, { prefer: pro
       :aria-invalid="problem !== null"
     />
     <div class="flex items-center gap-2">
-      <label class="button text-xs"
-        >From a file<input
-          type="file"
-          class="sr-only"
-          accept=".csv,.txt,.tsv"
-          @change="take(($event.target as HTMLInputElement).files?.[0])" /></label
+      <FilePicker
+        class="button text-xs"
+        label="Curve from a file"
+        accept=".csv,.txt,.tsv"
+        :zone="zone"
+        @files="take($event[0])"
+        >From a file</FilePicker
       ><span v-if="curve" class="text-xs text-quiet">{{ curve.x.length }} points</span>
     </div>
     <ProblemNote class="mt-1" :problem="problem" />

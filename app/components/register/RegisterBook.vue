@@ -78,22 +78,19 @@ const writePasted = (batch: { creates: Row[]; changes: { id: number; version: nu
           v-if="canAdd"
           type="button"
           class="button text-sm"
-          title="Rows copied from a spreadsheet"
+          data-hint="Rows copied from a spreadsheet"
           @click="pasteFromClipboard"
         >
           <ClipboardPaste class="size-3.5" aria-hidden="true" />Paste
         </button>
-        <label class="button text-sm" title="A file in CSV or JSON"
-          ><FileUp class="size-3.5" aria-hidden="true" />Import<input
-            type="file"
-            class="sr-only"
-            accept=".csv,.tsv,.txt,.json"
-            :aria-label="`Import ${register.many.toLowerCase()}`"
-            @change="
-              takeFile(($event.target as HTMLInputElement).files?.[0])
-              ;($event.target as HTMLInputElement).value = ''
-            "
-        /></label>
+        <FilePicker
+          class="button text-sm"
+          data-hint="A file in CSV or JSON"
+          accept=".csv,.tsv,.txt,.json"
+          :label="`Import ${register.many.toLowerCase()}`"
+          @files="takeFile($event[0])"
+          ><FileUp class="size-3.5" aria-hidden="true" />Import</FilePicker
+        >
         <a class="button text-sm" :href="book.exportHref('csv')" download
           ><Download class="size-3.5" aria-hidden="true" />CSV</a
         ><a class="button text-sm" :href="book.exportHref('json')" download>JSON</a>

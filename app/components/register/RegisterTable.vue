@@ -43,6 +43,16 @@ const editing = ref<string | null>(null)
 const problem = shallowRef<{ row: number; key: string; message: string } | null>(null)
 const grid = useTemplateRef<HTMLTableElement>('grid')
 const count = computed(() => shown.value.length + (props.canAdd ? 1 : 0))
+const {
+  rows: inSight,
+  before,
+  after,
+  reach,
+  measure,
+} = useVirtualRows(
+  () => count.value,
+  () => grid.value,
+)
 
 /** The new row while it is not complete; it outlives a reload. */
 const draft = ref<Texts>({})
@@ -62,7 +72,7 @@ const isFixed = (row: number, f: Field): boolean =>
 function go(row: number, column: number): void {
   at.row = Math.max(0, Math.min(count.value - 1, row))
   at.column = Math.max(0, Math.min(fields.value.length - 1, column))
-  void nextTick(() => grid.value?.querySelector<HTMLElement>(`[data-cell="${at.row}.${at.column}"]`)?.focus())
+  void reach(at.row).then(() => grid.value?.querySelector<HTMLElement>(`[data-cell="${at.row}.${at.column}"]`)?.focus())
 }
 function edit(first?: string): void {
   const f = fields.value[at.column]!
@@ -238,7 +248,7 @@ const show = (row: number, f: Field) => (f.type === 'date' && textAt(row, f) ? d
               type="button"
               tabindex="-1"
               class="inline-flex items-center gap-0.5 font-semibold"
-              :title="f.hint ? `${f.hint}. Click to sort.` : 'Click to sort'"
+              :data-hint="f.hint ? `${f.hint}. Click to sort.` : 'Click to sort'"
               @click="sortBy(f.key)"
             >
               {{ f.title }}<ArrowUp v-if="sortOf(f.key) === 'asc'" class="size-3" aria-hidden="true" /><ArrowDown
@@ -252,9 +262,15 @@ const show = (row: number, f: Field) => (f.type === 'date' && textAt(row, f) ? d
         </tr>
       </thead>
       <tbody>
+        <tr v-if="before > 0" aria-hidden="true">
+          <td :style="{ height: `${before}px` }" />
+        </tr>
         <tr
-          v-for="(_, r) in count"
+          v-for="r in inSight"
           :key="isDraft(r) ? 'new' : shown[r]!.row.id"
+          :ref="measure"
+          :data-index="r"
+          :aria-rowindex="r + 2"
           :data-row="isDraft(r) ? 'new' : shown[r]!.row.id"
           :class="isDraft(r) ? 'bg-ground' : ''"
         >
@@ -318,6 +334,9 @@ const show = (row: number, f: Field) => (f.type === 'date' && textAt(row, f) ? d
               </button>
             </span>
           </td>
+        </tr>
+        <tr v-if="after > 0" aria-hidden="true">
+          <td :style="{ height: `${after}px` }" />
         </tr>
       </tbody>
     </table>

@@ -84,9 +84,9 @@ function giveReason(): void {
 
 const attachments = useAttachmentsStore()
 const { busy, problem: photoProblem, run } = useAction()
-const takePhoto = (files: FileList | null) =>
+const takePhoto = (files: File[]) =>
   run(async () => {
-    for (const file of files ?? []) {
+    for (const file of files) {
       await attachments.attach({ entity: 'test', id: page.value.test.id, tag: 'run' }, file)
       emit('send', 'photo', { note: file.name })
     }
@@ -149,16 +149,16 @@ function askDeviation(): void {
       <button type="button" :class="small" @click="askDeviation()">
         <TriangleAlert class="size-4" aria-hidden="true" />Unplanned load …
       </button>
-      <label v-if="!rehearsal" :class="[small, busy ? 'opacity-50' : '']"
-        ><Camera class="size-4" aria-hidden="true" />Photo<input
-          type="file"
-          accept="image/*"
-          capture="environment"
-          multiple
-          class="sr-only"
-          aria-label="Photo for the record"
-          @change="takePhoto(($event.target as HTMLInputElement).files)"
-      /></label>
+      <FilePicker
+        v-if="!rehearsal"
+        :class="[small, busy ? 'opacity-50' : '']"
+        label="Photo for the record"
+        accept="image/*"
+        capture="environment"
+        multiple
+        @files="takePhoto"
+        ><Camera class="size-4" aria-hidden="true" />Photo</FilePicker
+      >
       <button
         type="button"
         :class="small"

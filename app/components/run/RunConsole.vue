@@ -149,18 +149,12 @@ const send = (command: Command, more: object = {}) => run(() => runs.command(pro
       </div>
       <div :class="['grid min-h-0 gap-3', wide ? 'grid-cols-2' : 'grid-cols-[minmax(0,1fr)]']">
         <div class="panel flex h-96 min-h-0 flex-col lg:h-auto">
-          <div class="mb-1 flex flex-wrap gap-1" role="tablist" aria-label="View of the channels">
-            <button
-              v-for="v in views"
-              :key="v"
-              type="button"
-              role="tab"
-              :aria-selected="shown === v"
-              :class="['rounded px-2 py-0.5 text-sm', shown === v ? 'bg-accent-soft font-semibold' : 'text-quiet']"
-              @click="shown = v"
-            >
-              {{ VIEWS[v] }}
-            </button>
+          <div class="mb-1 flex flex-wrap items-center gap-1">
+            <ChoiceBar
+              v-model="shown"
+              :choices="views.map(value => ({ value, title: VIEWS[value] }))"
+              label="View of the channels"
+            />
             <span class="ml-auto text-2xs text-quiet"><span class="key">v</span> next view</span>
           </div>
           <CrewEntry v-if="shown === 'read'" :console="board" @read="send('read', { readings: $event })" />

@@ -5,9 +5,12 @@ import { Play } from '@lucide/vue'
 const { page, store, units } = useTest()
 const runs = useRunStore()
 const { busy, problem, run } = useAction()
-const SOURCES = { rig: 'Simulated rig', stream: 'A logger’s live stream', crew: 'Read by hand' } as const
-type Source = keyof typeof SOURCES
-const source = ref<Source>('rig')
+const SOURCES = [
+  { value: 'rig', title: 'Simulated rig' },
+  { value: 'stream', title: 'A logger’s live stream' },
+  { value: 'crew', title: 'Read by hand' },
+] as const
+const source = ref<(typeof SOURCES)[number]['value']>('rig')
 const view = computed(() => page.value.view!)
 const rig = useRigChoice()
 const begin = (body: BodyAt<'POST', `/api/tests/${number}/runs`>) =>
@@ -19,19 +22,7 @@ const begin = (body: BodyAt<'POST', `/api/tests/${number}/runs`>) =>
 
 <template>
   <section class="panel space-y-3" aria-label="Start a run">
-    <div class="flex flex-wrap items-center gap-1" role="tablist" aria-label="Where the readings come from">
-      <button
-        v-for="(title, key) in SOURCES"
-        :key="key"
-        type="button"
-        role="tab"
-        :aria-selected="source === key"
-        :class="['rounded px-2 py-1', source === key ? 'bg-accent-soft font-semibold' : 'text-quiet']"
-        @click="source = key"
-      >
-        {{ title }}
-      </button>
-    </div>
+    <ChoiceBar v-model="source" :choices="SOURCES" label="Where the readings come from" />
     <template v-if="source === 'rig'">
       <p class="text-sm text-quiet">
         Climbs the ladder of {{ view.rungs.length }} rungs to {{ units.show(view.maxTarget, view.commanded.kind) }}. The

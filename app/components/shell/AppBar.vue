@@ -46,7 +46,7 @@ const readNames = async () => {
           type="button"
           class="button px-1.5"
           :disabled="undo.done.length === 0"
-          :title="undo.done.length > 0 ? `Undo: ${undo.done.at(-1)!.what} (Ctrl Z)` : 'Nothing to undo'"
+          :data-hint="undo.done.length > 0 ? `Undo: ${undo.done.at(-1)!.what} (Ctrl Z)` : 'Nothing to undo'"
           aria-label="Undo the last change"
           @click="undo.undo()"
         >
@@ -56,7 +56,7 @@ const readNames = async () => {
           type="button"
           class="button px-1.5"
           :disabled="undo.undone.length === 0"
-          :title="
+          :data-hint="
             undo.undone.length > 0 ? `Do again: ${undo.undone.at(-1)!.what} (Ctrl Shift Z)` : 'Nothing to do again'
           "
           aria-label="Do it again"

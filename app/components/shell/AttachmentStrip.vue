@@ -27,6 +27,7 @@ const undo = useUndoStore()
 const { busy, problem, run } = useAction()
 const files = ref<Attached[]>([])
 const share = ref(0)
+const zone = useTemplateRef<HTMLElement>('zone')
 const refresh = async () => {
   files.value = (await attachments.of(props.entity, props.id)).filter(
     f => props.tag === undefined || f.tag === props.tag,
@@ -35,9 +36,9 @@ const refresh = async () => {
 onMounted(refresh)
 watch(() => [props.id, undo.changes], refresh)
 
-const add = (chosen: FileList | null | undefined) =>
+const add = (chosen: File[]) =>
   run(async () => {
-    for (const file of chosen ?? []) {
+    for (const file of chosen) {
       if (file.size > MOST)
         throw new HypometError(
           'too-large',
@@ -61,19 +62,20 @@ const size = (bytes: number) =>
 </script>
 
 <template>
-  <section @dragover.prevent @drop.prevent.stop="add($event.dataTransfer?.files)">
+  <section ref="zone">
     <div class="mb-1 flex items-center justify-between">
       <h2>{{ title ?? 'Files' }}</h2>
-      <label class="button text-xs"
-        ><Paperclip class="size-3.5" aria-hidden="true" />{{ busy ? `${Math.round(100 * share)} %` : 'Attach or drop'
-        }}<input
-          type="file"
-          multiple
-          class="sr-only"
-          accept="image/*,application/pdf,*/*"
-          aria-label="Attach a file"
-          @change="add(($event.target as HTMLInputElement).files)"
-      /></label>
+      <FilePicker
+        class="button text-xs"
+        label="Attach a file"
+        accept="image/*,application/pdf,*/*"
+        multiple
+        :zone="zone"
+        @files="add"
+        ><Paperclip class="size-3.5" aria-hidden="true" />{{
+          busy ? `${Math.round(100 * share)} %` : 'Attach or drop'
+        }}</FilePicker
+      >
     </div>
     <ul v-if="files.length > 0" class="flex flex-wrap gap-2">
       <li v-for="f in files" :key="f.id" class="group relative w-28 rounded border border-line bg-ground p-1 text-2xs">
@@ -82,7 +84,7 @@ const size = (bytes: number) =>
           target="_blank"
           rel="noopener"
           class="block no-underline"
-          :title="`${f.name}, ${size(f.size)}, ${f.by}, SHA-256 ${f.sha256.slice(0, 12)}…`"
+          :data-hint="`${f.name}, ${size(f.size)}, ${f.by}, SHA-256 ${f.sha256.slice(0, 12)}…`"
         >
           <img
             v-if="f.hasThumbnail"

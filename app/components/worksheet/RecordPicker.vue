@@ -15,6 +15,7 @@ const props = defineProps<{ roles: Record<string, Role> }>()
 const emit = defineEmits<{
   picked: [record: { bytes: Uint8Array; channels: Record<string, { column: string; unit: string }> } | null]
 }>()
+const zone = useTemplateRef<HTMLElement>('zone')
 const file = shallowRef<{ name: string; bytes: Uint8Array; sniffed: Sniffed } | null>(null)
 const mapping = reactive<Record<string, { column: string; unit: string }>>({})
 const problem = shallowRef<HypometError | null>(null)
@@ -58,16 +59,16 @@ watch([file, mapping], () =>
 </script>
 
 <template>
-  <section class="panel space-y-2" @dragover.prevent @drop.prevent="look($event.dataTransfer?.files[0])">
+  <section ref="zone" class="panel space-y-2">
     <h2>Record</h2>
-    <label class="button w-full"
-      ><FileUp class="size-4" aria-hidden="true" />{{ file?.name ?? 'Choose or drop a logger’s file'
-      }}<input
-        type="file"
-        class="sr-only"
-        accept=".csv,.txt,.tsv,.dat"
-        @change="look(($event.target as HTMLInputElement).files?.[0])"
-    /></label>
+    <FilePicker
+      class="button w-full"
+      label="Choose or drop a logger’s file"
+      accept=".csv,.txt,.tsv,.dat"
+      :zone="zone"
+      @files="look($event[0])"
+      ><FileUp class="size-4" aria-hidden="true" />{{ file?.name ?? 'Choose or drop a logger’s file' }}</FilePicker
+    >
     <ProblemNote :problem="problem" />
     <div v-for="[key, role] in file ? named : []" :key="key" class="grid grid-cols-[1fr_5rem] gap-2">
       <label

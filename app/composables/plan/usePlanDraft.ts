@@ -53,7 +53,7 @@ export const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
  * holds together. While it does not, what followed from the last sound one stays in sight.
  */
 export function usePlanDraft(initial: PlanDraft) {
-  const { page, api, store, units, expectedPlaces } = useTest()
+  const { page, store, units, expectedPlaces } = useTest()
   const fixed = computed(() => page.value.runs.length > 0 || page.value.test.planState === 'released')
   const draft = ref<PlanDraft>(copyOf(initial))
   const history = useRefHistory(draft, { deep: true, capacity: 200 })
@@ -99,10 +99,7 @@ export function usePlanDraft(initial: PlanDraft) {
       run(async () => {
         if (!checked.value.viewed || fixed.value) return
         const text = JSON.stringify(draft.value)
-        ;({ edit } = await api.put(`/api/tests/${page.value.test.id}/plan`, {
-          plan: draft.value,
-          edit,
-        }))
+        ;({ edit } = await store.savePlan(draft.value, edit))
         if (text === JSON.stringify(draft.value)) {
           saved.value = true
           sessionStorage.removeItem(kept)

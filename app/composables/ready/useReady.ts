@@ -17,7 +17,7 @@ export interface GaugeRow {
 
 /** The checklist of the loaded test, in its groups and as a grid of gauges by stage. */
 export function useReady() {
-  const { page, store, api } = useTest()
+  const { page, store } = useTest()
   const { busy, problem, run } = useAction()
   const items = computed(() => page.value.ready)
   const list = computed(() => items.value.filter((i): i is ReadyTick => i.group !== 'Lessons'))
@@ -50,10 +50,6 @@ export function useReady() {
     }))
   })
   const mark = (key: string, state: 'open' | 'done' | 'overridden', more: { reason?: string; reading?: string } = {}) =>
-    run(async () => {
-      const answer = await api.put(`/api/tests/${page.value.test.id}/ready`, { key, state, ...more })
-      await store.refresh()
-      return answer.state
-    })
+    run(async () => (await store.mark({ key, state, ...more })).state)
   return { items, list, groups, open, rows, grids, mark, busy, problem }
 }

@@ -13,8 +13,9 @@ import {
   sortFn_basic,
   tableFeatures,
   useTable,
+  type ColumnDef,
 } from '@tanstack/vue-table'
-import { formFields, textsOf } from './rowText'
+import { formFields, textsOf, type Texts } from './rowText'
 import type { RegisterRow } from './useRegister'
 
 const features = tableFeatures({
@@ -23,6 +24,25 @@ const features = tableFeatures({
   sortFns: { alphanumeric: sortFn_alphanumeric, basic: sortFn_basic },
 })
 
+interface Item {
+  row: RegisterRow
+  texts: Texts
+}
+/** A column sorts by its numbers where it has any, by its text otherwise. */
+function columnOf(f: Field, context: () => RegisterContext): ColumnDef<typeof features, Item> {
+  const isNumber = f.type === 'quantity' || f.type === 'number'
+  return {
+    id: f.key,
+    accessorFn: ({ row, texts }) => numberOf(f, row, context()) ?? texts[f.key],
+    sortFn: isNumber ? 'basic' : 'alphanumeric',
+  }
+}
+/** Every word must stand somewhere in the row. */
+function holdsAll({ texts }: Item, words: string[]): boolean {
+  const text = Object.values(texts).join(' ').toLowerCase()
+  return words.every(w => text.includes(w))
+}
+
 /** Rows of a register with the texts of their cells, sorted by a column and thinned by words. */
 export function useSortedRows(
   register: Register,
@@ -30,34 +50,17 @@ export function useSortedRows(
   context: () => RegisterContext,
   filter: () => string,
 ) {
-  const data = computed(() => rows().map(row => ({ row, texts: textsOf(register, row, context()) })))
-  type Item = (typeof data.value)[number]
-  const columns = formFields(register).map(f => ({
-    id: f.key,
-    accessorFn: ({ row, texts }: Item) => numberOf(f, row, context()) ?? texts[f.key],
-    sortFn: f.type === 'quantity' || f.type === 'number' ? ('basic' as const) : ('alphanumeric' as const),
-  }))
-  const table = useTable({
+  const data = computed((): Item[] => rows().map(row => ({ row, texts: textsOf(register, row, context()) })))
+  const table = useTable<typeof features, Item>({
     features,
-    columns,
+    columns: formFields(register).map(f => columnOf(f, context)),
     data,
-    getRowId: (item: Item) => String(item.row.id),
-  } as never) as unknown as {
-    getRowModel(): { rows: { original: Item }[] }
-    getColumn(
-      id: string,
-    ): { getIsSorted(): false | 'asc' | 'desc'; toggleSorting(): void; clearSorting(): void } | undefined
-  }
-  // Every word must stand somewhere in the row.
+    getRowId: item => String(item.row.id),
+  })
   const shown = computed(() => {
     const words = filter().toLowerCase().split(/\s+/).filter(Boolean)
     const all = table.getRowModel().rows.map(r => r.original)
-    return words.length === 0
-      ? all
-      : all.filter(({ texts }) => {
-          const text = Object.values(texts).join(' ').toLowerCase()
-          return words.every(w => text.includes(w))
-        })
+    return words.length === 0 ? all : all.filter(item => holdsAll(item, words))
   })
   return {
     shown,

@@ -32,6 +32,5 @@ export function useTest() {
     units,
     resultKind,
     resultLabel,
-    api: useApi(),
   }
 }

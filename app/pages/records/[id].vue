@@ -7,6 +7,7 @@ import type { DerivedStrip, RecordChannel, RecordPage } from '~/types/api'
 
 const id = Number(useRoute().params['id'])
 const api = useApi()
+const recordStore = useRecordStore()
 const { data: page, refresh } = await useAsyncData(`record-${id}`, () => api.get(`/api/datasets/${id}`))
 if (!page.value) throw createError({ statusCode: 404, statusMessage: 'There is no such record.', fatal: true })
 const main = computed(() => page.value!.records[0]!)
@@ -60,7 +61,7 @@ async function kept(channel: number): Promise<void> {
 }
 const takeOut = (c: RecordChannel) =>
   run(async () => {
-    await api.remove(`/api/channels/${c.id}`)
+    await recordStore.removeChannel(c.id)
     await changed()
   })
 

@@ -20,7 +20,7 @@ const places = (row: Record<string, unknown>) =>
           >overdue</span
         >
         <span v-if="row['overRanged']" class="mr-1 text-xs font-semibold text-fail">over range</span>
-        <span v-if="places(row)" class="mr-1 text-xs text-quiet" :title="places(row)">planned</span>
+        <span v-if="places(row)" tabindex="0" class="mr-1 text-xs text-quiet" :data-hint="places(row)">planned</span>
       </template>
     </RegisterBook>
   </main>

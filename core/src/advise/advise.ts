@@ -1,6 +1,7 @@
 import { formatQuantity, METRIC } from '../quantity/index'
 import { candidateAt, sizesAlong, type Candidate, type Path } from './candidates'
 import type { Dimension, LawInUse, Sizes } from './model'
+import { STIFF, type Driver } from '../method/results'
 import { isUndemonstrated, needsOf, type AdviceLimit, type Asked, type Need } from './needs'
 
 export interface Advice {
@@ -121,12 +122,15 @@ function worthShowing(candidates: readonly Candidate[], areMet: boolean): Candid
 }
 const WORTH = 0.002
 
-const STIFF = ['stiffness', 'frequency']
+const isStiff = (driver: Driver | undefined) => driver !== undefined && STIFF.includes(driver)
 function candidatesKeeping(asked: Asked, mass: number | null, paths: readonly Path[]): Candidate[] {
-  const keep = Object.keys(asked.results).filter(q => STIFF.includes(asked.declared[q]?.driver ?? ''))
+  const keep = Object.keys(asked.results).filter(q => isStiff(asked.declared[q]?.driver))
   if (keep.length === 0) return []
   const kept: Asked = { ...asked, rules: { ...asked.rules, keep: [...asked.rules.keep, ...keep] } }
-  return paths.flatMap(path => (sizes => (sizes ? [candidateAt(path, sizes, kept, mass)] : []))(sizesAlong(path, kept)))
+  return paths.flatMap(path => {
+    const sizes = sizesAlong(path, kept)
+    return sizes ? [candidateAt(path, sizes, kept, mass)] : []
+  })
 }
 
 function reserveOf(candidates: readonly Candidate[]): Reserve | null {

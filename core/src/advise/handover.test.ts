@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { operatingTables, recordOf, type OperatingCell, type Result } from '../index'
+import { families, operatingTables, recordOf, type OperatingCell, type Result } from '../index'
 
 const result = (value: number, u = 0, bound: Result['bound'] = 'exact'): Result => ({ value, unit: '', bound, u, k: 2 })
 const si = (c: OperatingCell | undefined) => (typeof c === 'object' ? c.value : c)
@@ -24,6 +24,7 @@ describe('tables to hand over, by hand', () => {
         [limit('steadyTemperature', 'atMost', 358.15)],
         { ambient: { value: 22, unit: '°C' } },
       ),
+      families['thermal']!.stages.handover,
     )
     const row = t!.rows.find(r => Math.abs((si(r[0]) as number) - 308.15) < 1e-9)!
     expect(si(row[1])).toBeCloseTo((320 * 50) / 70, 9)
@@ -33,6 +34,7 @@ describe('tables to hand over, by hand', () => {
   it('static: a bound of 5.6 kN ± 16 N with factor 1.5 carries 5584/1.5 over any weight', () => {
     const tables = operatingTables(
       input({ maxLoad: result(5600, 8, 'atLeast') }, [limit('maxLoad', 'atLeast', 4800, 1.5)], { designLoad: 3200 }),
+      families['static']!.stages.handover,
     )
     expect(tables.map(t => t.title)).toEqual(['In service, by the factor that is asked', 'Load factor against weight'])
     expect(si(tables[0]!.rows[0]![4])).toBeCloseTo(5584 / 1.5, 9)
@@ -70,11 +72,13 @@ describe('tables to hand over, by hand', () => {
   it('descent: the mass goes with the rate squared; nothing is made of what is not there', () => {
     const [t] = operatingTables(
       input({ seaLevelRate: result(5, 0) }, [limit('descentRate', 'atMost', 5.2)], { mass: 90 }),
+      families['descent']!.stages.handover,
     )
     expect(si(t!.rows[0]![1])).toBeCloseTo(90 * (5.2 / 5) ** 2, 9)
     // 2000 m: 1.0065 of 1.225 kg/m³ (ISO 2533).
     expect((si(t!.rows[4]![1]) as number) / (si(t!.rows[0]![1]) as number)).toBeCloseTo(1.0065 / 1.225, 3)
-    expect(operatingTables(input({}, []))).toEqual([])
+    for (const family of Object.values(families).filter(f => f !== undefined))
+      expect(operatingTables(input({}, []), family.stages.handover)).toEqual([])
   })
 })
 

@@ -31,16 +31,20 @@ export interface OperatingInput {
   measure: { label: string; kind: Kind } | null
 }
 
-/** Every table that the results allow. */
-export const operatingTables = (o: OperatingInput): OperatingTable[] =>
-  [byFactor(o), loadFactorByWeight(o), powerByAmbient(o), massByAltitude(o), retirement(o)].filter(t => t !== null)
+/** A table that only one kind of test can hand over; null where its results do not allow it. */
+export type Handover = (o: OperatingInput) => OperatingTable | null
+
+/** Every table that the results allow, with that of the kind of test between those of all. */
+export const operatingTables = (o: OperatingInput, ofFamily?: Handover): OperatingTable[] =>
+  [byFactor(o), ofFamily?.(o) ?? null, retirement(o)].filter(t => t !== null)
 
 /** The lower edge of what is known: none where a value is only an upper bound. */
-const lowerEdge = (r: Result | undefined): number | null =>
+export const lowerEdge = (r: Result | undefined): number | null =>
   !r || r.value === null || r.bound === 'atMost'
     ? null
     : (typeof r.bound === 'object' ? r.bound.interval[0] : r.value) - expanded(r)
-const si = (raw: unknown, kind: Kind): number | null =>
+/** A setting as entered, SI; null where it is not given. */
+export const settingSi = (raw: unknown, kind: Kind): number | null =>
   (p => (p.success ? p.data : null))(quantity(kind).safeParse(raw as QuantityInput))
 
 /** What was shown, by this test and as a basis of all specimens, over the factor that the limit asks. */
@@ -75,73 +79,6 @@ function byFactor({ limits, results, labels, specimens }: OperatingInput): Opera
       'the factor of the limit.',
     columns: ['Limit', 'Shown at least', 'Basis of all specimens', 'Factor', 'Allowed in service', 'Asked in service'],
     rows,
-  }
-}
-
-/** Static: the same load in the structure at other weights. */
-function loadFactorByWeight({ results, limits, settings }: OperatingInput): OperatingTable | null {
-  const design = si(settings['designLoad'], 'force')
-  const shown = lowerEdge(results['maxLoad'])
-  const limit = limits.find(l => l.quantity === 'maxLoad')
-  if (design === null || shown === null) return null
-  const factor = limit?.factor ?? 1
-  return {
-    title: 'Load factor against weight',
-    columns: ['Weight that hangs', 'Load factor allowed'],
-    sentence:
-      `The largest load shown, less its uncertainty, over the factor ${factor} and the weight: the ` +
-      `structure carries the same load whatever hangs.`,
-    rows: [0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1].map(share => [
-      { value: share * design, kind: 'force' },
-      { value: shown / factor / (share * design), kind: 'ratio' },
-    ]),
-  }
-}
-
-/** Thermal: the power at which the steady temperature just keeps its limit, at other ambients. */
-function powerByAmbient({ results, limits, settings }: OperatingInput): OperatingTable | null {
-  const [steady, power] = [results['steadyTemperature'], results['power']?.value]
-  const limit = limits.find(l => l.quantity === 'steadyTemperature')?.value ?? si(settings['limit'], 'temperature')
-  const ambient = si(settings['ambient'], 'temperature')
-  if (steady?.value == null || power == null || limit === null || ambient === null) return null
-  const rise = steady.value + expanded(steady) - ambient
-  if (!(rise > 0)) return null
-  const from = Math.ceil((Math.min(ambient, limit) - 273.15 - 25) / 5) * 5
-  const ambients = Array.from({ length: 40 }, (_, i) => from + 5 * i + 273.15).filter(a => a < limit)
-  return {
-    title: 'Power against ambient',
-    columns: ['Ambient', 'Power allowed', 'Of what was tested'],
-    sentence:
-      'The rise goes with the power; the steady temperature is taken with its uncertainty. Another flow of air is ' +
-      'another curve.',
-    rows: ambients.map(a => [
-      { value: a, kind: 'temperature' },
-      { value: (power * (limit - a)) / rise, kind: 'power' },
-      { value: (limit - a) / rise, kind: 'ratio' },
-    ]),
-  }
-}
-
-/** Standard air: density over that at sea level. @source ISO 2533 */
-const densityRatio = (height: number): number => (1 - 2.25577e-5 * height) ** 4.2559
-
-/** Descent: the mass that still comes down slowly enough, by altitude. */
-function massByAltitude({ results, limits, settings }: OperatingInput): OperatingTable | null {
-  const rate = results['seaLevelRate']
-  const limit = limits.find(l => l.quantity === 'descentRate' || l.quantity === 'seaLevelRate')
-  const mass = si(settings['mass'], 'mass')
-  if (rate?.value == null || !limit || mass === null) return null
-  const most = (height: number) => mass * (limit.value / (rate.value! + expanded(rate))) ** 2 * densityRatio(height)
-  return {
-    title: 'Mass against altitude',
-    columns: ['Altitude of the landing', 'Mass allowed'],
-    sentence:
-      'Weight is drag area times dynamic pressure: the mass goes with the rate squared and with the density of ' +
-      'standard air.',
-    rows: [0, 500, 1000, 1500, 2000, 2500, 3000].map(h => [
-      { value: h, kind: 'length' },
-      { value: most(h), kind: 'mass' },
-    ]),
   }
 }
 

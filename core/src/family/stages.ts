@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import type { Handover } from '../advise/operating'
 import type { FamilySizing } from '../advise/sizing'
 import type { Kind } from '../quantity/index'
 import type { CurveOutline } from '../method/prediction'
@@ -21,4 +22,6 @@ export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory 
   pointOf?(means: Readonly<Record<string, number>>, plan: z.output<P>): { label: string; kind: Kind; value: number }[]
   /** Which sizes move its results, and how; without it changes are not sized. */
   sizing?: FamilySizing<z.output<P>, z.output<A>>
+  /** What the tested revision may be asked to do, as a table of its own. */
+  handover?: Handover
 }

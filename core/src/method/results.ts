@@ -31,5 +31,9 @@ export const DRIVERS = [
   'power',
 ] as const
 
+/** Drivers that a change of sizes can be told to keep, and those of them that say how stiff an article is. */
+export const KEEPABLE: readonly Driver[] = ['stiffness', 'frequency', 'strength']
+export const STIFF: readonly Driver[] = ['stiffness', 'frequency']
+
 /** What has to get better. */
 export type Driver = (typeof DRIVERS)[number]

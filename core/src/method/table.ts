@@ -6,6 +6,8 @@ export interface Role {
   label: string
   kind: Kind | 'any' | 'text'
   optional?: boolean
+  /** Words by which a logger's column may name it; those of its kind where there are none. */
+  aliases?: readonly string[]
 }
 
 /** Aligned SI columns of one record; gaps in free roles are NaN. `units` holds the SI unit of each role. */

@@ -40,6 +40,8 @@ export interface ArticleModel {
   reading(channel: PlanChannel, now: Loaded): number | null
   /** Where and how it is expected to end. */
   failure: { place: number; mode: string; at: number } | null
+  /** What calculates, as it stands beside what it predicts. */
+  source: string
   predictions: PredictedValue[]
   curves: Record<string, PredictedCurve>
   /** Energy that the bent, wound or stretched article holds, J. */

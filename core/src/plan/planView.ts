@@ -49,6 +49,8 @@ export interface PlanView {
   standoff: number
   caution: string
   predictions: PredictedValue[]
+  /** What calculates them; empty where nothing does. */
+  predictedBy: string
   /** Curves of the calculation, by the family's names for them. */
   curves: Record<string, PredictedCurve>
   /** Reading expected per unit commanded: the dotted line of the run and of the curve. */

@@ -1,4 +1,5 @@
 import type * as z from 'zod'
+import type { QuantityInput } from '../method/settings'
 import type { Kind } from '../quantity/index'
 import type { LoadingKind } from './loading/index'
 import type { NeededChannel } from './plan'
@@ -27,8 +28,8 @@ export interface Planning<P = never> {
   readBy: Readonly<Record<string, string>>
   /** Numbers of its own that a plan holds. */
   own: z.ZodObject | null
-  /** A plan's own numbers to begin with, from a typical load in SI. */
-  ownExample?(goal: number, length: number | null): Record<string, unknown>
+  /** A plan's own numbers to begin with, from a typical load in SI and the article's length where it is known. */
+  ownExample?(goal: number, length: QuantityInput | null): Record<string, unknown>
   readAt?(plan: P): number
   /** Target that limits are read at. */
   design?(plan: P): number

@@ -123,6 +123,7 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
         }))
       : [],
     predictions: model?.predictions ?? [],
+    predictedBy: model?.source ?? '',
     curves: model?.curves ?? {},
     cost: plan.channels.reduce((s, c) => s + (c.cost ?? 0), 0),
     findings: [

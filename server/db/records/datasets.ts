@@ -2,6 +2,7 @@ import { and, desc, eq, inArray } from 'drizzle-orm'
 import {
   HypometError,
   isHypometError,
+  likenessOfName,
   parseSettings,
   planSchemaOf,
   rolesOfPlan,
@@ -30,6 +31,7 @@ interface PlannedChannel {
   sensorId: number | null
   /** A record may be without it. */
   optional?: boolean
+  aliases?: readonly string[]
   /** Where it sits along the article, m. */
   x?: number
 }
@@ -47,6 +49,10 @@ export async function plannedChannels(
     channels: (PlannedChannel & { expression?: string })[]
   }
   const roles = rolesOfPlan(t.family, t.plan)
+  const named = (c: PlannedChannel): PlannedChannel => {
+    const aliases = roles[c.role]?.aliases
+    return aliases ? { ...c, aliases } : c
+  }
   const read = channels.filter(c => c.expression === undefined)
   const further = !isWhole
     ? []
@@ -57,8 +63,8 @@ export async function plannedChannels(
       )
   return [
     { role: 't', label: 'Time', kind: 'time', sensorId: null, ...(needsClock(roles) ? {} : { optional: true }) },
-    ...read,
-    ...further,
+    ...read.map(named),
+    ...further.map(named),
   ]
 }
 
@@ -137,50 +143,6 @@ export function previewOf(
   return { ...file, columns, planned, guess }
 }
 
-const WORDS: Record<string, RegExp> = {
-  pressure: /press|druck/i,
-  force: /force|load|kraft|last/i,
-  displacement: /displ|travel|weg|stroke|stretch|platen/i,
-  acceleration: /acc|beschl/i,
-  altitude: /alt|height|h[oö]he/i,
-  riserForce: /riser|line|fangleine/i,
-  flow: /flow|durchfluss/i,
-  drop: /drop|diff|dp\b/i,
-  lift: /lift|hub/i,
-  config: /config|port|runner|head/i,
-  temperature: /temp/i,
-  q: /\bq\b|dyn|pitot|probe/i,
-  t: /^(t|time|zeit|temps|elapsed)\b/i,
-  load: /load|force|last|kraft/i,
-  deflection: /defl|displ|travel|weg|tip|sag|lvdt|string/i,
-  strain: /strain|eps|gauge|dms|sg/i,
-  width: /width|breite|^w$/i,
-  thickness: /thick|dicke/i,
-  ultimateForce: /ult|max|fmax|pmax/i,
-  failure: /fail|mode|bruch/i,
-  specimen: /spec|sample|coupon|probe|^id$/i,
-  setpoint: /set|throttle|demand|duty/i,
-  thrust: /thrust|schub/i,
-  voltage: /volt|spannung|^u$/i,
-  current: /curr|amp|strom|^i$/i,
-  speed: /speed|rpm|drehzahl|^n$/i,
-  power: /power|leistung/i,
-  torque: /torq|moment|drehmoment/i,
-  twist: /twist|angle|winkel|verdreh/i,
-  incident: /inc|input|ein/i,
-  transmitted: /trans|output|aus/i,
-  frequency: /freq|^f$/i,
-  magnitude: /mag|imped|\|z\||^z$/i,
-  phase: /phas/i,
-  resistance: /resis|^r$/i,
-  reactance: /react|^x$/i,
-  angle: /angle|winkel|bearing/i,
-  level: /level|pegel|spl|db$/i,
-  drive: /drive|base|table|tisch|input/i,
-  moment: /moment|bend/i,
-  vibration: /vib|acc/i,
-}
-
 /** How well a column suits a channel: its unit must be of the kind, its name may speak for it. */
 function likeness(p: PlannedChannel, { name, unit, isStamps }: SniffedColumn, remembered: string[] = []): number {
   const { role, kind } = p
@@ -194,15 +156,6 @@ function likeness(p: PlannedChannel, { name, unit, isStamps }: SniffedColumn, re
   } catch {
     return 0
   }
-}
-
-function likenessOfName({ role, label, kind }: PlannedChannel, name: string): number {
-  const plainName = name.replace(/\s*[[(].*$/, '').toLowerCase()
-  return plainName === role.toLowerCase() || plainName === label.toLowerCase()
-    ? 4
-    : (WORDS[role] ?? WORDS[kind])?.test(name)
-      ? 2
-      : 0
 }
 
 /**

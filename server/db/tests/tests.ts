@@ -75,7 +75,7 @@ export async function lockPredictions(db: Db, testId: number): Promise<void> {
     ...p,
     bound: 'exact' as const,
     method: 'calculation',
-    source: CALCULATION,
+    source: view?.predictedBy ?? '',
     createdAt: lockedAt,
   }))
   const curves = Object.entries(view?.curves ?? {}).map(([quantity, curve]) => ({
@@ -85,7 +85,7 @@ export async function lockPredictions(db: Db, testId: number): Promise<void> {
     curve,
     bound: 'exact' as const,
     method: 'calculation',
-    source: CALCULATION,
+    source: view?.predictedBy ?? '',
     createdAt: lockedAt,
   }))
   if (curves.length > 0) await db.insert(prediction).values(curves)
@@ -108,8 +108,6 @@ function predictedIn(testId: number, ofRevision: readonly StoredPrediction[]): S
   const own = ofRevision.filter(p => p.testId === testId)
   return own.some(p => p.lockedAt) ? own : [...ofRevision.filter(p => p.testId === null), ...own]
 }
-
-export const CALCULATION = 'beam calculation'
 
 export type StoredPrediction = typeof prediction.$inferSelect
 

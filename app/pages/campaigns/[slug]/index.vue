@@ -81,7 +81,7 @@ const family = computed(() => campaign.value!.articles.length)
             class="button text-sm"
             :href="`/api/campaigns/${slug}/export`"
             download
-            title="Limits, predictions, constants, actions, articles, revisions, tests, as JSON"
+            data-hint="Limits, predictions, constants, actions, articles, revisions, tests, as JSON"
             >Export</a
           >
           <button type="button" class="button text-sm" @click="open('campaign', null)">

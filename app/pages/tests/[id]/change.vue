@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { Candidate, Need, Reserve, SizingRulesInput } from '@hypomet/core'
+import { KEEPABLE, type Candidate, type Need, type Reserve, type SizingRulesInput } from '@hypomet/core'
 import { tradeOf, usualWeights } from '~/composables/change/tradeOf'
 
-const { page, api, units, family, resultLabel } = useTest()
+const { page, store, units, family, resultLabel } = useTest()
 const undo = useUndoStore()
 const hasResults = computed(() => page.value.reductions.length > 0)
 /** Kinds of test for which it is known which sizes move what. */
@@ -27,7 +27,7 @@ watch(
   },
 )
 const keep = useDebounceFn(async () => {
-  const { step } = await api.put(`/api/articles/${page.value.article.id}/sizing`, rules.value)
+  const { step } = await store.keepSizing(rules.value)
   own++
   undo.did(step, 'rules of sizing')
 }, 600)
@@ -71,13 +71,8 @@ const reserve = (r: Reserve | null) =>
       `(${r.title.toLowerCase()}${r.binding ? `; then ${r.binding.name} binds` : ''})`
 const keepable = computed(() =>
   Object.entries(family.value.results)
-    .filter(
-      ([key, r]) =>
-        r.driver &&
-        input.value?.results[key]?.value != null &&
-        advice.value?.laws.length !== undefined &&
-        ['stiffness', 'frequency', 'strength'].includes(r.driver),
-    )
+    .filter(([, r]) => advice.value !== null && r.driver && KEEPABLE.includes(r.driver))
+    .filter(([key]) => input.value?.results[key]?.value != null)
     .map(([key]) => ({ key, label: resultLabel(key) })),
 )
 </script>

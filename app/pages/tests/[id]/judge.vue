@@ -10,9 +10,10 @@ import {
   worstFirst,
 } from '~/composables/judge/judgeWords'
 
-const { page, api, store, units, outline } = useTest()
+const { page, store, units, outline } = useTest()
 const { busy, problem, run } = useAction()
 const person = usePerson()
+const reductions = useReductionStore()
 const reduction = computed(() => page.value.reductions[0] ?? null)
 const last = page.value.judgement
 const standing = computed(() =>
@@ -50,8 +51,8 @@ const evidence = shallowRef<Evidence | null>(null)
 const others = shallowRef<Specimen[]>([])
 onMounted(async () => {
   if (!reduction.value) return
-  evidence.value = await api.get(`/api/tests/${page.value.test.id}/evidence`)
-  others.value = (await api.get(`/api/tests/${page.value.test.id}/specimens`)).filter(s => s.id !== page.value.test.id)
+  evidence.value = await store.evidence()
+  others.value = (await reductions.specimens(page.value.test.id)).filter(s => s.id !== page.value.test.id)
 })
 
 /** What was decided on a limit that has changed since is open again. */
@@ -72,11 +73,7 @@ const bounded = computed(() =>
     : [],
 )
 
-const judge = () =>
-  run(async () => {
-    await api.post(`/api/tests/${page.value.test.id}/judge`, form)
-    await store.refresh()
-  })
+const judge = () => run(() => store.judge(form))
 </script>
 
 <template>
@@ -121,7 +118,7 @@ const judge = () =>
             </div>
             <div class="text-right">
               <p class="text-xl font-bold">{{ units.result(j.result ?? undefined, j.kind) }}</p>
-              <p class="text-xs text-quiet" :title="j.otherMargin">
+              <p tabindex="0" class="text-xs text-quiet" :data-hint="j.otherMargin">
                 {{ j.margin }}<template v-if="j.otherMargin"> ({{ j.otherMargin }})</template>
               </p>
             </div>

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/vue'
-import { planningOf, sensorClashes, type Kind } from '@hypomet/core'
-import { newPlan } from '~/composables/plan/newPlan'
+import { firstPlan, planningOf, sensorClashes, type Kind } from '@hypomet/core'
 import { copyOf, usePlanDraft, type PlanDraft, type RungDraft } from '~/composables/plan/usePlanDraft'
 
 const { page, store, units, expectedPlaces } = useTest()
 const family = page.value.test.family
 const planning = planningOf(family)
 const plan = usePlanDraft(
-  (page.value.test.plan ?? newPlan(family, page.value.revision.properties, page.value.limits)) as PlanDraft,
+  (page.value.test.plan ?? firstPlan(family, page.value.revision.properties, page.value.limits)) as PlanDraft,
 )
 const { draft, viewed, view, problems, problemAt, history, saved, saveProblem, fixed, takeTheirs, editCount } = plan
 const prefer = computed(() => units.prefer.value)

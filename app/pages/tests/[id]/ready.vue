@@ -1,12 +1,16 @@
 <script setup lang="ts">
-import { Grid3x3, List, Printer } from '@lucide/vue'
+import { Printer } from '@lucide/vue'
 import { isOpenItem, useReady, type ReadyTick } from '~/composables/ready/useReady'
 
 const { page, store } = useTest()
 const person = usePerson()
 const { items, list, groups, open, grids, mark, busy, problem } = useReady()
 const fixed = computed(() => page.value.runs.length > 0)
-const asGrid = useLocalStorage('hypomet-ready-grid', true, { initOnMounted: true })
+const GAUGE_VIEWS = [
+  { value: 'grid', title: 'Grid' },
+  { value: 'list', title: 'List' },
+] as const
+const gaugesAs = useLocalStorage<'grid' | 'list'>('hypomet-ready-gauges', 'grid', { initOnMounted: true })
 const at = ref<string | null>(null)
 const current = computed(() => list.value.find(i => i.key === at.value) ?? null)
 const chosenGauge = computed(() =>
@@ -27,7 +31,7 @@ async function done(
 ): Promise<void> {
   const was = await mark(item.key, state, more)
   // In the grid the next open stage of the gauges comes up by itself; a red one stays until it is good or overridden.
-  if (asGrid.value && item.gauge && was !== 'failed' && was !== undefined && state !== 'open')
+  if (gaugesAs.value === 'grid' && item.gauge && was !== 'failed' && was !== undefined && state !== 'open')
     at.value =
       list.value.find(
         i => i.gauge && isOpenItem(i) && list.value.indexOf(i) > list.value.findIndex(x => x.key === item.key),
@@ -91,15 +95,9 @@ const gauges = computed(() => list.value.filter(i => i.gauge))
     <section v-if="gauges.length > 0" class="panel" aria-label="Gauges">
       <div class="mb-1 flex items-center justify-between">
         <h2>Gauges · {{ countOf(gauges) }}</h2>
-        <div class="flex gap-1 text-xs">
-          <button type="button" class="button px-1.5" :aria-pressed="asGrid" @click="asGrid = true">
-            <Grid3x3 class="size-3.5" aria-hidden="true" />Grid</button
-          ><button type="button" class="button px-1.5" :aria-pressed="!asGrid" @click="asGrid = false">
-            <List class="size-3.5" aria-hidden="true" />List
-          </button>
-        </div>
+        <ChoiceBar v-model="gaugesAs" :choices="GAUGE_VIEWS" label="Gauges as" />
       </div>
-      <template v-if="asGrid">
+      <template v-if="gaugesAs === 'grid'">
         <div v-if="chosenGauge" class="mb-2 rounded-md border border-line">
           <ReadyRow
             :ref="el => remember(chosenGauge!.key, el)"

@@ -4,7 +4,7 @@ import type { CarriedOn as Carried, Figure, Kind, MethodOutput } from '@hypomet/
 import { carriedOnFrom, isSame, settingsAt } from '~/composables/reduce/reduceSettings'
 
 /** From the record to the results: the chain at the left, the figure beside it, old beside new, and its twins. */
-const { page, predictedCurves, api, store, units, family, resultLabel } = useTest()
+const { page, predictedCurves, store, units, family, resultLabel } = useTest()
 const { busy, problem, run } = useAction()
 const kept = computed(() => page.value.reductions[0] ?? null)
 const keptFigures = useKeptFigures(() => kept.value?.id ?? null)
@@ -64,11 +64,7 @@ function propose(): void {
   draft.value = { ...proposed.value }
   renew()
 }
-const keep = () =>
-  run(async () => {
-    await api.post(`/api/tests/${page.value.test.id}/reduce`, { settings: draft.value, keep: true })
-    await store.refresh()
-  })
+const keep = () => run(() => store.keepReduction(draft.value))
 const unsaved = computed(
   () => output.value !== null && (kept.value === null || !isSame(output.value, kept.value.output)),
 )
@@ -155,7 +151,7 @@ const elsewhere = computed(
             type="button"
             class="button text-xs"
             :disabled="output === null || unsaved"
-            title="The kept settings on the other tests of this article"
+            data-hint="The kept settings on the other tests of this article"
             @click="atTwins = true"
           >
             <Copy class="size-3.5" aria-hidden="true" />Apply to similar tests
@@ -166,26 +162,14 @@ const elsewhere = computed(
       <div class="min-w-0 space-y-3">
         <div class="grid grid-cols-[1fr_22rem] items-start gap-3">
           <section class="panel min-w-0">
-            <div
+            <ChoiceBar
               v-if="names.length > 1"
-              class="mb-1 flex flex-wrap gap-1 border-b border-line"
-              role="group"
-              aria-label="Figures"
-            >
-              <button
-                v-for="n in names"
-                :key="n"
-                type="button"
-                :aria-pressed="n === name"
-                :class="[
-                  '-mb-px border-b-2 px-1.5 py-0.5 text-sm',
-                  n === name ? 'border-accent font-medium text-ink' : 'border-transparent text-quiet hover:text-ink',
-                ]"
-                @click="shown = n"
-              >
-                {{ family.figures[n]!.title }}
-              </button>
-            </div>
+              class="mb-1 border-b border-line pb-1"
+              label="Figures"
+              :model-value="name ?? ''"
+              :choices="names.map(value => ({ value, title: family.figures[value]!.title }))"
+              @update:model-value="shown = $event"
+            />
             <FieldMap v-if="figure?.field" :figure="figure" :prefer="units.prefer.value" />
             <FigureChart
               v-else-if="figure"

@@ -15,8 +15,8 @@ export const bar = defineFamily({
   version: '1.0.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
-    incident: { label: 'Incident bar', kind: 'strain' },
-    transmitted: { label: 'Transmitted bar', kind: 'strain' },
+    incident: { label: 'Incident bar', kind: 'strain', aliases: ['inc', 'input', 'ein'] },
+    transmitted: { label: 'Transmitted bar', kind: 'strain', aliases: ['trans', 'output', 'aus'] },
   },
   timeBase: 'even',
   settings,

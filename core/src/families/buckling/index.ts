@@ -17,7 +17,7 @@ export const buckling = defineFamily({
   roles: {
     t: { label: 'Time', kind: 'time' },
     force: { label: 'Force, compression', kind: 'force' },
-    moment: { label: 'Moment', kind: 'torque', optional: true },
+    moment: { label: 'Moment', kind: 'torque', aliases: ['moment', 'bend'], optional: true },
     pressure: { label: 'Inner pressure', kind: 'pressure', optional: true },
     '*': { label: 'Deflection', kind: 'any', optional: true },
   },

@@ -8,21 +8,25 @@ import { couponFromRun, couponPlan, couponPlanning, proposeCoupon } from './plan
 import { reduceCoupons } from './reduce'
 import { couponSpecimen } from './specimen'
 
-const size = (label: string): Role => ({ label, kind: 'length' })
+const size = (label: string, ...aliases: string[]): Role => ({
+  label,
+  kind: 'length',
+  ...(aliases.length > 0 ? { aliases } : {}),
+})
 const free = (role: Role): Role => ({ ...role, optional: true })
 
 const roles: Record<string, Role> = {
-  specimen: { label: 'Specimen', kind: 'text' },
-  thickness: size('Thickness'),
-  width: size('Width'),
-  ultimateForce: free({ label: 'Ultimate force', kind: 'force' }),
+  specimen: { label: 'Specimen', kind: 'text', aliases: ['spec', 'sample', 'coupon', 'probe', 'id'] },
+  thickness: size('Thickness', 'thick', 'dicke'),
+  width: size('Width', 'width', 'breite', 'w'),
+  ultimateForce: free({ label: 'Ultimate force', kind: 'force', aliases: ['ult', 'max'] }),
   forceLow: free({ label: 'Force at the chord’s lower end', kind: 'force' }),
   forceHigh: free({ label: 'Force at its upper end', kind: 'force' }),
   force: free({ label: 'Force', kind: 'force' }),
   strain: free({ label: 'Strain', kind: 'strain' }),
   strainTransverse: free({ label: 'Strain across', kind: 'strain' }),
   displacement: free(size('Displacement')),
-  failure: { label: 'How it failed', kind: 'text', optional: true },
+  failure: { label: 'How it failed', kind: 'text', aliases: ['fail', 'mode', 'bruch'], optional: true },
 }
 
 /** Coupons that feed a model: modulus, strength, shear and bearing, with basis values. */

@@ -17,7 +17,11 @@ export const crush = defineFamily({
   roles: {
     t: { label: 'Time', kind: 'time', optional: true },
     force: { label: 'Force', kind: 'force' },
-    displacement: { label: 'Displacement', kind: 'length' },
+    displacement: {
+      label: 'Displacement',
+      kind: 'length',
+      aliases: ['displ', 'travel', 'weg', 'stroke', 'stretch', 'platen'],
+    },
   },
   settings,
   results: {

@@ -1,3 +1,4 @@
+import { handover } from './handover'
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
@@ -10,8 +11,13 @@ import { descentSizing } from './sizing'
 import { descentSpecimen } from './specimen'
 
 const t: Role = { label: 'Time', kind: 'time' }
-const altitude: Role = { label: 'Altitude', kind: 'length' }
-const riserForce: Role = { label: 'Riser force', kind: 'force', optional: true }
+const altitude: Role = { label: 'Altitude', kind: 'length', aliases: ['alt', 'height', 'höhe', 'hohe'] }
+const riserForce: Role = {
+  label: 'Riser force',
+  kind: 'force',
+  optional: true,
+  aliases: ['riser', 'line', 'fangleine'],
+}
 const ROLES: Record<(typeof HEIGHT_FROM)[number], Record<string, Role>> = {
   altitude: { t, altitude, riserForce },
   'air pressure': { t, airPressure: { label: 'Air pressure', kind: 'pressure' }, riserForce },
@@ -125,6 +131,7 @@ export const descent = defineFamily({
     plan: descentPlan,
     planning: descentPlanning,
     specimen: descentSpecimen,
+    handover,
     sizing: descentSizing,
   },
 })

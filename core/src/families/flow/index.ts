@@ -14,16 +14,16 @@ const air: Record<string, Role> = {
   baro: { label: 'Barometer', kind: 'pressure', optional: true },
 }
 const bench: Record<string, Role> = {
-  config: { label: 'Configuration', kind: 'text' },
-  lift: { label: 'Lift', kind: 'length' },
-  flow: { label: 'Flow', kind: 'volumeFlow' },
-  drop: { label: 'Pressure difference', kind: 'pressure' },
+  config: { label: 'Configuration', kind: 'text', aliases: ['config', 'port', 'runner', 'head'] },
+  lift: { label: 'Lift', kind: 'length', aliases: ['lift', 'hub'] },
+  flow: { label: 'Flow', kind: 'volumeFlow', aliases: ['flow', 'durchfluss'] },
+  drop: { label: 'Pressure difference', kind: 'pressure', aliases: ['drop', 'diff', 'dp'] },
   ...air,
 }
 const map: Record<string, Role> = {
   x: { label: 'x', kind: 'length' },
   y: { label: 'y', kind: 'length' },
-  q: { label: 'Dynamic pressure', kind: 'pressure' },
+  q: { label: 'Dynamic pressure', kind: 'pressure', aliases: ['q', 'dyn', 'pitot', 'probe'] },
   ...air,
 }
 

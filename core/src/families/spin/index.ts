@@ -16,15 +16,15 @@ export const spin = defineFamily({
   version: '1.0.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
-    setpoint: { label: 'Set-point', kind: 'ratio' },
-    thrust: { label: 'Thrust', kind: 'force' },
+    setpoint: { label: 'Set-point', kind: 'ratio', aliases: ['set', 'throttle', 'demand', 'duty'] },
+    thrust: { label: 'Thrust', kind: 'force', aliases: ['thrust', 'schub'] },
     forceA: { label: 'Torque cell A', kind: 'force' },
     forceB: { label: 'Torque cell B', kind: 'force' },
     voltage: { label: 'Voltage', kind: 'voltage' },
     current: { label: 'Current', kind: 'current' },
     speed: { label: 'Speed', kind: 'rotation' },
     temperature: { label: 'Temperature', kind: 'temperature', optional: true },
-    vibration: { label: 'Vibration', kind: 'acceleration', optional: true },
+    vibration: { label: 'Vibration', kind: 'acceleration', aliases: ['vib', 'acc'], optional: true },
   },
   settings,
   results: {

@@ -1,4 +1,5 @@
 import { defineFamily } from '../../family/contract'
+import { handover } from './handover'
 import { staticArticle } from './article'
 import { carryOnStatic } from './carryOn'
 import { staticFigures } from './figures'
@@ -19,7 +20,11 @@ export const staticLoad = defineFamily({
   roles: {
     t: { label: 'Time', kind: 'time' },
     load: { label: 'Load', kind: 'force' },
-    deflection: { label: 'Deflection', kind: 'length' },
+    deflection: {
+      label: 'Deflection',
+      kind: 'length',
+      aliases: ['defl', 'displ', 'travel', 'weg', 'tip', 'sag', 'lvdt', 'string'],
+    },
     '*': { label: 'Any other channel', kind: 'any', optional: true },
   },
   settings: staticSettings,
@@ -97,6 +102,7 @@ export const staticLoad = defineFamily({
     planning: staticPlanning,
     model: staticModel,
     specimen: staticSpecimen,
+    handover,
     sizing: staticSizing,
   },
 })

@@ -30,6 +30,7 @@ export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleMo
       return channel.kind === 'angle' ? bent.slope : null
     },
     failure: { place: arm.failurePlace, mode: arm.failureMode, at: arm.failureLoad },
+    source: 'beam calculation',
     predictions: [
       predicted('stiffness', 1 / arm.compliance),
       predicted('deflectionAtDesign', plan.designLoad * arm.compliance),

@@ -29,7 +29,7 @@ export const staticPlanning: Planning<StaticPlan> = {
   own: z.object(own),
   ownExample: (goal, length) => ({
     designLoad: { value: Math.round(goal), unit: 'N' },
-    deflectionAt: { value: length ?? 1, unit: 'm' },
+    deflectionAt: length ?? { value: 1, unit: 'm' },
     minHold: { value: 12, unit: 's' },
     holdTolerance: { value: Math.max(5, Math.round(goal / 100)), unit: 'N' },
     predictionBand: 0.1,

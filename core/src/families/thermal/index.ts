@@ -1,3 +1,4 @@
+import { handover } from './handover'
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
@@ -71,6 +72,7 @@ export const thermal = defineFamily({
     plan: thermalPlan,
     planning: thermalPlanning,
     specimen: thermalSpecimen,
+    handover,
     sizing: thermalSizing,
   },
 })

@@ -17,7 +17,7 @@ export const torque = defineFamily({
   roles: {
     t: { label: 'Time', kind: 'time', optional: true },
     torque: { label: 'Torque', kind: 'torque' },
-    twist: { label: 'Twist', kind: 'angle' },
+    twist: { label: 'Twist', kind: 'angle', aliases: ['twist', 'angle', 'winkel', 'verdreh'] },
   },
   settings,
   results: {

@@ -11,13 +11,13 @@ import { reduceSweep } from './sweep'
 
 const sweep: Record<string, Role> = {
   frequency: { label: 'Frequency', kind: 'frequency' },
-  magnitude: { label: 'Impedance', kind: 'resistance', optional: true },
-  phase: { label: 'Phase', kind: 'angle', optional: true },
-  resistance: { label: 'Resistance', kind: 'resistance', optional: true },
-  reactance: { label: 'Reactance', kind: 'resistance', optional: true },
+  magnitude: { label: 'Impedance', kind: 'resistance', aliases: ['mag', 'imped', '|z|', 'z'], optional: true },
+  phase: { label: 'Phase', kind: 'angle', aliases: ['phas'], optional: true },
+  resistance: { label: 'Resistance', kind: 'resistance', aliases: ['resis', 'r'], optional: true },
+  reactance: { label: 'Reactance', kind: 'resistance', aliases: ['react', 'x'], optional: true },
 }
 const beam: Record<string, Role> = {
-  angle: { label: 'Angle', kind: 'angle' },
+  angle: { label: 'Angle', kind: 'angle', aliases: ['angle', 'winkel', 'bearing'] },
   level: { label: 'Level', kind: 'level' },
 }
 

@@ -16,7 +16,7 @@ export const vibration = defineFamily({
   version: '1.0.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
-    drive: { label: 'Drive', kind: 'acceleration' },
+    drive: { label: 'Drive', kind: 'acceleration', aliases: ['drive', 'base', 'table', 'tisch', 'input'] },
     '*': { label: 'Response', kind: 'any', optional: true },
   },
   timeBase: 'even',

@@ -87,6 +87,7 @@ export const bags = defineLoading({
   title: 'Bags on a span',
   purpose: 'Rows of bags: order, shear, bending and twist at each rung',
   settings,
+  usual: { goal: 1500 },
   example: {
     stations: [
       { y: { value: 0, unit: 'm' }, load: { value: 1.6, unit: 'kN/m' } },

@@ -33,6 +33,7 @@ export const bladder = defineLoading({
   title: 'Bladder',
   purpose: 'An even pressure over an area, with contact and film loss',
   settings,
+  usual: { goal: 800 },
   example: { length: { value: 1, unit: 'm' }, width: { value: 0.4, unit: 'm' }, contactEfficiency: 0.92 },
   commanded: () => ({ role: 'load', label: 'Load', kind: 'force' }),
   readTarget:

@@ -37,6 +37,7 @@ export const direct = defineLoading({
   title: 'Set directly',
   purpose: 'Any quantity that the rig is told, as it is',
   settings,
+  usual: { goal: 100 },
   example: { commands: 'power', name: 'Heating power' },
   commanded: s => ({ role: s.role, label: s.name, kind: s.commands }),
   view(s, { rungs, top, show }) {

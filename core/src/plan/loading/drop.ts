@@ -30,6 +30,7 @@ export const drop = defineLoading({
   title: 'Drop',
   purpose: 'Height or velocity, guide loss, stroke and rebound',
   settings,
+  usual: { goal: 1, rate: 10_000 },
   example: { mass: { value: 20, unit: 'kg' }, cfc: 60 },
   commanded: () => ({ role: 'height', label: 'Drop height', kind: 'length' }),
   readTarget:

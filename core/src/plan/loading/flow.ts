@@ -27,6 +27,7 @@ export const flow = defineLoading({
   title: 'Flow bench',
   purpose: 'Lifts at a test pressure: expected flow against the bench',
   settings,
+  usual: { goal: 0.008 },
   example: { testPressure: { value: 7, unit: 'kPa' }, diameter: { value: 30, unit: 'mm' } },
   commanded: () => ({ role: 'lift', label: 'Lift', kind: 'length' }),
   view(s, context) {

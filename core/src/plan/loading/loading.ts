@@ -73,6 +73,19 @@ export interface LoadingContext {
   show(si: number, kind: Kind): string
 }
 
+/** Typical numbers of a ladder to begin with, to be replaced. */
+export interface UsualLadder {
+  /** SI, of what is commanded. */
+  goal: number
+  /** Hz; 10 where not given. */
+  rate?: number
+  /** Share of the goal from which on somebody looks before going on. */
+  lookFrom?: number
+  /** Rungs as shares of the goal, where even ones would not do, and s at each. */
+  shares?: readonly number[]
+  hold?: number
+}
+
 /**
  * A way of bringing load in: what it commands, what lies where on the article at each rung, what is to be set, what can
  * go
@@ -85,6 +98,7 @@ export interface Loading<S extends z.ZodType = z.ZodType> {
   settings: S
   /** To begin with. */
   example: z.input<S>
+  usual: UsualLadder
   commanded(settings: z.output<S>): Commanded
   /** Where another quantity may stand for the target. */
   readTarget?(settings: z.output<S>): ReadTarget

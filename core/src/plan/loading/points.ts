@@ -34,6 +34,7 @@ export const points = defineLoading({
   title: 'At places',
   purpose: 'Hooks, straps or jacks, each with its share',
   settings,
+  usual: { goal: 1000 },
   example: { loads: [{ x: { value: 1, unit: 'm' }, share: 1 }] },
   commanded: () => ({ role: 'load', label: 'Load', kind: 'force' }),
   place: ({ loads }, targets) => targets.map(t => loads.map(l => ({ x: l.x, force: l.share * t }))),

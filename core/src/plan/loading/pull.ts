@@ -24,6 +24,7 @@ export const pull = defineLoading({
   title: 'Pull or press',
   purpose: 'A load path of which the article is to be the weakest part',
   settings,
+  usual: { goal: 8000, lookFrom: 0.8 },
   example: {
     path: [
       { name: 'Article', capacity: { value: 10, unit: 'kN' }, article: true },

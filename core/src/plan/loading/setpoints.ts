@@ -30,6 +30,7 @@ export const setpoints = defineLoading({
   title: 'Motor set-points',
   purpose: 'Speed, thrust, power and current at each set-point',
   settings,
+  usual: { goal: 1, shares: [0.2, 0.35, 0.5, 0.65, 0.8, 0.9], hold: 30 },
   example: { fullSpeed: { value: 3000, unit: 'rpm' }, rotorInertia: 0.02, diameter: { value: 0.5, unit: 'm' } },
   commanded: () => ({ role: 'setpoint', label: 'Set-point', kind: 'ratio' }),
   view(s, context) {

@@ -49,6 +49,7 @@ export const shaker = defineLoading({
   title: 'Shaker',
   purpose: 'Random levels up to a specification, against force and travel',
   settings,
+  usual: { goal: 30, rate: 5000 },
   example: {
     breakpoints: [
       { frequency: 20, density: { value: 0.005, unit: 'g²/Hz' } },

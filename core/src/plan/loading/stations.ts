@@ -34,6 +34,7 @@ export const stations = defineLoading({
   title: 'Stations',
   purpose: 'A distributed load at a few stations, by cylinders or a tree of levers',
   settings,
+  usual: { goal: 2000 },
   example: {
     stations: [
       { y: { value: 0, unit: 'm' }, load: { value: 1.6, unit: 'kN/m' } },

@@ -30,6 +30,7 @@ export const torque = defineLoading({
   title: 'Torque',
   purpose: 'A drive train of which the article is to be the weakest part',
   settings,
+  usual: { goal: 1200, lookFrom: 0.8 },
   example: {
     path: [
       { name: 'Shaft', capacity: { value: 1500, unit: 'N·m' }, article: true },

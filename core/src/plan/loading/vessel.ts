@@ -33,6 +33,7 @@ export const vessel = defineLoading({
   title: 'Vessel under pressure',
   purpose: 'Water or gas: stored energy and stand-off at each rung',
   settings,
+  usual: { goal: 1e6, lookFrom: 0.8 },
   example: { volume: { value: 20, unit: 'L' }, radius: { value: 150, unit: 'mm' } },
   commanded: () => ({ role: 'pressure', label: 'Pressure', kind: 'pressure' }),
   view(s, context) {
