@@ -114,7 +114,7 @@ test('static: the frame’s motion is taken off by a derived channel, and what s
   await enter(page, 'is worked out as 1', 'deflection - frame')
   await expect(result(page, 'stiffness').locator('s')).toContainText('35.73')
   await expect(result(page, 'stiffness')).toContainText(/36\.\d\d/)
-  await page.getByRole('button', { name: 'Load over time' }).click()
+  await page.getByRole('radio', { name: 'Load over time' }).click()
   await expect(page.getByRole('slider', { name: 'Zero at the start, from' })).toBeVisible()
 })
 
@@ -128,7 +128,7 @@ test('drop: the class decides the peak; velocity, shock response and stroke from
   await keep(page)
   await enter(page, 'Channel frequency class', '180')
   await expect(result(page, 'peak').locator('s')).toContainText('76.')
-  await page.getByRole('button', { name: 'Shock response' }).click()
+  await page.getByRole('radio', { name: 'Shock response' }).click()
   await expect(page.getByRole('img', { name: /Largest response, Q 10 in m\/s² over frequency/ })).toBeVisible()
   await enter(page, 'Pulse begins at (optional)', '500 m/s2')
   await expect(page.getByText('Nothing reaches the trigger.').first()).toBeVisible()
@@ -183,7 +183,7 @@ test('flow: a bench sheet is pasted row by row; a probe map shows its hot place'
   await expect(page).toHaveURL(/\/reduce$/)
   await expect(page.getByText('Stock has no row at lift 0: its leak is not taken off.')).toBeVisible()
   await expect(result(page, 'worstLift')).toContainText('6.000\u202fmm')
-  await page.getByRole('button', { name: 'Gain point by point' }).click()
+  await page.getByRole('radio', { name: 'Gain point by point' }).click()
   await expect(page.getByRole('img', { name: /Flow over that of Stock over lift/ })).toBeVisible()
 
   const map = await like(page, tests, 'Map behind the wide bowl')

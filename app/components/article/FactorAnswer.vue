@@ -18,11 +18,7 @@ function sentence(f: FactorSummary): string {
   const alone = f.alone.filter(s => s.effect !== null)
   if (alone.length > 0)
     return `changed alone: ${alone
-      .map(
-        s =>
-          `${s.from.label} → ${s.to.label} ` +
-          `${effect(s.effect!, s.U)}${s.moved === 'no' ? ' (within its uncertainty)' : s.moved === 'open' ? ' (open)' : ''}`,
-      )
+      .map(s => `${s.from.label} → ${s.to.label} ${effect(s.effect!, s.U)}${MOVED[s.moved ?? 'yes']}`)
       .join('; ')}`
   if (f.togetherWith.length > 0) return `aliased with ${f.togetherWith.join(', ')}: always changed together`
   return f.changes === 1 ? 'changed once, without results on both sides' : 'never changed alone'
@@ -40,6 +36,7 @@ function ofRange(factor: string, slope: number, interval: [number, number] | nul
   )
 }
 const steps = computed(() => props.answer.steps.filter(s => s.changes.length > 0))
+const MOVED = { yes: '', no: ' (within its uncertainty)', open: ' (open)' }
 </script>
 
 <template>

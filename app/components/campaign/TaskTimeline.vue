@@ -59,6 +59,14 @@ function end(): void {
 }
 const shifted = (id: number, what: 'move' | 'end') =>
   drag.value?.id === id && (drag.value.what === what || drag.value.what === 'move') ? drag.value.days : 0
+type Bar = (typeof rows.value)[number]
+function extent(r: Bar) {
+  const [from, to] = [share(r.from + shifted(r.task.id, 'move')), share(r.to + shifted(r.task.id, 'end'))]
+  return { left: `${from}%`, width: `${Math.max(0.6, to - from)}%` }
+}
+const about = ({ task, p }: Bar) =>
+  `${String(task['name'])}: ${day(p.startDate)} – ${day(p.finishDate)}${p.critical ? ', on the critical chain' : ''}. ` +
+  'Drag to book it for another day.'
 </script>
 
 <template>
@@ -108,11 +116,8 @@ const shifted = (id: number, what: 'move' | 'end') =>
             'absolute top-0.5 flex h-5 cursor-grab touch-none items-center rounded border px-1 text-2xs',
             r.p.critical ? 'border-accent bg-accent text-on-accent' : 'border-accent bg-accent-soft',
           ]"
-          :style="{
-            left: `${share(r.from + shifted(r.task.id, 'move'))}%`,
-            width: `${Math.max(0.6, share(r.to + shifted(r.task.id, 'end')) - share(r.from + shifted(r.task.id, 'move')))}%`,
-          }"
-          :data-hint="`${r.task['name']}: ${day(r.p.startDate)} – ${day(r.p.finishDate)}${r.p.critical ? ', on the critical chain' : ''}. Drag to book it for another day.`"
+          :style="extent(r)"
+          :data-hint="about(r)"
           :data-task="r.task['name']"
           @pointerdown="begin($event, r.task.id, 'move')"
         >

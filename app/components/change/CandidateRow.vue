@@ -17,6 +17,10 @@ const c = computed(() => props.candidate)
 const own = ['modulus', 'strength', 'shearStrength', 'density']
 const shown = computed(() => c.value.changes.filter(k => !own.includes(k.property)))
 const material = computed(() => c.value.changes.filter(k => own.includes(k.property)))
+function worsening({ quantity, from, to }: Candidate['worse'][number]): string {
+  const show = (si: number) => units.show(si, resultKind(quantity), { digits: 3 })
+  return `${resultLabel(quantity).toLowerCase()} ${show(from)} → ${show(to)}`
+}
 </script>
 
 <template>
@@ -35,14 +39,7 @@ const material = computed(() => c.value.changes.filter(k => own.includes(k.prope
       </p>
       <p v-if="c.worse.length > 0" class="text-xs text-open">
         Worse, and no limit guards it:
-        {{
-          c.worse
-            .map(
-              w =>
-                `${resultLabel(w.quantity).toLowerCase()} ${units.show(w.from, resultKind(w.quantity), { digits: 3 })} → ${units.show(w.to, resultKind(w.quantity), { digits: 3 })}`,
-            )
-            .join(', ')
-        }}.
+        {{ c.worse.map(worsening).join(', ') }}.
       </p>
       <p v-if="c.extrapolated.length > 0" class="text-xs text-open">
         {{ c.extrapolated.join(', ') }}: beyond what was seen to hold; band widened.

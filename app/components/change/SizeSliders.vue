@@ -43,6 +43,9 @@ function typed(d: SizingDimension, q: QuantityInput | null): void {
   if (si !== null && si > 0) move(d.key, si)
 }
 const isAsTested = computed(() => props.dimensions.every(d => Math.abs(sizes[d.key]! / d.value - 1) < 1e-9))
+const kg = (si: number) => units.show(si, 'mass', { digits: 3 })
+const massWords = (change: number, mass: number | null) =>
+  `${change >= 0 ? '+' : '−'}${kg(Math.abs(change))}${mass === null ? '' : `, ${kg(mass)} in all`}`
 </script>
 
 <template>
@@ -55,7 +58,7 @@ const isAsTested = computed(() => props.dimensions.every(d => Math.abs(sizes[d.k
             ? 'As tested'
             : chosen.massChange === null
               ? 'Mass not known'
-              : `${chosen.massChange >= 0 ? '+' : '−'}${units.show(Math.abs(chosen.massChange), 'mass', { digits: 3 })}${chosen.mass === null ? '' : `, ${units.show(chosen.mass, 'mass', { digits: 3 })} in all`}`
+              : massWords(chosen.massChange, chosen.mass)
         }}<span v-if="chosen.binding" class="text-quiet">
           · nearest: {{ chosen.binding.name }}, margin {{ ((chosen.room ?? 0) * 100).toFixed(1) }} %</span
         >

@@ -11,6 +11,14 @@ const percent = (share: number) => `${Math.round(100 * share)} %`
 const total = computed(() => Object.values(weights.value).reduce((s, w) => s + w, 0))
 const first = computed(() => props.trade.options.find(o => o.id === props.trade.winner))
 const unknown = computed(() => props.candidates.filter(c => c.cost === null).length)
+const upset = computed(() => {
+  const by = props.trade.upsetBy
+  if (!by) return 'No single weight upsets it.'
+  return (
+    `“${titleOf(by.winner)}” would come first were ${labelOf(by.criterion)} to count ` +
+    `${percent(by.to)} instead of ${percent(by.from)}.`
+  )
+})
 </script>
 
 <template>
@@ -36,11 +44,7 @@ const unknown = computed(() => props.candidates.filter(c => c.cost === null).len
       <strong>{{ titleOf(first.id) }}</strong> comes first by these weights, and in {{ percent(first.firstIn) }} of all
       weightings.
       <span class="text-quiet"
-        >{{
-          trade.upsetBy
-            ? `“${titleOf(trade.upsetBy.winner)}” would come first were ${labelOf(trade.upsetBy.criterion)} to count ${percent(trade.upsetBy.to)} instead of ${percent(trade.upsetBy.from)}.`
-            : 'No single weight upsets it.'
-        }}
+        >{{ upset }}
         {{
           unknown === candidates.length
             ? 'No cost is said yet: it does not rank them.'

@@ -68,6 +68,16 @@ const verdict = computed(() => {
     `${share <= 1 ? 'inside' : 'outside'} it (${formatNumber(100 * share, 2)} % of the way to its edge).`
   )
 })
+const crossAt = (x: number, y: number, r: number) =>
+  `M${x - r} ${y - r}l${2 * r} ${2 * r}M${x + r} ${y - r}l${-2 * r} ${2 * r}`
+function arrowNorth(size: number): string {
+  const [half, aside, down] = [size / 30, size / 80, size / 50]
+  return `M0 ${half}V${-half}l${-aside} ${down}M0 ${-half}l${aside} ${down}`
+}
+const described = computed(() => {
+  const [east, north] = landing.value.map(m => formatNumber(m, 3))
+  return `Landing map, north up: predicted ${east} m east, ${north} m north. ${verdict.value}`
+})
 </script>
 
 <template>
@@ -76,7 +86,7 @@ const verdict = computed(() => {
       :viewBox="`${frame.x} ${frame.y} ${frame.w} ${frame.h}`"
       class="max-h-80 w-full"
       role="img"
-      :aria-label="`Landing map, north up: predicted ${formatNumber(landing[0], 3)} m east, ${formatNumber(landing[1], 3)} m north. ${verdict}`"
+      :aria-label="described"
     >
       <polygon
         v-if="field.length > 2"
@@ -111,9 +121,7 @@ const verdict = computed(() => {
         :stroke-width="frame.size / 250"
       />
       <g v-if="landed" stroke="var(--ink)" :stroke-width="frame.size / 180">
-        <path
-          :d="`M${landed.east - frame.size / 70} ${-landed.north - frame.size / 70}l${frame.size / 35} ${frame.size / 35}M${landed.east + frame.size / 70} ${-landed.north - frame.size / 70}l${-frame.size / 35} ${frame.size / 35}`"
-        />
+        <path :d="crossAt(landed.east, -landed.north, frame.size / 70)" />
       </g>
       <g :transform="`translate(${frame.x + frame.w * 0.03} ${frame.y + frame.h * 0.95})`">
         <path
@@ -126,12 +134,7 @@ const verdict = computed(() => {
         </text>
       </g>
       <g :transform="`translate(${frame.x + frame.w * 0.95} ${frame.y + frame.h * 0.12})`">
-        <path
-          :d="`M0 ${frame.size / 30}V${-frame.size / 30}l${-frame.size / 80} ${frame.size / 50}M0 ${-frame.size / 30}l${frame.size / 80} ${frame.size / 50}`"
-          fill="none"
-          stroke="var(--ink)"
-          :stroke-width="frame.size / 300"
-        />
+        <path :d="arrowNorth(frame.size)" fill="none" stroke="var(--ink)" :stroke-width="frame.size / 300" />
         <text y="0" :x="-frame.size / 30" :font-size="frame.size / 32" text-anchor="middle" fill="var(--ink)">N</text>
       </g>
     </svg>

@@ -20,13 +20,16 @@ const differences = computed(() =>
     d: differenceCurve(against.series, c.series),
   })),
 )
+/** What every curve is held against, by name where it is one. */
+const subtracted = computed(() => {
+  const all = new Set(differences.value.map(d => d.against))
+  return all.size > 1 ? 'that of the first test' : (differences.value[0]?.against.name ?? '')
+})
 const drawn = computed<Figure>(() => ({
   // A difference may be below nought: never in decades.
   x: props.axes.x,
   y: {
-    label:
-      `${props.axes.y.label}, less ` +
-      `${new Set(differences.value.map(d => d.against)).size > 1 ? 'that of the first test' : (differences.value[0]?.against.name ?? '')}`,
+    label: `${props.axes.y.label}, less ${subtracted.value}`,
     kind: props.axes.y.kind,
   },
   lines: [{ axis: 'y', value: 0, label: 'no difference' }],

@@ -174,6 +174,8 @@ const figure = computed<Figure | null>(() => {
     ],
   }
 })
+const fitted = ({ name, value, u }: { name: string; value: number; u: number | null }) =>
+  `${name} = ${number(value)}${u === null ? '' : ` ± ${Number((2 * u).toPrecision(2))}`}`
 </script>
 
 <template>
@@ -270,13 +272,7 @@ const figure = computed<Figure | null>(() => {
               ><tr>
                 <td class="font-medium">{{ m.name }}</td>
                 <td class="text-xs tabular-nums">
-                  {{
-                    m.parameters
-                      .map(
-                        p =>
-                          `${p.name} = ${number(p.value)}${p.u === null ? '' : ` ± ${Number((2 * p.u).toPrecision(2))}`}`,
-                      )
-                      .join(', ') || '–'
+                  {{ m.parameters.map(fitted).join(', ') || '–'
                   }}<span v-if="m.correlation.length > 0" class="block text-quiet">{{
                     m.correlation.map(c => `r(${c.a}, ${c.b}) = ${c.r.toFixed(3)}`).join(', ')
                   }}</span>

@@ -274,7 +274,7 @@ const shifted = computed(() => (motion.value ? Math.hypot(...motion.value.shift)
           <p v-if="pair" class="text-xs" data-parting :class="parted ? 'text-open' : 'text-quiet'">
             {{
               parted
-                ? `They disagree by more than ${show(agree, gaugeKind)} at ${show(parted.time, 'time')}, and stay apart.`
+                ? `More than ${show(agree, gaugeKind)} apart from ${show(parted.time, 'time')} on.`
                 : `They agree within ${show(agree, gaugeKind)} all through.`
             }}
           </p>

@@ -41,8 +41,8 @@ const fits = computed(() => {
           name: s.name,
           words:
             `bias ${apart(of('bias')!)}, rms ${apart(of('rmse')!)}, R² ${of('r2')?.toFixed(3) ?? '–'}, ` +
-            `measured ${of('scale')?.toFixed(3) ?? '–'} times predicted; largest difference ${apart(of('maxDeviation')!)} at ` +
-            `${show(of('maxDeviationAt')!, props.figure.x.kind)}`,
+            `measured ${of('scale')?.toFixed(3) ?? '–'} times predicted; largest difference ` +
+            `${apart(of('maxDeviation')!)} at ${show(of('maxDeviationAt')!, props.figure.x.kind)}`,
         },
       ]
     } catch (e) {

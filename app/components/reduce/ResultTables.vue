@@ -46,12 +46,7 @@ const shown = computed(() =>
         const write =
           kind && kind !== 'ratio'
             ? columnFormatter(numbers, kind, { prefer: units.prefer.value })
-            : (v: number | null) =>
-                v === null
-                  ? '–'
-                  : Number.isInteger(v) && (c === 'n' || table.units[c] === '1')
-                    ? String(v)
-                    : `${formatNumber(v, 4)}${table.units[c] && table.units[c] !== '1' ? `\u202f${table.units[c]}` : ''}`
+            : plainWriter(table.units[c] ?? '', c === 'n')
         return {
           key: c,
           title: said ? `${props.label(said[1]!)}${said[2] === 'Creep' ? ', creep' : ''}` : wordsOf(c),
@@ -97,6 +92,14 @@ const TITLES: Record<string, string> = {
   explanations: 'What could explain it',
   sidelobes: 'Side lobes',
   stressStrain: 'Stress and strain by both schools',
+}
+/** Counts whole, other plain numbers to four digits with their unit. */
+function plainWriter(unit: string, isCount: boolean): (v: number | null) => string {
+  const suffix = unit === '' || unit === '1' ? '' : `\u202f${unit}`
+  return v => {
+    if (v === null) return '–'
+    return Number.isInteger(v) && (isCount || unit === '1') ? String(v) : `${formatNumber(v, 4)}${suffix}`
+  }
 }
 </script>
 

@@ -151,12 +151,18 @@ const retirement = computed(() => {
   if (!trend.value || !measure.value) return ''
   if (!limit.value) return 'No limit is set on this result: the band alone is shown.'
   const name = measure.value.label.toLowerCase()
-  return trend.value.meets === null
-    ? `Within twice the range tested the next specimen keeps “${limit.value.name}”, or never did: no ${name} ` +
-        `can be named.`
-    : `From a ${name} of ${units.show(trend.value.meets, measure.value.kind, { digits: 2 })} on the next specimen ` +
-        `may miss “${limit.value.name}” (one-sided 97.5 %, ${trend.value.n} ` +
-        `specimens${measured.value.some(s => s.results[key.value]!.bound === 'atLeast') ? ', lower bounds taken at their value' : ''})${measure.value.past ? `: ${measure.value.past} from there on` : ''}.`
+  if (trend.value.meets === null)
+    return (
+      `Within twice the range tested the next specimen keeps “${limit.value.name}”, or never did: no ${name} ` +
+      `can be named.`
+    )
+  const hasBounds = measured.value.some(s => s.results[key.value]!.bound === 'atLeast')
+  const past = measure.value.past ? `: ${measure.value.past} from there on` : ''
+  return (
+    `From a ${name} of ${units.show(trend.value.meets, measure.value.kind, { digits: 2 })} on the next specimen ` +
+    `may miss “${limit.value.name}” (one-sided 97.5 %, ${trend.value.n} specimens` +
+    `${hasBounds ? ', lower bounds taken at their value' : ''})${past}.`
+  )
 })
 
 const overlay = computed<Figure | null>(() => {

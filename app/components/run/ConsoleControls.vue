@@ -126,6 +126,12 @@ function askDeviation(): void {
   dialog.value = 'deviation'
   deviation.note = ''
 }
+const resumeWords = computed(() => {
+  const { kind, role } = view.value.commanded
+  const on = units.show(load.value, kind, { digits: 3 })
+  const standoff = units.show(view.value.standoff, 'length', { unit: 'm', digits: 2 })
+  return `${on} ${kind === 'force' ? 'are' : 'is'} on ${labelOf(role).toLowerCase()}. Nobody within ${standoff}?`
+})
 </script>
 
 <template>
@@ -271,7 +277,7 @@ function askDeviation(): void {
     <BaseDialog
       :open="dialog === 'resume'"
       title="Go on with the ladder?"
-      :description="`${units.show(load, view.commanded.kind, { digits: 3 })} ${view.commanded.kind === 'force' ? 'are' : 'is'} on ${labelOf(view.commanded.role).toLowerCase()}. Nobody within ${units.show(view.standoff, 'length', { unit: 'm', digits: 2 })}?`"
+      :description="resumeWords"
       @close="dialog = null"
     >
       <div class="flex justify-end gap-2">

@@ -36,6 +36,13 @@ const focus = () =>
   )
 onMounted(focus)
 watch(phase, focus)
+function uncertaintyWords(role: string, kind: Kind): string {
+  const u = sensorU(role)
+  const unit = kind === 'temperature' ? { unit: 'K' } : {}
+  return u === null
+    ? 'no sensor named: no uncertainty'
+    : `± ${units.show(u, kind, { digits: 2, ...unit })} by its sensor`
+}
 </script>
 
 <template>
@@ -67,11 +74,7 @@ watch(phase, focus)
           optional
         />
         <p class="text-xs text-quiet">
-          {{
-            sensorU(c.role) === null
-              ? 'no sensor named: no uncertainty'
-              : `± ${units.show(sensorU(c.role)!, c.kind, { digits: 2, ...(c.kind === 'temperature' ? { unit: 'K' } : {}) })} by its sensor`
-          }}
+          {{ uncertaintyWords(c.role, c.kind) }}
         </p>
       </div>
     </div>

@@ -132,7 +132,9 @@ const approaches = computed(() =>
   (live.now.value?.approaches ?? []).map(a => ({
     role: a.role,
     label: labelOf(a.role),
-    words: `is heading for ${units.result({ value: a.steady, bound: 'exact', u: a.half / 2, k: 2 }, 'temperature')}, time constant ${a.timeConstant.toPrecision(2)} s.`,
+    words:
+      `is heading for ${units.result({ value: a.steady, bound: 'exact', u: a.half / 2, k: 2 }, 'temperature')}, ` +
+      `time constant ${a.timeConstant.toPrecision(2)} s.`,
   })),
 )
 

@@ -45,14 +45,15 @@ const arrow = computed(() => (props.result?.bound === 'atLeast' ? 1 : props.resu
 const described = computed(() => {
   const { result, comparator, limit, verdict, label } = props
   const side = comparator === 'atMost' ? 'at most' : 'at least'
-  if (!result || result.value === null)
-    return (
-      `${label}: no value, limit ${side} ` +
-      `${props.show(limit)}${props.untested ? (props.predicted ? `, ${props.show(props.predicted.value)} predicted` : '') : `, ${verdict}`}`
-    )
+  if (!result || result.value === null) {
+    const predicted = props.predicted ? `, ${props.show(props.predicted.value)} predicted` : ''
+    return `${label}: no value, limit ${side} ${props.show(limit)}${props.untested ? predicted : `, ${verdict}`}`
+  }
   const bound = result.bound === 'atLeast' ? 'at least ' : result.bound === 'atMost' ? 'at most ' : ''
-  return `${label}: ${bound}${props.show(result.value)}${U.value > 0 ? ` plus or minus ${props.show(U.value)}` : ''}, limit ${side} ${props.show(limit)}, ${verdict}`
+  const whisker = U.value > 0 ? ` plus or minus ${props.show(U.value)}` : ''
+  return `${label}: ${bound}${props.show(result.value)}${whisker}, limit ${side} ${props.show(limit)}, ${verdict}`
 })
+const whiskerAt = (from: number, to: number) => `M${from} ${MID} H${to} M${from} 9 v8 M${to} 9 v8`
 </script>
 
 <template>
@@ -119,7 +120,7 @@ const described = computed(() => {
           :fill="`url(#${id}open)`"
         />
         <path
-          :d="`M${x(result.value - U)} ${MID} H${x(result.value + U)} M${x(result.value - U)} 9 v8 M${x(result.value + U)} 9 v8`"
+          :d="whiskerAt(x(result.value - U), x(result.value + U))"
           :stroke="ink"
           fill="none"
           stroke-width="1.5"

@@ -49,6 +49,16 @@ const figure = computed<Figure | null>(() => {
     bands: [{ from: drawn.value.interval[0], to: drawn.value.interval[1], label: 'shortest 95 %' }],
   }
 })
+const agreementWords = computed(() => {
+  if (!drawn.value) return ''
+  const { agrees, low, high, tolerance } = drawn.value.agreement
+  if (agrees) return 'The propagated 95 % interval has the same ends to two digits of u: it may be used.'
+  const show = (si: number) => formatQuantity(si, props.kind, { prefer: props.prefer, digits: 2 })
+  return (
+    `The propagated 95 % interval ends ${show(Math.max(low, high))} off this one, more than the ` +
+    `${show(tolerance)} that two digits of u allow: state the interval by drawing.`
+  )
+})
 </script>
 
 <template>
@@ -105,11 +115,7 @@ const figure = computed<Figure | null>(() => {
         </div>
       </dl>
       <p class="mt-2 text-sm" :class="drawn.agreement.agrees ? 'text-pass' : 'text-open'">
-        {{
-          drawn.agreement.agrees
-            ? 'The propagated 95 % interval has the same ends to two digits of u: it may be used.'
-            : `The propagated 95 % interval ends ${formatQuantity(Math.max(drawn.agreement.low, drawn.agreement.high), kind, { prefer, digits: 2 })} off this one, more than the ${formatQuantity(drawn.agreement.tolerance, kind, { prefer, digits: 2 })} that two digits of u allow: state the interval by drawing.`
-        }}
+        {{ agreementWords }}
       </p>
       <FigureChart v-if="figure" class="mt-2" :figure="figure" :prefer="prefer" name="monte-carlo" height="200px" />
     </template>

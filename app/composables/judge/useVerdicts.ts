@@ -85,10 +85,11 @@ export function marginTexts(
       : (result.bound === 'atLeast' ? 1 : -1) * (limit.comparator === 'atLeast' ? 1 : -1)
   const sign = bound > 0 ? '≥ ' : bound < 0 ? '≤ ' : ''
   const ms = marginOfSafety(result.value, limit.comparator, limit.value)
+  const fos = factorOfSafety(result.value, limit.comparator, limit.value, limit.factor)
   const texts: Record<Convention, string> = {
     'margin-of-safety': `MS ${sign}${ms >= 0 ? '+' : '−'}${Math.abs(ms).toFixed(2)}`,
     'reserve-factor': `RF ${sign}${reserveFactor(result.value, limit.comparator, limit.value).toFixed(2)}`,
-    'factor-of-safety': `FoS ${sign}${factorOfSafety(result.value, limit.comparator, limit.value, limit.factor).toFixed(2)} of ${limit.factor} asked`,
+    'factor-of-safety': `FoS ${sign}${fos.toFixed(2)} of ${limit.factor} asked`,
   }
   const shown = limit.convention || convention
   return {

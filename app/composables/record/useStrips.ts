@@ -28,9 +28,12 @@ export function useStrips(
       const got =
         missing.length === 0
           ? { times: [], channels: [] }
-          : await api.get(
-              `/api/datasets/${recordId}/strip?channels=${missing.join(',')}&width=${width.value}&from=${from}&to=${to}`,
-            )
+          : await api.get(`/api/datasets/${recordId}/strip`, {
+              channels: missing.join(','),
+              width: width.value,
+              from,
+              to,
+            })
       const all = [...known.channels, ...got.channels.map(c => ({ ...c, time: c.time + known.times.length }))]
       held = { key, strip: { times: [...known.times, ...got.times], channels: all } }
       strip.value = { times: held.strip.times, channels: wanted.flatMap(id => all.find(c => c.id === id) ?? []) }

@@ -72,7 +72,9 @@ export async function useRegister(
       write({ changes: [{ id: row.id, version, values }] }, `${one} “${nameOf({ ...row, ...values })}” changed`),
     remove: (row: RegisterRow) =>
       write({ removes: [{ id: row.id, version: row.version }] }, `${one} “${nameOf(row)}” removed`),
-    exportHref: (format: 'csv' | 'json') =>
-      `${path}/export?${new URLSearchParams({ format, ...(campaignId !== null && { campaignId: String(campaignId) }) })}`,
+    exportHref: (format: 'csv' | 'json') => {
+      const ofCampaign = campaignId === null ? {} : { campaignId: String(campaignId) }
+      return `${path}/export?${new URLSearchParams({ format, ...ofCampaign })}`
+    },
   }
 }

@@ -48,7 +48,9 @@ export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
     result: (r: Pick<Result, 'value' | 'bound' | 'u' | 'k'> | undefined, kind: Kind, unit?: string) => {
       if (!r || r.value === null) return '–'
       if (typeof r.bound === 'object')
-        return `${formatQuantity(r.bound.interval[0], kind, { prefer: prefer.value, digits: 3, ...(unit ? { unit } : {}) })} … ${formatQuantity(r.bound.interval[1], kind, { prefer: prefer.value, digits: 3, ...(unit ? { unit } : {}) })}`
+        return r.bound.interval
+          .map(end => formatQuantity(end, kind, { prefer: prefer.value, digits: 3, ...(unit ? { unit } : {}) }))
+          .join(' … ')
       const U = r.u === undefined ? null : r.u * (r.k ?? 2)
       const text = formatQuantity(r.value, kind, { prefer: prefer.value, U, ...(unit ? { unit } : {}) })
       return r.bound === 'atLeast' ? `≥ ${text}` : r.bound === 'atMost' ? `≤ ${text}` : text

@@ -1,5 +1,8 @@
 export type Point = readonly [number, number, number]
 
+/** A point from what it has along each axis. */
+export const point = (of: (axis: 0 | 1 | 2) => number): Point => [of(0), of(1), of(2)]
+
 /** A turn and a shift: moved = turn·p + shift. */
 export interface RigidMotion {
   turn: readonly [Point, Point, Point]
@@ -24,7 +27,7 @@ export function rigidMotion(from: readonly Point[], to: readonly Point[]): Rigid
   const [a, b] = [centreOf(from), centreOf(to)]
   const S = [0, 1, 2].map(i =>
     [0, 1, 2].map(j => from.reduce((s, p, k) => s + (p[i]! - a[i]!) * (to[k]![j]! - b[j]!), 0)),
-  ) as number[][]
+  )
   const [xx, xy, xz, yx, yy, yz, zx, zy, zz] = S.flat() as [
     number,
     number,
@@ -60,7 +63,7 @@ export function rigidMotion(from: readonly Point[], to: readonly Point[]): Rigid
 }
 
 const rotated = (turn: RigidMotion['turn'], p: Point): Point =>
-  [0, 1, 2].map(i => turn[i]![0] * p[0] + turn[i]![1] * p[1] + turn[i]![2] * p[2]) as unknown as Point
+  point(i => turn[i][0] * p[0] + turn[i][1] * p[1] + turn[i][2] * p[2])
 
 export const movedBy = ({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point => {
   const r = rotated(turn, p)
@@ -70,11 +73,10 @@ export const movedBy = ({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p:
 /** Where a point was before the motion. */
 export function movedBack({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point {
   const d: Point = [p[0] - shift[0], p[1] - shift[1], p[2] - shift[2]]
-  return [0, 1, 2].map(j => turn[0][j]! * d[0] + turn[1][j]! * d[1] + turn[2][j]! * d[2]) as unknown as Point
+  return point(j => turn[0][j]! * d[0] + turn[1][j]! * d[1] + turn[2][j]! * d[2])
 }
 
-const centreOf = (points: readonly Point[]): Point =>
-  [0, 1, 2].map(i => points.reduce((s, p) => s + p[i]!, 0) / points.length) as unknown as Point
+const centreOf = (points: readonly Point[]): Point => point(i => points.reduce((s, p) => s + p[i]!, 0) / points.length)
 
 /** All points within a thousandth of the set's size of one line. */
 function isOnLine(points: readonly Point[], centre: Point): boolean {

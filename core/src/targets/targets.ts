@@ -1,6 +1,6 @@
 import { HypometError } from '../error'
 import { leastSquares } from '../statistics/leastSquares'
-import { movedBack, rigidMotion, type Point, type RigidMotion } from './rigidMotion'
+import { movedBack, point, rigidMotion, type Point, type RigidMotion } from './rigidMotion'
 
 /** Positions of one image target over time, m; NaN where it was not seen. */
 export interface Target {
@@ -87,7 +87,7 @@ export function targetField(
   [from, to]: readonly [number, number],
   fixture: readonly string[],
 ): TargetField {
-  const place = (t: Target): Point => AXES.map(a => meanOf(t[a].subarray(from, to))) as unknown as Point
+  const place = (t: Target): Point => point(i => meanOf(t[AXES[i]].subarray(from, to)))
   const holders = targets.filter(t => fixture.includes(t.name))
   const rest = holders.map(place)
   if (fixture.length > 0 && (holders.length < FEWEST_HOLDERS || !rigidMotion(rest, rest)))

@@ -1,17 +1,13 @@
 import { actionRegister } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import { action } from '../schema'
-import type { RegisterRepository, Stored } from './repository'
+import { storedRows, type RegisterRepository } from './repository'
 
 export const actions: RegisterRepository = {
   register: actionRegister,
   table: action,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),
   list: async (db, campaignId) =>
-    (await db
-      .select()
-      .from(action)
-      .where(eq(action.campaignId, campaignId!))
-      .orderBy(asc(action.id))) as unknown as Stored[],
+    storedRows(await db.select().from(action).where(eq(action.campaignId, campaignId!)).orderBy(asc(action.id))),
   columns: row => row,
 }

@@ -1,18 +1,20 @@
 import { constantRegister, HypometError, siOfConstant } from '@hypomet/core'
 import { and, asc, eq, isNull } from 'drizzle-orm'
 import { article, constant, revision } from '../schema'
-import type { RegisterRepository, Stored } from './repository'
+import { storedRows, type RegisterRepository } from './repository'
 
 export const constants: RegisterRepository = {
   register: constantRegister,
   table: constant,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),
   list: async (db, campaignId) =>
-    (await db
-      .select()
-      .from(constant)
-      .where(eq(constant.campaignId, campaignId!))
-      .orderBy(asc(constant.subject), asc(constant.property), asc(constant.id))) as unknown as Stored[],
+    storedRows(
+      await db
+        .select()
+        .from(constant)
+        .where(eq(constant.campaignId, campaignId!))
+        .orderBy(asc(constant.subject), asc(constant.property), asc(constant.id)),
+    ),
   columns: row => {
     const { value, kind } = siOfConstant(row)
     return { ...row, value, kind }

@@ -2,13 +2,13 @@ import { firingRegister, HypometError, lessonRegister } from '@hypomet/core'
 import { asc, count, eq, getTableColumns, inArray, isNotNull, and } from 'drizzle-orm'
 import { refreshFirings, openPlans } from '../tests/firings'
 import { article, firing, lesson, revision, run, test } from '../schema'
-import type { RegisterRepository, Stored } from './repository'
+import { storedRows, type RegisterRepository } from './repository'
 
 export const lessons: RegisterRepository = {
   register: lessonRegister,
   table: lesson,
   campaignOf: () => Promise.resolve(null),
-  list: async db => (await db.select().from(lesson).orderBy(asc(lesson.id))) as unknown as Stored[],
+  list: async db => storedRows(await db.select().from(lesson).orderBy(asc(lesson.id))),
   columns: row => row,
   async extras(db, rows) {
     const counts = await db
@@ -65,14 +65,16 @@ export const firings: RegisterRepository = {
         .where(eq(test.id, stored['testId'] as number))
     )[0]?.id ?? null,
   list: async (db, campaignId) =>
-    (await db
-      .select(getTableColumns(firing))
-      .from(firing)
-      .innerJoin(test, eq(test.id, firing.testId))
-      .innerJoin(revision, eq(revision.id, test.revisionId))
-      .innerJoin(article, eq(article.id, revision.articleId))
-      .where(eq(article.campaignId, campaignId!))
-      .orderBy(asc(firing.id))) as unknown as Stored[],
+    storedRows(
+      await db
+        .select(getTableColumns(firing))
+        .from(firing)
+        .innerJoin(test, eq(test.id, firing.testId))
+        .innerJoin(revision, eq(revision.id, test.revisionId))
+        .innerJoin(article, eq(article.id, revision.articleId))
+        .where(eq(article.campaignId, campaignId!))
+        .orderBy(asc(firing.id)),
+    ),
   columns: row => row,
   async assertOpen(db, before) {
     if (

@@ -2,7 +2,7 @@ import { HypometError, kindOfLimit, limitRegister, limitWall } from '@hypomet/co
 import { eq, getTableColumns, inArray } from 'drizzle-orm'
 import { manyRows } from '../connection/manyRows'
 import { action, article, judgement, limit } from '../schema'
-import type { RegisterRepository, Stored } from './repository'
+import { storedRows, type RegisterRepository } from './repository'
 
 export const limits: RegisterRepository = {
   register: limitRegister,
@@ -17,7 +17,7 @@ export const limits: RegisterRepository = {
   list: async (db, campaignId) => {
     const articleIds = db.select({ id: article.id }).from(article).where(eq(article.campaignId, campaignId!))
     const rows = await manyRows(db, limit, getTableColumns(limit), inArray(limit.articleId, articleIds))
-    return rows.sort((a, b) => a.articleId - b.articleId || a.id - b.id) as unknown as Stored[]
+    return storedRows(rows.sort((a, b) => a.articleId - b.articleId || a.id - b.id))
   },
   columns: (row, context) => {
     if (kindOfLimit(row, context) === null)

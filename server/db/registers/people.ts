@@ -1,13 +1,13 @@
 import { HypometError, personRegister } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import { action, person } from '../schema'
-import type { RegisterRepository, Stored } from './repository'
+import { storedRows, type RegisterRepository } from './repository'
 
 export const people: RegisterRepository = {
   register: personRegister,
   table: person,
   campaignOf: () => Promise.resolve(null),
-  list: async db => (await db.select().from(person).orderBy(asc(person.name))) as unknown as Stored[],
+  list: async db => storedRows(await db.select().from(person).orderBy(asc(person.name))),
   columns: row => row,
   async check(db, row, before) {
     const same = (await db.select().from(person)).find(

@@ -2,7 +2,7 @@ import { HypometError, predictedValue, predictionRegister } from '@hypomet/core'
 import { and, eq, getTableColumns, inArray, isNull, ne } from 'drizzle-orm'
 import { manyRows } from '../connection/manyRows'
 import { article, prediction, revision } from '../schema'
-import type { RegisterRepository, Stored } from './repository'
+import { storedRows, type RegisterRepository } from './repository'
 
 /**
  * Predictions that people enter or accept; what a lock copied to a test, and what the plan calculated, is not among
@@ -32,7 +32,7 @@ export const predictions: RegisterRepository = {
       getTableColumns(prediction),
       and(inArray(prediction.revisionId, revisionIds), entered),
     )
-    return rows.sort((a, b) => a.revisionId - b.revisionId || a.id - b.id) as unknown as Stored[]
+    return storedRows(rows.sort((a, b) => a.revisionId - b.revisionId || a.id - b.id))
   },
   columns: (row, context) => {
     const is = predictedValue(row, context)

@@ -5,6 +5,12 @@ import type { Db } from '../connection/client'
 /** A row as its table holds it. */
 export type Stored = { id: number; version: number } & Record<string, unknown>
 
+/**
+ * Rows of any register's table as rows of a repository. Every register's table has `id` and `version`; drizzle's row
+ * types have no index, so that the cast stands here and nowhere else.
+ */
+export const storedRows = (rows: readonly { id: number; version: number }[]): Stored[] => rows as unknown as Stored[]
+
 /** What a change of a row was, for what follows from it. */
 export interface Written {
   by: string

@@ -2,7 +2,7 @@ import { sensorRegister } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import { channel, dataset, sensor, test } from '../schema'
 import { overRangesOf, plannedWith } from './inventory'
-import type { RegisterRepository, Stored } from './repository'
+import { storedRows, type RegisterRepository } from './repository'
 
 const COLUMNS = ['name', 'kind', 'serial', 'calibratedOn', 'calibrationDue', 'place', 'state', 'note']
 
@@ -11,7 +11,7 @@ export const sensors: RegisterRepository = {
   register: sensorRegister,
   table: sensor,
   campaignOf: () => Promise.resolve(null),
-  list: async db => (await db.select().from(sensor).orderBy(asc(sensor.id))) as unknown as Stored[],
+  list: async db => storedRows(await db.select().from(sensor).orderBy(asc(sensor.id))),
   columns: row => {
     const entries = Object.entries(row)
     return {

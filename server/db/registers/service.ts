@@ -6,7 +6,7 @@ import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { attachment, audit as audits } from '../schema'
 import { repositoryOf } from './index'
-import { rowOf, type RegisterRepository, type Stored } from './repository'
+import { rowOf, storedRows, type RegisterRepository, type Stored } from './repository'
 import { contextOf } from './refs'
 
 const now = () => new Date().toISOString()
@@ -113,10 +113,13 @@ async function create(
     ...(repository.register.perCampaign ? { campaignId } : {}),
     createdAt: now(),
   }
-  const [made] = (await db
-    .insert(tableOf(repository))
-    .values(values as never)
-    .returning()) as unknown as Stored[]
+  // Which columns a table has is known by its repository alone.
+  const [made] = storedRows(
+    await db
+      .insert(tableOf(repository))
+      .values(values as never)
+      .returning(),
+  )
   await audit(db, { who: by, what: 'create', entity: repository.register.id, entityId: made!.id, after: made, step })
   await repository.after?.(db, { by, step, before: null, after: made! })
   return made!.id

@@ -1,7 +1,7 @@
 import { HypometError, taskRegister } from '@hypomet/core'
 import { asc, eq } from 'drizzle-orm'
 import { task } from '../schema'
-import type { RegisterRepository, Stored } from './repository'
+import { storedRows, type RegisterRepository } from './repository'
 
 /** Tasks name one another, so a name stays while others wait for it. */
 export const tasks: RegisterRepository = {
@@ -9,7 +9,7 @@ export const tasks: RegisterRepository = {
   table: task,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),
   list: async (db, campaignId) =>
-    (await db.select().from(task).where(eq(task.campaignId, campaignId!)).orderBy(asc(task.id))) as unknown as Stored[],
+    storedRows(await db.select().from(task).where(eq(task.campaignId, campaignId!)).orderBy(asc(task.id))),
   columns: row => row,
   async check(db, row, before, _context, campaignId) {
     const others = (await db.select().from(task).where(eq(task.campaignId, campaignId!))).filter(

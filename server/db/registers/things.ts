@@ -32,7 +32,7 @@ import {
   run,
   test,
 } from '../schema'
-import type { RegisterRepository, Stored } from './repository'
+import { storedRows, type RegisterRepository } from './repository'
 
 const inCampaign = (campaignId: number) => eq(article.campaignId, campaignId)
 const named = (rows: { name: string }[], sentence: (name: string) => string) => rows.map(r => sentence(r.name))
@@ -42,7 +42,7 @@ export const campaigns: RegisterRepository = {
   table: campaign,
   closed: true,
   campaignOf: (_, stored) => Promise.resolve(stored.id),
-  list: async db => (await db.select().from(campaign).orderBy(asc(campaign.id))) as unknown as Stored[],
+  list: async db => storedRows(await db.select().from(campaign).orderBy(asc(campaign.id))),
   columns: row => row,
   usedBy: async (db, id) => [
     ...named(
@@ -61,7 +61,7 @@ export const articles: RegisterRepository = {
   table: article,
   campaignOf: (_, stored) => Promise.resolve(stored['campaignId'] as number),
   list: async (db, campaignId) =>
-    (await db.select().from(article).where(inCampaign(campaignId!)).orderBy(asc(article.id))) as unknown as Stored[],
+    storedRows(await db.select().from(article).where(inCampaign(campaignId!)).orderBy(asc(article.id))),
   columns: row => row,
   async usedBy(db, id) {
     return [
@@ -91,12 +91,14 @@ export const revisions: RegisterRepository = {
         .where(eq(article.id, stored['articleId'] as number))
     )[0]?.id ?? null,
   list: async (db, campaignId) =>
-    (await db
-      .select(getTableColumns(revision))
-      .from(revision)
-      .innerJoin(article, eq(article.id, revision.articleId))
-      .where(inCampaign(campaignId!))
-      .orderBy(asc(revision.articleId), asc(revision.id))) as unknown as Stored[],
+    storedRows(
+      await db
+        .select(getTableColumns(revision))
+        .from(revision)
+        .innerJoin(article, eq(article.id, revision.articleId))
+        .where(inCampaign(campaignId!))
+        .orderBy(asc(revision.articleId), asc(revision.id)),
+    ),
   columns: row => ({ ...row, mass: row['mass'] === null ? null : quantity('mass').parse(row['mass']) }),
   async check(db, row, before) {
     const siblings = (
@@ -183,13 +185,15 @@ export const tests: RegisterRepository = {
         .where(eq(revision.id, stored['revisionId'] as number))
     )[0]?.id ?? null,
   list: async (db, campaignId) =>
-    (await db
-      .select(getTableColumns(test))
-      .from(test)
-      .innerJoin(revision, eq(revision.id, test.revisionId))
-      .innerJoin(article, eq(article.id, revision.articleId))
-      .where(inCampaign(campaignId!))
-      .orderBy(asc(test.id))) as unknown as Stored[],
+    storedRows(
+      await db
+        .select(getTableColumns(test))
+        .from(test)
+        .innerJoin(revision, eq(revision.id, test.revisionId))
+        .innerJoin(article, eq(article.id, revision.articleId))
+        .where(inCampaign(campaignId!))
+        .orderBy(asc(test.id)),
+    ),
   columns: (row, context) => {
     const family = context.refs['revision']!.find(r => r.id === row['revisionId'])!.family!
     if (!outlineOf(family))

@@ -39,6 +39,8 @@ const worst = computed(() =>
 )
 const percent = (v: number | null, signed = false) =>
   v === null || Number.isNaN(v) ? '–' : `${signed ? (v >= 0 ? '+' : '−') : ''}${Math.abs(100 * v).toFixed(1)} %`
+const soundWords = (n: number, cost: number) =>
+  `${n} that took it ended by the article or not at all (${moneyText(cost, page.value!.campaign.currency)} of tests).`
 </script>
 
 <template>
@@ -184,11 +186,7 @@ const percent = (v: number | null, signed = false) =>
               <td class="number">{{ l.riskAccepted }}</td>
               <td class="number">{{ l.unanswered }}</td>
               <td class="text-xs">
-                {{
-                  l.soundAfter > 0
-                    ? `${l.soundAfter} that took it ended by the article or not at all (${moneyText(l.guarded, page.campaign.currency)} of tests).`
-                    : ''
-                }}
+                {{ l.soundAfter > 0 ? soundWords(l.soundAfter, l.guarded) : '' }}
                 {{ l.spoiltAfter > 0 ? `${l.spoiltAfter} were spoilt all the same.` : '' }}
                 <span v-if="l.spoiltWithout > 0" class="text-open"
                   >{{ l.spoiltWithout }} that did not take it {{ l.spoiltWithout === 1 ? 'was' : 'were' }} spoilt.</span

@@ -75,6 +75,25 @@ const keepable = computed(() =>
     .filter(([key]) => input.value?.results[key]?.value != null)
     .map(([key]) => ({ key, label: resultLabel(key) })),
 )
+/** What the sizing has come to, in a line above its candidates. */
+const offer = computed(() => {
+  if (!advice.value) return ''
+  const { candidates, needs } = advice.value
+  if (candidates.length > 0)
+    return (
+      `${candidates.length} ${candidates.length === 1 ? 'candidate meets' : 'candidates meet'} ` +
+      'every limit that can be sized for'
+    )
+  return needs.every(n => n.isMet || !n.isSized)
+    ? 'Nothing to size: what laws speak of is met, and nothing lighter can be had'
+    : 'No change within reach meets every limit'
+})
+const noLaw = computed(
+  () =>
+    'No law is known by which sizes of the article move the results of ' +
+    `${family.value.title.toLowerCase()} tests. Make the next revision on the article’s page with what was found, ` +
+    'and carry the results on by the worksheets at the end of Reduce.',
+)
 </script>
 
 <template>
@@ -91,7 +110,7 @@ const keepable = computed(() =>
       <EmptyState
         v-if="!isSized && !page.next"
         title="What follows from these results?"
-        :text="`No law is known by which sizes of the article move the results of ${family.title.toLowerCase()} tests. Make the next revision on the article’s page with what was found, and carry the results on by the worksheets at the end of Reduce.`"
+        :text="noLaw"
         action="To the article"
         :to="`/articles/${page.article.id}`"
       />
@@ -164,13 +183,7 @@ const keepable = computed(() =>
         </div>
         <template v-if="advice && advice.needs.length > 0">
           <h2 class="pt-1" :class="busy ? 'opacity-60' : ''">
-            {{
-              advice.candidates.length === 0
-                ? advice.needs.every(n => n.isMet || !n.isSized)
-                  ? 'Nothing to size: what laws speak of is met, and nothing lighter can be had'
-                  : 'No change within reach meets every limit'
-                : `${advice.candidates.length} ${advice.candidates.length === 1 ? 'candidate meets' : 'candidates meet'} every limit that can be sized for`
-            }}
+            {{ offer }}
           </h2>
           <TradeWeights
             v-if="advice.candidates.length > 1 && traded"

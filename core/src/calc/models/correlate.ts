@@ -10,7 +10,7 @@ import { exact, tableOf, tablesOf } from '../answer'
 
 const column = z.array(plain()).min(2)
 const curve = z.object({ x: column, y: column }).superRefine((c, ctx) => {
-  if (c.x.length !== c.y.length) issue(ctx as never, 'setting-range', 'x and y must be of the same length.', ['y'])
+  if (c.x.length !== c.y.length) issue(ctx, 'setting-range', 'x and y must be of the same length.', ['y'])
 })
 const shapes = z.array(z.array(plain()).min(1)).min(1)
 const settings = z
@@ -22,21 +22,20 @@ const settings = z
   })
   .superRefine((s, ctx) => {
     if (!s.model && !s.modesModel)
-      issue(ctx as never, 'missing-setting', 'A curve or mode shapes of the model are needed.', ['model'])
-    if (s.model && !s.test) issue(ctx as never, 'missing-setting', 'The curve that was measured is needed.', ['test'])
-    if (s.test && !s.model) issue(ctx as never, 'missing-setting', 'The curve of the model is needed.', ['model'])
+      issue(ctx, 'missing-setting', 'A curve or mode shapes of the model are needed.', ['model'])
+    if (s.model && !s.test) issue(ctx, 'missing-setting', 'The curve that was measured is needed.', ['test'])
+    if (s.test && !s.model) issue(ctx, 'missing-setting', 'The curve of the model is needed.', ['model'])
     if ((s.modesModel === undefined) !== (s.modesTest === undefined))
-      issue(ctx as never, 'missing-setting', 'Mode shapes of test and model go together.', [
+      issue(ctx, 'missing-setting', 'Mode shapes of test and model go together.', [
         s.modesTest ? 'modesModel' : 'modesTest',
       ])
     s.model?.x.forEach((x, i) => {
-      if (i > 0 && !(x > s.model!.x[i - 1]!))
-        issue(ctx as never, 'setting-range', 'The model’s x must rise.', ['model', 'x', i])
+      if (i > 0 && !(x > s.model!.x[i - 1]!)) issue(ctx, 'setting-range', 'The model’s x must rise.', ['model', 'x', i])
     })
     const length = s.modesTest?.[0]?.length
     for (const key of ['modesTest', 'modesModel'] as const)
       s[key]?.forEach((m, i) => {
-        if (m.length !== length) issue(ctx as never, 'setting-range', 'Every shape has the same points.', [key, i])
+        if (m.length !== length) issue(ctx, 'setting-range', 'Every shape has the same points.', [key, i])
       })
   })
 /**

@@ -17,9 +17,9 @@ const settings = z
   })
   .superRefine((s, ctx) => {
     if (s.parallelFrequency <= s.seriesFrequency)
-      issue(ctx as never, 'setting-range', 'The parallel resonance lies above the series one.', ['parallelFrequency'])
+      issue(ctx, 'setting-range', 'The parallel resonance lies above the series one.', ['parallelFrequency'])
     if ((s.capacitance === undefined) !== (s.area === undefined))
-      issue(ctx as never, 'missing-setting', 'A permittivity needs capacitance and area.', [
+      issue(ctx, 'missing-setting', 'A permittivity needs capacitance and area.', [
         s.area === undefined ? 'area' : 'capacitance',
       ])
   })

@@ -21,7 +21,7 @@ const settings = z
     data: z.record(z.string(), z.array(plain()).min(1)),
   })
   .superRefine((s, ctx) => {
-    const refuse = (code: ErrorCode, message: string, path: PropertyKey[]) => issue(ctx as never, code, message, path)
+    const refuse = (code: ErrorCode, message: string, path: PropertyKey[]) => issue(ctx, code, message, path)
     const y = s.data['y']
     if (!y) return void refuse('missing-setting', 'The measured values y are needed.', ['data', 'y'])
     for (const [name, column] of Object.entries(s.data))

@@ -23,14 +23,10 @@ const settings = z
   .superRefine((s, ctx) => {
     s.models.forEach((m, i) => {
       if (m.prediction.length !== s.data.y.length)
-        issue(ctx as never, 'setting-range', 'A prediction has a value for every measured one.', [
-          'models',
-          i,
-          'prediction',
-        ])
+        issue(ctx, 'setting-range', 'A prediction has a value for every measured one.', ['models', i, 'prediction'])
     })
     if (s.data.x && s.data.x.length !== s.data.y.length)
-      issue(ctx as never, 'setting-range', 'x and y must be of the same length.', ['data', 'x'])
+      issue(ctx, 'setting-range', 'x and y must be of the same length.', ['data', 'x'])
   })
 
 /**

@@ -25,7 +25,7 @@ const settings = z
       .default([])
       .meta({ title: 'Rungs with support' }),
   })
-  .superRefine((s, ctx) => checkRising(s.stations, ctx as never, 'stations'))
+  .superRefine((s, ctx) => checkRising(s.stations, ctx, 'stations'))
 
 export type BagSettings = z.output<typeof settings>
 

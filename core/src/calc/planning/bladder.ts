@@ -14,7 +14,7 @@ const settings = z
   .superRefine((s, ctx) => {
     if ((s.load === undefined) === (s.pressure === undefined))
       issue(
-        ctx as never,
+        ctx,
         s.load === undefined ? 'missing-setting' : 'setting-range',
         'Either the load or the pressure is said, not both.',
         ['load'],

@@ -29,7 +29,7 @@ export const cameraFields = {
 
 const settings = z.object(cameraFields).superRefine((s, ctx) => {
   if (!(s.distance > s.focalLength))
-    issue(ctx as never, 'setting-range', 'The camera must stand further off than its focal length.', ['distance'])
+    issue(ctx, 'setting-range', 'The camera must stand further off than its focal length.', ['distance'])
 })
 
 /** Field, scale and record time of a camera, and which places are in its picture. m, s. */

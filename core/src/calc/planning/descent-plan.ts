@@ -39,7 +39,7 @@ const settings = z
   })
   .superRefine((s, ctx) => {
     if (s.openingAltitude > s.exitAltitude)
-      issue(ctx as never, 'setting-range', 'It cannot open above where it goes out.', ['openingAltitude'])
+      issue(ctx, 'setting-range', 'It cannot open above where it goes out.', ['openingAltitude'])
   })
 
 type Point = readonly [number, number]

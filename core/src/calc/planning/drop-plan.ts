@@ -15,7 +15,7 @@ const settings = z
   })
   .superRefine((s, ctx) => {
     if (s.availableStroke !== undefined && s.targetDeceleration === undefined)
-      issue(ctx as never, 'missing-setting', 'The stroke follows from a wanted deceleration.', ['targetDeceleration'])
+      issue(ctx, 'missing-setting', 'The stroke follows from a wanted deceleration.', ['targetDeceleration'])
   })
 
 /**

@@ -14,7 +14,7 @@ const three = z.object({ low: days, mode: days, high: days }).refine(d => d.low 
 })
 /** A number of working days, or at best, most likely and at worst: `{ low, mode, high }`, or the three in a row. */
 const duration = z.unknown().transform((raw, ctx) => {
-  if (raw === undefined) return issue(ctx as never, 'missing-setting', 'A duration is needed here.')
+  if (raw === undefined) return issue(ctx, 'missing-setting', 'A duration is needed here.')
   const asked =
     Array.isArray(raw) && raw.length === 3
       ? { low: raw[0] as unknown, mode: raw[1] as unknown, high: raw[2] as unknown }

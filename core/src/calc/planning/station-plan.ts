@@ -29,16 +29,16 @@ const settings = z
     movements: z.array(quantity('length')).optional().meta({ title: 'Movement at each station' }),
   })
   .superRefine((s, ctx) => {
-    checkStations(s, ctx as never)
+    checkStations(s, ctx)
     if ((s.linkLength === undefined) !== (s.movements === undefined))
-      issue(ctx as never, 'missing-setting', 'The length of the links and the movements go together.', [
+      issue(ctx, 'missing-setting', 'The length of the links and the movements go together.', [
         s.linkLength === undefined ? 'linkLength' : 'movements',
       ])
     if (s.movements && s.movements.length !== s.positions.length)
-      issue(ctx as never, 'setting-range', 'There is one movement for each station.', ['movements'])
+      issue(ctx, 'setting-range', 'There is one movement for each station.', ['movements'])
     s.movements?.forEach((m, i) => {
       if (s.linkLength && Math.abs(m) > s.linkLength)
-        issue(ctx as never, 'setting-range', 'A station cannot move further than its link is long.', ['movements', i])
+        issue(ctx, 'setting-range', 'A station cannot move further than its link is long.', ['movements', i])
     })
   })
 

@@ -21,9 +21,9 @@ const settings = z
   })
   .superRefine((s, ctx) => {
     if (s.distance >= s.length)
-      issue(ctx as never, 'setting-range', 'They are farther apart than the tank is long.', ['distance'])
+      issue(ctx, 'setting-range', 'They are farther apart than the tank is long.', ['distance'])
     if (s.immersion !== undefined && s.immersion >= s.depth)
-      issue(ctx as never, 'setting-range', 'They lie below the floor.', ['immersion'])
+      issue(ctx, 'setting-range', 'They lie below the floor.', ['immersion'])
   })
 
 /**

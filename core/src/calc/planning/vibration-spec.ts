@@ -22,13 +22,13 @@ const specification = z
   .superRefine((s, ctx) => {
     s.breakpoints.forEach((b, i) => {
       if (i > 0 && !(b.frequency > s.breakpoints[i - 1]!.frequency))
-        issue(ctx as never, 'setting-range', 'Breakpoints must rise in frequency.', ['breakpoints', i, 'frequency'])
+        issue(ctx, 'setting-range', 'Breakpoints must rise in frequency.', ['breakpoints', i, 'frequency'])
     })
     if (
       s.frequency !== undefined &&
       (s.frequency < s.breakpoints[0]!.frequency || s.frequency > s.breakpoints.at(-1)!.frequency)
     )
-      issue(ctx as never, 'setting-range', 'The mode lies outside the specification.', ['frequency'])
+      issue(ctx, 'setting-range', 'The mode lies outside the specification.', ['frequency'])
   })
 
 export type Breakpoint = { frequency: number; density: number }
@@ -116,7 +116,7 @@ const sweepSettings = z
   })
   .superRefine((s, ctx) => {
     if (s.band && !(s.band[1] > s.band[0]))
-      issue(ctx as never, 'setting-range', 'The band must end above where it begins.', ['band'])
+      issue(ctx, 'setting-range', 'The band must end above where it begins.', ['band'])
   })
 
 /**

@@ -11,7 +11,7 @@ import { SIGNAL_ROLES } from './signal-filter'
 const frequency = quantity('frequency', { positive: true })
 
 export const frequencyBand = z.tuple([quantity('frequency', { min: 0 }), frequency]).superRefine(([from, to], ctx) => {
-  if (from >= to) issue(ctx as never, 'setting-range', 'A band must end after it begins.')
+  if (from >= to) issue(ctx, 'setting-range', 'A band must end after it begins.')
 })
 
 /** Whether a bin lies in the band, both ends inside; rounding of the bins' frequencies is forgiven. */
@@ -85,8 +85,8 @@ export const signalShockResponse = defineCalc({
       perOctave: plain({ title: 'Steps an octave', positive: true, whole: true }).default(12),
     })
     .superRefine((s, ctx) => {
-      if (s.fMin > s.fMax) issue(ctx as never, 'setting-range', 'The spectrum must end after it begins.', ['fMax'])
-      if (s.q <= 0.5) issue(ctx as never, 'setting-range', 'Q lies above 0.5: below it nothing oscillates.', ['q'])
+      if (s.fMin > s.fMax) issue(ctx, 'setting-range', 'The spectrum must end after it begins.', ['fMax'])
+      if (s.q <= 0.5) issue(ctx, 'setting-range', 'Q lies above 0.5: below it nothing oscillates.', ['q'])
     }),
   calculate({ q, fMin, fMax, perOctave }, { t, channels }) {
     const frequency = octaveSteps(fMin, fMax, perOctave)

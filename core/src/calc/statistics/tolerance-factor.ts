@@ -19,9 +19,9 @@ const settings = z
   })
   .superRefine((s, ctx) => {
     if (s.n === undefined && s.values === undefined)
-      issue(ctx as never, 'missing-setting', 'Either n or the values are needed.', ['n'])
+      issue(ctx, 'missing-setting', 'Either n or the values are needed.', ['n'])
     for (const key of ['coverage', 'confidence'] as const)
-      if (s[key] === 1) issue(ctx as never, 'setting-range', 'Must be below 1.', [key])
+      if (s[key] === 1) issue(ctx, 'setting-range', 'Must be below 1.', [key])
   })
 
 /** One-sided normal tolerance bound: B-basis by default. */

@@ -37,10 +37,10 @@ const settings = z
   })
   .superRefine((s, ctx) => {
     if (new Set(s.factors.map(f => f.name)).size < s.factors.length)
-      issue(ctx as never, 'setting-range', 'Two factors have the same name.', ['factors'])
+      issue(ctx, 'setting-range', 'Two factors have the same name.', ['factors'])
     s.trials.forEach((t, i) => {
       if (!signs(t.levels) || signs(t.levels)!.length !== s.factors.length)
-        issue(ctx as never, 'setting-range', `A level for each of the ${s.factors.length} factors: a row of − and +.`, [
+        issue(ctx, 'setting-range', `A level for each of the ${s.factors.length} factors: a row of − and +.`, [
           'trials',
           i,
           'levels',

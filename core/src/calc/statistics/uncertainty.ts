@@ -69,7 +69,7 @@ const model = z
     s.correlations.forEach((c, i) =>
       (['a', 'b'] as const).forEach(key => {
         if (!s.inputs.some(input => input.name === c[key]))
-          issue(ctx as never, 'setting-range', `There is no input “${c[key]}”.`, ['correlations', i, key])
+          issue(ctx, 'setting-range', `There is no input “${c[key]}”.`, ['correlations', i, key])
       }),
     )
   })

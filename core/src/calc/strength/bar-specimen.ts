@@ -25,11 +25,11 @@ const settings = z
   })
   .superRefine((s, ctx) => {
     if (s.ligaments * s.ligamentWidth > s.frameWidth)
-      issue(ctx as never, 'setting-range', 'The ligaments are wider than the frame.', ['ligamentWidth'])
+      issue(ctx, 'setting-range', 'The ligaments are wider than the frame.', ['ligamentWidth'])
     if (s.gaugeLength + 2 * s.fillet >= s.frameHeight)
-      issue(ctx as never, 'setting-range', 'Ligament and fillets are longer than the frame is high.', ['gaugeLength'])
+      issue(ctx, 'setting-range', 'Ligament and fillets are longer than the frame is high.', ['gaugeLength'])
     if (Math.hypot(s.frameWidth, s.thickness) > s.barDiameter)
-      issue(ctx as never, 'setting-range', 'The frame does not lie inside the bar’s end.', ['frameWidth'])
+      issue(ctx, 'setting-range', 'The frame does not lie inside the bar’s end.', ['frameWidth'])
   })
 
 type Settings = z.output<typeof settings>

@@ -16,7 +16,7 @@ const settings = z
     laying: z.enum(['row by row', 'in layers']).default('row by row').meta({ title: 'Laying' }),
     tolerance: plain({ title: 'Off the target at most', positive: true, max: 0.5 }).default(0.05),
   })
-  .superRefine((s, ctx) => checkRising(s.stations, ctx as never, 'stations'))
+  .superRefine((s, ctx) => checkRising(s.stations, ctx, 'stations'))
 
 type Settings = z.output<typeof settings>
 

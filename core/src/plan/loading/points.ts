@@ -20,12 +20,9 @@ const settings = z
   .superRefine((s, ctx) => {
     const shares = s.loads.reduce((sum, l) => sum + l.share, 0)
     if (Math.abs(shares - 1) > 1e-6)
-      issue(
-        ctx as never,
-        'setting-range',
-        `The shares of the load add up to ${(shares * 100).toFixed(0)} %, not to 100 %.`,
-        ['loads'],
-      )
+      issue(ctx, 'setting-range', `The shares of the load add up to ${(shares * 100).toFixed(0)} %, not to 100 %.`, [
+        'loads',
+      ])
   })
 
 /** Hooks, straps or jacks at a few places, each with its fixed share of the load. */

@@ -16,7 +16,7 @@ const settings = z
     stationCapacity: quantity('force', { title: 'Capacity of a station', positive: true }).optional(),
     supply: quantity('pressure', { title: 'Supply pressure', positive: true }).optional(),
   })
-  .superRefine((s, ctx) => checkStations(s, ctx as never))
+  .superRefine((s, ctx) => checkStations(s, ctx))
 
 type Settings = z.output<typeof settings>
 
