@@ -11,7 +11,10 @@ import {
   type SizingInput,
 } from '@hypomet/core'
 
-/* One slider step over ten limits and four sizes; the advice as a whole; five explanations of ten thousand points. Medians. */
+/*
+ * One slider step over ten limits and four sizes; the advice as a whole; five explanations of ten thousand points.
+ * Medians.
+ */
 
 const result = (value: number, u: number): Result => ({ value, unit: '', bound: 'exact', u, k: 2 })
 const length = (name: string, mm: number): Fact => ({ group: 'Geometry', name, value: { value: mm, unit: 'mm' } })

@@ -32,11 +32,9 @@ const json = async (path, init) =>
 
 const ROWS = 100_000
 const table = join(folder, 'long.csv')
-writeFileSync(
-  table,
-  `Time [s],Pressure [kPa],Water ` +
-    `[°C]\n${Array.from({ length: ROWS }, (_, i) => `${(i / 100).toFixed(2)},${(i < 2000 ? 0 : i > 99_000 ? 0 : 25 + 0.01 * Math.sin(i / 50)).toFixed(4)},20.0`).join('\n')}\n`,
-)
+const pressureAt = i => (i < 2000 || i > 99_000 ? 0 : 25 + 0.01 * Math.sin(i / 50))
+const lines = Array.from({ length: ROWS }, (_, i) => `${(i / 100).toFixed(2)},${pressureAt(i).toFixed(4)},20.0`)
+writeFileSync(table, ['Time [s],Pressure [kPa],Water [°C]', ...lines, ''].join('\n'))
 const campaigns = await json('/api/campaigns')
 const tests = campaigns[0].articles.flatMap(a =>
   a.revisions.flatMap(r => r.tests.map(t => ({ ...t, revisionId: r.id }))),

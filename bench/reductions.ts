@@ -1,4 +1,7 @@
-/* A reduction of 3.6 million samples of each kind of test, as the Reduce stage's worker does it: results, tables and the figure that is seen. Medians of five. */
+/*
+ * A reduction of 3.6 million samples of each kind of test, as the Reduce stage's worker does it: results, tables and
+ * the figure that is seen. Medians of five.
+ */
 import { reduceRecord, type StoredRecord } from '../core/src/index'
 
 const N = Number(process.env['SAMPLES'] ?? 3_600_000)

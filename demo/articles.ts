@@ -1,4 +1,7 @@
-/* The other articles of the Tarn carrier: revisions, limits and predictions; their tests follow with their families. Made up. */
+/*
+ * The other articles of the Tarn carrier: revisions, limits and predictions; their tests follow with their families.
+ * Made up.
+ */
 
 type Q = { value: number; unit: string } | number
 const q = (value: number, unit: string): Q => ({ value, unit })

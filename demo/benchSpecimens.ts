@@ -1,7 +1,10 @@
 import { kN, mm, percent, s, type PlannedChannel, type SensorName } from './scenario'
 import type { DemoSpecimen } from './demoSpecimen'
 
-/* Shells, drives, shafts, cabinets, bars, probes and coupons: what was planned, how they really are, what ended them. Made up. */
+/*
+ * Shells, drives, shafts, cabinets, bars, probes and coupons: what was planned, how they really are, what ended them.
+ * Made up.
+ */
 
 const of = (unit: string) => (value: number) => ({ value, unit })
 const [m, GPa, hertz, kHz, volt, watt, amp, Nm, degC, kPa] = [
@@ -438,7 +441,10 @@ const shots = [
   shot('Frame 1', 'bar-3.csv', 99, 11, true),
 ]
 
-/* The probe, step by step: its element bare, bonded to the backing, potted behind twelve metres of cable; then its beam. */
+/*
+ * The probe, step by step: its element bare, bonded to the backing, potted behind twelve metres of cable; then its
+ * beam.
+ */
 const MODEL = { R1: of('ohm')(240), L1: of('mH')(19.8), C1: of('nF')(0.8), C0: of('nF')(2.4) }
 const sweep = (
   step: 'bare' | 'bonded' | 'potted',

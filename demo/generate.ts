@@ -201,8 +201,9 @@ function fastLogger({ t, channels }: RigBlock): string {
   )
 }
 
+const two = (n: number): string => String(Math.floor(n)).padStart(2, '0')
 const clockTime = (s: number): string =>
-  `${String(Math.floor(s / 3600)).padStart(2, '0')}:${String(Math.floor((s % 3600) / 60)).padStart(2, '0')}:${(s % 60).toFixed(2).padStart(5, '0')}`
+  [two(s / 3600), two((s % 3600) / 60), (s % 60).toFixed(2).padStart(5, '0')].join(':')
 
 if (process.argv[1]?.endsWith('generate.ts'))
   for (const [name, text] of Object.entries(demoFiles())) writeFileSync(join(import.meta.dirname, 'data', name), text)

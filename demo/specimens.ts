@@ -2,7 +2,9 @@ import type { DemoSpecimen, Plan } from './demoSpecimen'
 import { benchSpecimens } from './benchSpecimens'
 import { kN, mm, percent, s, type PlannedChannel, type SensorName } from './scenario'
 
-/* Specimens of the other kinds of test: what was planned, how their articles really are, and what ended them. Made up. */
+/*
+ * Specimens of the other kinds of test: what was planned, how their articles really are, and what ended them. Made up.
+ */
 
 const m = (value: number) => ({ value, unit: 'm' })
 const kPa = (value: number) => ({ value, unit: 'kPa' })
@@ -18,7 +20,10 @@ const judged = (place: string, mode: string, note = '') => ({ validity: 'valid',
 const held = { validity: 'valid', cause: 'none', place: '', mode: '', note: '' }
 const signOff = ['test-lead', 'safety']
 
-/* Haul strops: five new, four worn. The third met a cell that ends at 40 kN; the last was read by call-outs on a crane scale. */
+/*
+ * Haul strops: five new, four worn. The third met a cell that ends at 40 kN; the last was read by call-outs on a crane
+ * scale.
+ */
 const strop = (wear: number, gauge: SensorName, fullScale: number, accuracy: number): Plan => ({
   loading: {
     kind: 'pull',

@@ -85,7 +85,8 @@ test(
     await rehearsal.getByLabel('After, s').fill('45')
     await rehearsal.getByRole('button', { name: 'Rehearse' }).click()
     await expect(page.getByText(/^Rehearsal on the simulated rig/)).toBeVisible()
-    // A leak of four thousandths a second at 25 kPa is a tenth of a kilopascal: too little for the rule, so somebody must
+    // A leak of four thousandths a second at 25 kPa is a tenth of a kilopascal: too little for the rule, so somebody
+    // must
     // see it.
     await expect(page.getByText(/^Rung 3 of 11/)).toBeVisible({ timeout: 30_000 })
     await page.keyboard.press('m')

@@ -80,10 +80,15 @@ test(
       const rows = 900_000
       const text = [
         'Time [s],Load [kN],Tip [mm],A,B,C',
-        ...Array.from(
-          { length: rows },
-          (_, i) =>
-            `${(i / 1000).toFixed(3)},${((i % 977) / 100).toFixed(2)},${((i % 613) / 10).toFixed(1)},${i % 7},${i % 11},${i % 13}`,
+        ...Array.from({ length: rows }, (_, i) =>
+          [
+            (i / 1000).toFixed(3),
+            ((i % 977) / 100).toFixed(2),
+            ((i % 613) / 10).toFixed(1),
+            i % 7,
+            i % 11,
+            i % 13,
+          ].join(','),
         ),
       ].join('\n')
       const { sha256 } = (await (

@@ -68,13 +68,18 @@ test('a limit typed as “14 mm” into the sheet, pasted ones with a broken row
     'pasted from a spreadsheet: a broken row is named, mended in place, and nothing ' + 'is half saved',
     async () => {
       await newRow(page, 'articleId').click()
-      await page.evaluate(text => {
-        const data = new DataTransfer()
-        data.setData('text/plain', text)
-        document.activeElement!.dispatchEvent(
-          new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
-        )
-      }, 'Article\tResult\tLimit\tMust be\tValue\tSource\nHanger arm\tStiffness\tStiff\tat least\t35 ' + 'N/mm\tsheet\nHanger arm\tStiffness\tStiffer\tat least\t38 mm\tsheet\n')
+      await page.evaluate(
+        text => {
+          const data = new DataTransfer()
+          data.setData('text/plain', text)
+          document.activeElement!.dispatchEvent(
+            new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+          )
+        },
+        'Article\tResult\tLimit\tMust be\tValue\tSource\n' +
+          'Hanger arm\tStiffness\tStiff\tat least\t35 N/mm\tsheet\n' +
+          'Hanger arm\tStiffness\tStiffer\tat least\t38 mm\tsheet\n',
+      )
       const dialog = page.getByRole('dialog')
       await expect(dialog.getByRole('alert')).toContainText('Row 3, Value: “mm” is not a unit of stiffness')
       await expect(dialog.getByRole('button', { name: /^Take/ })).toBeDisabled()

@@ -110,10 +110,11 @@ test(
     await expect(page.getByText('call-out: called-out reading')).toBeVisible()
 
     // Somebody else has taken the controls: going on is theirs, holding and aborting anybody's.
-    await page.request.post(
-      `/api/runs/${((await (await page.request.get(`/api/tests/${id}`)).json()) as { runs: { id: number }[] }).runs[0]!.id}/command`,
-      { data: { command: 'take' }, headers: { 'x-hypomet-person': 'Bo' } },
-    )
+    const { runs } = (await (await page.request.get(`/api/tests/${id}`)).json()) as { runs: { id: number }[] }
+    await page.request.post(`/api/runs/${runs[0]!.id}/command`, {
+      data: { command: 'take' },
+      headers: { 'x-hypomet-person': 'Bo' },
+    })
     await expect(page.getByTestId('controller')).toHaveText('Bo')
     await page.keyboard.press('g')
     await expect(page.getByRole('alert')).toContainText('Bo has the controls')

@@ -13,8 +13,8 @@ const { ERROR_CODES } = await import(pathToFileURL(outfile))
 const rows = Object.entries(ERROR_CODES).map(([code, [status, meaning]]) => `| \`${code}\` | ${status} | ${meaning} |`)
 const written = `# Errors
 
-Made by \`npm run errors\` from \`core/src/errorCodes.ts\`. Every error has a code, a plain sentence and a place: \`path\`
-(a key of a setup or body, \`channels.load\`), \`file\`, \`row\` (from 1) and \`column\`. A route answers
+Made by \`npm run errors\` from \`core/src/errorCodes.ts\`. Every error has a code, a plain sentence and a place:
+\`path\` (a key of a setup or body, \`channels.load\`), \`file\`, \`row\` (from 1) and \`column\`. A route answers
 \`{ message, data: { code, …place } }\` with the status named here; the command line writes the same as JSON.
 
 | code | status | meaning |

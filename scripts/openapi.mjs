@@ -49,7 +49,7 @@ const lines = routes.map(
     `  '${method.toUpperCase()} ${path.replace(/\{\w+\}/g, ':')}': ` +
     `typeof import('../../server/api/${file.replace(/\.ts$/, '')}').default`,
 )
-const types = `// Made by \`npm run openapi\` from the files of server/api; types only, nothing of the server comes along.
+const types = `// Made by \`npm run openapi\` from the files of server/api; types only.
 export interface Routes {
 ${lines.join('\n')}
 }

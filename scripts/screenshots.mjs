@@ -41,13 +41,18 @@ await at('/', 'bench')
 await at(`/campaigns/${slug}`, 'campaign')
 await page.goto(`${base}/campaigns/${slug}/limit`, { waitUntil: 'networkidle' })
 await page.locator('tr[data-row="new"] td').first().click()
-await page.evaluate(text => {
-  const data = new DataTransfer()
-  data.setData('text/plain', text)
-  document.activeElement.dispatchEvent(
-    new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
-  )
-}, 'Article\tResult\tLimit\tMust be\tValue\tSource\nHanger arm\tStiffness\tStiff enough\tat least\t35 N/mm\tSway ' + 'sheet\nHaul strop\tStiffness\tNot too soft\tat least\t38 mm\tSway sheet\n')
+await page.evaluate(
+  text => {
+    const data = new DataTransfer()
+    data.setData('text/plain', text)
+    document.activeElement.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    )
+  },
+  'Article\tResult\tLimit\tMust be\tValue\tSource\n' +
+    'Hanger arm\tStiffness\tStiff enough\tat least\t35 N/mm\tSway sheet\n' +
+    'Haul strop\tStiffness\tNot too soft\tat least\t38 mm\tSway sheet\n',
+)
 await shot('limits')
 await page.goto(`${base}/campaigns/${slug}/constant`, { waitUntil: 'networkidle' })
 await page.getByRole('button', { name: 'Replace Modulus of Hanger laminate' }).click()

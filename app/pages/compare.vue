@@ -153,7 +153,8 @@ const CAUSES: Record<string, string> = {
     <EmptyState
       v-if="tests.length === 0"
       title="No tests selected"
-      text="Add two tests or more of one kind: curves over one another and point by point, results against their uncertainty, predictions against what was measured, and explanations ranked."
+      text="Add two tests or more of one kind: curves over one another and point by point, results against
+        their uncertainty, predictions against what was measured, and explanations ranked."
     />
     <template v-else>
       <div v-if="all.length > 0" class="flex flex-wrap items-center gap-3 text-sm text-quiet">

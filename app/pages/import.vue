@@ -43,7 +43,8 @@ const found = computed(() =>
         ><span class="block text-xs text-quiet">{{
           dropped
             ? 'Now say which test it is of.'
-            : 'Text in any dialect, workbooks, Parquet, NumPy, WAV, universal vibration files. What it is understood as is shown before anything is kept.'
+            : 'Text in any dialect, workbooks, Parquet, NumPy, WAV, universal vibration files. ' +
+              'What it is understood as is shown before anything is kept.'
         }}</span></span
       >
     </FilePicker>

@@ -40,7 +40,8 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
     <EmptyState
       v-if="bench.campaigns.length === 0"
       title="Nothing on the bench yet"
-      text="A campaign holds the articles under test, their limits and their tests. Start one, or stop Hypomet and run “npm run demo” to see a filled one."
+      text="A campaign holds the articles under test, their limits and their tests. Start one, or stop
+        Hypomet and run “npm run demo” to see a filled one."
       action="New campaign"
       @act="creating = true"
     />

@@ -1,4 +1,4 @@
-// Made by `npm run openapi` from the files of server/api; types only, nothing of the server comes along.
+// Made by `npm run openapi` from the files of server/api; types only.
 export interface Routes {
   'GET /api/articles/:': typeof import('../../server/api/articles/[id]/index.get').default
   'PUT /api/articles/:/sizing': typeof import('../../server/api/articles/[id]/sizing.put').default

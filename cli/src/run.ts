@@ -24,7 +24,8 @@ const USAGE = `Usage:
   hypomet reduce setup.json --data data.csv   one reduction, JSON on stdout
   hypomet calc setup.json [--data data.csv]   one calculation
   hypomet methods [name]                      the list, or one method's setup as JSON Schema
-${IMPORT_USAGE}  hypomet batch                               lines of {"id","args"} in, lines of {"id","exit","stdout","stderr"} out
+${IMPORT_USAGE}  hypomet batch                               lines of {"id","args"} in,
+                                              lines of {"id","exit","stdout","stderr"} out
 `
 
 /** One call of the command. Never throws: whatever goes wrong is a line of JSON on stderr with exit code 2. */

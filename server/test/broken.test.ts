@@ -117,7 +117,11 @@ describe('a broken file', () => {
     [
       'stamps that wrap at midnight',
       bytes(
-        `Time,Load,Tip\n${rows(20, i => `${i < 10 ? '23:59:' + (50 + i) : '00:00:0' + (i - 10)},${i},${i}`).join('\n')}\n`,
+        [
+          'Time,Load,Tip',
+          ...rows(20, i => `${i < 10 ? '23:59:' + (50 + i) : '00:00:0' + (i - 10)},${i},${i}`),
+          '',
+        ].join('\n'),
       ),
       { warnings: ['clock-stamps', 'clock-midnight'], rows: 20 },
     ],

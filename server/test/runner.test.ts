@@ -17,10 +17,12 @@ const WORKER = `
     if (payload.die) return
     for (let i = 1; i <= (payload.steps ?? 0); i++) {
       await new Promise(resolve => setTimeout(resolve, 20))
-      if (cancelled.has(call)) return parentPort.postMessage({ call, error: { code: 'cancelled', message: 'Stopped.', place: {} } })
+      if (cancelled.has(call))
+        return parentPort.postMessage({ call, error: { code: 'cancelled', message: 'Stopped.', place: {} } })
       parentPort.postMessage({ call, progress: { share: i / payload.steps, doing: 'step ' + i } })
     }
-    if (payload.refuse) return parentPort.postMessage({ call, error: { code: 'no-data', message: 'No row.', place: { row: 3 } } })
+    if (payload.refuse)
+      return parentPort.postMessage({ call, error: { code: 'no-data', message: 'No row.', place: { row: 3 } } })
     parentPort.postMessage({ call, result: payload.echo })
   })`
 

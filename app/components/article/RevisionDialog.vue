@@ -212,7 +212,8 @@ function leave(): void {
           ? `New revision of ${article.name}`
           : 'New article'
     "
-    description="What is needed to calculate it, and what else may have moved its results. Numbers with their units, as you would write them."
+    description="What is needed to calculate it, and what else may have moved its results. Numbers with their
+      units, as you would write them."
     @close="emit('close')"
   >
     <form class="space-y-3" @submit.prevent="save">

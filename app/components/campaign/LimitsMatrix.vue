@@ -128,7 +128,8 @@ const rows = computed(() =>
             </div>
           </div>
           <p v-else class="text-xs text-quiet">No limits yet: without one there is nothing to judge.</p>
-          <!-- As wide as its cell, however many revisions there are: a table would give way. Positioned, or hidden labels would lie outside. -->
+          <!-- As wide as its cell, however many revisions there are: a table would give way. Positioned, or
+               hidden labels would lie outside. -->
           <div
             v-if="openIds.includes(row.article.id)"
             class="relative w-0 min-w-full overflow-x-auto"

@@ -65,8 +65,8 @@ function extent(r: Bar) {
   return { left: `${from}%`, width: `${Math.max(0.6, to - from)}%` }
 }
 const about = ({ task, p }: Bar) =>
-  `${String(task['name'])}: ${day(p.startDate)} – ${day(p.finishDate)}${p.critical ? ', on the critical chain' : ''}. ` +
-  'Drag to book it for another day.'
+  `${String(task['name'])}: ${day(p.startDate)} – ${day(p.finishDate)}` +
+  `${p.critical ? ', on the critical chain' : ''}. Drag to book it for another day.`
 </script>
 
 <template>

@@ -66,7 +66,8 @@ const accept = handleSubmit(given =>
     :open="candidate !== null"
     wide
     :title="`Make “${candidate?.title}” the next revision?`"
-    description="It takes the sizes below, and a test with the same plan whose predictions lock when its first sample comes in. What else stood there is kept with the decision."
+    description="It takes the sizes below, and a test with the same plan whose predictions lock when its first
+      sample comes in. What else stood there is kept with the decision."
     @close="emit('close')"
   >
     <form v-if="candidate" class="space-y-3" @submit.prevent="accept">

@@ -122,7 +122,8 @@ function take(): void {
       :open="opened"
       wide
       title="What can be bought or made"
-      description="Sizes come in steps or from a list (stock, gauges, plies). A change takes what lies nearest and still meets every limit. Kept with the article."
+      description="Sizes come in steps or from a list (stock, gauges, plies). A change takes what lies nearest and
+        still meets every limit. Kept with the article."
       @close="opened = false"
     >
       <form @submit.prevent="take">

@@ -46,15 +46,15 @@ function set(): void {
   )
   emit('close')
 }
+const about = computed(
+  () =>
+    `What a reading in the file becomes${props.unit ? `; the unit is ${props.unit}` : ''}. ` +
+    'The file’s own numbers are kept as they are.',
+)
 </script>
 
 <template>
-  <BaseDialog
-    :open="open"
-    :title="`Calibration of ${channel}`"
-    :description="`What a reading in the file becomes${unit ? `; the unit is ${unit}` : ''}. The file’s own numbers are kept as they are.`"
-    @close="emit('close')"
-  >
+  <BaseDialog :open="open" :title="`Calibration of ${channel}`" :description="about" @close="emit('close')">
     <form class="space-y-3" @submit.prevent="set">
       <div class="flex items-end gap-2 text-sm">
         <label

@@ -35,7 +35,10 @@ const written = (id: unknown) => {
       @focus="words = ''"
     />
     <ComboboxOptions
-      class="absolute z-30 mt-1 max-h-60 w-max min-w-full max-w-96 overflow-y-auto rounded-md border border-line bg-panel py-1 shadow-lg"
+      :class="[
+        'absolute z-30 mt-1 max-h-60 w-max min-w-full max-w-96',
+        'overflow-y-auto rounded-md border border-line bg-panel py-1 shadow-lg',
+      ]"
     >
       <ComboboxOption v-for="c in found" :key="c.id" v-slot="{ active }" :value="c.id" as="template">
         <li :class="['truncate px-2 py-1 text-sm', active ? 'bg-accent-soft' : '']">{{ channelName(c) }}</li>

@@ -155,7 +155,10 @@ const labelled = computed(() => inView.value.filter((e, i, all) => i === 0 || xO
     </div>
     <div v-for="s in strips" :key="s.key" class="relative mb-1">
       <p
-        class="pointer-events-none absolute left-[4.6rem] top-0 z-10 max-w-[80%] truncate rounded bg-panel/80 px-1 text-xs"
+        :class="[
+          'pointer-events-none absolute left-[4.6rem] top-0 z-10',
+          'max-w-[80%] truncate rounded bg-panel/80 px-1 text-xs',
+        ]"
       >
         <span v-for="(one, i) in s.series" :key="one.c.id"
           ><template v-if="i > 0">&ensp;</template

@@ -139,16 +139,15 @@ async function take(): Promise<void> {
   if (!refused.value) emit('close')
 }
 const count = (n: number) => `${n} ${(n === 1 ? props.register.one : props.register.many).toLowerCase()}`
+const about = computed(
+  () =>
+    `${count(creates.value)} new, ${planned.value.length - creates.value} changed. ` +
+    'Nothing is saved until all of it fits; cells can be corrected here.',
+)
 </script>
 
 <template>
-  <BaseDialog
-    :open="text !== null"
-    wide
-    title="From a sheet"
-    :description="`${count(creates)} new, ${planned.length - creates} changed. Nothing is saved until all of it fits; cells can be corrected here.`"
-    @close="emit('close')"
-  >
+  <BaseDialog :open="text !== null" wide title="From a sheet" :description="about" @close="emit('close')">
     <label v-if="lines.length === 0" class="block"
       ><span class="label">Paste here: rows from a spreadsheet, with or without their titles on top</span
       ><textarea

@@ -308,7 +308,10 @@ const show = (row: number, f: Field) => (f.type === 'date' && textAt(row, f) ? d
             <span
               v-if="problem?.row === r && problem.key === f.key"
               role="alert"
-              class="absolute left-0 top-full z-10 w-max max-w-72 rounded border border-fail bg-panel px-2 py-1 text-left text-xs font-normal text-fail shadow"
+              :class="[
+                'absolute left-0 top-full z-10 w-max max-w-72 rounded border',
+                'border-fail bg-panel px-2 py-1 text-left text-xs font-normal text-fail shadow',
+              ]"
               >{{ problem.message }}</span
             >
           </td>

@@ -130,7 +130,8 @@ const complaint = (e: HypometError | null, key: string) =>
     :open="row !== null"
     wide
     :title="row ? `Replace ${row['property']} of ${row['subject']}` : ''"
-    description="The old value stays in the record. Results and locked predictions stay as they are; what you choose below is sized from the new one."
+    description="The old value stays in the record. Results and locked predictions stay as they are; what you
+      choose below is sized from the new one."
     @close="emit('close')"
   >
     <form v-if="row" class="space-y-3" @submit.prevent="replace">

@@ -136,7 +136,10 @@ const resumeWords = computed(() => {
 
 <template>
   <section
-    class="grid grid-cols-2 gap-2 max-lg:sticky max-lg:bottom-0 max-lg:z-10 max-lg:bg-ground max-lg:py-2 lg:grid-cols-[1fr_1fr_1fr_1fr_1.4fr]"
+    :class="[
+      'grid grid-cols-2 gap-2 max-lg:sticky',
+      'max-lg:bottom-0 max-lg:z-10 max-lg:bg-ground max-lg:py-2 lg:grid-cols-[1fr_1fr_1fr_1fr_1.4fr]',
+    ]"
     aria-label="Controls"
   >
     <div class="col-span-full flex flex-wrap items-center gap-x-2 gap-y-1 text-sm">
@@ -241,7 +244,8 @@ const resumeWords = computed(() => {
     <BaseDialog
       :open="dialog === 'deviation'"
       title="Unplanned load"
-      description="It is written down with its size before the ladder goes on. Only planned rungs go on the article otherwise."
+      description="It is written down with its size before the ladder goes on. Only planned rungs go on the article
+        otherwise."
       @close="dialog = null"
     >
       <form class="space-y-3" @submit.prevent="deviate">
@@ -263,7 +267,8 @@ const resumeWords = computed(() => {
     <BaseDialog
       :open="dialog === 'stop'"
       title="Stop here?"
-      description="The load comes down as gently as it went up, and the record closes with the reason. An abort comes down at once and asks nothing."
+      description="The load comes down as gently as it went up, and the record closes with the reason. An abort
+        comes down at once and asks nothing."
       @close="dialog = null"
     >
       <form class="space-y-3" @submit.prevent="stop">

@@ -105,7 +105,10 @@ function pull(e: PointerEvent): void {
           <span class="absolute inset-y-0 border-l-2 border-ink" :style="{ left: width(r.target) }" />
           <span
             v-if="editable && !r.isZero"
-            class="absolute inset-y-0 -ml-1.5 flex w-4 cursor-ew-resize touch-none items-center justify-center text-quiet"
+            :class="[
+              'absolute inset-y-0 -ml-1.5 flex w-4',
+              'cursor-ew-resize touch-none items-center justify-center text-quiet',
+            ]"
             data-handle
             :style="{ left: width(r.target) }"
             @pointerdown.stop.prevent="grab($event, i)"

@@ -56,7 +56,10 @@ const elsewhere = computed(() =>
 
 <template>
   <main
-    class="mx-auto grid w-full max-w-7xl flex-1 grid-cols-1 content-start items-start gap-3 p-4 lg:grid-cols-[26rem_1fr]"
+    :class="[
+      'mx-auto grid w-full max-w-7xl flex-1',
+      'grid-cols-1 content-start items-start gap-3 p-4 lg:grid-cols-[26rem_1fr]',
+    ]"
   >
     <div class="flex flex-wrap items-center justify-between gap-2 lg:col-span-2">
       <div>

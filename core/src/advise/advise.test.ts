@@ -12,7 +12,10 @@ import {
 } from '../index'
 import { fitExponent } from './laws'
 
-/* Each article by a hand calculation: the law, the measured value with its U, the doubt of the scaling, the step it comes in. */
+/*
+ * Each article by a hand calculation: the law, the measured value with its U, the doubt of the scaling, the step it
+ * comes in.
+ */
 
 const result = (value: number, u: number, bound: Result['bound'] = 'exact'): Result => ({
   value,

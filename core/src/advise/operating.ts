@@ -5,7 +5,10 @@ import type { Kind } from '../quantity/index'
 import { spreadOf, trendOf, type SpecimenValue } from '../compare/specimens'
 import { expanded } from './model'
 
-/* What the tested revision may be asked to do: tables to hand over. They state numbers; site rules and licensed practice decide. */
+/*
+ * What the tested revision may be asked to do: tables to hand over. They state numbers; site rules and licensed
+ * practice decide.
+ */
 
 export type OperatingCell = string | { value: number | null; kind: Kind }
 
@@ -75,8 +78,8 @@ function byFactor({ limits, results, labels, specimens }: OperatingInput): Opera
   return {
     title: 'In service, by the factor that is asked',
     sentence:
-      'What was shown less its uncertainty, or the basis value of all specimens (90 % exceed, 95 % confidence) where that is lower, over ' +
-      'the factor of the limit.',
+      'What was shown less its uncertainty, or the basis value of all specimens (90 % exceed, 95 % confidence) ' +
+      'where that is lower, over the factor of the limit.',
     columns: ['Limit', 'Shown at least', 'Basis of all specimens', 'Factor', 'Allowed in service', 'Asked in service'],
     rows,
   }

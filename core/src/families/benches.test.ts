@@ -10,7 +10,10 @@ import { barWaves } from './bar/specimen'
 import { admittance } from './transducer/circuit'
 import { pistonAt } from './transducer/specimen'
 
-/* What shells, drives, shafts, cabinets, bars, probes and coupons are reduced to, by hand, by formulas and by what was put in. */
+/*
+ * What shells, drives, shafts, cabinets, bars, probes and coupons are reduced to, by hand, by formulas and by what was
+ * put in.
+ */
 
 type Columns = Record<string, ArrayLike<number>>
 const UNITS: Record<string, string> = {

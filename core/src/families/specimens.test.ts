@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { families, proposeFor, reduceRecord, simulatedRigOf, viewPlanOf, type Kind, type StoredRecord } from '../index'
 
-/* From a plan to results: each kind of test simulated with known truth, proposed for, reduced and drawn as the Reduce stage does it. */
+/*
+ * From a plan to results: each kind of test simulated with known truth, proposed for, reduced and drawn as the Reduce
+ * stage does it.
+ */
 
 interface Planned {
   family: string

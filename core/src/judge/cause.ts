@@ -16,7 +16,8 @@ export const endsEarly = (cause: Cause | null): boolean =>
  * the
  * end stay as they are.
  *
- * @example underCause({ peakForce: { value: 100, unit: 'N', bound: 'exact' } }, 'fixture', pull.results) // bound 'atLeast'
+ * @example
+ * underCause({ peakForce: { value: 100, unit: 'N', bound: 'exact' } }, 'fixture', pull.results) // bound 'atLeast'
  */
 export function underCause(
   results: Readonly<Record<string, Result>>,

@@ -1,7 +1,10 @@
 import type { QuantityInput } from '../method/settings'
 import type { WrittenRung } from './ladder'
 
-/* Rules that write a ladder. What they write is edited like any other. Values are in one unit, which is handed through. */
+/*
+ * Rules that write a ladder. What they write is edited like any other. Values are in one unit, which is handed
+ * through.
+ */
 
 export interface LadderFrame {
   unit: string
@@ -26,7 +29,9 @@ export type LadderRule =
 /**
  * Rungs by a rule, a zero first and last.
  *
- * @example writeLadder({ rule: 'approach', goal: 100, first: 50, share: 0.5, smallest: 5 }, frame) // 0, 50, 75, 87.5, 93.75, 98.75, 100, 0
+ * @example
+ * writeLadder({ rule: 'approach', goal: 100, first: 50, share: 0.5, smallest: 5 }, frame)
+ * // 0, 50, 75, 87.5, 93.75, 98.75, 100, 0
  */
 export function writeLadder(rule: LadderRule, f: LadderFrame): WrittenRung[] {
   const q = (value: number): QuantityInput => ({ value: tidy(value), unit: f.unit })

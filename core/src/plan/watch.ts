@@ -66,16 +66,10 @@ export function watchFindings(rules: readonly WatchRule[], channels: readonly Pl
           'Choose its redundant channel in the channel table.',
         ),
       ]
+    const unit = shares.includes(r.kind) ? 'a share' : `in ${siUnit(c.kind)}${perSecond.includes(r.kind) ? '/s' : ''}`
     return fits(r.kind, r.value, c.kind)
       ? []
-      : [
-          stop(
-            'unit-dimension',
-            `watch.${i}.value`,
-            `This must be ${shares.includes(r.kind) ? 'a share' : `in ${siUnit(c.kind)}${perSecond.includes(r.kind) ? '/s' : ''}`}.`,
-            'Enter it in such a unit.',
-          ),
-        ]
+      : [stop('unit-dimension', `watch.${i}.value`, `This must be ${unit}.`, 'Enter it in such a unit.')]
   })
 }
 

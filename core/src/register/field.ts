@@ -93,7 +93,9 @@ const refused = (code: ErrorCode, message: string, key: string): HypometError =>
  * A cell as somebody typed or pasted it, as the value that is kept; null for an empty one.
  *
  * @throws HypometError with the field's key as its path
- * @example readCell({ key: 'value', title: 'Value', type: 'quantity', kind: 'length' }, '14 mm', {}, context) // { value: 14, unit: 'mm' }
+ * @example
+ * readCell({ key: 'value', title: 'Value', type: 'quantity', kind: 'length' }, '14 mm', {}, context)
+ * // { value: 14, unit: 'mm' }
  */
 export function readCell(f: Field, text: string, row: Row, context: RegisterContext): unknown {
   const t = text.trim()

@@ -24,7 +24,11 @@ export interface PlanTexts {
  * one kind any one will do; of the kinds that a lesson names all must fit. Words match from the beginning of a word on,
  * whatever the case: “clamp” is in “Root clamps”.
  *
- * @example firingReasons({ families: ['static'], features: [], fixtures: ['clamp'], methods: [], words: [] }, { family: 'static', familyTitle: 'Static load', features: [], fixture: 'Root clamp', method: '', texts: [] }) // ['Static load', 'fixture “clamp”']
+ * @example
+ * firingReasons(
+ *   { families: ['static'], features: [], fixtures: ['clamp'], methods: [], words: [] },
+ *   { family: 'static', familyTitle: 'Static load', features: [], fixture: 'Root clamp', method: '', texts: [] },
+ * ) // ['Static load', 'fixture “clamp”']
  */
 export function firingReasons(lesson: LessonTriggers, plan: PlanTexts): string[] | null {
   const family = lesson.families.find(

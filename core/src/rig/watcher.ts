@@ -189,7 +189,10 @@ export class Watcher {
       case 'limit':
         return `${label} reads ${show(measured)}, beyond ${show(r.value.si)}${then}`
       case 'twin':
-        return `${label} and its redundant channel disagree by ${show(Math.abs(measured))}, more than ${show(r.value.si)}${then}`
+        return (
+          `${label} and its redundant channel disagree by ${show(Math.abs(measured))}, ` +
+          `more than ${show(r.value.si)}${then}`
+        )
       case 'rate':
         return `${label} moves ${show(measured)} a second, more than ${show(r.value.si)}${then}`
       case 'leak':

@@ -45,7 +45,9 @@ interface Term {
  * @param factors  in the order in which they are entered
  * @throws HypometError `too-few` when there are fewer trials than effects; `data-range` for a setting that is missing
  * @source Montgomery, Design and Analysis of Experiments, ch. 3 and 10 (general regression significance)
- * @example fitMainEffects(['steel'], [{ settings: { steel: 'a' }, response: 10 }, { settings: { steel: 'b' }, response: 14 }]).effects[1].effect // 2
+ * @example
+ * fitMainEffects(['steel'], [{ settings: { steel: 'a' }, response: 10 }, { settings: { steel: 'b' }, response: 14 }])
+ *   .effects[1].effect // 2
  */
 export function fitMainEffects(factors: readonly string[], trials: readonly Trial[]): MainEffectsFit {
   const kept: Term[] = []

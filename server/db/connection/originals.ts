@@ -5,6 +5,10 @@ import { dirname, join } from 'node:path'
 import { HypometError } from '@hypomet/core'
 import { notFound } from './notFound'
 
+/** A size in whole GB or MB. */
+const sizeWords = (bytes: number): string =>
+  bytes >= 1024 ** 3 ? `${Math.round(bytes / 1024 ** 3)} GB` : `${Math.round(bytes / 1024 ** 2)} MB`
+
 /** Imported files as they came, addressed by SHA-256, in a folder beside the database. They never change. */
 export class Originals {
   constructor(private readonly folder: string) {}
@@ -36,11 +40,7 @@ export class Originals {
     try {
       for await (const bytes of parts) {
         size += bytes.length
-        if (size > most)
-          throw new HypometError(
-            'too-large',
-            `Files of up to ${most >= 1024 ** 3 ? `${Math.round(most / 1024 ** 3)} GB` : `${Math.round(most / 1024 ** 2)} MB`} are taken.`,
-          )
+        if (size > most) throw new HypometError('too-large', `Files of up to ${sizeWords(most)} are taken.`)
         hash.update(bytes)
         await file.write(bytes)
       }

@@ -85,13 +85,17 @@ export function previewFile(
 ) {
   const sniffed = sniffTable(bytes, said)
   const { delimiter, decimal, headerRow, unitsRow, preamble, columns } = sniffed
-  const about =
-    `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'} · ` +
-    `${headerRow === 0 ? 'no header, columns are numbered' : `header in row ${headerRow}${unitsRow ? `, units in row ${unitsRow}` : ', no units row'}`}${
-      preamble.length > 0
-        ? ` · ${preamble.length} ` + `${preamble.length === 1 ? 'line' : 'lines'} ` + `of preamble`
-        : ''
-    }`
+  const header =
+    headerRow === 0
+      ? 'no header, columns are numbered'
+      : `header in row ${headerRow}, ${unitsRow ? `units in row ${unitsRow}` : 'no units row'}`
+  const before =
+    preamble.length === 0 ? [] : [`${preamble.length} ${preamble.length === 1 ? 'line' : 'lines'} of preamble`]
+  const about = [
+    `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'}`,
+    header,
+    ...before,
+  ].join(' · ')
   return previewOf({ about, columns, delimiter, headerRow }, planned, remembered)
 }
 

@@ -244,12 +244,13 @@ export function deleteRecord(database: Database, by: string, datasetId: number) 
     const { mayGo, users, reductions, judgements, ...what } = await dependentsOf(db, datasetId)
     if (users.length > 0)
       throw new HypometError('rests-on-it', `“${users[0]}” is derived from it; take that out first.`)
+    const onThem =
+      judgements === 0 ? '' : `, and ${judgements} ${judgements === 1 ? 'judgement' : 'judgements'} on them`
     if (!mayGo)
       throw new HypometError(
         'rests-on-it',
-        `${reductions} kept ${reductions === 1 ? 'result rests' : 'results rest'} on this ` +
-          `record${judgements > 0 ? `, and ${judgements} ${judgements === 1 ? 'judgement' : 'judgements'} on them` : ''}; ` +
-          `they could no longer be recomputed.`,
+        `${reductions} kept ${reductions === 1 ? 'result rests' : 'results rest'} on this record${onThem}; ` +
+          'they could no longer be recomputed.',
       )
     const together = await recordsTogether(db, datasetId)
     const going = together[0]!.id === datasetId ? together : together.filter(d => d.id === datasetId)

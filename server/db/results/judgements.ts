@@ -119,10 +119,9 @@ export function supersededBy(
       ? []
       : [`${show({ quantity, value: before.value })} → ${show({ quantity, value: r.value })}`]
   })
-  return (
-    `Reduction ${latest.id} by ${latest.by} took the place of reduction ` +
-    `${old.id}${moved.length > 0 ? `: ${moved.slice(0, 3).join(', ')}${moved.length > 3 ? ` and ${moved.length - 3} more` : ''}` : ', with the same results'}.`
-  )
+  const more = moved.length > 3 ? ` and ${moved.length - 3} more` : ''
+  const what = moved.length === 0 ? ', with the same results' : `: ${moved.slice(0, 3).join(', ')}${more}`
+  return `Reduction ${latest.id} by ${latest.by} took the place of reduction ${old.id}${what}.`
 }
 
 /** Records the verdicts with cause and validity, naming the reduction that is judged. */

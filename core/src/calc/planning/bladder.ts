@@ -25,7 +25,9 @@ const settings = z
  * Load of a bladder from its pressure, or the other way round: load = pressure · area · contact efficiency · (1 − film
  * loss).
  *
- * @example bladder.calculate({ load: 2400, area: 0.36, contactEfficiency: 0.92, filmLoss: 0.015 }).results.pressure.value // 7356.73 Pa
+ * @example
+ * bladder.calculate({ load: 2400, area: 0.36, contactEfficiency: 0.92, filmLoss: 0.015 })
+ *   .results.pressure.value // 7356.73 Pa
  */
 export const bladder = defineCalc({
   id: 'bladder',

@@ -8,7 +8,10 @@ import { stop, warn, type Finding } from '../finding'
 import { percent } from '../percent'
 import { column, fact, type LoadingContext, type LoadingTable, type LoadingFact } from './loading'
 
-/* What a pull and a torque test share: a row of parts that all carry the load, of which the article is to be the weakest. */
+/*
+ * What a pull and a torque test share: a row of parts that all carry the load, of which the article is to be the
+ * weakest.
+ */
 
 export const partFields = (kind: 'force' | 'torque') => ({
   name: z.string().min(1).meta({ title: 'Part' }),

@@ -78,7 +78,7 @@ export const vessel = defineLoading({
           standoff: stored.standoff,
           why:
             `${show(s.volume, 'volume')} of ${s.medium} at ${show(highest, 'pressure')}. ` +
-            `${s.medium === 'gas' ? `Water would store ${show(other.energy, 'energy')}.` : `Gas would store ${show(other.energy, 'energy')}.`}`,
+            `${s.medium === 'gas' ? 'Water' : 'Gas'} would store ${show(other.energy, 'energy')}.`,
         },
       ],
       findings: findings(s, highest, stored.energy / Math.max(other.energy, 1e-9), context),
