@@ -93,7 +93,7 @@ test('three configurations compared point by point; two arms by their uncertaint
   await page.getByLabel('Less the curve').selectOption({ label: 'C · Wide bowl' })
   await expect(differences).toContainText(/Stock: /)
 
-  // Before and after: each channel against itself, on an axis that goes below nought.
+  // Before and after: each channel against itself, on an axis that goes below zero.
   await open(page, `/compare?tests=${tests.of('Survey before the shake').id},${tests.of('Survey after the shake').id}`)
   await expect(differences.locator('li')).toHaveCount(3)
   await expect(differences).toContainText(

@@ -4,6 +4,7 @@ import { enter, expect, open, test } from './person'
 let tests: DemoTests
 
 test.beforeAll(async ({ baseURL, request }) => {
+  test.setTimeout(300_000)
   tests = await demoTests(baseURL!, request)
 })
 

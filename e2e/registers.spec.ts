@@ -29,6 +29,7 @@ const newRow = (page: Page, key: string) => page.locator(`tr[data-row="new"] td[
 const note = (page: Page) => page.getByTestId('done')
 
 test.beforeAll(async ({ baseURL }) => {
+  test.setTimeout(300_000)
   slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
 })
 

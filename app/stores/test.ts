@@ -31,8 +31,8 @@ export const useTestStore = defineStore('test', () => {
     releasePlan: (edit: number | null) => after(api.post(`/api/tests/${id()}/plan/release`, { edit })),
     newPlanVersion: (reason: string) => after(api.post(`/api/tests/${id()}/plan/versions`, { reason })),
     /** Its page is read anew by whoever saves: other things are done once the edit is known. */
-    savePlan: (plan: object, edit: number) => api.put(`/api/tests/${id()}/plan`, { plan, edit }),
-    keepReduction: (settings: object) => after(api.post(`/api/tests/${id()}/reduce`, { settings, keep: true })),
+    savePlan: (plan: Record<string, unknown>, edit: number) => api.put(`/api/tests/${id()}/plan`, { plan, edit }),
+    keepReduction: (settings: Record<string, unknown>) => after(api.post(`/api/tests/${id()}/reduce`, { settings, keep: true })),
     judge: (judgement: BodyAt<'POST', `/api/tests/${number}/judge`>) =>
       after(api.post(`/api/tests/${id()}/judge`, judgement)),
     evidence: () => api.get(`/api/tests/${id()}/evidence`),

@@ -19,12 +19,12 @@ const pause = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
 describe('a run on the simulated rig', () => {
   it('records every sample, survives its process, resumes, and becomes a dataset like any other', async () => {
     const { database } = server
-    const desk = new RunManager(database)
-    const runId = await desk.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })
+    const manager = new RunManager(database)
+    const runId = await manager.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })
     const frames: LiveFrame[] = []
-    desk.join(runId, 'Eve', f => frames.push(f))
+    manager.join(runId, 'Eve', f => frames.push(f))
     await pause(1500)
-    desk.command(runId, 'Ada', { command: 'call-out', note: '', value: null, to: '' })
+    manager.command(runId, 'Ada', { command: 'call-out', note: '', value: null, to: '' })
     await until(
       async () => (await database.read.select().from(runEvent).where(eq(runEvent.kind, 'call-out'))).length === 1,
     )
@@ -32,7 +32,7 @@ describe('a run on the simulated rig', () => {
 
     // The process ends here, without a word: only what was flushed counts.
     const lastSeen = frames.at(-1)!.state.t
-    await desk.stopAll()
+    await manager.stopAll()
     const second = new RunManager(database)
     await second.sweep()
     const [stored] = await database.read.select().from(run).where(eq(run.id, runId))
@@ -56,16 +56,16 @@ describe('a run on the simulated rig', () => {
 
   it('one at a time; closed with what it has, it can be reduced', async () => {
     const { database } = server
-    const desk = new RunManager(database)
-    const runId = await desk.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })
-    await expect(desk.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })).rejects.toMatchObject({
+    const manager = new RunManager(database)
+    const runId = await manager.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })
+    await expect(manager.start(BY, testId, { source: 'rig', pace: 20, seed: 4 })).rejects.toMatchObject({
       code: 'already-running',
     })
     await pause(4200)
-    desk.command(runId, BY, { command: 'hold', note: '', value: null, to: '' })
-    await desk.stopAll()
-    await desk.sweep()
-    await desk.close(BY, runId)
+    manager.command(runId, BY, { command: 'hold', note: '', value: null, to: '' })
+    await manager.stopAll()
+    await manager.sweep()
+    await manager.close(BY, runId)
     const kept = await reduceAndKeep(server, testId)
     expect(kept.output.results['stiffness']!.value).toBeGreaterThan(20_000)
   })
@@ -84,12 +84,12 @@ describe('the console', () => {
         watch: [{ kind: 'limit', role: 'deflection', value: { value: 30, unit: 'mm' }, action: 'hold' }],
       })
       await makeReady(database, arm.testId)
-      const desk = new RunManager(database)
-      const runId = await desk.start('Ada', arm.testId, { source: 'rig', pace: 20, seed: 4 })
+      const manager = new RunManager(database)
+      const runId = await manager.start('Ada', arm.testId, { source: 'rig', pace: 20, seed: 4 })
       const frames: LiveFrame[] = []
-      desk.join(runId, 'Eve', f => frames.push(f))
+      manager.join(runId, 'Eve', f => frames.push(f))
       const say = (by: string, command: RunCommand['command'], more: Partial<RunCommand> = {}) =>
-        desk.command(runId, by, { command, note: '', value: null, to: '', ...more })
+        manager.command(runId, by, { command, note: '', value: null, to: '', ...more })
       await until(() => frames.at(-1)?.state.phase === 'waiting')
       expect(() => say('Bo', 'go')).toThrow(expect.objectContaining({ code: 'no-controls' }) as Error)
       say('Ada', 'pass', { to: 'Bo' })
@@ -133,17 +133,17 @@ describe('the console', () => {
 describe('a rehearsal', () => {
   it('tells afterwards what was noticed and what was missed, and leaves no trace in the record', async () => {
     const { database } = server
-    const desk = new RunManager(database)
+    const manager = new RunManager(database)
     const dead = (at: number) => ({ kind: 'gauge-dies' as const, role: 'strainRoot', label: 'Root cap strain', at })
     const rehearse = async (
       faults: Parameters<RunManager['rehearse']>[2]['faults'],
       then: (runId: number, frames: LiveFrame[]) => Promise<void>,
     ) => {
-      const runId = await desk.rehearse('Ada', testId, { pace: 20, seed: 4, faults })
+      const runId = await manager.rehearse('Ada', testId, { pace: 20, seed: 4, faults })
       const frames: LiveFrame[] = []
-      desk.join(runId, 'Eve', f => frames.push(f))
+      manager.join(runId, 'Eve', f => frames.push(f))
       await then(runId, frames)
-      desk.command(runId, 'Ada', { command: 'abort', note: '', value: null, to: '' })
+      manager.command(runId, 'Ada', { command: 'abort', note: '', value: null, to: '' })
       await until(async () => (await testPage(database, testId)).rehearsals[0]!.endedAt !== null)
       return (await testPage(database, testId)).rehearsals[0]!
     }
@@ -155,7 +155,7 @@ describe('a rehearsal', () => {
       await at(50, frames)
       expect(frames.findLast(f => f.now)!.now!.latest['strainRoot']).toBe(still)
       expect((await testPage(database, testId)).rehearsals[0]!.debrief).toEqual([])
-      desk.command(runId, 'Bo', { command: 'mark', note: 'gauge is dead', value: null, to: '' })
+      manager.command(runId, 'Bo', { command: 'mark', note: 'gauge is dead', value: null, to: '' })
     })
     expect(seen.debrief[0]).toMatchObject({
       words: 'Root cap strain goes dead: its reading stands still',

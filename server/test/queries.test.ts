@@ -97,7 +97,7 @@ describe('a campaign of 300 tests', () => {
       fc.asyncProperty(fc.double({ noNaN: true, noDefaultInfinity: true }), async value => {
         await server.database.write(db => db.update(prediction).set({ value }).where(eq(prediction.id, row!.id)))
         const [read1] = await manyRows(read, prediction, { value: prediction.value }, eq(prediction.id, row!.id))
-        // SQLite knows no minus nought.
+        // SQLite knows no minus zero.
         expect(read1!.value).toBe(value === 0 ? 0 : value)
       }),
       { numRuns: 60 },

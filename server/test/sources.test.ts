@@ -21,24 +21,24 @@ let testId: number
 beforeEach(async () => ({ server, testId } = await readyServer()))
 afterEach(() => server.close())
 
-const say = (desk: RunManager, runId: number, command: RunCommand['command'], more: Partial<RunCommand> = {}) =>
-  desk.command(runId, BY, { command, note: '', value: null, to: '', ...more })
+const say = (manager: RunManager, runId: number, command: RunCommand['command'], more: Partial<RunCommand> = {}) =>
+  manager.command(runId, BY, { command, note: '', value: null, to: '', ...more })
 const status = async (runId: number) => (await server.database.read.select().from(run).where(eq(run.id, runId)))[0]!
 const eventsOf = async (runId: number) => server.database.read.select().from(runEvent).where(eq(runEvent.runId, runId))
 
 async function begin(from: StartOf, recorder?: Recorder) {
-  const desk = new RunManager(server.database, recorder)
-  const runId = await desk.start(BY, testId, from)
+  const manager = new RunManager(server.database, recorder)
+  const runId = await manager.start(BY, testId, from)
   const frames: LiveFrame[] = []
-  desk.join(runId, 'Eve', f => frames.push(f))
+  manager.join(runId, 'Eve', f => frames.push(f))
   const now = () => frames.findLast(f => f.now)!.now!
   return {
-    desk,
+    manager,
     runId,
     frames,
     now,
     end: async () => {
-      say(desk, runId, 'abort')
+      say(manager, runId, 'abort')
       await until(async () => (await status(runId)).status === 'closed', 40)
     },
   }
@@ -111,7 +111,7 @@ describe('a logger’s live stream', () => {
             )
           ).place.path,
         ).toBe('channels.load')
-        const { desk, runId, frames, now } = await begin({
+        const { manager, runId, frames, now } = await begin({
           source: 'stream',
           setUp: setUp({ kind: 'tcp', host: '127.0.0.1', port: l.port }),
         })
@@ -139,13 +139,13 @@ describe('a logger’s live stream', () => {
           300,
           0,
         )
-        say(desk, runId, 'resume')
+        say(manager, runId, 'resume')
         await rows(4, 1.02)
         l.hangUp()
         await until(() => now().source === 'lost')
         expect(frames.at(-1)!.state.phase).toBe('paused')
         await until(async () => (l.send(line(i++, 1.02, 25.5)), now().source === 'there'), 5)
-        say(desk, runId, 'resume')
+        say(manager, runId, 'resume')
         l.send(line(i++, 1.6, 41))
         await until(() => frames.at(-1)!.state.phase === 'unloading')
         const watched = (await until(async () => (await eventsOf(runId)).find(e => e.kind === 'watch')))!
@@ -187,7 +187,7 @@ describe('a logger’s live stream', () => {
     writeFileSync(path, `Time [s];Load [kN];Tip [mm]\n${line(0, 5, 5)}${line(1, 5, 5)}`)
     const where = { kind: 'file' as const, path }
     expect(new TextDecoder().decode(await lookAtStream(where))).toContain('Load [kN]')
-    const { frames, now, end, desk, runId } = await begin({ source: 'stream', setUp: setUp(where) })
+    const { frames, now, end, manager, runId } = await begin({ source: 'stream', setUp: setUp(where) })
     await until(() => frames.length > 3)
     appendFileSync(path, line(2, 0.01, 1) + line(3, 0.01, 1).slice(0, 6))
     await until(() => now().latest['load'] !== null)
@@ -196,7 +196,7 @@ describe('a logger’s live stream', () => {
       async () => (await recordedSoFar(server.database.read, (await status(runId)).datasetId))['load']!.length === 2,
     )
     expect(now().latest['load']).toBeCloseTo(0, 6)
-    say(desk, runId, 'abort')
+    say(manager, runId, 'abort')
     await until(() => frames.at(-1)!.state.phase === 'unloading')
     let i = 200
     await until(
@@ -230,12 +230,12 @@ describe('a crew that reads and shouts', () => {
         rungs: load.map(value => ({ target: { value, unit: 'kN' }, hold: { value: 1.6, unit: 's' } })),
       })
       await makeReady(database, testId)
-      const { desk, runId, frames } = await begin({ source: 'crew' })
-      say(desk, runId, 'read', { readings: { deflection: 0.0004, strainRoot: 0 } })
+      const { manager, runId, frames } = await begin({ source: 'crew' })
+      say(manager, runId, 'read', { readings: { deflection: 0.0004, strainRoot: 0 } })
       for (const [k, kN] of load.entries()) {
         if (k === 0) continue
         await until(() => frames.at(-1)!.state.rung === k && frames.at(-1)!.state.phase === 'ramp', 20)
-        say(desk, runId, 'read', { readings: { deflection: 0.0004 + kN * 1000 * 2.6e-5, strainRoot: kN * 4e-4 } })
+        say(manager, runId, 'read', { readings: { deflection: 0.0004 + kN * 1000 * 2.6e-5, strainRoot: kN * 4e-4 } })
       }
       await until(async () => (await status(runId)).status === 'closed', 20)
       const calls = (await eventsOf(runId)).filter(e => e.kind === 'call-out')
@@ -259,8 +259,8 @@ describe('a crew that reads and shouts', () => {
   )
 
   it('a rig that reads by itself takes no readings by hand', async () => {
-    const { desk, runId, end } = await begin({ source: 'rig', pace: 20, seed: 2 })
-    expect(() => say(desk, runId, 'read', { readings: { deflection: 1 } })).toThrow(
+    const { manager, runId, end } = await begin({ source: 'rig', pace: 20, seed: 2 })
+    expect(() => say(manager, runId, 'read', { readings: { deflection: 1 } })).toThrow(
       expect.objectContaining({ code: 'not-by-hand' }) as Error,
     )
     await end()
@@ -289,9 +289,9 @@ describe('the recorder', () => {
     'folds blocks into chunks as they come; broken off anywhere, and told a block twice, it has each ' + 'sample once',
     async () => {
       const { database } = server
-      const { desk, runId } = await begin({ source: 'rig', pace: 1, seed: 2 })
+      const { manager, runId } = await begin({ source: 'rig', pace: 1, seed: 2 })
       await until(async () => (await database.read.select({ n: count() }).from(runBlock))[0]!.n > 0)
-      await desk.stopAll()
+      await manager.stopAll()
       // A record of 40 channels beside it, at a rate that fills chunks.
       const [made] = await database.write(db =>
         db
@@ -340,7 +340,7 @@ describe('the recorder', () => {
 
   it('a full disk holds the ladder and says so; what was read meanwhile is stored when there is room', async () => {
     const { database } = server
-    const { desk, runId, frames, now, end } = await begin({ source: 'rig', pace: 20, seed: 2 })
+    const { manager, runId, frames, now, end } = await begin({ source: 'rig', pace: 20, seed: 2 })
     await until(() => frames.at(-1)!.state.t > 10)
     const pages = Number((await database.client.execute('PRAGMA page_count')).rows[0]![0])
     await database.client.execute(`PRAGMA max_page_count=${pages}`)
@@ -360,7 +360,7 @@ describe('the recorder', () => {
     const { columns } = await readDataset(database.read, (await status(runId)).datasetId)
     // Every tenth of a second of the rig's clock is there.
     expect(Array.from(columns['t']!).every((t, i) => Math.abs(t - i / 10) < 1e-9)).toBe(true)
-    void desk
+    void manager
   })
 })
 

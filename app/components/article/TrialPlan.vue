@@ -53,6 +53,6 @@ const carried = computed(() =>
     <p v-if="trials.without.length > 0" class="mb-1 text-sm text-open">
       Without an exact result, and so not counted: {{ trials.without.join(', ') }}.
     </p>
-    <ClientOnly><CarriedOn :key="label" :carried="carried" :results="{}" :prefer="prefer" /></ClientOnly>
+    <ClientOnly><FollowUps :key="label" :carried="carried" :results="{}" :prefer="prefer" /></ClientOnly>
   </section>
 </template>

@@ -26,7 +26,7 @@ const subtracted = computed(() => {
   return all.size > 1 ? 'that of the first test' : (differences.value[0]?.against.name ?? '')
 })
 const drawn = computed<Figure>(() => ({
-  // A difference may be below nought: never in decades.
+  // A difference may be below zero: never in decades.
   x: props.axes.x,
   y: {
     label: `${props.axes.y.label}, less ${subtracted.value}`,

@@ -67,7 +67,7 @@ const label = (id: number | null) => {
   const c = props.channels.find(x => x.id === id)
   return c ? channelName(c) : ''
 }
-/** Both on a scale of nought to one, for the picture only. */
+/** Both on a scale of zero to one, for the picture only. */
 const level = (min: (number | null)[], max: (number | null)[]) => {
   const mid = min.map((v, i) => (v === null || max[i] == null ? null : (v + max[i]) / 2))
   const numbers = mid.filter(v => v !== null)

@@ -159,6 +159,12 @@ const together = computed<Figure | null>(() => {
 const motion = computed(() => field.value?.fixture[at.value] ?? null)
 /** How far what holds the article moved, at the middle of its targets. */
 const shifted = computed(() => (motion.value ? Math.hypot(...motion.value.shift) : null))
+const partedWords = computed(() => {
+  const within = show(agree.value, gaugeKind.value)
+  return parted.value
+    ? `They disagree by more than ${within} at ${show(parted.value.time, 'time')}, and stay apart.`
+    : `They agree within ${within} all through.`
+})
 </script>
 
 <template>
@@ -272,11 +278,7 @@ const shifted = computed(() => (motion.value ? Math.hypot(...motion.value.shift)
             height="200px"
           />
           <p v-if="pair" class="text-xs" data-parting :class="parted ? 'text-open' : 'text-quiet'">
-            {{
-              parted
-                ? `More than ${show(agree, gaugeKind)} apart from ${show(parted.time, 'time')} on.`
-                : `They agree within ${show(agree, gaugeKind)} all through.`
-            }}
+            {{ partedWords }}
           </p>
           <p v-else class="text-sm text-quiet">
             {{

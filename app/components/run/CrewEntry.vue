@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { parseSettings, quantity, type QuantityInput } from '@hypomet/core'
+import { parseSettings, quantity, type Kind, type QuantityInput } from '@hypomet/core'
 import type { ConsoleView } from '~/composables/run/useConsole'
 
 /**

@@ -15,7 +15,7 @@ const props = defineProps<{
   predicted?: { value: number; u: number; k: number } | null
   /** There is no verdict to tell. */
   untested?: boolean
-  /** Where the rail begins, SI: nought, unless the scale has another. */
+  /** Where the rail begins, SI: zero, unless the scale has another. */
   origin?: number | undefined
   /** How numbers of this quantity are written. */
   show: (si: number) => string

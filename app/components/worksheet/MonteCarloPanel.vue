@@ -53,7 +53,7 @@ const agreementWords = computed(() => {
   if (!drawn.value) return ''
   const { agrees, low, high, tolerance } = drawn.value.agreement
   if (agrees) return 'The propagated 95 % interval has the same ends to two digits of u: it may be used.'
-  const show = (si: number) => formatQuantity(si, props.kind, { prefer: props.prefer, digits: 2 })
+  const show = (si: number) => formatQuantity(si, kind.value, { prefer: props.prefer, digits: 2 })
   return (
     `The propagated 95 % interval ends ${show(Math.max(low, high))} off this one, more than the ` +
     `${show(tolerance)} that two digits of u allow: state the interval by drawing.`

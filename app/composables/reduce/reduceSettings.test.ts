@@ -1,6 +1,6 @@
 import { families } from '@hypomet/core'
 import { describe, expect, it } from 'vitest'
-import { carriedOnFrom, isSame, settingsAt } from './reduceSettings'
+import { followUpsFrom, isSame, settingsAt } from './reduceSettings'
 
 describe('a handle dragged on a figure', () => {
   it('writes one number at its place and leaves everything else as it was', () => {
@@ -47,9 +47,9 @@ describe('two outputs', () => {
 describe('calculations that go on from results', () => {
   it('are none while settings do not hold together, or where a kind of test has none', () => {
     const output = { results: {}, tables: {}, warnings: [], method: 'x', version: '1' } as never
-    expect(families['static']!.carryOn).toBeDefined()
-    expect(carriedOnFrom(families['static']!, output, { designLoad: 'much' }, null)).toEqual([])
-    const plain = Object.values(families).flatMap(f => (f && !f.carryOn ? [f] : []))
-    expect(plain.map(f => carriedOnFrom(f, output, {}, null))).toEqual(plain.map(() => []))
+    expect(families['static']!.followUps).toBeDefined()
+    expect(followUpsFrom(families['static']!, output, { designLoad: 'much' }, null)).toEqual([])
+    const plain = Object.values(families).flatMap(f => (f && !f.followUps ? [f] : []))
+    expect(plain.map(f => followUpsFrom(f, output, {}, null))).toEqual(plain.map(() => []))
   })
 })

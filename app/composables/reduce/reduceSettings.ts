@@ -3,7 +3,7 @@ import {
   parseSettings,
   planSchemaOf,
   type AnyFamily,
-  type CarriedOn,
+  type FollowUp,
   type MethodOutput,
 } from '@hypomet/core'
 
@@ -19,16 +19,16 @@ export function settingsAt(settings: Record<string, unknown>, path: string, x: n
 }
 
 /** Calculations that go on from the results; none while settings do not hold together. */
-export function carriedOnFrom(
+export function followUpsFrom(
   family: AnyFamily,
   output: MethodOutput,
   settings: Record<string, unknown>,
   plan: unknown,
-): CarriedOn[] {
-  if (!family.carryOn) return []
+): FollowUp[] {
+  if (!family.followUps) return []
   try {
     const read = planSchemaOf(family.id).safeParse(plan ?? {})
-    return family.carryOn(output, parseSettings(family.settings, settings), read.success ? read.data : null)
+    return family.followUps(output, parseSettings(family.settings, settings), read.success ? read.data : null)
   } catch (e) {
     if (!isHypometError(e)) throw e
     return []

@@ -73,8 +73,9 @@ export async function useRegister(
     remove: (row: RegisterRow) =>
       write({ removes: [{ id: row.id, version: row.version }] }, `${one} “${nameOf(row)}” removed`),
     exportHref: (format: 'csv' | 'json') => {
-      const ofCampaign = campaignId === null ? {} : { campaignId: String(campaignId) }
-      return `${path}/export?${new URLSearchParams({ format, ...ofCampaign })}`
+      const query = new URLSearchParams({ format })
+      if (campaignId !== null) query.set('campaignId', String(campaignId))
+      return `${path}/export?${query}`
     },
   }
 }

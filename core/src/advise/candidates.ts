@@ -44,7 +44,7 @@ export interface Candidate {
   decisions: { limitId: number; decision: Decision }[]
   /** The limit that lies nearest. */
   binding: AdviceLimit | null
-  /** Its room, as a share of the limit; below nought where it is broken. */
+  /** Its room, as a share of the limit; below zero where it is broken. */
   room: number | null
   touches: string[]
   /** Results that get worse though no limit guards them. */

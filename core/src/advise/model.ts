@@ -112,6 +112,6 @@ export const REACH = 4
 /** Beyond the known range every further step counts three times: the doubt there is that of the law itself. */
 export const BEYOND = 2
 
-/** How far a size lies beyond its known range, as a logarithm; nought inside. */
+/** How far a size lies beyond its known range, as a logarithm; zero inside. */
 export const beyond = ({ known: [low, high] }: Pick<Dimension, 'known'>, size: number): number =>
   Math.max(0, Math.log(low / size), Math.log(size / high))

@@ -75,7 +75,7 @@ const shared = (weights: readonly number[]): number[] =>
 const indexOfMax = (values: readonly number[]): number =>
   values.reduce((best, v, i) => (v > values[best]! + 1e-12 ? i : best), 0)
 
-/** One weight moved to every share from nought to all, the others keeping their proportions. */
+/** One weight moved to every share from zero to all, the others keeping their proportions. */
 function upset(
   criteria: readonly string[],
   shares: readonly number[],

@@ -4,7 +4,7 @@ import { meanSd } from '../statistics/mean'
 export interface Foretold {
   group: string
   predicted: number
-  /** Half width of the band that was claimed; nought where none was. */
+  /** Half width of the band that was claimed; zero where none was. */
   band: number
   measured: number
 }

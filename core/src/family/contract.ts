@@ -26,7 +26,7 @@ export interface FigureOutline<S = unknown> {
 }
 
 /** A calculation that goes on from the results, as far as they fill it in. */
-export interface CarriedOn {
+export interface FollowUp {
   calc: string
   title: string
   settings: Record<string, unknown>
@@ -92,11 +92,11 @@ export interface Family<
   set?: SetOutline
   /** Values that may take the place of a constant, where somebody decides so. */
   constants?(output: Pick<MethodOutput, 'results'>): Measured[]
-  carryOn?(
+  followUps?(
     output: Pick<MethodOutput, 'results' | 'tables'>,
     settings: z.output<S>,
     plan: z.output<P> | null,
-  ): CarriedOn[]
+  ): FollowUp[]
   stages: Stages<P, A, Truth, Memory>
 }
 

@@ -5,7 +5,7 @@ export interface ResultDeclaration {
   kind: Kind
   /** How it is got, in a sentence. */
   how?: string
-  /** One or nought for yes or no. */
+  /** One or zero for yes or no. */
   isFlag?: true
   /** A number of things. */
   isCount?: true

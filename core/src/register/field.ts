@@ -41,7 +41,7 @@ export interface Choice {
   label: string
 }
 
-type Told<T> = T | ((row: Row, context: RegisterContext) => T)
+type Resolvable<T> = T | ((row: Row, context: RegisterContext) => T)
 
 export type Field = {
   key: string
@@ -56,16 +56,16 @@ export type Field = {
   aliases?: string[]
   fallback?: unknown
 } & (
-  | { type: 'text' | 'long' | 'words' | 'date'; suggest?: Told<string[]> }
+  | { type: 'text' | 'long' | 'words' | 'date'; suggest?: Resolvable<string[]> }
   | { type: 'number'; min?: number; max?: number; whole?: boolean }
-  | { type: 'choice'; options: Told<Choice[]> }
+  | { type: 'choice'; options: Resolvable<Choice[]> }
   /**
    * `any`: the unit says what it is. Null where the row does not say yet of what kind it is; `kindFrom` is the title of
    * the field that says it.
    */
   | {
       type: 'quantity'
-      kind: Told<Kind | 'any' | null>
+      kind: Resolvable<Kind | 'any' | null>
       kindFrom?: string
       positive?: boolean
       min?: number
@@ -76,15 +76,15 @@ export type Field = {
   | { type: 'data' }
 )
 
-const told = <T>(t: Told<T>, row: Row, context: RegisterContext): T =>
+const resolve = <T>(t: Resolvable<T>, row: Row, context: RegisterContext): T =>
   typeof t === 'function' ? (t as (row: Row, context: RegisterContext) => T)(row, context) : t
 
 export const optionsOf = (f: Field & { type: 'choice' }, row: Row, context: RegisterContext): Choice[] =>
-  told(f.options, row, context)
+  resolve(f.options, row, context)
 export const kindOfField = (f: Field & { type: 'quantity' }, row: Row, context: RegisterContext): Kind | 'any' | null =>
-  told(f.kind, row, context)
+  resolve(f.kind, row, context)
 export const suggestionsOf = (f: Field, row: Row, context: RegisterContext): string[] =>
-  'suggest' in f && f.suggest ? told(f.suggest, row, context) : []
+  'suggest' in f && f.suggest ? resolve(f.suggest, row, context) : []
 
 const refused = (code: ErrorCode, message: string, key: string): HypometError =>
   new HypometError(code, message, { path: key })

@@ -20,7 +20,7 @@ import type { Database, Db } from '../connection/client'
 import { materialsOf } from './materials'
 import { notFound } from '../connection/notFound'
 import { constant, article, revision, test } from '../schema'
-import { standingOf, type StandingResults } from '../results/standing'
+import { currentResultsOf, type CurrentResults } from '../results/currentResults'
 import { TestSet } from '../tests/testSet'
 
 /** Sized from what one test measured, or from all tests of the revision together. */
@@ -32,7 +32,7 @@ export async function sizingInputOf(db: Db, testId: number, from: SizedFrom = 't
   if (!t) throw notFound('test', testId)
   const [own] = await db.select({ articleId: revision.articleId }).from(revision).where(eq(revision.id, t.revisionId))
   const set = new TestSet(db, { articleId: own!.articleId })
-  const standing = await standingOf(set)
+  const standing = await currentResultsOf(set)
   const measured = standing.get(testId)
   if (!measured) throw new HypometError('no-results', 'There are no results yet to size a change from.')
   const revisions = await set.revisions()
@@ -82,7 +82,7 @@ export async function sizingInputOf(db: Db, testId: number, from: SizedFrom = 't
  * Results of a revision's tests of one kind together: their mean with the uncertainty of the next specimen, and with
  * that of the mean itself. Tests that show nothing do not count.
  */
-function pooled(tests: readonly StandingResults[]): {
+function pooled(tests: readonly CurrentResults[]): {
   n: number
   results: Record<string, Result>
   means: Record<string, Result>

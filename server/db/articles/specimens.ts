@@ -3,7 +3,7 @@ import { and, asc, eq } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { revision, test } from '../schema'
-import { figuresOf, standingOf } from '../results/standing'
+import { figuresOf, currentResultsOf } from '../results/currentResults'
 import { TestSet } from '../tests/testSet'
 
 /** All tests of a test's article and kind that have results: specimens beside one another, with their main curves. */
@@ -22,7 +22,7 @@ export async function specimensOf(db: Db, testId: number) {
     .innerJoin(revision, eq(revision.id, test.revisionId))
     .where(and(eq(revision.articleId, own.articleId), eq(test.family, own.family)))
     .orderBy(asc(revision.id), asc(test.id))
-  const standing = await standingOf(new TestSet(db, { articleId: own.articleId }))
+  const standing = await currentResultsOf(new TestSet(db, { articleId: own.articleId }))
   const figures = await figuresOf(
     db,
     tests.flatMap(t => standing.get(t.id)?.reduction.id ?? []),

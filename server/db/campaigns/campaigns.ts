@@ -12,8 +12,8 @@ import {
 import { asc, count, eq } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
-import { standingVerdicts } from '../results/judgements'
-import { standingOf } from '../results/standing'
+import { currentVerdicts } from '../results/judgements'
+import { currentResultsOf } from '../results/currentResults'
 import { notFound } from '../connection/notFound'
 import { writeRowsIn } from '../registers/service'
 import { action, campaign, constant, task } from '../schema'
@@ -194,7 +194,7 @@ async function findingsOf(set: TestSet) {
 
 async function testSummaries(set: TestSet) {
   const [standing, stages, runs, firings] = [
-    await standingOf(set),
+    await currentResultsOf(set),
     await stagesOf(set),
     await set.runs(),
     await set.firings(),
@@ -203,7 +203,7 @@ async function testSummaries(set: TestSet) {
   return [...(await set.tests()).values()].map(t => {
     const own = standing.get(t.id)
     const current = own?.judgement?.reductionId === own?.reduction.id ? (own?.judgement ?? null) : null
-    const verdicts = standingVerdicts(current?.verdicts ?? [], limits)
+    const verdicts = currentVerdicts(current?.verdicts ?? [], limits)
     return {
       id: t.id,
       revisionId: t.revisionId,

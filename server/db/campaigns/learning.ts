@@ -14,7 +14,7 @@ import {
   test,
   type limit,
 } from '../schema'
-import { standingOf, type StandingResults } from '../results/standing'
+import { currentResultsOf, type CurrentResults } from '../results/currentResults'
 import { grouped, TestSet } from '../tests/testSet'
 
 /** What a campaign's tests said of its predictions, its decisions and its lessons. Nobody is named. */
@@ -47,7 +47,7 @@ export async function learningOf(db: Db, slug: string) {
     .where(eq(article.campaignId, c.id))
     .orderBy(asc(test.id))
   const set = new TestSet(db, { campaignId: c.id })
-  const all = await standingOf(set)
+  const all = await currentResultsOf(set)
   const standing = new Map([...all].filter(([, s]) => s.validity !== 'invalid'))
   return {
     campaign: c,
@@ -68,7 +68,7 @@ type TestRow = {
   article: string
 }
 
-async function foretold(db: Db, tests: readonly TestRow[], standing: ReadonlyMap<number, StandingResults>) {
+async function foretold(db: Db, tests: readonly TestRow[], standing: ReadonlyMap<number, CurrentResults>) {
   const ids = [...standing.keys()]
   const locked =
     ids.length === 0
@@ -105,7 +105,7 @@ async function followed(
   db: Db,
   set: TestSet,
   tests: readonly TestRow[],
-  standing: ReadonlyMap<number, StandingResults>,
+  standing: ReadonlyMap<number, CurrentResults>,
 ) {
   const rows = await db
     .select()
@@ -157,7 +157,7 @@ async function followed(
   })
 }
 
-function verdictOf(s: StandingResults | undefined, l: typeof limit.$inferSelect): Verdict | null {
+function verdictOf(s: CurrentResults | undefined, l: typeof limit.$inferSelect): Verdict | null {
   const result = s?.results[l.quantity]
   return result ? decide(result, l.comparator, l.value, 'guarded').verdict : null
 }

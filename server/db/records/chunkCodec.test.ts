@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { decodeChunk, encodeChunk } from './chunkCodec'
 
-/** To the bit: minus nought and NaN are samples like any other. */
+/** To the bit: minus zero and NaN are samples like any other. */
 const same = (a: Float64Array, b: Float64Array) =>
   a.length === b.length && a.every((v, i) => Object.is(v, b[i]) || (Number.isNaN(v) && Number.isNaN(b[i]!)))
 const givesBack = (values: number[] | Float64Array) => {

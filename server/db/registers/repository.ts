@@ -9,7 +9,7 @@ export type Stored = { id: number; version: number } & Record<string, unknown>
  * Rows of any register's table as rows of a repository. Every register's table has `id` and `version`; drizzle's row
  * types have no index, so that the cast stands here and nowhere else.
  */
-export const storedRows = (rows: readonly { id: number; version: number }[]): Stored[] => rows as unknown as Stored[]
+export const storedRows = (rows: readonly { id: number }[]): Stored[] => rows as unknown as Stored[]
 
 /** What a change of a row was, for what follows from it. */
 export interface Written {

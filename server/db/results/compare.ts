@@ -2,7 +2,7 @@ import { asc, desc, eq, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { evidenceOf } from './evidence'
 import { article, campaign, reduction, revision, test } from '../schema'
-import { figuresOf, standingResults } from './standing'
+import { figuresOf, currentResults } from './currentResults'
 import { predictionsOf } from '../tests/tests'
 
 /** Tests with results, to choose from. */
@@ -40,7 +40,7 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
   const found = []
   for (const id of ids) {
     const row = rows.find(r => r.id === id)
-    const standing = row ? await standingResults(db, id) : null
+    const standing = row ? await currentResults(db, id) : null
     if (!row || !standing) continue
     const predicted = await predictionsOf(db, id)
     found.push({

@@ -76,7 +76,7 @@ export async function verdictsFor(db: Db, reductionId: number, validity: Validit
 }
 
 /** Verdicts with whether they still stand, and where they do not, why: a limit that was changed or withdrawn since. */
-export function standingVerdicts(
+export function currentVerdicts(
   verdicts: readonly StoredVerdict[],
   limits: ReadonlyMap<number, Limit>,
   show: (limit: { quantity: string; value: number }) => string = l => String(l.value),

@@ -1,6 +1,6 @@
 import { localDay } from '@hypomet/core'
 import type { Db } from '../connection/client'
-import { standingVerdicts } from '../results/judgements'
+import { currentVerdicts } from '../results/judgements'
 import { planDigestsOf, type PlanDigest } from './planDigest'
 import { TestSet } from './testSet'
 
@@ -39,7 +39,7 @@ export async function stagesOf(set: TestSet, today = localDay()): Promise<Map<nu
     [...tests.values()].map(t => {
       const digest = digests.get(t.id) ?? null
       const judgement = judged.get(t.id)
-      const reopened = judgement ? standingVerdicts(judgement.verdicts, limitById).filter(v => !v.stands).length : 0
+      const reopened = judgement ? currentVerdicts(judgement.verdicts, limitById).filter(v => !v.stands).length : 0
       const results = reduced.get(t.id)
       const current = judgement?.reductionId === results?.id
       const hasData = records.has(t.id)

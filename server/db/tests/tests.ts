@@ -3,7 +3,7 @@ import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import { decisionsOf } from '../articles/changes'
 import { refreshFirings } from './firings'
-import { limitWords, standingVerdicts, supersededBy } from '../results/judgements'
+import { limitWords, currentVerdicts, supersededBy } from '../results/judgements'
 import { writeRowsIn } from '../registers/service'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
@@ -183,7 +183,7 @@ async function judgementOf(set: TestSet, testId: number, show: ReturnType<typeof
   const before = reductions.find(r => r.id === judged.reductionId)
   return {
     ...judged,
-    verdicts: standingVerdicts(judged.verdicts, limits, show),
+    verdicts: currentVerdicts(judged.verdicts, limits, show),
     superseded: latest && before && latest.id !== before.id ? supersededBy(before, latest, show) : null,
   }
 }

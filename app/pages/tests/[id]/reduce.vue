@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Check, Copy, Wand2 } from '@lucide/vue'
-import type { CarriedOn as Carried, Figure, Kind, MethodOutput } from '@hypomet/core'
-import { carriedOnFrom, isSame, settingsAt } from '~/composables/reduce/reduceSettings'
+import type { FollowUp as Carried, Figure, Kind, MethodOutput } from '@hypomet/core'
+import { followUpsFrom, isSame, settingsAt } from '~/composables/reduce/reduceSettings'
 
 /** From the record to the results: the chain at the left, the figure beside it, old beside new, and its twins. */
 const { page, predictedCurves, store, units, family, resultLabel } = useTest()
@@ -101,7 +101,7 @@ const carried = shallowRef<Carried[]>([])
 watchDebounced(
   output,
   now => {
-    carried.value = now ? carriedOnFrom(family.value, now, draft.value, page.value.test.plan) : []
+    carried.value = now ? followUpsFrom(family.value, now, draft.value, page.value.test.plan) : []
   },
   { immediate: true, debounce: 250 },
 )
@@ -270,7 +270,7 @@ const elsewhere = computed(
               {{ c.title }}
             </button>
           </div>
-          <CarriedOn
+          <FollowUps
             v-if="carried[carriedAt - 1]"
             :key="carriedAt"
             :carried="carried[carriedAt - 1]!"

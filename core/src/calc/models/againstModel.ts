@@ -10,7 +10,7 @@ export interface Agreement {
   /** rmse over the range of what was measured. */
   nrmse: number
   r2: number
-  /** Test on model through nought: by how much the model would have to be stretched. */
+  /** Test on model through zero: by how much the model would have to be stretched. */
   scale: number
   /** The largest of model less test, signed, and where. */
   maxDeviation: number

@@ -1,7 +1,7 @@
 const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, v, i) => sum + v * b[i]!, 0)
 
 /**
- * Modal assurance criterion of two shapes over the same points: one where they are alike but for their size, nought
+ * Modal assurance criterion of two shapes over the same points: one where they are alike but for their size, zero
  * where
  * they have nothing in common.
  *

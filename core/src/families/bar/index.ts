@@ -1,7 +1,7 @@
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
-import { carryOnBar } from './carryOn'
+import { followUpBar } from './followUps'
 import { barFigures } from './figures'
 import { barPlan, barPlanning, proposeBar } from './plan'
 import { reduceBar } from './reduce'
@@ -67,7 +67,7 @@ export const bar = defineFamily({
     results: ['peakStress', 'strainAtPeak', 'meanRate', 'equilibrium'],
     measure: { key: 'strikerVelocity', label: 'Velocity of the striker', kind: 'velocity' },
   },
-  carryOn: carryOnBar,
+  followUps: followUpBar,
   stages: {
     curves: {
       stressStrain: {

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
-import { said } from '../../method/said'
+import { omitUndefined } from '../../method/omitUndefined'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
@@ -63,7 +63,7 @@ export function proposeBar({ plan, table: { t, channels } }: ProposedFrom<BarPla
     strikerLength,
     specimen,
   } = plan ?? {}
-  const known = said({
+  const known = omitUndefined({
     barModulus,
     barDensity,
     barArea: barDiameter && (Math.PI * barDiameter ** 2) / 4,

@@ -1,7 +1,7 @@
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
-import { carryOnBuckling } from './carryOn'
+import { followUpBuckling } from './followUps'
 import { bucklingFigures } from './figures'
 import { bucklingPlan, bucklingPlanning, proposeBuckling } from './plan'
 import { reduceBuckling } from './reduce'
@@ -99,7 +99,7 @@ export const buckling = defineFamily({
   ownOfRecord: ['zeroStart', 'ring'],
   links: { southwellRange: 'window' },
   set: { results: ['peakForce', 'knockdown', 'southwellForce', 'onsetForce'] },
-  carryOn: carryOnBuckling,
+  followUps: followUpBuckling,
   stages: {
     curves: {
       growth: {

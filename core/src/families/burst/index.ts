@@ -1,7 +1,7 @@
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
-import { carryOnBurst } from './carryOn'
+import { followUpBurst } from './followUps'
 import { burstFigures } from './figures'
 import { burstPlan, burstPlanning, proposeBurst } from './plan'
 import { reduceBurst } from './reduce'
@@ -69,7 +69,7 @@ export const burst = defineFamily({
   ownOfRecord: ['zeroStart', 'holds', 'gaugeFullScale'],
   links: { holds: 'window', ambientPressure: 'result' },
   set: { results: ['burstPressure', 'burstFactor', 'hoopLineLoad'] },
-  carryOn: carryOnBurst,
+  followUps: followUpBurst,
   stages: {
     curves: {
       pressureTime: {

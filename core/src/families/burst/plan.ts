@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
-import { said } from '../../method/said'
+import { omitUndefined } from '../../method/omitUndefined'
 import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
@@ -55,5 +55,5 @@ export function proposeBurst({ plan, table: { t, channels } }: ProposedFrom<Burs
             [t[from]! + SETTLING * (t[to - 1]! - t[from]!), t[to - 1]!].map(v => Math.round(v * 10) / 10),
           )
   const zeroStart = pressure ? quietStart(t, pressure) : null
-  return { ...said(planned), holds, ...(zeroStart ? { zeroStart } : {}) }
+  return { ...omitUndefined(planned), holds, ...(zeroStart ? { zeroStart } : {}) }
 }

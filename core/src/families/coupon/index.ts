@@ -2,7 +2,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { type Role } from '../../method/table'
-import { carryOnCoupon, couponConstants } from './carryOn'
+import { followUpCoupon, couponConstants } from './followUps'
 import { couponFigures } from './figures'
 import { couponFromRun, couponPlan, couponPlanning, proposeCoupon } from './plan'
 import { reduceCoupons } from './reduce'
@@ -97,7 +97,7 @@ export const coupon = defineFamily({
   set: { results: ['strengthMean', 'modulusMean', 'basisB'], alike: 'kind' },
   constants: couponConstants,
   fromRun: couponFromRun,
-  carryOn: carryOnCoupon,
+  followUps: followUpCoupon,
   stages: {
     curves: {
       stressStrain: {

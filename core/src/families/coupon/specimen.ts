@@ -4,7 +4,7 @@ import { topOf } from '../../plan/plan'
 import type { CouponPlan } from './plan'
 
 export interface CouponTruth {
-  /** Pa; strain at which half of a shear stiffness is gone, nought where it stays straight. */
+  /** Pa; strain at which half of a shear stiffness is gone, zero where it stays straight. */
   modulus: number
   strength: number
   soften: number

@@ -1,7 +1,7 @@
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
-import { carryOnCrush } from './carryOn'
+import { followUpCrush } from './followUps'
 import { crushFigures } from './figures'
 import { crushPlan, crushPlanning, proposeCrush } from './plan'
 import { reduceCrush } from './reduce'
@@ -82,7 +82,7 @@ export const crush = defineFamily({
     results: ['specificEnergy', 'meanForce', 'initialPeak', 'energy'],
     measure: { key: 'speed', label: 'Speed of the crush', kind: 'velocity' },
   },
-  carryOn: carryOnCrush,
+  followUps: followUpCrush,
   stages: {
     curves: {
       forceDisplacement: {

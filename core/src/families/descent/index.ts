@@ -3,7 +3,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { type Role } from '../../method/table'
-import { carryOnDescent } from './carryOn'
+import { followUpDescent } from './followUps'
 import { descentFigures } from './figures'
 import { descentPlan, descentPlanning, HEIGHT_FROM, proposeDescent } from './plan'
 import { reduceDescent } from './reduce'
@@ -119,7 +119,7 @@ export const descent = defineFamily({
   ownOfRecord: ['steadyWindow', 'stretchTime', 'fullTime', 'stretchSpeed', 'landing'],
   links: { steadyWindow: 'window', stretchTime: 'window', fullTime: 'window' },
   set: { results: ['descentRate', 'dragArea', 'peakOpeningForce', 'swingAngle'] },
-  carryOn: carryOnDescent,
+  followUps: followUpDescent,
   stages: {
     curves: {
       altitude: {

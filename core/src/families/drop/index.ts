@@ -1,7 +1,7 @@
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
-import { carryOnDrop } from './carryOn'
+import { followUpDrop } from './followUps'
 import { dropFigures } from './figures'
 import { dropPlan, dropPlanning, proposeDrop } from './plan'
 import { reduceDrop } from './reduce'
@@ -83,7 +83,7 @@ export const drop = defineFamily({
   ownOfRecord: ['zeroStart', 'impactVelocity', 'dropHeight'],
   links: { cfc: 'filter', trigger: 'window' },
   set: { results: ['peak', 'plateau', 'deltaV', 'rebound', 'displacement'] },
-  carryOn: carryOnDrop,
+  followUps: followUpDrop,
   stages: {
     curves: {
       pulse: {

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
-import { said } from '../../method/said'
+import { omitUndefined } from '../../method/omitUndefined'
 import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
@@ -43,7 +43,7 @@ export function proposePull({
   outcome,
 }: ProposedFrom<PullPlan>): Record<string, unknown> {
   const { referenceStrength, gaugeAccuracy, gaugeFullScale } = plan ?? {}
-  const known = said({ referenceStrength, gaugeAccuracy, gaugeFullScale })
+  const known = omitUndefined({ referenceStrength, gaugeAccuracy, gaugeFullScale })
   const force = channels['force']
   if (!force) return known
   const zeroStart = quietStart(t, force)

@@ -1,7 +1,7 @@
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
-import { carryOnSpin } from './carryOn'
+import { followUpSpin } from './followUps'
 import { spinFigures } from './figures'
 import { proposeSpin, spinPlan, spinPlanning, spinPointOf } from './plan'
 import { reduceSpin } from './reduce'
@@ -56,7 +56,7 @@ export const spin = defineFamily({
   ownOfRecord: ['zeroStart', 'nextSetpoint'],
   links: { settle: 'window', minHold: 'window', holdTolerance: 'window' },
   set: { results: ['maxThrust', 'maxElectricalPower', 'maxEfficiency'] },
-  carryOn: carryOnSpin,
+  followUps: followUpSpin,
   stages: {
     curves: {
       thrustSetpoint: {

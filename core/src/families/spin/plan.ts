@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
-import { said } from '../../method/said'
+import { omitUndefined } from '../../method/omitUndefined'
 import { quantity } from '../../method/settings'
 import type { Kind } from '../../quantity/index'
 import { planSchema } from '../../plan/plan'
@@ -113,11 +113,15 @@ export function proposeSpin({ plan, table: { t, channels } }: ProposedFrom<SpinP
     .filter(v => v > reached + 2 * HELD.within)
     .sort((a, b) => a - b)[0]
   const { currentLimit } = benchOf(plan)
-  const limits = said({ current: currentLimit, temperature: plan?.temperatureLimit, electricalPower: plan?.powerLimit })
+  const limits = omitUndefined({
+    current: currentLimit,
+    temperature: plan?.temperatureLimit,
+    electricalPower: plan?.powerLimit,
+  })
   const zeroStart = setpoint ? quietStart(t, setpoint) : null
   const planned = { armA: plan?.armA, armB: plan?.armB, diskArea: plan?.diskArea, nextSetpoint: next }
   return {
-    ...said(planned),
+    ...omitUndefined(planned),
     minHold,
     settle: Math.min(HELD.mostSettling, HELD.settling * minHold),
     holdTolerance: HELD.within,

@@ -1,7 +1,7 @@
 import { defineFamily } from '../../family/contract'
 import { handover } from './handover'
 import { staticArticle } from './article'
-import { carryOnStatic } from './carryOn'
+import { followUpStatic } from './followUps'
 import { staticFigures } from './figures'
 import { staticModel } from './model'
 import { staticPlan, staticPlanning } from './plan'
@@ -88,7 +88,7 @@ export const staticLoad = defineFamily({
   ownOfRecord: ['zeroStart', 'zeroEnd', 'outcome'],
   links: { minHold: 'window', holdTolerance: 'window' },
   set: { results: ['maxLoad', 'stiffness', 'deflectionAtDesign', 'permanentSet'] },
-  carryOn: carryOnStatic,
+  followUps: followUpStatic,
   stages: {
     article: staticArticle,
     curves: {

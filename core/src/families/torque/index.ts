@@ -1,7 +1,7 @@
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
-import { carryOnTorque } from './carryOn'
+import { followUpTorque } from './followUps'
 import { torqueFigures } from './figures'
 import { proposeTorque, torquePlan, torquePlanning } from './plan'
 import { reduceTorque } from './reduce'
@@ -67,7 +67,7 @@ export const torque = defineFamily({
   ownOfRecord: ['zeroStart', 'outcome'],
   links: { offset: 'window' },
   set: { results: ['ultimateTorque', 'yieldTorque', 'stiffness'] },
-  carryOn: carryOnTorque,
+  followUps: followUpTorque,
   stages: {
     curves: {
       torqueTwist: {

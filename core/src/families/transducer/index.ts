@@ -3,7 +3,7 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { type Role } from '../../method/table'
 import { reduceBeam } from './beam'
-import { carryOnTransducer } from './carryOn'
+import { followUpTransducer } from './followUps'
 import { transducerFigures } from './figures'
 import { proposeTransducer, rowsFromSweep, transducerPlan, transducerPlanning } from './plan'
 import { transducerSpecimen } from './specimen'
@@ -109,7 +109,7 @@ export const transducer = defineFamily({
     alike: 'kind',
   },
   fromRun: rowsFromSweep,
-  carryOn: carryOnTransducer,
+  followUps: followUpTransducer,
   stages: {
     curves: {
       impedance: {

@@ -1,7 +1,7 @@
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
-import { carryOnVibration } from './carryOn'
+import { followUpVibration } from './followUps'
 import { vibrationFigures } from './figures'
 import { proposeVibration, vibrationPlan, vibrationPlanning } from './plan'
 import { reduceVibration } from './reduce'
@@ -76,7 +76,7 @@ export const vibration = defineFamily({
   ownOfRecord: [],
   links: { nperseg: 'filter', band: 'window', prominence: 'window' },
   set: { results: ['firstFrequency', 'firstDamping', 'firstAmplitude', 'largestShift'] },
-  carryOn: carryOnVibration,
+  followUps: followUpVibration,
   stages: {
     curves: {
       response: {

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
-import { said } from '../../method/said'
+import { omitUndefined } from '../../method/omitUndefined'
 import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
@@ -83,6 +83,6 @@ export function proposeVibration({
       plan?.bandFrom ?? Number(((3 * rate) / nperseg).toPrecision(3)),
       plan?.bandTo ?? Number((NYQUIST * rate).toPrecision(3)),
     ],
-    ...said(planned),
+    ...omitUndefined(planned),
   }
 }

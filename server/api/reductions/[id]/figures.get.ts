@@ -1,4 +1,4 @@
-import { keptFigures } from '../../../db/results/standing'
+import { keptFigures } from '../../../db/results/currentResults'
 
 /** Figures kept with a reduction: they never change. */
 export default defineRoute(event => {

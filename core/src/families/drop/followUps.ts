@@ -1,14 +1,14 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { DropSettings } from './settings'
 import { fallOf, type DropPlan } from './plan'
 
 /** The next drop, with what this one showed of rebound and deceleration. */
-export function carryOnDrop(
+export function followUpDrop(
   { results }: Pick<MethodOutput, 'results'>,
   s: DropSettings,
   plan: DropPlan | null,
-): CarriedOn[] {
+): FollowUp[] {
   const { guideLoss, stroke } = fallOf(plan)
   const [restitution, plateau] = [results['restitution']?.value, results['plateau']?.value]
   return [

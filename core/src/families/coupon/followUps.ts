@@ -1,8 +1,8 @@
-import type { CarriedOn, Measured } from '../../family/contract'
+import type { FollowUp, Measured } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 
 /** Another coverage or confidence for the same set. */
-export function carryOnCoupon({ tables }: Pick<MethodOutput, 'tables'>): CarriedOn[] {
+export function followUpCoupon({ tables }: Pick<MethodOutput, 'tables'>): FollowUp[] {
   const values = (tables['specimens']?.columns['strength'] ?? []).filter(v => typeof v === 'number')
   return values.length < 2
     ? []

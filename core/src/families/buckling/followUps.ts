@@ -1,9 +1,9 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { BucklingSettings } from './settings'
 
 /** Wall and mass for the force that was carried, by the lower bound, by the design factor and by what was measured. */
-export function carryOnBuckling({ results }: Pick<MethodOutput, 'results'>, s: BucklingSettings): CarriedOn[] {
+export function followUpBuckling({ results }: Pick<MethodOutput, 'results'>, s: BucklingSettings): FollowUp[] {
   const [force, factor] = [results['peakForce']?.value, results['knockdown']?.value]
   if (!force || !factor) return []
   const { radius, thickness, modulus, poisson, length, density, designFactor } = s

@@ -1,14 +1,14 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { BarSettings } from './settings'
 import type { BarPlan } from './plan'
 
 /** The next specimen, striker and pulse with the strength that was measured. */
-export function carryOnBar(
+export function followUpBar(
   { results }: Pick<MethodOutput, 'results'>,
   s: BarSettings,
   plan: BarPlan | null,
-): CarriedOn[] {
+): FollowUp[] {
   const strength = results['peakStress']?.value
   if (!strength) return []
   const { strikerLength, strikerVelocity } = plan ?? {}

@@ -1,4 +1,4 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { TorqueSettings } from './settings'
 import type { TorquePlan } from './plan'
@@ -6,11 +6,11 @@ import type { TorquePlan } from './plan'
 type PathPart = { name: string; capacity: number; ratio: number; cov?: number; article?: boolean }
 
 /** The drive train with what the article really carries: what breaks first now. */
-export function carryOnTorque(
+export function followUpTorque(
   { results }: Pick<MethodOutput, 'results'>,
   _: TorqueSettings,
   plan: TorquePlan | null,
-): CarriedOn[] {
+): FollowUp[] {
   const carried = results['ultimateTorque']?.value
   if (!carried) return []
   const path = plan?.loading.kind === 'torque' ? (plan.loading.settings as { path: PathPart[] }).path : []

@@ -5,7 +5,7 @@ import { notFound } from '../connection/notFound'
 import { reduction, type judgement } from '../schema'
 import { TestSet } from '../tests/testSet'
 
-export interface StandingResults {
+export interface CurrentResults {
   reduction: Pick<typeof reduction.$inferSelect, 'id' | 'settings'>
   /** The newest judgement, whichever reduction it named: what ended the test does not change with how it is reduced. */
   judgement: typeof judgement.$inferSelect | null
@@ -16,7 +16,7 @@ export interface StandingResults {
 }
 
 /** The newest results of each test of a set under what was judged of it; tests without results have none. */
-export async function standingOf(set: TestSet): Promise<Map<number, StandingResults>> {
+export async function currentResultsOf(set: TestSet): Promise<Map<number, CurrentResults>> {
   const [tests, judged] = [await set.tests(), await set.judged()]
   return new Map(
     [...(await set.reduced())].map(([testId, reduced]) => {
@@ -38,8 +38,8 @@ export async function standingOf(set: TestSet): Promise<Map<number, StandingResu
 }
 
 /** The same of one test; null where there are none. */
-export const standingResults = async (db: Db, testId: number): Promise<StandingResults | null> =>
-  (await standingOf(new TestSet(db, { testId }))).get(testId) ?? null
+export const currentResults = async (db: Db, testId: number): Promise<CurrentResults | null> =>
+  (await currentResultsOf(new TestSet(db, { testId }))).get(testId) ?? null
 
 /** The figures that were kept with some reductions, by reduction. */
 export async function figuresOf(db: Db, reductionIds: readonly number[]) {

@@ -1,14 +1,14 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { SpinSettings } from './settings'
 import { benchOf, type SpinPlan } from './plan'
 
 /** What turns at the next set-point. */
-export function carryOnSpin(
+export function followUpSpin(
   { tables }: Pick<MethodOutput, 'tables'>,
   s: SpinSettings,
   plan: SpinPlan | null,
-): CarriedOn[] {
+): FollowUp[] {
   const points = tables['points']
   const [share, speed] = [points?.columns['setpoint']?.at(-1), points?.columns['speed']?.at(-1)]
   if (typeof share !== 'number' || typeof speed !== 'number') return []

@@ -1,4 +1,4 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { CrushSettings } from './settings'
 import type { CrushPlan } from './plan'
@@ -7,11 +7,11 @@ import type { CrushPlan } from './plan'
  * A wall for another force, from what this one gave; and a tube sized with the measured energy in place of the
  * supplier's.
  */
-export function carryOnCrush(
+export function followUpCrush(
   { results }: Pick<MethodOutput, 'results'>,
   s: CrushSettings,
   plan: CrushPlan | null,
-): CarriedOn[] {
+): FollowUp[] {
   const [force, energy] = [results['meanForce']?.value, results['specificEnergy']?.value]
   if (!force || !energy) return []
   return [

@@ -1,3 +1,3 @@
 /** What is said at all: entries without those that are undefined. */
-export const said = <V>(entries: Readonly<Record<string, V | undefined>>): Record<string, V> =>
+export const omitUndefined = <V>(entries: Readonly<Record<string, V | undefined>>): Record<string, V> =>
   Object.fromEntries(Object.entries(entries).filter((e): e is [string, V] => e[1] !== undefined))

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { calcs, formOf, type CarriedOn, type MethodOutput, type UnitPreference } from '@hypomet/core'
+import { calcs, formOf, type FollowUp, type MethodOutput, type UnitPreference } from '@hypomet/core'
 
 /** A calculation that goes on from the results: filled in by them, changed at will, or taken to its worksheet. */
-const props = defineProps<{ carried: CarriedOn; results: MethodOutput['results']; prefer: UnitPreference }>()
+const props = defineProps<{ carried: FollowUp; results: MethodOutput['results']; prefer: UnitPreference }>()
 const calc = computed(() => calcs[props.carried.calc]!)
 const form = computed(() => formOf(calc.value.settings))
 const own = ref<Record<string, unknown>>({})

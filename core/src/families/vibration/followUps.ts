@@ -1,14 +1,14 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { VibrationSettings } from './settings'
 import type { VibrationPlan } from './plan'
 
 /** Response and notch by the measured mode, the fastest sweep over it, and stand-ins for what was left out. */
-export function carryOnVibration(
+export function followUpVibration(
   { results }: Pick<MethodOutput, 'results'>,
   s: VibrationSettings,
   plan: VibrationPlan | null,
-): CarriedOn[] {
+): FollowUp[] {
   const [frequency, damping] = [results['firstFrequency']?.value, results['firstDamping']?.value]
   if (!frequency || !damping) return []
   const q = Math.max(0.51, 1 / (2 * damping))

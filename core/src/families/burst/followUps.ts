@@ -1,9 +1,9 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { BurstSettings } from './settings'
 
 /** The same wall on another radius; life under a lower pressure. */
-export function carryOnBurst({ results }: Pick<MethodOutput, 'results'>, s: BurstSettings): CarriedOn[] {
+export function followUpBurst({ results }: Pick<MethodOutput, 'results'>, s: BurstSettings): FollowUp[] {
   const pressure = results['burstPressure']?.value
   if (!pressure) return []
   const length = s.volume === undefined ? 2 * s.radius : s.volume / (Math.PI * s.radius ** 2)

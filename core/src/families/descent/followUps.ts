@@ -1,4 +1,4 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import { topOf } from '../../plan/plan'
 import type { DescentSettings } from './settings'
@@ -8,11 +8,11 @@ import type { DescentPlan } from './plan'
 const SERVICE = { density: 1.0 }
 
 /** Where it lands in a wind, and how the test stands to service. */
-export function carryOnDescent(
+export function followUpDescent(
   { results }: Pick<MethodOutput, 'results'>,
   s: DescentSettings,
   plan: DescentPlan | null,
-): CarriedOn[] {
+): FollowUp[] {
   const [rate, density] = [results['descentRate']?.value, results['density']?.value]
   if (!rate || !density) return []
   const exit = plan?.commanded.kind === 'length' ? plan.rungs[topOf(plan.rungs)]!.target : 300

@@ -1,4 +1,4 @@
-import type { CarriedOn } from '../../family/contract'
+import type { FollowUp } from '../../family/contract'
 import type { MethodOutput } from '../../method/reduction'
 import type { StaticPlan } from './plan'
 import type { StaticSettings } from './settings'
@@ -6,11 +6,11 @@ import type { StaticSettings } from './settings'
 /**
  * What the structure’s load allows at other weights; the pull of ends that cannot slide, at the sag that was measured.
  */
-export function carryOnStatic(
+export function followUpStatic(
   { results }: Pick<MethodOutput, 'results'>,
   _: StaticSettings,
   plan: StaticPlan | null,
-): CarriedOn[] {
+): FollowUp[] {
   const [factor, sag] = [results['loadFactor']?.value, results['deflectionAtDesign']?.value]
   const held = plan?.restraint
   return [
