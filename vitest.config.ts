@@ -14,7 +14,15 @@ export default defineConfig({
           testTimeout: 60_000,
         },
       },
-      { test: { name: 'server', include: ['server/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
+      {
+        test: {
+          name: 'server',
+          include: ['server/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+        },
+      },
       {
         plugins: [vue()],
         resolve: { alias: { '~': fileURLToPath(new URL('./app', import.meta.url)) } },

@@ -44,7 +44,7 @@ test('a record: strips over one time axis, flags, a selection with its numbers a
   )
   await page.getByRole('button', { name: 'Spectrum' }).click()
   await expect(page.getByRole('img', { name: /density/ }).first()).toBeVisible()
-  await page.getByRole('button', { name: 'Let go' }).click()
+  await page.getByRole('button', { name: 'Clear selection' }).click()
   await expect(rows).toHaveCount(0)
 
   await page.getByRole('button', { name: 'Derive' }).click()

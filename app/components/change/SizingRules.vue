@@ -108,7 +108,7 @@ function take(): void {
       </select></label
     >
     <fieldset v-if="keepable.length > 0">
-      <legend class="label">May not get worse</legend>
+      <legend class="label">Constraints: must not get worse</legend>
       <div class="flex flex-wrap gap-x-3">
         <label v-for="k in keepable" :key="k.key" class="flex items-center gap-1.5 text-sm"
           ><input type="checkbox" :checked="keeps(k.key)" @change="toggle(k.key)" />{{ k.label }}</label

@@ -72,7 +72,7 @@ const refusals = computed(() =>
       <div class="flex gap-1.5">
         <button type="button" class="button text-xs" :disabled="busy" @click="look(true)">Spectrum</button
         ><button type="button" class="button text-xs" @click="emit('zoom')">Zoom to it</button
-        ><button type="button" class="button text-xs" @click="emit('drop')">Let go</button>
+        ><button type="button" class="button text-xs" @click="emit('drop')">Clear selection</button>
       </div>
     </div>
     <ProblemNote :problem="problem" />
@@ -83,8 +83,8 @@ const refusals = computed(() =>
           <th class="number">n</th>
           <th class="number">Mean</th>
           <th class="number">Standard deviation</th>
-          <th class="number">Least</th>
-          <th class="number">Most</th>
+          <th class="number">Minimum</th>
+          <th class="number">Maximum</th>
         </tr>
       </thead>
       <tbody>

@@ -56,8 +56,8 @@ export function firstPlan(
   const commanded = commandedBy(kind, at)
   const limit = limits.find(l => planning.readBy[l.quantity] === commanded.role)
   const full = limit?.value ?? loading.usual.goal
-  const goal = planning.own ? Math.round(full / ULTIMATE) : full
-  const beyond = planning.own ? [1.25, ULTIMATE, 0] : []
+  const goal = planning.design ? Number((full / ULTIMATE).toPrecision(4)) : full
+  const beyond = planning.design ? [1.25, ULTIMATE, 0] : []
   const shares = [0, 0.25, 0.5, 0.75, 1, 0, ...beyond]
   const rungs = shares.map((share, i): WrittenRung => ({
     target: { value: Number((share * goal).toPrecision(4)), unit: siUnit(commanded.kind) },

@@ -4,7 +4,7 @@ import { planningOf, readyItems, type ReadyItem } from '@hypomet/core'
 import { sql } from 'drizzle-orm'
 import { SOFTWARE_VERSION } from '../../version'
 import type { Database } from '../connection/client'
-import { sensorsDue, sensorsIn } from '../registers/inventory'
+import { sensorsDue } from '../registers/inventory'
 import { planDigest } from '../schema'
 import type { TestSet } from './testSet'
 import { planInputsOf, viewed, type PlanInputs } from './viewedPlan'
@@ -42,7 +42,7 @@ export async function planDigestsOf(set: TestSet, today: string): Promise<Map<nu
   let begun = performance.now()
   for (const [testId, plan] of inputs) {
     const t = tests.get(testId)!
-    const used = sensorsIn(t).flatMap(id => sensors.get(id) ?? [])
+    const used = t.sensorIds.flatMap(id => sensors.get(id) ?? [])
     const ready = {
       sensors: sensorsDue(used, beyond, testId),
       released: t.planState === 'released' ? t.planNumber : null,
@@ -50,7 +50,7 @@ export async function planDigestsOf(set: TestSet, today: string): Promise<Map<nu
     }
     if (!ofRevision.has(t.revisionId))
       ofRevision.set(t.revisionId, JSON.stringify([SOFTWARE_VERSION, plan.properties, plan.options]))
-    const own = JSON.stringify([plan.family, plan.plan, plan.sensors, ready])
+    const own = JSON.stringify([plan.family, t.planText, plan.sensors, ready])
     const from = [today, ofRevision.get(t.revisionId)!, own]
     const before = known.get(testId)
     if (before && from.every((text, i) => text === before.from[i])) {

@@ -43,6 +43,34 @@ function once<T>(read: () => PromiseLike<T>): () => Promise<T> {
   return () => (kept ??= Promise.resolve(read()))
 }
 
+type TestRow = typeof test.$inferSelect & {
+  /** The plan as it is stored. */
+  readonly planText: string | null
+  /** Sensors that the plan's channels name. */
+  readonly sensorIds: readonly number[]
+}
+/** Of plans that were read before, by test: most are the same the next time. */
+const sensorsKnown = new Map<number, { text: string; ids: readonly number[] }>()
+
+/** A test whose plan is parsed when somebody reads it; its text and sensors stay out of answers. */
+function withPlan({ planText, ...row }: Omit<TestRow, 'plan' | 'sensorIds'>): TestRow {
+  let plan: TestRow['plan'] | undefined
+  const read = () => (plan ??= planText === null ? null : (JSON.parse(planText) as TestRow['plan']))
+  const sensorIds = () => {
+    if (planText === null) return []
+    const known = sensorsKnown.get(row.id)
+    if (known?.text === planText) return known.ids
+    const ids = sensorsIn({ plan: read() })
+    sensorsKnown.set(row.id, { text: planText, ids })
+    return ids
+  }
+  return Object.defineProperties(row, {
+    plan: { get: read, enumerable: true },
+    planText: { value: planText },
+    sensorIds: { get: sensorIds },
+  }) as TestRow
+}
+
 /**
  * Rows behind a set of tests: one query a table, whatever the number of tests, and only for what is asked. Articles,
  * revisions and limits are those of the articles that the tests are of.
@@ -106,7 +134,12 @@ export class TestSet {
     ordered(await this.many(limit, getTableColumns(limit), inArray(limit.articleId, this.articleIds()))),
   )
 
-  readonly tests = once(async () => byId(ordered(await this.many(test, getTableColumns(test), this.testsAsked()))))
+  readonly tests = once(async () => {
+    const { plan, ...columns } = getTableColumns(test)
+    // As its text: overviews compare plans with what they know of them, and read few.
+    const rows = await this.many(test, { ...columns, planText: sql<string | null>`${plan}` }, this.testsAsked())
+    return byId(ordered(rows.map(withPlan)))
+  })
 
   /** Everything predicted of a single test's revision, its locked copies and its curves. */
   readonly predictions = once(() =>

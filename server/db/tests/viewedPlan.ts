@@ -11,7 +11,6 @@ import {
   type ViewedPlan,
 } from '@hypomet/core'
 import type { Db } from '../connection/client'
-import { sensorsIn } from '../registers/inventory'
 import { grouped, TestSet } from './testSet'
 
 /** All that a plan is worked out from. */
@@ -37,15 +36,17 @@ export async function planInputsOf(set: TestSet): Promise<Map<number, PlanInputs
   const specification = new Map(sensors.map(s => [s.id, s.si]))
   const inputs = new Map<number, PlanInputs>()
   for (const t of tests.values()) {
-    if (!t.plan) continue
+    if (t.planText === null) continue
     const r = revisions.get(t.revisionId)!
     const said = (expected.get(r.id) ?? []).filter(p => p.testId === null)
     inputs.set(t.id, {
       family: t.family,
-      plan: t.plan,
+      get plan() {
+        return t.plan!
+      },
       properties: r.properties,
       sensors: Object.fromEntries(
-        sensorsIn(t).flatMap(id => (specification.has(id) ? [[id, specification.get(id)!]] : [])),
+        t.sensorIds.flatMap(id => (specification.has(id) ? [[id, specification.get(id)!]] : [])),
       ),
       options: {
         prefer: preferenceOf(campaigns.get(articles.get(r.articleId)!.campaignId)!),

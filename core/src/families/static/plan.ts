@@ -28,7 +28,7 @@ export const staticPlanning: Planning<StaticPlan> = {
   readBy: { maxLoad: 'load', deflectionAtDesign: 'deflection', permanentSet: 'deflection' },
   own: z.object(own),
   ownExample: (goal, length) => ({
-    designLoad: { value: Math.round(goal), unit: 'N' },
+    designLoad: { value: Number(goal.toPrecision(4)), unit: 'N' },
     deflectionAt: length ?? { value: 1, unit: 'm' },
     minHold: { value: 12, unit: 's' },
     holdTolerance: { value: Math.max(5, Math.round(goal / 100)), unit: 'N' },

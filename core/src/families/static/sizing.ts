@@ -178,7 +178,7 @@ function howWellItScaled(input: Input, base: ArmPrediction): { doubt: number; no
   }
   return {
     doubt,
-    notes: [...notes, `The doubt of a scaling is ${doubt.toFixed(2)} of the logarithm by which a result moves.`],
+    notes: [...notes, `The uncertainty of a scaling is ${doubt.toFixed(2)} of the logarithm by which a result moves.`],
   }
 }
 
