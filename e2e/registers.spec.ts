@@ -1,7 +1,7 @@
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import { loadDemo } from '../demo/load'
-import { expect, open, test } from './person'
+import { enter, expect, open, test } from './person'
 
 const PIXEL = Buffer.from(
   'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
@@ -327,3 +327,30 @@ test(
     expect(calendar).toContain('SUMMARY:Season report')
   },
 )
+
+test('a long sheet: only rows in sight stand in the page, a new one comes into sight, keys reach the others', async ({
+  person: page,
+}) => {
+  const creates = Array.from({ length: 150 }, (_, i) => ({
+    name: `Drawer cell ${i + 1}`,
+    kind: 'force',
+    fullScale: { value: 100 + i, unit: 'N' },
+  }))
+  const made = await page.request.post('/api/registers/sensor', { data: { creates } })
+  expect(made.ok()).toBe(true)
+  await open(page, '/sensors')
+  await expect(page.getByRole('grid')).toHaveAttribute('aria-rowcount', /\d{3}/)
+  await expect.poll(() => page.locator('tr[data-row]').count()).toBeLessThan(100)
+  await page.getByRole('button', { name: 'New sensor' }).first().click()
+  await page.getByRole('dialog').getByLabel('Sensor', { exact: true }).fill('Cell out of the last drawer')
+  await page.getByRole('combobox', { name: 'Measures' }).selectOption({ label: 'Force' })
+  await enter(page, 'Full scale', '2 kN')
+  await page.getByRole('button', { name: 'Add sensor' }).click()
+  const row = page.getByRole('gridcell', { name: 'Cell out of the last drawer', exact: true })
+  await expect(row).toBeInViewport()
+  await row.click()
+  for (let i = 0; i < 45; i++) await page.keyboard.press('ArrowUp')
+  const focused = page.locator('[data-cell]:focus')
+  await expect(focused).toBeInViewport()
+  await expect(focused).toHaveText(/^Drawer cell 10\d$/)
+})

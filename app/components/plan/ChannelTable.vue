@@ -56,24 +56,12 @@ function change(i: number, values: Partial<ChannelDraft>): void {
     if (next[key] === undefined || (next[key] === null && key !== 'sensorId')) Reflect.deleteProperty(next, key)
   channels.value = channels.value.with(i, next)
 }
-const add = () => {
-  channels.value = [
-    ...channels.value,
-    ...channelsOf(
-      adding.value,
-      channels.value.map(c => c.role),
-    ),
-  ]
+function append(type: string): void {
+  const taken = channels.value.map(c => c.role)
+  channels.value = [...channels.value, ...channelsOf(type, taken)]
 }
-const derive = () => {
-  channels.value = [
-    ...channels.value,
-    ...channelsOf(
-      'derived',
-      channels.value.map(c => c.role),
-    ),
-  ]
-}
+const add = () => append(adding.value)
+const derive = () => append('derived')
 const bar = (v: ChannelView) => `${Math.min(100, 100 * (v.utilisation ?? 0))}%`
 const here = (i: number) => props.findings.filter(f => f.path.startsWith(`channels.${i}.`))
 const along = (c: ChannelDraft) => c.kind === 'strain' || (channelKinds.find(k => k.id === c.type)?.along ?? false)

@@ -51,28 +51,20 @@ function aim(si: number): void {
   form.step = { value: Number((goal / 5).toPrecision(3)), unit: unit.value }
 }
 const value = (q: QuantityInput) => inUnit(inSi(q), props.kind, unit.value)
+const percents = computed(() =>
+  form.percents
+    .split(/[;,\s]+/)
+    .map(Number)
+    .filter(p => p > 0),
+)
+function ruleOf(goal: number): LadderRule {
+  if (form.rule === 'percent') return { rule: 'percent', goal, percents: percents.value }
+  if (form.rule === 'increments') return { rule: 'increments', goal, step: value(form.step) }
+  const [first, smallest] = [(goal * form.first) / 100, (goal * form.smallest) / 100]
+  return { rule: 'approach', goal, first, share: form.share / 100, smallest }
+}
 const written = computed((): WrittenRung[] => {
-  const goal = value(form.goal)
-  const rule: LadderRule =
-    form.rule === 'percent'
-      ? {
-          rule: 'percent',
-          goal,
-          percents: form.percents
-            .split(/[;,\s]+/)
-            .map(Number)
-            .filter(p => p > 0),
-        }
-      : form.rule === 'increments'
-        ? { rule: 'increments', goal, step: value(form.step) }
-        : {
-            rule: 'approach',
-            goal,
-            first: (goal * form.first) / 100,
-            share: form.share / 100,
-            smallest: (goal * form.smallest) / 100,
-          }
-  return writeLadder(rule, {
+  return writeLadder(ruleOf(value(form.goal)), {
     unit: unit.value,
     hold: parseSettings(quantity('time'), form.hold),
     zeroEvery: form.zeroEvery,

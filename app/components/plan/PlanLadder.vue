@@ -32,31 +32,33 @@ const kind = computed(() => props.view?.commanded.kind ?? 'force')
 const unit = computed(() => preferredUnit(kind.value, { prefer: props.prefer }))
 const show = (v: number, of: Kind, digits = 3) => useUnits('metric').show(v, of, { prefer: props.prefer, digits })
 
+/** What the crew sets at a rung, in words: the first column of the loading that is shown. */
+function setWords(climbed: number): string {
+  const column = props.view?.loading.set.find(c => c.shown)
+  const set = column?.values[climbed]
+  if (!column || set == null) return ''
+  if (column.kind === 'count') return `${set} ${column.label.toLowerCase().replace(/ on$/, '')}`
+  return typeof set === 'string' ? set : show(set, column.kind as Kind)
+}
+const isStopped = (i: number) =>
+  props.findings.some(f => f.severity === 'stop' && f.path.startsWith(`rungs.${i}.`)) ||
+  props.problemAt(`rungs.${i}.target`) !== undefined
+/** What is commanded is no reading to expect. */
+const isReadApart = computed(() => props.view?.read.role !== props.view?.commanded.role)
 const ladder = computed(() =>
   rungs.value.map((r, i) => {
     const climbed = props.view?.rungs.findIndex(v => v.source === i && v.cycle === 1) ?? -1
-    const v = climbed === -1 ? null : props.view!.rungs[climbed]!
-    const first = props.view?.loading.set.find(c => c.shown)
-    const set = v && !v.isZero && first ? first.values[climbed] : null
+    const v = props.view?.rungs[climbed]
     return {
       target: v?.target ?? 0,
       hold: v?.hold ?? 0,
       isZero: v?.isZero ?? false,
-      expected: props.view?.read.role === props.view?.commanded.role ? null : (v?.expectedReading ?? null),
+      expected: isReadApart.value ? (v?.expectedReading ?? null) : null,
       times: r.cycles ?? 1,
       look: r.decision ?? false,
       support: r.support ?? null,
-      set:
-        set == null
-          ? ''
-          : first!.kind === 'count'
-            ? `${set} ${first!.label.toLowerCase().replace(/ on$/, '')}`
-            : typeof set === 'string'
-              ? set
-              : show(set, first!.kind as Kind),
-      wrong:
-        props.findings.some(f => f.severity === 'stop' && f.path.startsWith(`rungs.${i}.`)) ||
-        props.problemAt(`rungs.${i}.target`) !== undefined,
+      set: v && !v.isZero ? setWords(climbed) : '',
+      wrong: isStopped(i),
     }
   }),
 )

@@ -69,6 +69,16 @@ const textAt = (row: number, f: Field): string =>
 const isFixed = (row: number, f: Field): boolean =>
   !isDraft(row) && ((f.fixed ?? false) || shown.value[row]!.row.fixed === true)
 
+// A row that was just made is brought into sight.
+watch(
+  () => props.rows.map(r => r.id),
+  (ids, before) => {
+    const known = new Set(before)
+    const made = ids.filter(id => !known.has(id))
+    if (made.length === 1) void reach(shown.value.findIndex(s => s.row.id === made[0]))
+  },
+)
+
 function go(row: number, column: number): void {
   at.row = Math.max(0, Math.min(count.value - 1, row))
   at.column = Math.max(0, Math.min(fields.value.length - 1, column))

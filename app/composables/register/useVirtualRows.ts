@@ -35,7 +35,7 @@ export function useVirtualRows(count: () => number, table: () => HTMLElement | n
   /** Brings a row into sight before it is focused. */
   async function reach(row: number): Promise<void> {
     await nextTick()
-    if (!isLong.value || rows.value.includes(row)) return
+    if (row < 0 || !isLong.value || rows.value.includes(row)) return
     virtual.value.scrollToIndex(row, { align: 'auto' })
     await until(() => rows.value.includes(row)).toBe(true, { timeout: 1000 })
     await nextTick()

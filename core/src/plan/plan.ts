@@ -79,7 +79,7 @@ const common = {
   loading: loadingField,
   rungs: z.array(rungSchema).min(2, 'A ladder has at least two rungs.'),
   also: z.array(actuatorSchema).default([]),
-  ramp: anyQuantity({ title: 'Between rungs', positive: true }).default({ si: 15, dimension: null }),
+  ramp: anyQuantity({ title: 'Between rungs', positive: true }).default({ si: 15, dimension: null, unit: null }),
   rate: quantity('frequency', { title: 'Sample rate', positive: true, max: 5e6 }).default(10),
   capacities: capacitiesField,
   channels: z.array(channelSchema),

@@ -5,7 +5,7 @@ import type { Drawing, DrawingItem } from '../drawing'
 import { box } from '../drawing'
 import { stop, type Finding } from '../finding'
 import { percent } from '../percent'
-import { column, defineLoading, fact, type LoadingContext } from './loading'
+import { column, defineLoading, fact, type LoadingContext, type LoadingHazard, type SetColumn } from './loading'
 
 const settings = z.object({
   fullSpeed: quantity('rotation', { title: 'Speed at full set-point', positive: true }),
@@ -40,74 +40,65 @@ export const setpoints = defineLoading({
     const spin =
       speed > 0 ? energyAndStandoff({ kind: 'rotor', inertia: s.rotorInertia, speed }) : { energy: 0, standoff: 3 }
     return {
-      set: [
-        column(
-          'speed',
-          'Speed',
-          'rotation',
-          rungs.map(r => s.fullSpeed * r.target),
-          { shown: true },
-        ),
-        ...(s.fullThrust
-          ? [
-              column(
-                'thrust',
-                'Thrust',
-                'force',
-                rungs.map(r => s.fullThrust! * r.target ** 2),
-              ),
-            ]
-          : []),
-        ...(s.fullPower
-          ? [
-              column(
-                'power',
-                'Power',
-                'power',
-                rungs.map(r => s.fullPower! * r.target ** 3),
-              ),
-            ]
-          : []),
-        ...(currentAt(s, 1) === null
-          ? []
-          : [
-              column(
-                'current',
-                'Current',
-                'current',
-                rungs.map(r => currentAt(s, r.target)),
-              ),
-            ]),
-      ],
+      set: columnsOf(
+        s,
+        rungs.map(r => r.target),
+      ),
       facts: [
         fact('Speed at the top', speed, 'rotation'),
         fact('Speed of the tips', (speed * s.diameter) / 2, 'velocity'),
         ...(currentAt(s, share) === null ? [] : [fact('Current at the top', currentAt(s, share), 'current')]),
       ],
       tables: [],
-      hazards: [
-        {
-          id: 'rotating',
-          energy: spin.energy,
-          standoff: spin.standoff,
-          why: `${show(spin.energy, 'energy')} turn at the top set-point; nobody stands in the plane of the rotor.`,
-        },
-        ...(s.supplyVoltage && s.supplyVoltage > 60
-          ? [
-              {
-                id: 'electric' as const,
-                energy: null,
-                standoff: null,
-                why: `${show(s.supplyVoltage, 'voltage')} on the bench.`,
-              },
-            ]
-          : []),
-      ],
+      hazards: hazardsOf(s, spin, show),
       findings: findings(s, context),
       drawing: drawBench(s, share, context),
     }
   },
 })
+
+/** What follows at each share of the set-point, as far as the full one is known. */
+function columnsOf(s: Settings, shares: readonly number[]): SetColumn[] {
+  const { fullThrust, fullPower } = s
+  const currents = shares.map(share => currentAt(s, share))
+  const speeds = shares.map(share => s.fullSpeed * share)
+  const columns = [column('speed', 'Speed', 'rotation', speeds, { shown: true })]
+  if (fullThrust)
+    columns.push(
+      column(
+        'thrust',
+        'Thrust',
+        'force',
+        shares.map(share => fullThrust * share ** 2),
+      ),
+    )
+  if (fullPower)
+    columns.push(
+      column(
+        'power',
+        'Power',
+        'power',
+        shares.map(share => fullPower * share ** 3),
+      ),
+    )
+  if (currentAt(s, 1) !== null) columns.push(column('current', 'Current', 'current', currents))
+  return columns
+}
+
+/** Above this a supply is a hazard of its own, V. */
+const TOUCHABLE = 60
+
+function hazardsOf(
+  { supplyVoltage }: Settings,
+  { energy, standoff }: { energy: number; standoff: number },
+  show: LoadingContext['show'],
+): LoadingHazard[] {
+  const why = `${show(energy, 'energy')} turn at the top set-point; nobody stands in the plane of the rotor.`
+  const rotating: LoadingHazard = { id: 'rotating', energy, standoff, why }
+  if (!supplyVoltage || supplyVoltage <= TOUCHABLE) return [rotating]
+  const electric = { energy: null, standoff: null, why: `${show(supplyVoltage, 'voltage')} on the bench.` }
+  return [rotating, { id: 'electric', ...electric }]
+}
 
 function findings(s: Settings, { rungs, show }: LoadingContext): Finding[] {
   return rungs.flatMap((r, i): Finding[] => {
