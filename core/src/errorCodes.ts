@@ -6,6 +6,7 @@ const TABLE = {
   // What was typed or sent
   'missing-setting': [422, 'A value that is needed was not given.'],
   'setting-type': [422, 'A value is of the wrong kind: a word where a number is needed, or the other way round.'],
+  cycle: [422, 'Tasks wait for each other, or one waits for itself.'],
   'setting-range': [422, 'A value is outside what is possible there.'],
   'not-json': [400, 'The body of a request is not JSON.'],
   'setup-format': [422, 'A setup file does not have the form that the method asks for.'],

@@ -1,4 +1,4 @@
-import { DIMENSIONLESS, dimension, multiply, power, sameDimension, type Dimension } from '../quantity/dimension'
+import { BASES, DIMENSIONLESS, dimension, multiply, power, sameDimension, type Dimension } from '../quantity/dimension'
 import { siUnitOf } from '../quantity/index'
 import type { Node } from './parse'
 import { expressionError } from './tokens'
@@ -8,17 +8,17 @@ const HERTZ = dimension({ s: -1 })
 const ANGLE = dimension({ rad: 1 })
 
 /** Takes angles and plain ratios alike. */
-const isNumber = (d: Dimension): boolean => sameDimension(d, DIMENSIONLESS) || sameDimension(d, ANGLE)
+const isNumber = (d: Dimension): boolean => alike(d, DIMENSIONLESS)
 
 /**
  * Dimension of an expression over channels; adding unlike dimensions is an error with its position.
  *
- * @throws HypometError `expression`
+ * @throws HypometError `expression` for what is not there, `unit-dimension` for what does not go together
  */
 export function dimensionOf(node: Node, known: Readonly<Record<string, Dimension>>): Dimension {
   switch (node.kind) {
     case 'number':
-      return DIMENSIONLESS
+      return node.dimension ?? DIMENSIONLESS
     case 'name': {
       if (Object.hasOwn(known, node.name)) return known[node.name]!
       if (node.name === 'pi') return DIMENSIONLESS
@@ -36,7 +36,11 @@ export function dimensionOf(node: Node, known: Readonly<Record<string, Dimension
   }
 }
 
-const isZero = (n: Node): boolean => n.kind === 'number' && n.value === 0
+const isZero = (n: Node): boolean => n.kind === 'number' && n.value === 0 && n.dimension === undefined
+
+/** Angles are plain numbers. */
+export const alike = (a: Dimension, b: Dimension): boolean => sameDimension(withoutAngle(a), withoutAngle(b))
+const withoutAngle = (d: Dimension): Dimension => d.map((x, i) => (BASES[i] === 'rad' ? 0 : x))
 
 function ofBinary(node: Extract<Node, { kind: 'binary' }>, a: Dimension, b: Dimension): Dimension {
   switch (node.sign) {
@@ -44,21 +48,31 @@ function ofBinary(node: Extract<Node, { kind: 'binary' }>, a: Dimension, b: Dime
     case '-':
       if (isZero(node.left)) return b
       if (isZero(node.right)) return a
-      if (!sameDimension(a, b))
-        throw expressionError(`${siUnitOf(a)} and ${siUnitOf(b)} cannot be added or taken from one another`, node.at)
+      if (!alike(a, b))
+        throw mismatch(`${siUnitOf(a)} and ${siUnitOf(b)} cannot be added or taken from one another`, node.at)
       return a
     case '*':
       return multiply(a, b)
     case '/':
       return multiply(a, power(b, -1))
     case '^': {
-      if (!sameDimension(b, DIMENSIONLESS)) throw expressionError('An exponent is a plain number', node.at)
-      if (sameDimension(a, DIMENSIONLESS)) return a
+      if (!isNumber(b)) throw mismatch('An exponent is a plain number', node.at)
+      if (isNumber(a)) return DIMENSIONLESS
       const n = constant(node.right)
-      if (n === null) throw expressionError('Something with a unit can only be raised to a fixed number', node.at)
+      if (n === null) throw mismatch('Something with a unit can only be raised to a fixed number', node.at)
       return power(a, n)
     }
   }
+}
+
+const mismatch = (message: string, at: number) => expressionError(message, at, 'unit-dimension')
+
+/** All of one dimension; a plain 0 fits any. */
+function ofSeveral(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Dimension {
+  const counted = args.filter((_, i) => !isZero(node.args[i]!))
+  const first = counted[0] ?? DIMENSIONLESS
+  if (counted.some(d => !alike(d, first))) throw mismatch(`“${node.name}” wants channels of one dimension`, node.at)
+  return first
 }
 
 function constant(n: Node): number | null {
@@ -79,9 +93,7 @@ function ofCall(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Dimen
     case 'diff':
     case 'min':
     case 'max':
-      if (args.some(d => !sameDimension(d, first)))
-        throw expressionError(`“${node.name}” wants channels of one dimension`, node.at)
-      return first
+      return ofSeveral(node, args)
     case 'sqrt':
       return power(first, 0.5)
     case 'deriv':
@@ -89,8 +101,8 @@ function ofCall(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Dimen
     case 'integ':
       return multiply(first, SECOND)
     case 'lowpass':
-      if (args[1] && !sameDimension(args[1], HERTZ) && !sameDimension(args[1], DIMENSIONLESS))
-        throw expressionError('A cutoff is a frequency', node.at)
+      if (args[1] && !sameDimension(args[1], HERTZ) && !isNumber(args[1]))
+        throw mismatch('A cutoff is a frequency', node.at)
       return first
     case 'sin':
     case 'cos':
@@ -99,10 +111,10 @@ function ofCall(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Dimen
     case 'log':
     case 'log10':
       if (!isNumber(first))
-        throw expressionError(`“${node.name}” wants a plain number or an angle, not ${siUnitOf(first)}`, node.at)
+        throw mismatch(`“${node.name}” wants a plain number or an angle, not ${siUnitOf(first)}`, node.at)
       return DIMENSIONLESS
     case 'atan':
-      if (!isNumber(first)) throw expressionError(`“atan” wants a plain number, not ${siUnitOf(first)}`, node.at)
+      if (!isNumber(first)) throw mismatch(`“atan” wants a plain number, not ${siUnitOf(first)}`, node.at)
       return ANGLE
     default:
       throw expressionError(`There is no function “${node.name}”`, node.at)

@@ -2,6 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { refusal } from '../fixtures/refusal'
 import { findUnit, HypometError, type Dimension } from '../index'
+import { DIMENSIONLESS } from '../quantity/dimension'
+import { siUnitOf } from '../quantity/index'
 import { derivative } from './derivative'
 import { dimensionOf } from './dimensions'
 import { evaluator } from './evaluate'
@@ -135,12 +137,13 @@ describe('units of an expression', () => {
 
   it('refuse unlike terms, at their place', () => {
     expect(refusal(() => of('w + load'))).toMatchObject({
-      code: 'expression',
+      code: 'unit-dimension',
       message: expect.stringContaining('m and N cannot be added') as string,
       place: { column: '3' },
     })
-    for (const text of ['sin(w)', 'w^eps', 'max(w, load)', 'nothing', 'exp(load)'])
-      expect(refusal(() => of(text)).code).toBe('expression')
+    for (const text of ['sin(w)', 'w^eps', 'max(w, load)', 'exp(load)'])
+      expect(refusal(() => of(text)).code).toBe('unit-dimension')
+    expect(refusal(() => of('nothing')).code).toBe('expression')
   })
 })
 
@@ -195,7 +198,7 @@ describe('a derived channel', () => {
     expect((await derive('deriv(vg1)')).unit).toBe('m/s')
   })
   it('is refused with the place where units part, a channel is not there, or time is uneven', async () => {
-    await expect(derive('vg1 + load')).rejects.toMatchObject({ code: 'expression', place: { column: '5' } })
+    await expect(derive('vg1 + load')).rejects.toMatchObject({ code: 'unit-dimension', place: { column: '5' } })
     await expect(derive('vg1 - nosuch')).rejects.toMatchObject({ code: 'expression', place: { column: '7' } })
     await expect(derive('integ(load)', Float64Array.of(0, 1, 5, 6))).rejects.toThrow(/evenly spaced/)
   })
@@ -208,5 +211,52 @@ describe('a derived channel', () => {
       'pi_2',
       'Weg_m',
     ])
+  })
+})
+
+describe('numbers with their units', () => {
+  it.each([
+    ['1.27 m * 2', 2.54],
+    ['50 in + 0', 1.27],
+    ['0.25 in', 0.00635],
+    ['3 m/s - 1', 2],
+    ['12.5 lbf*2', 25 * 4.4482216152605],
+    ['20 °C', 293.15],
+    ['2 µε', 2e-6],
+    ['5 kg/cm2', 5 * 98066.5],
+    ['2 ft-lbf', 2 * 0.3048 * 4.4482216152605],
+    ['10 %', 0.1],
+  ])('%s is %d in SI', (text, si) => expect(value(text, {})).toBeNear(si, 1e-12))
+
+  it('take part in the arithmetic of dimensions', () => {
+    const of = (text: string) =>
+      siUnitOf(dimensionOf(parse(text), { strain: DIMENSIONLESS, load: findUnit('N')!.dimension }))
+    expect(of('1.27 m * strain')).toBe('m')
+    expect(of('load/(2 mm)^2')).toBe('Pa')
+    expect(() => of('load + 3 mm')).toThrow(/cannot be added/)
+    expect(of('max(load, 0)')).toBe('N')
+  })
+
+  it('are names where no blank parts them, and no units where none is meant', () => {
+    expect(() => value('2m', { m: 1 })).toThrow(/cannot stand here/)
+    expect(value('2*m', { m: 3 })).toBe(6)
+    expect(() => value('2 parsnips', {})).toThrow(/parsnips/)
+  })
+})
+
+describe('gaps in what an expression reads', () => {
+  const a = Float64Array.of(1, 2, NaN, 4, 5, NaN, NaN, NaN, NaN, 10, 11)
+  const of = (text: string) => [...evaluateRecord(text, { channels: { a, b: a.map(() => 1) }, interval: 1 })]
+
+  it('are gaps of it, also where the number would not matter', () => {
+    for (const text of ['0*a + b', 'a^0', 'min(a, b)', 'b*a'])
+      expect(of(text).map(Number.isNaN), text).toEqual([...a].map(Number.isNaN))
+  })
+
+  it('are bridged for the work up to three samples, part it beyond, and stay gaps', () => {
+    expect(of('deriv(a)')).toEqual([1, 1, NaN, 1, 1, NaN, NaN, NaN, NaN, 1, 1])
+    // ∫ from 1 over a straight line; begun anew past the long gap.
+    expect(of('integ(a)')).toEqual([0, 1.5, NaN, 7.5, 12, NaN, NaN, NaN, NaN, 0, 10.5])
+    expect(of('lowpass(a, 0.1)').every(Number.isNaN)).toBe(true)
   })
 })

@@ -1,7 +1,10 @@
+import { toSi } from '../quantity/convert'
+import type { Dimension } from '../quantity/dimension'
 import { expressionError, tokenize, type Token } from './tokens'
 
 export type Node =
-  | { kind: 'number'; value: number; at: number }
+  /** SI; with a dimension where it was written with its unit. */
+  | { kind: 'number'; value: number; dimension?: Dimension; at: number }
   | { kind: 'name'; name: string; at: number }
   | { kind: 'negate'; of: Node; at: number }
   | { kind: 'binary'; sign: '+' | '-' | '*' | '/' | '^'; left: Node; right: Node; at: number }
@@ -65,7 +68,7 @@ export function parse(text: string): Node {
     const token = peek()
     if (!token) throw expressionError('Something is missing at the end', end)
     next++
-    if (token.kind === 'number') return made({ kind: 'number', value: Number(token.text), at: token.at })
+    if (token.kind === 'number') return made(numberOf(token))
     if (token.kind === 'name')
       return takes('(') ? call(token, depth) : made({ kind: 'name', name: token.text, at: token.at })
     if (token.text !== '(') throw expressionError(`“${token.text}” cannot stand here`, token.at)
@@ -87,6 +90,12 @@ export function parse(text: string): Node {
   const rest = peek()
   if (rest) throw expressionError(`“${rest.text}” cannot stand here`, rest.at)
   return tree
+}
+
+function numberOf({ text, unit, at }: Token): Extract<Node, { kind: 'number' }> {
+  return unit
+    ? { kind: 'number', value: toSi(Number(text), unit), dimension: unit.dimension, at }
+    : { kind: 'number', value: Number(text), at }
 }
 
 /** Names that an expression reads, in order of first appearance; `pi` is none of them. */

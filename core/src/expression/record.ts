@@ -17,7 +17,7 @@ export interface RecordSource {
  * `deriv`, `integ` and `lowpass` look along the record and are worked out for all of it first.
  *
  * @param text  “(vg1 + vg2)/2 − frame”
- * @returns  a new array; gaps stay gaps
+ * @returns  a new array; a gap wherever a channel that is read has one
  * @throws   HypometError `expression` with the position
  */
 export function evaluateRecord(text: string, source: RecordSource): Float64Array {
@@ -33,7 +33,13 @@ export function evaluateRecord(text: string, source: RecordSource): Float64Array
 
 function fill(tree: Node, source: RecordSource, length: number): Float64Array {
   const program = new BlockProgram()
-  return program.run(compile(tree, program, source, length), length)
+  const values = program.run(compile(tree, program, source, length), length)
+  // A gap in anything that is read is one of the result, also in 0·a and a⁰.
+  for (const name of namesIn(tree)) {
+    const channel = source.channels[name]!
+    for (let i = 0; i < length; i++) if (channel[i] !== channel[i]) values[i] = NaN
+  }
+  return values
 }
 
 function compile(node: Node, program: BlockProgram, source: RecordSource, length: number): Operand {
@@ -78,11 +84,46 @@ function along(node: Extract<Node, { kind: 'call' }>, source: RecordSource, leng
       node.at,
     )
   const x = fill(node.args[0]!, source, length)
-  return node.name === 'deriv'
-    ? derivativeOf(x, source.interval)
-    : node.name === 'integ'
-      ? integralOf(x, source.interval)
-      : lowpassed(x, node, source)
+  if (node.name === 'lowpass') return lowpassed(x, node, source)
+  const work = node.name === 'deriv' ? derivativeOf : integralOf
+  return piecewise(x, piece => work(piece, source.interval))
+}
+
+/** Longest gap that is bridged, samples. */
+const BRIDGED = 3
+
+/**
+ * Works on each piece between long gaps by itself; shorter gaps are bridged straight for the work and stay gaps.
+ *
+ * @param work  of a piece without gaps; null where the piece is too short for it
+ */
+function piecewise(x: Float64Array, work: (piece: Float64Array) => Float64Array | null): Float64Array {
+  const result = new Float64Array(x.length).fill(NaN)
+  let from = 0
+  while (from < x.length) {
+    if (Number.isNaN(x[from]!)) {
+      from++
+      continue
+    }
+    let last = from
+    for (let i = from + 1; i < x.length && i - last <= BRIDGED + 1; i++) if (!Number.isNaN(x[i]!)) last = i
+    const done = work(bridged(x.slice(from, last + 1)))
+    if (done) for (let i = from; i <= last; i++) if (!Number.isNaN(x[i]!)) result[i] = done[i - from]!
+    from = last + 1
+  }
+  return result
+}
+
+/** Gaps of a piece that begins and ends with a number, filled straight. */
+function bridged(piece: Float64Array): Float64Array {
+  let before = 0
+  for (let i = 1; i < piece.length; i++) {
+    if (Number.isNaN(piece[i]!)) continue
+    for (let j = before + 1; j < i; j++)
+      piece[j] = piece[before]! + ((piece[i]! - piece[before]!) * (j - before)) / (i - before)
+    before = i
+  }
+  return piece
 }
 
 /** Central differences, one-sided at the ends. */
@@ -110,6 +151,5 @@ function lowpassed(x: Float64Array, node: Extract<Node, { kind: 'call' }>, { int
   if (!(cutoff.value > 0 && cutoff.value < sampleRate / 2))
     throw expressionError(`A cutoff lies between 0 and half the sample rate, ${sampleRate / 2} Hz`, cutoff.at)
   const sections = butterworth({ kind: 'low', order: 4, cutoff: cutoff.value, sampleRate })
-  if (x.length <= paddingOf(sections)) throw expressionError('The record is too short to filter', node.at)
-  return filterZeroPhase(sections, x)
+  return piecewise(x, piece => (piece.length <= paddingOf(sections) ? null : filterZeroPhase(sections, piece)))
 }

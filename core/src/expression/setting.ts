@@ -5,6 +5,8 @@ export function expressionSetting<T>(work: () => T): T {
   try {
     return work()
   } catch (e) {
-    throw e instanceof HypometError ? new HypometError('setting-range', e.message, { path: 'settings.expression' }) : e
+    if (!(e instanceof HypometError)) throw e
+    const code = e.code === 'unit-dimension' ? e.code : 'setting-range'
+    throw new HypometError(code, e.message, { path: 'settings.expression' })
   }
 }

@@ -1,18 +1,26 @@
 import { HypometError } from '../error'
+import type { Unit } from '../quantity/units'
+import { unitAt } from './unitTable'
 
 export interface Token {
   kind: 'number' | 'name' | 'sign'
   text: string
   /** From 0, for the mark under the expression. */
   at: number
+  /** Of a number that has one: a blank and the unit behind it. */
+  unit?: Unit
 }
 
 const MOST_CHARACTERS = 2000
 const TOKEN = /\s*(?:(\d+\.?\d*(?:[eE][+-]?\d+)?|\.\d+(?:[eE][+-]?\d+)?)|([A-Za-z_][A-Za-z0-9_]*)|([-+*/^(),−]))/y
 
 /** An expression's error always says where it is. */
-export const expressionError = (message: string, at: number): HypometError =>
-  new HypometError('expression', `${message} (at character ${at + 1})`, {
+export const expressionError = (
+  message: string,
+  at: number,
+  code: 'expression' | 'unit-dimension' = 'expression',
+): HypometError =>
+  new HypometError(code, `${message} (at character ${at + 1})`, {
     path: 'expression',
     row: 1,
     column: String(at + 1),
@@ -33,12 +41,14 @@ export function tokenize(text: string): Token[] {
     }
     const [whole, number, name, sign] = match
     const token = (number ?? name ?? sign)!
-    tokens.push({
-      kind: number !== undefined ? 'number' : name !== undefined ? 'name' : 'sign',
-      text: token === '−' ? '-' : token,
-      at: at + whole.length - token.length,
-    })
+    const start = at + whole.length - token.length
     at += whole.length
+    if (number !== undefined) {
+      const blanks = /^\s*/.exec(text.slice(at))![0].length
+      const found = blanks > 0 ? unitAt(text, at + blanks) : null
+      if (found) at += blanks + found.text.length
+      tokens.push({ kind: 'number', text: number, at: start, ...(found ? { unit: found.unit } : {}) })
+    } else tokens.push({ kind: name !== undefined ? 'name' : 'sign', text: token === '−' ? '-' : token, at: start })
   }
   return tokens
 }

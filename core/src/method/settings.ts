@@ -10,6 +10,7 @@ import {
   type Dimension,
   type Kind,
   type Quantity,
+  type Unit,
 } from '../quantity/index'
 
 /** A setting as it may be written: a number in SI, or a value with its unit. */
@@ -23,6 +24,8 @@ export interface QuantityOptions {
   max?: number
   whole?: boolean
   oneOf?: readonly number[]
+  /** Of temperatures: a width or an uncertainty, which does not shift. */
+  difference?: boolean
 }
 
 /** Adds an issue that carries a code of the contract. */
@@ -83,6 +86,8 @@ export interface AnyQuantity {
   si: number
   /** Null for a plain number, which is SI of whatever it is compared with. */
   dimension: Dimension | null
+  /** As it was written; null for a plain number. */
+  unit: Unit | null
 }
 
 /** A quantity whose dimension is only known where it is used; a bare `g` is gravity. */
@@ -112,12 +117,14 @@ export const anyQuantity = (o: QuantityOptions = {}) =>
     })
 
 function readAnyQuantity(raw: QuantityInput, o: QuantityOptions): AnyQuantity {
-  if (typeof raw === 'number') return { si: inRange(readQuantity(raw, 'ratio'), o), dimension: null }
+  if (typeof raw === 'number') return { si: inRange(readQuantity(raw, 'ratio'), o), dimension: null, unit: null }
   const unit = typeof raw?.unit === 'string' ? findUnit(raw.unit, 'gravity') : undefined
   if (unit === null) throw new HypometError('unit-unknown', `“${raw.unit}” is not a unit Hypomet knows.`)
   if (!unit || typeof raw.value !== 'number' || !Number.isFinite(raw.value))
     throw new HypometError('setting-type', 'A number in SI, or a value with its unit, is needed here.')
-  return { si: inRange(toSi(raw.value, unit), o), dimension: unit.dimension }
+  // A difference of temperatures has no shift.
+  const scale = o.difference ? { ...unit, shift: 0 } : unit
+  return { si: inRange(toSi(raw.value, scale), o), dimension: unit.dimension, unit }
 }
 
 /**

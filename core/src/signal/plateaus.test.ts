@@ -30,6 +30,23 @@ function slowest(
   ]
 }
 
+/** The same without its ramps, by the definition: sorted, and all threes looked at. */
+function withoutRamps(y: number[], { from, to }: { from: number; to: number }, tolerance: number) {
+  const middleOf = (v: number[]) => {
+    const s = v.toSorted((a, b) => a - b)
+    return (s[Math.floor((s.length - 1) / 2)]! + s[Math.ceil((s.length - 1) / 2)]!) / 2
+  }
+  if (to - from < 8) return { from, to }
+  const quarter = Math.ceil((to - from) / 4)
+  const inner = y.slice(from + quarter, to - quarter)
+  const m = middleOf(inner)
+  const most = Math.max(3 * 1.4826 * middleOf(inner.map(v => Math.abs(v - m))), tolerance / 20)
+  const threes = Array.from({ length: to - from - 2 }, (_, k) => from + k).filter(i =>
+    [0, 1, 2].every(k => Math.abs(y[i + k]! - m) <= most),
+  )
+  return threes.length === 0 ? { from, to } : { from: threes[0]!, to: threes.at(-1)! + 3 }
+}
+
 describe('plateaus', () => {
   it('are those of the definition, on noisy staircases with uneven time', () => {
     for (let seed = 1; seed <= 20; seed++) {
@@ -41,9 +58,28 @@ describe('plateaus', () => {
         y.push(Math.floor(i / 18) * 10 + (i % 18 < 5 ? (i % 18) * 2 : 10) + random.normal())
       }
       expect(findPlateaus(Float64Array.from(t), Float64Array.from(y), 2, 5), `seed ${seed}`).toEqual(
-        slowest(t, y, 4, 5),
+        slowest(t, y, 4, 5).map(p => withoutRamps(y, p, 2)),
       )
     }
+  })
+
+  it('end where the ramps beside them begin, however slow these are', () => {
+    // Up in 40 s, held at 100 for 60 s, up again; quiet to a hundredth.
+    const random = new SeededRandom(7)
+    const t = Float64Array.from({ length: 1400 }, (_, i) => i / 10)
+    const y = t.map(s => Math.min(100, 2.5 * s) + Math.max(0, s - 100) + 0.01 * random.normal())
+    const [held] = findPlateaus(t, y, 3, 30).filter(p => Math.abs(y[(p.from + p.to) >> 1]! - 100) < 1)
+    expect(t[held!.from]).toBeGreaterThan(39.9)
+    expect(t[held!.to - 1]).toBeLessThan(100.2)
+    const [mean, untrimmed] = [
+      [held!.from, held!.to],
+      [388, 1030],
+    ].map(([a, b]) => {
+      const part = y.subarray(a, b)
+      return part.reduce((s, v) => s + v, 0) / part.length
+    })
+    expect(Math.abs(mean! - 100)).toBeLessThan(0.01)
+    expect(Math.abs(untrimmed! - 100)).toBeGreaterThan(0.01)
   })
 
   it('give mean, spread and creep over the hold, and null where a channel has nothing', () => {

@@ -1,6 +1,7 @@
 import { hasGap } from './gaps'
 import { meanSd } from '../statistics/mean'
 import { fitLine } from '../statistics/line'
+import { median } from '../statistics/quantile'
 
 /** Samples of a plateau: [from, to). */
 export interface Plateau {
@@ -12,7 +13,7 @@ const SAME_TIME = 1e-9
 
 /**
  * Plateaus of a guide channel: the longest run with max − min ≤ 2·tolerance (of equals the earlier), then the same to
- * its left and right, as long as a run lasts at least `minHold`; in order of time.
+ * its left and right, as long as a run lasts at least `minHold`; in order of time, each trimmed of the ramps beside it.
  *
  * @param t  rising times, s
  * @param y  guide, same length, no gaps
@@ -31,7 +32,30 @@ export function findPlateaus(t: Float64Array, y: Float64Array, tolerance: number
     found.push(run)
     open.push([from, run.from], [run.to, to])
   }
-  return found.sort((a, b) => a.from - b.from)
+  return found.map(p => trimmed(y, p, tolerance)).sort((a, b) => a.from - b.from)
+}
+
+const FEWEST_TO_TRIM = 8
+
+/**
+ * A plateau without the ends of the ramps beside it: from both ends inward until three samples in a row lie within the
+ * larger of 3 s and a twentieth of the tolerance of m, m and s = 1.4826·MAD being those of its middle half.
+ */
+function trimmed(y: Float64Array, plateau: Plateau, tolerance: number): Plateau {
+  const { from, to } = plateau
+  const quarter = Math.ceil((to - from) / 4)
+  if (to - from < FEWEST_TO_TRIM) return plateau
+  const middle = y.subarray(from + quarter, to - quarter)
+  const m = median(middle)
+  const within = Math.max(3 * 1.4826 * median(middle.map(v => Math.abs(v - m))), tolerance / 20)
+  const isLevel = (i: number) => Math.abs(y[i]! - m) <= within
+  const areLevel = (i: number) => isLevel(i) && isLevel(i + 1) && isLevel(i + 2)
+  let first = from
+  while (first + 3 <= to && !areLevel(first)) first++
+  if (first + 3 > to) return plateau
+  let last = to
+  while (!areLevel(last - 3)) last--
+  return { from: first, to: last }
 }
 
 /**

@@ -10,6 +10,10 @@ export interface CensoredLine {
   standardErrorAt(x: number): number
 }
 
+/** Beyond these a maximum of the likelihood is none. */
+const LOG_SIGMA = [Math.log(1e-6), Math.log(1e2)] as const
+const STEEPEST = 1e3
+
 /**
  * A line with normal scatter by maximum likelihood, lower bounds taken as such. Newton in (intercept, slope, ln sigma),
  * steps halved until the likelihood rises.
@@ -27,7 +31,7 @@ export function fitCensoredLine(observations: readonly (Observation & { x: numbe
   let at = [
     start.coefficients[0]!,
     start.coefficients[1]!,
-    0.5 * Math.log(Math.max(1e-12, start.rss / observations.length)),
+    0.5 * Math.log(Math.max(1e-4, start.rss / observations.length)),
   ] as [number, number, number]
   let now = surface(observations, at)
   for (let i = 0; i < 200; i++) {
@@ -41,11 +45,14 @@ export function fitCensoredLine(observations: readonly (Observation & { x: numbe
       now = next
       break
     }
+    // Without scatter the likelihood rises for ever, the narrower the better.
+    if (at[2] < LOG_SIGMA[0] || at[2] > LOG_SIGMA[1] || Math.abs(at[1]) > STEEPEST) break
     if (scale <= 1e-10 || step.every((s, k) => Math.abs(s * scale) <= 1e-12 * Math.max(1, Math.abs(at[k]!)))) break
   }
   const covariance = inverse(now.information)
-  if (!covariance || !(at[2] > -25))
-    throw new HypometError('data-range', 'The points do not fix a line and its scatter.')
+  const isInside = at[2] > LOG_SIGMA[0] && at[2] < LOG_SIGMA[1] && Math.abs(at[1]) < STEEPEST
+  if (!covariance || !isInside)
+    throw new HypometError('data-range', 'The points do not fix a line and its scatter: the likelihood has no maximum.')
   return {
     intercept: at[0],
     slope: at[1],
@@ -90,14 +97,18 @@ function surface(
   return { value, gradient, information }
 }
 
-/** Newton's step; where the surface is not concave, the diagonal is raised until it is. */
+/** Newton's step; where the surface is not concave, the diagonal is raised until it is. None where that never is. */
 function newton({ gradient, information }: Surface): number[] {
-  for (let lift = 0; ; lift = lift === 0 ? 1e-6 : lift * 10) {
+  for (let lift = 0; lift < 1e12; lift = lift === 0 ? 1e-6 : lift * 10) {
     const raised = information.map((row, i) => row.map((v, j) => (i === j ? v + lift * (Math.abs(v) + 1) : v)))
     const inverted = inverse(raised)
-    if (inverted && raised[0]![0]! > 0 && inverted.every((row, i) => row[i]! > 0))
-      return inverted.map(row => row.reduce((s, v, j) => s + v * gradient[j]!, 0))
+    if (!inverted || !(raised[0]![0]! > 0) || !inverted.every((row, i) => row[i]! > 0)) continue
+    const step = inverted.map(row => row.reduce((s, v, j) => s + v * gradient[j]!, 0))
+    // The scatter changes by no more than a factor of e at a time.
+    const shorter = Math.min(1, 1 / Math.abs(step[2]!))
+    return step.map(s => s * shorter)
   }
+  return [0, 0, 0]
 }
 
 /** Of a symmetric 3 × 3 matrix; null where there is none. */

@@ -27,3 +27,10 @@ export function quantile(values: ArrayLike<number>, share: number): number {
   }
   return y[wanted]!
 }
+
+/** The middle of the sorted values; of an even number the mean of the two in the middle. */
+export function median(values: ArrayLike<number>): number {
+  const y = Float64Array.from(values).sort()
+  const half = y.length >> 1
+  return y.length % 2 === 1 ? y[half]! : (y[half - 1]! + y[half]!) / 2
+}

@@ -1,3 +1,5 @@
+import { symmetricEigen } from '../statistics/symmetricEigen'
+
 export type Point = readonly [number, number, number]
 
 /** A point from what it has along each axis. */
@@ -93,36 +95,9 @@ function isOnLine(points: readonly Point[], centre: Point): boolean {
 
 const norm = (v: Point): number => Math.hypot(v[0], v[1], v[2])
 
-/** Of a symmetric matrix of four, by Jacobi's turns. @source Golub & Van Loan, Matrix Computations, 8.5 */
+/** The eigenvector of the largest eigenvalue of a symmetric matrix of four. */
 function largestEigenvector(matrix: number[][]): [number, number, number, number] {
-  const A: number[][] = matrix.map(r => [...r])
-  const V: number[][] = [0, 1, 2, 3].map(i => [0, 1, 2, 3].map(j => (i === j ? 1 : 0)))
-  for (let sweep = 0; sweep < 30; sweep++) {
-    let off = 0
-    for (let p = 0; p < 3; p++)
-      for (let q: number = p + 1; q < 4; q++) {
-        off += A[p]![q]! ** 2
-        if (A[p]![q] === 0) continue
-        const theta = (A[q]![q]! - A[p]![p]!) / (2 * A[p]![q]!)
-        const t = Math.sign(theta || 1) / (Math.abs(theta) + Math.sqrt(theta * theta + 1))
-        const c = 1 / Math.sqrt(t * t + 1)
-        const s = t * c
-        for (let k = 0; k < 4; k++) {
-          const [kp, kq] = [A[k]![p]!, A[k]![q]!]
-          A[k]![p] = c * kp - s * kq
-          A[k]![q] = s * kp + c * kq
-        }
-        for (let k = 0; k < 4; k++) {
-          const [pk, qk] = [A[p]![k]!, A[q]![k]!]
-          A[p]![k] = c * pk - s * qk
-          A[q]![k] = s * pk + c * qk
-          const [vp, vq] = [V[k]![p]!, V[k]![q]!]
-          V[k]![p] = c * vp - s * vq
-          V[k]![q] = s * vp + c * vq
-        }
-      }
-    if (off < 1e-300) break
-  }
-  const best = [0, 1, 2, 3].reduce((m, i) => (A[i]![i]! > A[m]![m]! ? i : m), 0)
-  return V.map(r => r[best]!) as [number, number, number, number]
+  const { values, vectors } = symmetricEigen(matrix)
+  const best = values.reduce((m, v, i) => (v > values[m]! ? i : m), 0)
+  return vectors.map(r => r[best]!) as [number, number, number, number]
 }

@@ -20,27 +20,40 @@ const settings = z.object({
     .meta({ title: 'Load path' }),
 })
 
-/** Standard deviations to either side over which a strength is integrated; pieces, each by sixteen points. */
+interface Strength {
+  mean: number
+  sd: number
+}
+/** Standard deviations to either side over which a strength is integrated, and over which another one turns. */
 const SPAN = 10
-const PIECES = 40
+const TURN = 8
+const { nodes, weights } = gaussLegendre(16)
 
-/** Chance that a strength is the lowest of all: ∫ f·∏(1 − F of the others), normal strengths. */
-function probabilityFirst(i: number, strengths: readonly { mean: number; sd: number }[]): number {
-  const { nodes, weights } = gaussLegendre(16)
+/**
+ * Chance that a strength is the lowest of all: ∫ f·∏(1 − F of the others), normal strengths. Pieces end where another
+ * strength turns, however narrow: within a piece everything is smooth on its own scale.
+ */
+function probabilityFirst(i: number, strengths: readonly Strength[]): number {
   const { mean, sd } = strengths[i]!
-  const h = (2 * SPAN) / PIECES
+  const [from, to] = [mean - SPAN * sd, mean + SPAN * sd]
+  const others = strengths.filter((_, j) => j !== i)
+  const ends = [...new Set([from, to, ...strengths.flatMap(turns)])]
+    .filter(x => x >= from && x <= to)
+    .sort((a, b) => a - b)
   let sum = 0
-  for (let p = 0; p < PIECES; p++)
+  for (let p = 1; p < ends.length; p++) {
+    const [middle, half] = [(ends[p]! + ends[p - 1]!) / 2, (ends[p]! - ends[p - 1]!) / 2]
     for (let k = 0; k < nodes.length; k++) {
-      const u = -SPAN + h * (p + (nodes[k]! + 1) / 2)
-      const survival = strengths.reduce(
-        (s, o, j) => (j === i ? s : s * normalCdf(-(mean + sd * u - o.mean) / o.sd, 0, 1)),
-        1,
-      )
-      sum += (weights[k]! * h * survival * Math.exp((-u * u) / 2)) / (2 * Math.sqrt(2 * Math.PI))
+      const x = middle + half * nodes[k]!
+      const u = (x - mean) / sd
+      const survival = others.reduce((s, o) => s * normalCdf((o.mean - x) / o.sd, 0, 1), 1)
+      sum += (weights[k]! * half * survival * Math.exp((-u * u) / 2)) / (sd * Math.sqrt(2 * Math.PI))
     }
+  }
   return sum
 }
+const turns = ({ mean, sd }: Strength): number[] =>
+  Array.from({ length: 2 * TURN + 1 }, (_, k) => mean + (k - TURN) * sd)
 
 /**
  * A load path's capacities at its input, which of its parts fails first and how likely, and what must be stronger so
@@ -95,7 +108,7 @@ export const driveChain = defineCalc({
   id: 'drive-chain',
   title: 'Drive chain',
   purpose: 'Which part of a load path fails first, and what must be stronger',
-  version: '1.0.0',
+  version: '1.1.0',
   settings,
   example: {
     components: [

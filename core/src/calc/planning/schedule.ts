@@ -62,7 +62,7 @@ const HAIR = 1e-9
 
 /**
  * The order in which tasks are placed: repeatedly the first in the list whose predecessors are placed. @throws
- * HypometError `setting-range`
+ * HypometError `setting-range`, `cycle`
  */
 function placingOrder(tasks: readonly Task[]): number[] {
   const index = new Map(tasks.map((t, i) => [t.id, i]))
@@ -82,8 +82,8 @@ function placingOrder(tasks: readonly Task[]): number[] {
     const next = tasks.findIndex(t => !placed.has(t.id) && t.after.every(a => placed.has(a)))
     if (next < 0) {
       const left = tasks.filter(t => !placed.has(t.id))
-      throw new HypometError('setting-range', `These tasks wait for one another: ${left.map(t => t.id).join(', ')}.`, {
-        path: `settings.tasks.${tasks.indexOf(left[0]!)}.after`,
+      throw new HypometError('cycle', `These tasks wait for one another: ${left.map(t => t.id).join(', ')}.`, {
+        path: 'settings.tasks',
       })
     }
     placed.add(tasks[next]!.id)
@@ -168,14 +168,14 @@ function triangular(random: SeededRandom, { low, mode, high }: Task['duration'])
  * the
  * float to the due date and the chance of it by drawing triangular durations, and cost by month against funds.
  *
- * @throws HypometError `setting-range` for tasks that wait for one another, naming them
+ * @throws HypometError `cycle` for tasks that wait for one another, naming them
  * @source three-point mean (low + 4·mode + high)/6: Malcolm et al. (1959), Operations Research 7
  */
 export const schedule = defineCalc({
   id: 'schedule',
   title: 'Schedule',
   purpose: 'Dates, critical chain, float, chance of the due date, cost by month',
-  version: '1.0.0',
+  version: '1.1.0',
   settings,
   example: {
     start: '2026-03-02',

@@ -43,7 +43,7 @@ export const signalSteps = defineCalc({
   example: { holdTolerance: { value: 50, unit: 'N' }, minHold: { value: 5, unit: 's' } },
   title: 'Steps of a record',
   purpose: 'Plateaus of a guide channel and what every channel reads on them',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t,
     guide: { label: 'Guide', kind: 'any' },

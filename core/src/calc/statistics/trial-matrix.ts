@@ -6,7 +6,7 @@ import type { Warning } from '../../warning'
 import { issue, plain } from '../../method/settings'
 import { aliasGroups, fitFactorial, termsOf, type Effect, type FactorialRun } from '../../statistics/factorial'
 import { nextTrials } from '../../statistics/nextTrials'
-import { medianOf } from '../../statistics/robustLine'
+import { median } from '../../statistics/quantile'
 import { exact, tableOf } from '../answer'
 
 const MOST_FACTORS = 7
@@ -169,8 +169,8 @@ function withScatter(effects: readonly Effect[]): { effects: Effect[]; scatter: 
   }
   if (effects.length < 3) return { effects: [...effects], scatter: null, isLenth: false }
   const sizes = effects.map(e => Math.abs(e.effect))
-  const rough = 1.5 * medianOf(sizes)
-  const error = 1.5 * medianOf(sizes.filter(v => v < 2.5 * rough))
+  const rough = 1.5 * median(sizes)
+  const error = 1.5 * median(sizes.filter(v => v < 2.5 * rough))
   const half = tQuantile(0.975, effects.length / 3) * error
   return {
     effects: effects.map(e => ({ ...e, interval: [e.effect - half, e.effect + half] })),

@@ -1,8 +1,8 @@
 import * as z from 'zod'
-import { HypometError } from '../../error'
+import { HypometError, isHypometError } from '../../error'
 import { defineCalc } from '../../method/calculation'
 import { plain, quantity } from '../../method/settings'
-import { fitCensoredLine } from '../../statistics/censoredLine'
+import { fitCensoredLine, type CensoredLine } from '../../statistics/censoredLine'
 import { exact } from '../answer'
 
 const settings = z.object({
@@ -19,6 +19,18 @@ const settings = z.object({
   serviceFraction: plain({ title: 'Share in service', positive: true }),
 })
 
+/** Shares closer than this are one. */
+const SAME = 1e-9
+
+/** @throws HypometError `data-range` at the rows where the likelihood has no maximum */
+function lineThrough(points: Parameters<typeof fitCensoredLine>[0]): CensoredLine {
+  try {
+    return fitCensoredLine(points)
+  } catch (e) {
+    throw isHypometError(e) ? e.at({ path: 'settings.rows' }) : e
+  }
+}
+
 /** One-sided 95 % point of the normal distribution, as the contract writes it. */
 const Z95 = 1.6449
 
@@ -27,14 +39,14 @@ const Z95 = 1.6449
  * The
  * lower life takes scatter and the fit's own doubt together: 10^(μ − 1.6449·√(σ² + se²)).
  *
- * @throws HypometError `data-range` below three failures
+ * @throws HypometError `data-range` below three failures, for failures at one share, and where they scatter too little
  * @source Nelson, Accelerated Testing, ch. 5 (censored regression by maximum likelihood)
  */
 export const creepLife = defineCalc({
   id: 'creep-life',
   title: 'Creep life',
   purpose: 'Life at a service load from times to failure, with run-outs',
-  version: '1.0.0',
+  version: '1.1.0',
   settings,
   example: {
     rows: [
@@ -54,7 +66,12 @@ export const creepLife = defineCalc({
         'At least three failures are needed; run-outs alone say nothing of the slope.',
         { path: 'settings.rows' },
       )
-    const { intercept, slope, sigma, standardErrorAt } = fitCensoredLine(
+    const failed = rows.filter(r => !r.ranOut).map(r => r.fraction)
+    if (Math.max(...failed) - Math.min(...failed) <= SAME)
+      throw new HypometError('data-range', 'All failures are at one share of the strength: they identify no slope.', {
+        path: 'settings.rows',
+      })
+    const { intercept, slope, sigma, standardErrorAt } = lineThrough(
       rows.map(r => ({ x: r.fraction, value: Math.log10(r.time), isBound: r.ranOut })),
     )
     const mu = intercept + slope * serviceFraction

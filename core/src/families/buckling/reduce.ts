@@ -7,7 +7,7 @@ import type { Warning } from '../../warning'
 import { indexOfMax } from '../../signal/rising'
 import { zeroed } from '../../signal/zero'
 import { fitLine } from '../../statistics/line'
-import { medianOf } from '../../statistics/robustLine'
+import { median as medianOf } from '../../statistics/quantile'
 import type { BucklingSettings } from './settings'
 import { waveAround } from './wave'
 

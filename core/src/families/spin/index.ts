@@ -13,7 +13,7 @@ export const spin = defineFamily({
   id: 'spin',
   title: 'Spin',
   purpose: 'Thrust, torque, power and efficiency over set-points, and where the next one is heading',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
     setpoint: { label: 'Set-point', kind: 'ratio', aliases: ['set', 'throttle', 'demand', 'duty'] },

@@ -16,7 +16,7 @@ export const staticLoad = defineFamily({
   id: 'static',
   title: 'Static load',
   purpose: 'Load in steps: how far it bends, how much stays, what it carries',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
     load: { label: 'Load', kind: 'force' },
