@@ -72,10 +72,12 @@ const isFixed = (row: number, f: Field): boolean =>
 // A row that was just made is brought into sight.
 watch(
   () => props.rows.map(r => r.id),
-  (ids, before) => {
+  async (ids, before) => {
     const known = new Set(before)
     const made = ids.filter(id => !known.has(id))
-    if (made.length === 1) void reach(shown.value.findIndex(s => s.row.id === made[0]))
+    if (made.length !== 1) return
+    await reach(shown.value.findIndex(s => s.row.id === made[0]))
+    grid.value?.querySelector(`[data-row="${made[0]}"]`)?.scrollIntoView({ block: 'nearest' })
   },
 )
 

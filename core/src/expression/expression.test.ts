@@ -226,7 +226,9 @@ describe('numbers with their units', () => {
     ['5 kg/cm2', 5 * 98066.5],
     ['2 ft-lbf', 2 * 0.3048 * 4.4482216152605],
     ['10 %', 0.1],
-  ])('%s is %d in SI', (text, si) => expect(value(text, {})).toBeNear(si, 1e-12))
+  ])('%s is %d in SI', (text, si) => {
+    expect(value(text, {})).toBeNear(si, 1e-12)
+  })
 
   it('take part in the arithmetic of dimensions', () => {
     const of = (text: string) =>
