@@ -36,7 +36,8 @@ export function useVirtualRows(count: () => number, table: () => HTMLElement | n
   async function reach(row: number): Promise<void> {
     await nextTick()
     if (row < 0 || !isLong.value || rows.value.includes(row)) return
-    virtual.value.scrollToIndex(row, { align: 'auto' })
+    // Its place is an estimate until it stands there: the middle leaves room for that.
+    virtual.value.scrollToIndex(row, { align: 'center' })
     await until(() => rows.value.includes(row)).toBe(true, { timeout: 1000 })
     await nextTick()
   }
