@@ -18,8 +18,10 @@ const { onChange, reset } = useFileDialog({
   accept: computed(() => props.accept ?? ''),
   multiple: computed(() => props.multiple ?? false),
 })
-const take = (files: File[] | null) => {
-  if (files && files.length > 0) emit('files', files)
+/** Where one is wanted, the first of several is it. */
+function take(files: File[] | null): void {
+  const taken = props.multiple ? (files ?? []) : (files ?? []).slice(0, 1)
+  if (taken.length > 0) emit('files', taken)
 }
 // The same file may be chosen again after it was mended.
 onChange(list => {
@@ -28,7 +30,6 @@ onChange(list => {
   take(files)
 })
 const { isOverDropZone } = useDropZone(() => props.zone ?? root.value, {
-  multiple: props.multiple ?? false,
   onDrop: (files, e) => {
     e.stopPropagation()
     take(files)

@@ -50,7 +50,7 @@ describe('files', () => {
     document.body.addEventListener('drop', around)
     const w = mount(FilePicker, { props: { label: 'Logger file' }, attachTo: document.body })
     await nextTick()
-    drop(w.element, file('a.csv'))
+    drop(w.element, file('a.csv'), file('b.csv'))
     expect((w.emitted('files')!.at(-1)![0] as File[]).map(f => f.name)).toEqual(['a.csv'])
     expect(around).not.toHaveBeenCalled()
     w.unmount()

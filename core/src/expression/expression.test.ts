@@ -243,6 +243,7 @@ describe('numbers with their units', () => {
     expect(() => value('2m', { m: 1 })).toThrow(/cannot stand here/)
     expect(value('2*m', { m: 3 })).toBe(6)
     expect(() => value('2 parsnips', {})).toThrow(/parsnips/)
+    expect(() => value('2 1', {})).toThrow(/cannot stand here/)
   })
 })
 

@@ -8,7 +8,7 @@ const NAMES = `
   N kN MN lbf kip kgf | m mm cm µm km in ft | m² mm² cm² in² ft² | m³ L mL cm³ mm³ in³ ft³ | kg g t lb
   s ms µs min h d | Pa kPa MPa GPa bar mbar hPa psi ksi inHg inH2O mmH2O kg/cm² Msi | rad mrad deg °
   rad/s rpm Hz 1/min | m/s mm/s km/h ft/s ft/min kn | m/s² ft/s² | N·m kN·m N·mm in·lbf ft·lbf | J kJ MJ | W kW mW
-  V mV kV | A mA | ohm kohm mohm Mohm | F µF nF pF | kHz MHz 1/s | 1 % µε mm/m m/m | m³/s cfm m³/h L/s L/min
+  V mV kV | A mA | ohm kohm mohm Mohm | F µF nF pF | kHz MHz 1/s | % µε mm/m m/m | m³/s cfm m³/h L/s L/min
   kg/m³ g/cm³ lb/in³ | kg/m g/m lb/ft | N/m kN/m N/mm lbf/in lbf/ft | kN/mm | J/kg kJ/kg J/g | kg·m² g·cm²
   N·m² kN·m² | m²/s³ g²/Hz (m/s²)²/Hz | Pa·s mPa·s | oct/s oct/min | 1/K %/K | dB | B kB MB GB TB | B/s kB/s MB/s GB/s
   K °C °F`

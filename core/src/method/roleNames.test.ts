@@ -11,6 +11,16 @@ describe('a column that says its name', () => {
     expect(likenessOfName(load, 'Weg')).toBe(0)
     expect(likenessOfName({ ...load, aliases: ['pull'] }, 'Kraft')).toBe(0)
   })
+  it('leaves a length alone that has no words of its own: a tip is not the frame', () => {
+    const frame = { role: 'frame', label: 'Frame', kind: 'length' } as const
+    expect(likenessOfName(frame, 'Weg Spitze')).toBe(0)
+    expect(
+      likenessOfName(
+        { role: 'deflection', label: 'Deflection', ...families['static']!.roles['deflection']! },
+        'Weg Spitze',
+      ),
+    ).toBe(2)
+  })
   it('has short names only as whole words: a tilt is no time', () => {
     const t = { role: 'time', label: 'Clock', kind: 'time' } as const
     expect(likenessOfName(t, 'tilt')).toBe(0)

@@ -7,7 +7,6 @@ const OF_KIND: Partial<Record<Kind, readonly string[]>> = {
   pressure: ['press', 'druck'],
   force: ['force', 'load', 'kraft', 'last'],
   acceleration: ['acc', 'beschl'],
-  length: ['displ', 'travel', 'weg', 'stroke'],
   strain: ['strain', 'eps', 'gauge', 'dms', 'sg'],
   temperature: ['temp'],
   power: ['power', 'leistung'],

@@ -28,11 +28,11 @@ export interface PlanTemplate {
 /** One template for each way in which this kind of test is loaded, with the channels it needs. */
 export const templatesFor = (family: string): PlanTemplate[] =>
   planningOf(family).loadings.map(kind => {
-    const { title, purpose, example, commanded, settings, usual } = loadings[kind]
+    const { title, purpose, usual } = loadings[kind]
     const { goal, hold = 20, lookFrom = 2, shares = [0.2, 0.4, 0.6, 0.8, 1] } = usual
     const rungs = writeLadder(
       { rule: 'percent', goal, percents: shares.map(s => 100 * s) },
-      { unit: siUnit(commanded(settings.parse(example)).kind), hold, zeroEvery: 0, lastHold: 60, lookFrom },
+      { unit: siUnit(commandedBy(kind).kind), hold, zeroEvery: 0, lastHold: 60, lookFrom },
     )
     return { title, about: purpose, plan: planOn(family, kind, { rungs, goal, length: null, ramp: 15 }) }
   })
@@ -68,7 +68,7 @@ export function firstPlan(
 /** Ultimate over design load, as structures are usually asked. */
 const ULTIMATE = 1.5
 
-const commandedBy = (kind: LoadingKind, more: object): Commanded =>
+const commandedBy = (kind: LoadingKind, more: object = {}): Commanded =>
   loadings[kind].commanded(loadings[kind].settings.parse({ ...(loadings[kind].example as object), ...more }))
 
 interface Ladder {

@@ -25,7 +25,7 @@ const roles: Record<string, Role> = {
   force: free({ label: 'Force', kind: 'force' }),
   strain: free({ label: 'Strain', kind: 'strain' }),
   strainTransverse: free({ label: 'Strain across', kind: 'strain' }),
-  displacement: free(size('Displacement')),
+  displacement: free(size('Displacement', 'displ', 'travel', 'weg', 'stroke')),
   failure: { label: 'How it failed', kind: 'text', aliases: ['fail', 'mode', 'bruch'], optional: true },
 }
 

@@ -10,7 +10,12 @@ import { pullSpecimen } from './specimen'
 const roles = {
   t: { label: 'Time', kind: 'time' as const },
   force: { label: 'Force', kind: 'force' as const },
-  displacement: { label: 'Displacement', kind: 'length' as const, optional: true },
+  displacement: {
+    label: 'Displacement',
+    kind: 'length' as const,
+    optional: true,
+    aliases: ['displ', 'travel', 'weg', 'stroke'],
+  },
 }
 
 /** Pull to break of ropes, straps, bars and joints: strength, what is retained of it, stiffness and energy. */
