@@ -10,7 +10,7 @@ import { ensureBuild } from '../scripts/ensure.mjs'
 
 const ARTICLES = 50
 const SIZE = { articles: ARTICLES, testsEach: 1000 / ARTICLES, limitsEach: 50, predictionsEach: 50 }
-const ROUNDS = 7
+const ROUNDS = 8
 
 ensureBuild()
 const folder = mkdtempSync(join(tmpdir(), 'hypomet-bench-'))
@@ -61,9 +61,18 @@ async function timed(path) {
   for await (const part of answer) sent += part.length
   return { took: performance.now() - begun, sent }
 }
-/** As every save by anybody does. */
+/** As saves by others do: of the campaign, a test, a limit, a judgement in turn. */
 const other = createClient({ url: database })
-const changed = () => other.execute('update campaign set version = version + 1')
+let saves = 0
+const changed = () =>
+  other.execute(
+    [
+      'update campaign set version = version + 1',
+      `update test set title = title || '.' where id = ${tests[11]}`,
+      `update design_limit set name = name || '.' where id = (select max(id) from design_limit)`,
+      `update judgement set note = note || '.' where id = (select max(id) from judgement)`,
+    ][saves++ % 4],
+  )
 console.log('| what | after a change | again | sent | aim |\n|---|---|---|---|---|')
 for (const [what, path, aim] of [
   ['bench', '/api/bench', 300],

@@ -100,7 +100,7 @@ test('bar: waves picked by handles, both schools, dispersion taken out', async (
   await page.keyboard.press('ArrowRight')
   await page.getByLabel('Results by').selectOption('three-wave')
   await expect(page.getByRole('button', { name: 'Keep results' })).toBeEnabled()
-  await page.getByText('Filter and correction').click()
+  await page.getByRole('heading', { name: /Filter and correction/ }).click()
   await page.getByLabel('Correct the waves’ dispersion').check()
   await expect(result(page, 'equilibrium')).toContainText('0.0')
 })

@@ -107,7 +107,7 @@ test('static: the frame’s motion is taken off by a derived channel, and what s
   const { id } = tests.of('Ladder to ultimate load, new clamp')
   await open(page, `/tests/${id}/reduce`)
   await expect(result(page, 'stiffness')).toContainText('35.73')
-  await page.getByText(/^\d · Derive$/).click()
+  await page.getByRole('heading', { name: /Derive$/ }).click()
   await page.getByRole('button', { name: 'Add to derived channels' }).click()
   await enter(page, 'Channel 1', 'deflection')
   await enter(page, 'is worked out as 1', 'deflection - farme')

@@ -80,7 +80,7 @@ test('the files of two loggers, dropped: understood, corrected, brought together
     await open(page, `/tests/${id}/run`)
     await drop(page, 'fast.txt', own('hanger-arm-b-fast.csv', 'dropped'))
     await expect(page.getByText(/bar-separated.* about 50\.0\sHz/)).toBeVisible()
-    await page.getByText(/further columns are kept/).click()
+    await page.getByTestId('further-columns').click()
     await page.getByLabel('Unit of Acc tip [m/s2]').fill('g')
     await page.getByLabel('Unit of Acc tip [m/s2]').blur()
     await expect(page.getByRole('cell', { name: 'acceleration' })).toBeVisible()

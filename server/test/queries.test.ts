@@ -10,7 +10,8 @@ import type { Connection } from '../db/connection/client'
 import { manyRows } from '../db/connection/manyRows'
 import { recordJudgement } from '../db/results/judgements'
 import { twinsOf } from '../db/results/reductions'
-import { campaign, channel, judgement, limit, prediction, revision, run, test } from '../db/schema'
+import { campaign, channel, judgement, limit, prediction, revision, run, tableVersion, test } from '../db/schema'
+import { TestSet } from '../db/tests/testSet'
 import { testPage } from '../db/tests/tests'
 import { ANSWERED, armWithPlan, BY, demoFile, importBytes, makeReady, reduceAndKeep, type TestServer } from './campaign'
 import { temporaryDatabase } from './database'
@@ -77,6 +78,38 @@ describe('a campaign of 300 tests', () => {
     expect(one).toBe(two)
     await server.database.write(db => db.update(campaign).set({ title: 'Renamed' }).where(eq(campaign.slug, arm.slug)))
     expect((await campaignPage(server.database, arm.slug)).title).toBe('Renamed')
+  })
+
+  it('reads a table anew once any row of it was written, by whomever, and only then', async () => {
+    const { read } = server.database
+    const write = (text: string) => server.database.client.execute(text)
+    const rowsOf = async (set: TestSet) => [
+      ...(await set.tests()).values(),
+      ...(await set.limits()),
+      ...(await set.expected()),
+      ...(await set.judged()).values(),
+      ...(await set.reduced()).values(),
+    ]
+    let asked = 0
+    /** As pages ask; under a name of its own each time, so that the answer itself was not kept. */
+    const kept = () => {
+      asked += 1
+      return server.database.kept(`${asked}`, rows => rowsOf(new TestSet(read, { campaignId: 1 }, rows)))
+    }
+    const triggers = await write("select tbl_name from sqlite_master where type = 'trigger'")
+    for (const { name } of await read.select().from(tableVersion)) {
+      expect(triggers.rows.filter(t => t['tbl_name'] === name)).toHaveLength(3)
+      const first = await kept()
+      const { queries, answer } = await counted(kept)
+      expect(queries).toBe(1)
+      expect(answer).toEqual(first)
+      const { rows } = await write(`select name from pragma_table_info('${name}') limit 2`)
+      const column = rows[1]!['name']
+      await write(`update \`${name}\` set \`${column}\` = \`${column}\``)
+      expect(await kept()).toEqual(await rowsOf(new TestSet(read, { campaignId: 1 })))
+    }
+    await write("update design_limit set name = 'Renamed by another' where id = 1")
+    expect((await kept()).some(row => 'name' in row && row.name === 'Renamed by another')).toBe(true)
   })
 
   it.each(Object.entries({ test, limit, prediction, judgement, run, channel, revision }))(

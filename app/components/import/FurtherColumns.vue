@@ -21,7 +21,7 @@ const unitOf = (c: { name: string; unit: string | null }) => props.units[c.name]
 </script>
 
 <template>
-  <details class="text-sm">
+  <details class="text-sm" data-testid="further-columns">
     <summary class="cursor-pointer text-quiet">
       {{ columns.length }} further {{ columns.length === 1 ? 'column is' : 'columns are' }} kept beside them, to look at
     </summary>

@@ -1,6 +1,7 @@
 import { dayAfter, type RigState } from '@hypomet/core'
 import { desc, eq, isNotNull, ne } from 'drizzle-orm'
 import type { Database } from '../connection/client'
+import type { RowsNow } from '../connection/keptRows'
 import { beyondRange, plannedWith } from '../registers/inventory'
 import { action, campaign, person, run } from '../schema'
 import { keepPlanDigests } from '../tests/planDigest'
@@ -13,11 +14,11 @@ const SOON_DAYS = 30
 
 /** What is due, undecided, blocked, overdue, running and firing: each with where it is settled. */
 export const benchPage = (database: Database, today: string) =>
-  database.kept(`bench ${today}`, () => benchNow(database, today))
+  database.kept(`bench ${today}`, rows => benchNow(database, rows, today))
 
-async function benchNow(database: Database, today: string) {
+async function benchNow(database: Database, rows: RowsNow, today: string) {
   const { read: db } = database
-  const set = new TestSet(db, 'all')
+  const set = new TestSet(db, 'all', rows)
   const articles = grouped(await articlesOf(set), a => a.campaignId)
   keepPlanDigests(database)
   const campaigns = [...(await set.campaigns()).values()].map(c => ({ ...c, articles: articles.get(c.id) ?? [] }))

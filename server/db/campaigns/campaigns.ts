@@ -12,6 +12,7 @@ import {
 import { asc, count, eq } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
+import type { RowsNow } from '../connection/keptRows'
 import { currentVerdicts } from '../results/judgements'
 import { currentResultsOf } from '../results/currentResults'
 import { notFound } from '../connection/notFound'
@@ -93,10 +94,10 @@ export function createArticle(
 
 /** All campaigns with their articles, for the bench and whoever asks over HTTP. */
 export const listCampaigns = (database: Database) =>
-  database.kept(`campaigns ${localDay()}`, () => campaignsNow(database))
+  database.kept(`campaigns ${localDay()}`, rows => campaignsNow(database, rows))
 
-async function campaignsNow(database: Database) {
-  const set = new TestSet(database.read, 'all')
+async function campaignsNow(database: Database, rows: RowsNow) {
+  const set = new TestSet(database.read, 'all', rows)
   const articles = await articlesOf(set)
   keepPlanDigests(database)
   return [...(await set.campaigns()).values()].map(c => ({
@@ -112,13 +113,13 @@ export async function campaignBySlug(db: Db, slug: string) {
 }
 
 export const campaignPage = (database: Database, slug: string) =>
-  database.kept(`campaign ${localDay()} ${slug}`, () => campaignNow(database, slug))
+  database.kept(`campaign ${localDay()} ${slug}`, rows => campaignNow(database, rows, slug))
 
-async function campaignNow(database: Database, slug: string) {
+async function campaignNow(database: Database, rows: RowsNow, slug: string) {
   const { read } = database
   const found = await campaignBySlug(read, slug)
   const actions = await read.select().from(action).where(eq(action.campaignId, found.id)).orderBy(asc(action.due))
-  const articles = await articlesOf(new TestSet(read, { campaignId: found.id }))
+  const articles = await articlesOf(new TestSet(read, { campaignId: found.id }, rows))
   keepPlanDigests(database)
   const tests = articles.flatMap(a =>
     a.revisions.flatMap(r => r.tests.map(t => ({ id: t.id, cost: t.cost, ran: t.ranOn !== null }))),

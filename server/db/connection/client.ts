@@ -4,7 +4,8 @@ import { createClient, type Client, type ResultSet } from '@libsql/client'
 import { drizzle } from 'drizzle-orm/libsql'
 import type { BaseSQLiteDatabase } from 'drizzle-orm/sqlite-core'
 import * as schema from '../schema'
-import { KeptAnswers } from './keptAnswers'
+import { KeptAnswers, versionsOf } from './keptAnswers'
+import { KeptRows, type RowsNow } from './keptRows'
 
 /** What queries need: a connection or a transaction on one. */
 export type Db = BaseSQLiteDatabase<'async', ResultSet, typeof schema>
@@ -37,13 +38,14 @@ export async function openConnection(url: string, o: { readOnly?: boolean } = {}
 export class Database {
   private queue: Promise<unknown> = Promise.resolve()
   private readonly answers: KeptAnswers
+  private readonly keptRows = new KeptRows()
 
   private constructor(
     readonly url: string,
     private readonly writer: Connection,
     private readonly reader: Connection,
   ) {
-    this.answers = new KeptAnswers(reader.$client)
+    this.answers = new KeptAnswers(() => versionsOf(reader.$client))
   }
 
   static async open(url: string): Promise<Database> {
@@ -75,9 +77,9 @@ export class Database {
     }
   }
 
-  /** What `make` finds, kept under its name until something changes. */
-  kept<T>(key: string, make: () => Promise<T>): Promise<T> {
-    return this.answers.answer(key, make)
+  /** What `make` finds, kept under its name until something changes; its rows are read where their tables changed. */
+  kept<T>(key: string, make: (rows: RowsNow) => Promise<T>): Promise<T> {
+    return this.answers.answer(key, tables => make(this.keptRows.at(tables)))
   }
 
   get read(): Db {

@@ -600,3 +600,9 @@ export const audit = sqliteTable(
   },
   t => [index('audit_entity').on(t.entity, t.entityId), index('audit_step').on(t.step)],
 )
+
+/** How often a table was changed, counted by triggers: of the tables that overviews read whole. */
+export const tableVersion = sqliteTable('table_version', {
+  name: text('name').primaryKey(),
+  version: integer('version').notNull(),
+})

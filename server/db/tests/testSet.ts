@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, getTableColumns, inArray, isNotNull, isNull, max, or, sql, type SQL } from 'drizzle-orm'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { Db } from '../connection/client'
+import type { RowsNow } from '../connection/keptRows'
 import { manyRows, type Columns } from '../connection/manyRows'
 import { listSensors, readingsOf, sensorsIn } from '../registers/inventory'
 import {
@@ -82,6 +83,7 @@ export class TestSet {
   constructor(
     readonly db: Db,
     readonly scope: Scope,
+    private readonly kept?: RowsNow,
   ) {
     if (scope === 'all') return
     if ('campaignId' in scope) this.ofArticle = eq(article.campaignId, scope.campaignId)
@@ -98,7 +100,7 @@ export class TestSet {
   }
 
   private many<C extends Columns>(table: SQLiteTable, columns: C, where: SQL | undefined) {
-    return manyRows(this.db, table, columns, where)
+    return manyRows(this.db, table, columns, where, this.kept)
   }
   private articleIds() {
     return this.db.select({ id: article.id }).from(article).where(this.ofArticle)

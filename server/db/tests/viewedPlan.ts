@@ -35,10 +35,19 @@ export async function planInputsOf(set: TestSet): Promise<Map<number, PlanInputs
   ]
   const specification = new Map(sensors.map(s => [s.id, s.si]))
   const inputs = new Map<number, PlanInputs>()
+  /** All tests of a revision share them. */
+  const optionsOf = new Map<number, PlanInputs['options']>()
   for (const t of tests.values()) {
     if (t.planText === null) continue
     const r = revisions.get(t.revisionId)!
-    const said = (expected.get(r.id) ?? []).filter(p => p.testId === null)
+    if (!optionsOf.has(r.id)) {
+      const said = (expected.get(r.id) ?? []).filter(p => p.testId === null)
+      optionsOf.set(r.id, {
+        prefer: preferenceOf(campaigns.get(articles.get(r.articleId)!.campaignId)!),
+        expectedPlaces: expectedPlaces(said),
+        predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])),
+      })
+    }
     inputs.set(t.id, {
       family: t.family,
       get plan() {
@@ -48,11 +57,7 @@ export async function planInputsOf(set: TestSet): Promise<Map<number, PlanInputs
       sensors: Object.fromEntries(
         t.sensorIds.flatMap(id => (specification.has(id) ? [[id, specification.get(id)!]] : [])),
       ),
-      options: {
-        prefer: preferenceOf(campaigns.get(articles.get(r.articleId)!.campaignId)!),
-        expectedPlaces: expectedPlaces(said),
-        predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])),
-      },
+      options: optionsOf.get(r.id)!,
     })
   }
   return inputs
