@@ -395,15 +395,15 @@ describe('transducer', () => {
     const below = frequency.filter(f => f < 30_000)
     const all = sweepOf(circuit)
     const cut = (y: number[]) => y.slice(0, below.length)
-    expect(() =>
-      reduced(
-        'transducer',
-        [],
-        { frequency: below, resistance: cut(all.resistance), reactance: cut(all.reactance) },
-        {},
-        units,
-      ),
-    ).toThrowError(/no resonance inside/)
+    const r = reduced(
+      'transducer',
+      [],
+      { frequency: below, resistance: cut(all.resistance), reactance: cut(all.reactance) },
+      {},
+      units,
+    )
+    expect(r.warnings.map(w => w.code)).toContain('no-resonance')
+    for (const key of ['seriesFrequency', 'coupling', 'C0', 'staticCapacitance']) expect(value(r, key)).toBeNull()
   })
 
   it('reads a piston’s beam: half power at 1.616, side lobe at −17.6 dB', () => {
@@ -412,7 +412,7 @@ describe('transducer', () => {
     const level = angle.map(a => 20 * Math.log10(Math.max(1e-5, Math.abs(pistonAt((ka * Math.sin(a)) / half)))))
     const r = reduced('transducer', [], { angle, level }, { kind: 'beam' }, { angle: 'rad', level: 'dB' })
     expect(value(r, 'beamwidth3dB')).toBeCloseTo(2 * Math.asin(1.6163 / ka), 3)
-    expect(value(r, 'maxSidelobe')).toBeNear(-17.57, 0.0001)
+    expect(value(r, 'maxSidelobe')).toBeNear(-17.57, 0.0005)
     // Of a large piston 20·log(ka), here within half a decibel.
     expect(Math.abs(value(r, 'directivityIndex')! - 20 * Math.log10(ka))).toBeLessThan(0.5)
   })

@@ -104,7 +104,7 @@ describe('what is simulated comes back from the reduction', () => {
     }
     const r = reduced({ family: 'drop', plan, truth: { plateau: 65, restitution: 0.12, guideLoss: 0.04, ringing: 0 } })
     expect(r.proposed['impactVelocity']).toBeCloseTo(Math.sqrt(2 * 9.80665 * 1.1 * 0.96), 9)
-    expect(r.of('plateau') / 65).toBeNear(1, 0.02)
+    expect(r.of('plateau') / 65).toBeNear(1, 0.03)
     expect(r.of('restitution')).toBeNear(0.12, 0.4)
     expect(r.figures).toContain('shockResponse')
   })

@@ -73,11 +73,15 @@ describe('reading a logger’s file', () => {
     })
   })
 
-  it('refuses time that goes back, at its row, once gaps are out', () => {
+  it('leaves out rows without a time, keeps every other gap, and refuses time that goes back, at its row', () => {
     const mappings = resolveChannels(staticRoles, MAP)
-    expect(
-      refusal(() => alignTable(staticRoles, mappings, read('Time,Load,Tip\n0,1,2\n2,2,3\n1,nan,4\n1.5,4,5\n'))),
-    ).toMatchObject({ code: 'time-order', place: { row: 5 } })
+    const { t, channels } = alignTable(mappings, read('Time,Load,Tip\n0,1,2\n,9,9\n2,nan,3\n3,4,nan\n'))
+    expect(Array.from(t)).toEqual([0, 2, 3])
+    expect(Array.from(channels['load']!)).toEqual([1000, NaN, 4000])
+    expect(refusal(() => alignTable(mappings, read('Time,Load,Tip\n0,1,2\n,2,3\n2,2,3\n1.5,4,5\n')))).toMatchObject({
+      code: 'time-order',
+      place: { row: 5 },
+    })
   })
 
   it('refuses a role, a unit or a channel that is not there', () => {

@@ -1,10 +1,8 @@
 import { HypometError } from '../error'
 import { findUnit, siUnitOf, unitFor, type Unit } from '../quantity/index'
 import type { ColumnMapping, RawTable } from '../formats/readTable'
-import { hasGap } from '../signal/gaps'
-import { fillShortGaps, GAP_FILLED } from '../signal/evenTime'
-import type { Role, Table, TimeBase } from './table'
-import type { Warning } from '../warning'
+import { rowsWith } from './rows'
+import type { Role, Table } from './table'
 
 /** A role's column as a setup gives it. */
 export interface ChannelEntry {
@@ -64,72 +62,36 @@ function channelUnit(text: string, kind: Exclude<Role['kind'], 'text'>, path: st
 }
 
 /**
- * Rows in which no named column has a gap, and a way to pick them from any column. `kept` is null where that is every
- * row:
- * records of millions of samples without a gap are not copied.
- */
-export function completeRows(
-  named: readonly Float64Array[],
-  length: number,
-): { kept: Uint32Array | null; pick: (column: Float64Array) => Float64Array } {
-  if (!named.some(hasGap)) return { kept: null, pick: column => column }
-  const rows = new Uint32Array(length)
-  let count = 0
-  for (let i = 0; i < length; i++) if (named.every(column => !Number.isNaN(column[i]!))) rows[count++] = i
-  const kept = rows.subarray(0, count)
-  return {
-    kept,
-    pick(column) {
-      const picked = new Float64Array(count)
-      for (let k = 0; k < count; k++) picked[k] = column[kept[k]!]!
-      return picked
-    },
-  }
-}
-
-/**
- * Rows that can be reduced: those with a gap in `t` or in a named numeric role are left out, free roles keep theirs.
+ * A file's columns as a table: rows with a gap in `t` are left out, all other gaps stay.
  *
  * @throws HypometError `time-order` with the file's row when time does not rise strictly
  */
-export function alignTable(
-  roles: Record<string, Role>,
-  mappings: ColumnMapping[],
-  raw: RawTable,
-  timeBase: TimeBase = 'as-read',
-  warnings: Warning[] = [],
-): Table {
-  if (
-    timeBase === 'even' &&
-    Object.entries(raw.numbers)
-      .map(([role, y]) => fillShortGaps(y, role))
-      .some(Boolean)
-  )
-    warnings.push(GAP_FILLED)
-  const named = mappings.filter(m => m.unit && m.role in roles).map(m => raw.numbers[m.role]!)
-  const { kept, pick } = completeRows(named, raw.rows.length)
-  const t = raw.numbers['t'] ? pick(raw.numbers['t']) : new Float64Array(0)
+export function alignTable(mappings: ColumnMapping[], raw: RawTable): Table {
+  const numbers = mappings.filter(m => m.unit && m.role !== 't')
+  const read: Table = {
+    t: raw.numbers['t'] ?? new Float64Array(0),
+    channels: {
+      ...Object.fromEntries(numbers.map(m => [m.role, raw.numbers[m.role]!])),
+      [ROWS]: Float64Array.from(raw.rows),
+    },
+    units: Object.fromEntries(numbers.map(m => [m.role, siUnitOf(m.unit!.dimension)])),
+    ...(Object.keys(raw.text).length > 0 ? { text: raw.text } : {}),
+  }
+  const { channels, ...table } = rowsWith(read, ['t'])
+  const { [ROWS]: rows, ...own } = channels
+  const { t } = table
   for (let i = 1; i < t.length; i++)
     if (!(t[i]! > t[i - 1]!)) {
       const { column } = mappings.find(m => m.role === 't')!
-      const row = raw.rows[kept?.[i] ?? i]!
+      const row = rows![i]!
       throw new HypometError('time-order', `Time does not rise at row ${row}: ${t[i]} s follows ${t[i - 1]} s.`, {
         path: 'channels.t',
         row,
         column,
       })
     }
-  const others = mappings.filter(m => m.unit && m.role !== 't')
-  return {
-    t,
-    channels: Object.fromEntries(others.map(m => [m.role, pick(raw.numbers[m.role]!)])),
-    units: Object.fromEntries(others.map(m => [m.role, siUnitOf(m.unit!.dimension)])),
-    ...(Object.keys(raw.text).length > 0
-      ? {
-          text: Object.fromEntries(
-            Object.entries(raw.text).map(([role, words]) => [role, kept ? Array.from(kept, i => words[i]!) : words]),
-          ),
-        }
-      : {}),
-  }
+  return { ...table, channels: own }
 }
+
+/** Lines of the file, beside the roles while rows are left out. */
+const ROWS = ' rows'

@@ -5,7 +5,6 @@ import { namesIn, parse } from '../expression/parse'
 import { DIMENSIONLESS } from '../quantity/dimension'
 import { findUnit, sameDimension, siUnit } from '../quantity/index'
 import { KINDS } from '../quantity/kinds'
-import { completeRows } from './channels'
 import type { Role, Table } from './table'
 import { parseSettings } from './settings'
 
@@ -25,8 +24,7 @@ export const deriveField = z
 
 /**
  * A table with its derived channels, each of which may read those before it; a role that is there already is taken for
- * the
- * reduction in its new form. What is asked stands under `derive` in the settings of any kind of test.
+ * the reduction in its new form. What is asked stands under `derive` in the settings of any kind of test.
  *
  * @param entered  settings as entered
  * @throws HypometError `unknown-channel`, `unit-dimension`, `expression` at its row
@@ -35,36 +33,13 @@ export function withDerived(table: Table, roles: Record<string, Role>, entered: 
   const written = (entered as { derive?: unknown } | null | undefined)?.derive
   if (written === undefined || written === null) return table
   const asked = parseSettings(deriveField, written, 'settings.derive')
-  const whole = asked.reduce((now, { role, expression }, i) => {
+  return asked.reduce((now, { role, expression }, i) => {
     try {
       return derived(now, roles, role, expression)
     } catch (e) {
       throw isHypometError(e) ? e.at({ path: `settings.derive.${i}.expression` }) : e
     }
   }, table)
-  return withoutGaps(
-    whole,
-    asked.flatMap(a => (a.role in roles ? [whole.channels[a.role]!] : [])),
-  )
-}
-
-/** As when a file is read: a gap in what is named leaves its row out. */
-function withoutGaps(table: Table, named: Float64Array[]): Table {
-  const { kept, pick } = completeRows(named, named[0]?.length ?? 0)
-  if (!kept) return table
-  const { t, channels, text } = table
-  return {
-    ...table,
-    t: t.length > 0 ? pick(t) : t,
-    channels: Object.fromEntries(Object.entries(channels).map(([role, y]) => [role, pick(y)])),
-    ...(text
-      ? {
-          text: Object.fromEntries(
-            Object.entries(text).map(([role, words]) => [role, Array.from(kept, i => words[i]!)]),
-          ),
-        }
-      : {}),
-  }
 }
 
 function derived(table: Table, roles: Record<string, Role>, role: string, expression: string): Table {

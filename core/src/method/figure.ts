@@ -51,22 +51,27 @@ export interface Series {
 
 const MOST_POINTS = 1500
 
-/** A curve by as many points as can be seen; of what lies between two of them the least and the most stay. */
+/**
+ * A curve by as many points as can be seen; of what lies between two of them the least and the most stay;
+ * gaps are null.
+ */
 export function thinned(x: Float64Array, y: Float64Array, most = MOST_POINTS): Pick<Series, 'x' | 'y'> {
   const n = Math.min(x.length, y.length)
-  if (n <= most) return { x: Array.from(x.subarray(0, n)), y: Array.from(y.subarray(0, n)) }
+  const cell = (v: number) => (Number.isNaN(v) ? null : v)
+  if (n <= most) return { x: Array.from(x.subarray(0, n), cell), y: Array.from(y.subarray(0, n), cell) }
   const bins = most / 2
-  const points: { x: number[]; y: number[] } = { x: [], y: [] }
+  const points: { x: (number | null)[]; y: (number | null)[] } = { x: [], y: [] }
   const add = (i: number) => {
-    points.x.push(x[i]!)
-    points.y.push(y[i]!)
+    points.x.push(cell(x[i]!))
+    points.y.push(cell(y[i]!))
   }
   for (let b = 0; b < bins; b++) {
     const [from, to] = [Math.floor((b * n) / bins), Math.floor(((b + 1) * n) / bins)]
     let [low, high] = [from, from]
     for (let i = from + 1; i < to; i++) {
-      if (y[i]! < y[low]!) low = i
-      if (y[i]! > y[high]!) high = i
+      // What is compared with a gap takes its place.
+      if (!(y[i]! >= y[low]!)) low = Number.isNaN(y[i]!) ? low : i
+      if (!(y[i]! <= y[high]!)) high = Number.isNaN(y[i]!) ? high : i
     }
     add(Math.min(low, high))
     if (low !== high) add(Math.max(low, high))

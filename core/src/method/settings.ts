@@ -185,8 +185,18 @@ function inRange(si: number, { positive, min, max, whole, oneOf }: QuantityOptio
  */
 export function parseSettings<S extends z.ZodType>(schema: S, raw: unknown, root = 'settings'): z.output<S> {
   const parsed = schema.safeParse(raw ?? {}, { error: plainIssue })
-  if (parsed.success) return parsed.data
+  if (parsed.success) return inOrderOf(raw, parsed.data) as z.output<S>
   throw settingsErrors(parsed.error.issues, raw, root)[0]!
+}
+
+const isRecord = (v: unknown): v is Record<string, unknown> =>
+  typeof v === 'object' && v !== null && Object.getPrototypeOf(v) === Object.prototype
+
+/** Keys in the order in which they were entered: tables of limits list theirs so. */
+function inOrderOf(entered: unknown, parsed: unknown): unknown {
+  if (!isRecord(entered) || !isRecord(parsed)) return parsed
+  const keys = [...Object.keys(entered).filter(k => k in parsed), ...Object.keys(parsed).filter(k => !(k in entered))]
+  return Object.fromEntries(keys.map(k => [k, inOrderOf(entered[k], parsed[k])]))
 }
 
 /** All issues of a Zod parse as errors of the contract, in the schema's order. */

@@ -1,7 +1,7 @@
 import { plainIssue } from '../method/plainIssue'
 import { HypometError } from '../error'
-import { completeRows } from '../method/channels'
 import type { AnyFamily } from '../family/contract'
+import { readyRows, rowCount, rowsWith } from '../method/rows'
 import type { ReduceContext, Role, Table } from '../method/table'
 import type { Figure } from '../method/figure'
 import { toOutput, type MethodOutput } from '../method/reduction'
@@ -11,7 +11,6 @@ import { reduceTable } from '../family/reduceTable'
 import { parseSettings } from '../method/settings'
 import type { PlanView } from '../plan/planView'
 import { families } from './methods'
-import { fillShortGaps, GAP_FILLED } from '../signal/evenTime'
 import { planSchemaOf } from './plans'
 
 /* From a stored record to results and figures: the same on the server and in the browser. */
@@ -60,11 +59,16 @@ export function proposeFor(
 ): Record<string, unknown> {
   const f = familyNamed(family)
   const read = planOf(family, plan)
-  return f.propose({
-    plan: read as never,
-    table: tableOfRecord(f, rolesOfPlan(family, plan), record, read, []),
-    outcome,
-  })
+  const roles = rolesOfPlan(family, plan)
+  const table = tableOfRecord(f, roles, record, read, [])
+  return f.propose({ plan: read as never, table: wholeRows(table, roles), outcome })
+}
+
+/** Rows that have all that is needed, or the first of it: proposals look for holds and peaks in them. */
+function wholeRows(table: Table, roles: Record<string, Role>): Table {
+  const needed = Object.keys(roles).filter(r => r !== '*' && !roles[r]!.optional && table.channels[r])
+  const whole = rowsWith(table, needed)
+  return rowCount(whole) > 0 ? whole : rowsWith(table, needed.slice(0, 1))
 }
 
 /**
@@ -109,7 +113,8 @@ function familyNamed(id: string): AnyFamily {
 }
 
 /** @throws HypometError `missing-channel`, `no-data` */
-function assertWhole(roles: Record<string, Role>, { t, channels, text = {} }: Table): void {
+function assertWhole(roles: Record<string, Role>, table: Table): void {
+  const { t, channels, text = {} } = table
   for (const [role, { optional, label }] of Object.entries(roles)) {
     if (role === '*' || optional || role in channels || role in text || (role === 't' && t.length > 0)) continue
     throw new HypometError(
@@ -118,11 +123,11 @@ function assertWhole(roles: Record<string, Role>, { t, channels, text = {} }: Ta
       { path: `channels.${role}` },
     )
   }
-  if (t.length === 0 && !Object.values(channels).some(c => c.length > 0))
+  if (rowCount(table) === 0)
     throw new HypometError('no-data', 'No row holds a number in every needed channel.', { path: 'channels' })
 }
 
-/** The rows that can be reduced: as when reading a file, gaps in named roles leave the row out. */
+/** The rows that can be reduced: as when reading a file, those without a time are left out. */
 function tableOfRecord(
   family: AnyFamily,
   roles: Record<string, Role>,
@@ -133,28 +138,27 @@ function tableOfRecord(
 ): Table {
   const words = Object.keys(columns).filter(r => labels[r])
   const numbers = Object.keys(columns).filter(r => r !== 't' && !labels[r])
-  const even = family.timeBase === 'even'
-  const filled = Object.fromEntries(numbers.map(r => [r, even && r in roles ? columns[r]!.slice() : columns[r]!]))
-  if (
-    even &&
-    numbers
-      .filter(r => r in roles)
-      .map(r => fillShortGaps(filled[r]!, r))
-      .some(Boolean)
-  )
-    warnings.push(GAP_FILLED)
   const clock = columns['t'] ?? new Float64Array(0)
-  const isTimed = hasClock && 't' in roles
-  const named = [...numbers.filter(r => r in roles).map(r => filled[r]!), ...(isTimed ? [clock] : [])]
-  const { pick } = completeRows(named, clock.length)
+  const codes = Object.fromEntries(words.map(r => [`${WORDS}${r}`, columns[r]!]))
+  const read = rowsWith(
+    { t: clock, channels: { ...Object.fromEntries(numbers.map(r => [r, columns[r]!])), ...codes }, units },
+    hasClock && 't' in roles ? ['t'] : [],
+  )
   const table: Table = {
-    t: hasClock ? pick(clock) : new Float64Array(0),
-    channels: Object.fromEntries(numbers.map(r => [r, pick(filled[r]!)])),
+    t: hasClock ? read.t : new Float64Array(0),
+    channels: Object.fromEntries(numbers.map(r => [r, read.channels[r]!])),
     units,
     ...(words.length > 0
-      ? { text: Object.fromEntries(words.map(r => [r, Array.from(pick(columns[r]!), code => labels[r]![code] ?? '')])) }
+      ? {
+          text: Object.fromEntries(
+            words.map(r => [r, Array.from(read.channels[`${WORDS}${r}`]!, code => labels[r]![code] ?? '')]),
+          ),
+        }
       : {}),
   }
-  const whole = withDerived(table, roles, entered)
+  const whole = readyRows(withDerived(table, roles, entered), roles, family.timeBase, warnings)
   return family.fromRun ? family.fromRun(whole, plan as never, name) : whole
 }
+
+/** Before the name of a role of words, while rows are left out. */
+const WORDS = 'words of '

@@ -3,7 +3,8 @@ import { HypometError } from '../error'
 import { readTable } from '../formats/readTable'
 import { calcs, families } from './methods'
 import { alignTable, resolveChannels } from '../method/channels'
-import type { ReduceContext, Role, Table, TimeBase } from '../method/table'
+import { readyRows, rowCount } from '../method/rows'
+import type { ReduceContext, Role, Table } from '../method/table'
 import { withDerived } from '../method/derive'
 import { reduceTable } from '../family/reduceTable'
 import { toOutput, type MethodOutput } from '../method/reduction'
@@ -32,10 +33,15 @@ export function runReduce(setup: Setup, bytes: Uint8Array | null, context: Reduc
     throw new HypometError('unknown-family', `There is no test family “${String(setup.family)}”.`, { path: 'family' })
   const settings = parseSettings(family.settings, setup.settings)
   const roles = family.rolesOf ? family.rolesOf(settings) : family.roles
-  const { table: read, warnings } = roles
-    ? readRecord(roles, setup.channels, bytes, family.timeBase)
-    : { table: NO_TABLE, warnings: [] }
-  const table = roles ? withDerived(read, roles, setup.settings) : read
+  const warnings: Warning[] = []
+  const table = roles
+    ? readyRows(
+        withDerived(readRecord(roles, setup.channels, bytes, warnings), roles, setup.settings),
+        roles,
+        family.timeBase,
+        warnings,
+      )
+    : NO_TABLE
   const reduction = reduceTable(family, table, settings, context)
   return toOutput({ family: family.id }, family.version, {
     ...reduction,
@@ -47,16 +53,16 @@ function readRecord(
   roles: Record<string, Role>,
   channels: unknown,
   bytes: Uint8Array | null,
-  timeBase?: TimeBase,
-): { table: Table; warnings: Warning[] } {
+  warnings: Warning[],
+): Table {
   const mappings = resolveChannels(roles, channels)
   if (!bytes) throw new HypometError('missing-data', 'A data file is needed here.', { path: 'data' })
   const raw = readTable(bytes, mappings)
-  const warnings = [...raw.warnings]
-  const table = alignTable(roles, mappings, raw, timeBase, warnings)
-  if (table.t.length === 0 && !Object.values(table.channels).some(c => c.length > 0))
+  warnings.push(...raw.warnings)
+  const table = alignTable(mappings, raw)
+  if (rowCount(table) === 0)
     throw new HypometError('no-data', 'No row holds a number in every needed channel.', { path: 'channels' })
-  return { table, warnings }
+  return table
 }
 
 /** One calculation, with a file where it reads a record. @throws HypometError of the contract */
@@ -66,7 +72,9 @@ export function runCalc(setup: Setup, bytes: Uint8Array | null = null): MethodOu
     throw new HypometError('unknown-calc', `There is no calculation “${String(setup.calc)}”.`, { path: 'calc' })
   const settings = parseSettings(calc.settings, setup.settings)
   if (!calc.roles) return toOutput({ calc: calc.id }, calc.version, calc.calculate(settings, NO_TABLE))
-  const { table, warnings } = readRecord(calc.roles, setup.channels, bytes, calc.timeBase)
+  const warnings: Warning[] = []
+  const read = readRecord(calc.roles, setup.channels, bytes, warnings)
+  const table = readyRows(read, calc.roles, calc.timeBase, warnings)
   const calculated = calc.calculate(settings, table)
   return toOutput({ calc: calc.id }, calc.version, { ...calculated, warnings: [...warnings, ...calculated.warnings] })
 }

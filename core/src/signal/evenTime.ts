@@ -26,29 +26,35 @@ export function evenInterval(t: Float64Array): number {
 }
 
 /**
- * Fills gaps of up to three samples linearly, in place; gaps at either end are not filled.
+ * A copy whose gaps of up to three samples are filled linearly; gaps at either end are not.
  *
- * @returns  whether anything was filled
+ * @param needed  whether a longer gap is an error; it stays otherwise
+ * @returns  the copy, and whether anything was filled
  * @throws   HypometError `uneven-time` for a longer gap
  */
-export function fillShortGaps(y: Float64Array, role: string): boolean {
+export function fillGaps(read: Float64Array, role: string, needed: boolean): { y: Float64Array; filled: boolean } {
+  const y = read.slice()
   let filled = false
   for (let i = 0; i < y.length; i++) {
     if (!Number.isNaN(y[i]!)) continue
     let end = i
     while (end < y.length && Number.isNaN(y[end]!)) end++
-    if (end - i > LONGEST_GAP || i === 0 || end === y.length)
-      throw new HypometError(
-        'uneven-time',
-        `${role} has a gap of ${end - i} samples; at most ${LONGEST_GAP} between readings can be filled.`,
-        { path: `channels.${role}` },
-      )
+    if (end - i > LONGEST_GAP || i === 0 || end === y.length) {
+      if (needed)
+        throw new HypometError(
+          'uneven-time',
+          `${role} has a gap of ${end - i} samples; at most ${LONGEST_GAP} between readings can be filled.`,
+          { path: `channels.${role}` },
+        )
+      i = end
+      continue
+    }
     const step = (y[end]! - y[i - 1]!) / (end - i + 1)
     for (let j = i; j < end; j++) y[j] = y[i - 1]! + step * (j - i + 1)
     filled = true
     i = end
   }
-  return filled
+  return { y, filled }
 }
 
 export const GAP_FILLED: Warning = { code: 'gap-filled', message: 'Gaps of up to three samples were filled linearly.' }

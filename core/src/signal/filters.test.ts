@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { butterworth } from './butterworth'
 import { channelClassSection } from './channelClass'
-import { evenInterval, fillShortGaps } from './evenTime'
+import { evenInterval, fillGaps } from './evenTime'
 import { filterZeroPhase, paddingOf, type Section } from './sections'
 
 const sine = (n: number, rate: number, f: number) =>
@@ -87,10 +87,15 @@ describe('even time base', () => {
   it('refuses an interval that is off by more than a fifth, and fills gaps of at most three', () => {
     expect(evenInterval(Float64Array.from([0, 1, 2.1, 3]))).toBe(1)
     expect(() => evenInterval(Float64Array.from([0, 1, 2, 3.5, 4.5]))).toThrow(/even time base/)
-    const y = Float64Array.from([0, NaN, NaN, NaN, 4])
-    expect(fillShortGaps(y, 'a')).toBe(true)
-    expect(Array.from(y)).toEqual([0, 1, 2, 3, 4])
-    expect(() => fillShortGaps(Float64Array.from([0, NaN, NaN, NaN, NaN, 4]), 'a')).toThrow(/gap of 4/)
-    expect(() => fillShortGaps(Float64Array.from([NaN, 1]), 'a')).toThrow(/gap of 1/)
+    const short = fillGaps(Float64Array.from([0, NaN, NaN, NaN, 4]), 'a', true)
+    expect(short).toEqual({ y: Float64Array.from([0, 1, 2, 3, 4]), filled: true })
+    const long = Float64Array.from([0, NaN, NaN, NaN, NaN, 4, NaN, 6])
+    expect(() => fillGaps(long, 'a', true)).toThrow(/gap of 4/)
+    expect(() => fillGaps(Float64Array.from([NaN, 1]), 'a', true)).toThrow(/gap of 1/)
+    // Where it may be missing, what is short is filled and what is long stays.
+    expect(fillGaps(long, 'a', false)).toEqual({
+      y: Float64Array.from([0, NaN, NaN, NaN, NaN, 4, 5, 6]),
+      filled: true,
+    })
   })
 })

@@ -126,7 +126,7 @@ export function plateauStatistics(
   const values = gaps ? all.filter(v => !Number.isNaN(v)) : all
   if (values.length === 0) return { mean: null, sd: null, creep: null }
   const { mean, sd } = meanSd(values)
-  if (values.length < 2) return { mean, sd: null, creep: null }
+  if (values.length < 3) return { mean, sd: values.length < 2 ? null : sd, creep: null }
   const { slope } = fitLine(gaps ? times.filter((_, i) => !Number.isNaN(all[i]!)) : times, values)
   return { mean, sd, creep: slope * (t[to - 1]! - t[from]!) }
 }

@@ -1,9 +1,9 @@
 import { HypometError } from '../error'
 
-/** First index of the largest value. */
+/** First index of the largest value; gaps are passed over. */
 export function indexOfMax(y: Float64Array): number {
-  let [at, most] = [0, y[0]!]
-  for (let i = 1; i < y.length; i++)
+  let [at, most] = [0, -Infinity]
+  for (let i = 0; i < y.length; i++)
     if (y[i]! > most) {
       most = y[i]!
       at = i
@@ -21,21 +21,20 @@ export function largestSize(y: Float64Array): number {
   return most
 }
 
-/** Slope alone of `risingLine`. @throws HypometError `data-range` */
-export const risingSlope = (
-  x: Float64Array,
-  y: Float64Array,
-  guide: Float64Array,
-  peak: number,
-  shares: readonly [number, number],
-  role: string,
-): number => risingLine(x, y, guide, peak, shares, role).slope
+/** Time from a record's first row, s: slopes over it do not suffer from where its clock stood. */
+export const since = (t: Float64Array): Float64Array => (t.length > 0 && t[0] !== 0 ? t.map(v => v - t[0]!) : t)
+
+/** An abscissa moves that spreads by more than so much of its largest size. */
+const MOVES = 1e-9
+
+/** Slope alone of `risingLine`. */
+export const risingSlope = (...from: Parameters<typeof risingLine>): number | null => risingLine(...from)?.slope ?? null
 
 /**
  * Line of least squares of y on x over the samples of the way up, to the peak of `guide`, whose guide lies between two
- * shares of it.
+ * shares of it, both ends inside.
  *
- * @throws HypometError `data-range` with fewer than three such samples, at `channels.<role>`
+ * @returns null with fewer than three such samples, or where x does not move there
  */
 export function risingLine(
   x: Float64Array,
@@ -43,25 +42,21 @@ export function risingLine(
   guide: Float64Array,
   peak: number,
   [low, high]: readonly [number, number],
-  role: string,
-): { slope: number; intercept: number } {
-  const [from, to] = [low * guide[peak]!, high * guide[peak]!]
+  most = guide[peak]!,
+): { slope: number; intercept: number } | null {
+  const [from, to] = [low * most, high * most]
   // Once for the means, once about them: as exact as fitLine, without a copy of what may be millions of samples.
-  let [n, mx, my] = [0, 0, 0]
+  let [n, mx, my, least, largest] = [0, 0, 0, Infinity, -Infinity]
   for (let i = 0; i <= peak; i++) {
     const g = guide[i]!
     if (g < from || g > to) continue
     n++
     mx += x[i]!
     my += y[i]!
+    if (x[i]! < least) least = x[i]!
+    if (x[i]! > largest) largest = x[i]!
   }
-  if (n < 3)
-    throw new HypometError(
-      'data-range',
-      `Fewer than three samples lie between ${Math.round(100 * low)} and ${Math.round(100 * high)} % of the ` +
-        `largest ${role} on the way up.`,
-      { path: `channels.${role}` },
-    )
+  if (n < 3 || !moves(least, largest)) return null
   mx /= n
   my /= n
   let [sxx, sxy] = [0, 0]
@@ -73,6 +68,19 @@ export function risingLine(
     sxy += dx * (y[i]! - my)
   }
   return { slope: sxy / sxx, intercept: my - (sxy / sxx) * mx }
+}
+
+const moves = (least: number, largest: number): boolean =>
+  largest - least > MOVES * Math.max(Math.abs(least), Math.abs(largest))
+
+/** Whether a line can be fitted over these abscissae: three or more, and they move. */
+export function isSloped(x: Float64Array): boolean {
+  let [least, largest] = [Infinity, -Infinity]
+  for (let i = 0; i < x.length; i++) {
+    if (x[i]! < least) least = x[i]!
+    if (x[i]! > largest) largest = x[i]!
+  }
+  return x.length >= 3 && moves(least, largest)
 }
 
 /** Integral of y over x from the first sample to each, by trapezoids. */

@@ -23,7 +23,8 @@ const SETTLED = 1e-12
  * constants first, then Gauss–Newton on all three from the best.
  *
  * @param t  rising, s; the first is t₁
- * @throws HypometError `data-range` below four samples, or where nothing approaches anything
+ * @returns errors that are not finite where nothing bends
+ * @throws HypometError `data-range` below four samples
  * @source Golub & Pereyra (1973), separable least squares
  * @example exponentialApproach([0, 1, 2, 3], [0, .6321, .8647, .9502]) // steady 1, timeConstant 1
  */
@@ -41,7 +42,7 @@ export function exponentialApproach(t: Float64Array, y: Float64Array): Approach 
     const found = linearPart(few.x, few.y, tau)
     if (found.rss < best.rss) best = { tau, ...found }
   }
-  if (!Number.isFinite(best.rss)) throw new HypometError('data-range', 'Nothing approaches a steady value here.')
+  if (!Number.isFinite(best.rss)) throw new HypometError('data-range', 'No curve can be fitted to these readings.')
   const near = refined(few.x, few.y, [best.steady, best.start, best.tau])
   return stride === 1 ? near : refined(x, y, [near.steady, near.start, near.timeConstant])
 }
@@ -74,7 +75,8 @@ function refined(x: Float64Array, y: Float64Array, from: [number, number, number
   let state = normalEquations(x, y, p)
   for (let k = 0; k < MOST_STEPS; k++) {
     const step = solve3(state.A, state.b)
-    if (!step.every(Number.isFinite)) throw new HypometError('data-range', 'Nothing approaches a steady value here.')
+    // Nothing bends: the time constant is open, and so are the errors.
+    if (!step.every(Number.isFinite)) break
     const found = shortened(x, y, p, step, state)
     if (!found) break
     const { next, tried } = found

@@ -8,3 +8,14 @@ export function meanSd(values: ArrayLike<number>): { mean: number; sd: number; n
   for (let i = 0; i < n; i++) squares += (values[i]! - mean) ** 2
   return { mean, sd: n > 1 ? Math.sqrt(squares / (n - 1)) : NaN, n }
 }
+
+/** Mean of what was read: gaps are passed over; NaN where all are gaps. */
+export function meanRead(y: ArrayLike<number>): number {
+  let [sum, n] = [0, 0]
+  for (let i = 0; i < y.length; i++)
+    if (!Number.isNaN(y[i]!)) {
+      sum += y[i]!
+      n++
+    }
+  return sum / n
+}

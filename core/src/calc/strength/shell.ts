@@ -16,3 +16,7 @@ export const classicalForce = ({ modulus, thickness, poisson }: Omit<Shell, 'rad
 /** Lower bound of what tested shells carried, of the classical force. @source NASA SP-8007 (1968), eq. 7 */
 export const lowerBoundFactor = ({ radius, thickness }: Pick<Shell, 'radius' | 'thickness'>): number =>
   1 - 0.901 * (1 - Math.exp(-Math.sqrt(radius / thickness) / 16))
+
+/** The same for a cylinder in bending. @source NASA SP-8007 (1968), eq. 8 */
+export const lowerBoundFactorBending = ({ radius, thickness }: Pick<Shell, 'radius' | 'thickness'>): number =>
+  1 - 0.731 * (1 - Math.exp(-Math.sqrt(radius / thickness) / 16))

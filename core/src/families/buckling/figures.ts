@@ -22,6 +22,8 @@ function deflections({ traces }: Parts, view: PlanView | null): { role: string; 
 }
 
 const forceUp = ({ traces }: Parts): Float64Array => traces['force']!.subarray(0, traces['peak']![0]! + 1)
+/** The line load on the way up, by which all is judged. */
+const guideUp = ({ traces }: Parts): Float64Array => traces['guide']!.subarray(0, traces['peak']![0]! + 1)
 const value = (r: Parts, key: string): number => r.results[key]!.value!
 
 export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = {
@@ -50,7 +52,7 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
     draw(r, s, view): Figure | null {
       const list = deflections(r, view)
       if (list.length === 0) return null
-      const share = forceUp(r).map(f => f / value(r, 'peakForce'))
+      const share = guideUp(r).map(n => n / value(r, 'maxLineLoad'))
       return {
         x: { label: 'Load, share of the peak', kind: 'ratio' },
         y: { label: 'Deflection', kind: 'length' },
@@ -64,16 +66,19 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
   southwell: {
     title: 'Deflection over deflection by load',
     draw(r, s, view): Figure | null {
-      const force = forceUp(r)
+      const guide = guideUp(r)
       const list = deflections(r, view)
-      const P = value(r, 'peakForce')
+      const [N, around] = [value(r, 'maxLineLoad'), 2 * Math.PI * s.radius]
       const series = list.flatMap((d, of): Series[] => {
-        const rows = Array.from(force.keys()).filter(
-          i => force[i]! >= s.southwellRange[0] * P && force[i]! <= s.southwellRange[1] * P,
+        const rows = Array.from(guide.keys()).filter(
+          i => guide[i]! >= s.southwellRange[0] * N && guide[i]! <= s.southwellRange[1] * N && !Number.isNaN(d.y[i]!),
         )
         const slope = r.tables['southwell']?.columns['force']![of] as number | null
         if (rows.length < 3 || slope === null) return []
-        const [x, y] = [Float64Array.from(rows, i => d.y[i]! / force[i]!), Float64Array.from(rows, i => d.y[i]!)]
+        const [x, y] = [
+          Float64Array.from(rows, i => d.y[i]! / (guide[i]! * around)),
+          Float64Array.from(rows, i => d.y[i]!),
+        ]
         const [mx, my] = [x.reduce((a, b) => a + b, 0) / x.length, y.reduce((a, b) => a + b, 0) / y.length]
         const ends = [Math.min(...x), Math.max(...x)]
         return [
@@ -98,8 +103,9 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
       const [P, M, p] = ['force', 'moment', 'pressure'].map(k => r.traces[k]![at]!) as [number, number, number]
       const R = s.radius
       const angle = Array.from({ length: AROUND + 1 }, (_, i) => (2 * Math.PI * i) / AROUND)
-      const load = angle.map(a => P / (2 * Math.PI * R) + (M * Math.cos(a)) / (Math.PI * R * R) - (p * R) / 2)
-      const allowed = (value(r, 'designKnockdown') * value(r, 'classicalForce')) / (2 * Math.PI * R)
+      const load = angle.map(a => P / (2 * Math.PI * R) + (Math.abs(M) * Math.cos(a)) / (Math.PI * R * R) - (p * R) / 2)
+      const design = r.results['designKnockdown']!.value
+      const classical = value(r, 'classicalForce') / (2 * Math.PI * R)
       return {
         x: { label: 'Around the section', kind: 'angle' },
         y: { label: 'Line load', kind: 'loadPerLength' },
@@ -107,7 +113,9 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
         lines: [],
         series: [
           { name: 'Compression at the peak', style: 'measured', x: angle, y: load },
-          { name: 'Lower bound', style: 'fit', x: angle, y: angle.map(() => allowed) },
+          ...(design === null
+            ? []
+            : [{ name: 'Lower bound', style: 'fit' as const, x: angle, y: angle.map(() => design * classical) }]),
           ...(s.designFactor === undefined
             ? []
             : [
@@ -115,7 +123,7 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
                   name: 'Design factor',
                   style: 'predicted' as const,
                   x: angle,
-                  y: angle.map(() => (s.designFactor! * value(r, 'classicalForce')) / (2 * Math.PI * R)),
+                  y: angle.map(() => s.designFactor! * classical),
                 },
               ]),
         ],
@@ -126,6 +134,7 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
     title: 'Force with moment',
     draw(r, s): Figure {
       const force = forceUp(r)
+      const design = r.results['designKnockdown']!.value
       const moment = r.traces['moment']!.subarray(0, force.length)
       const bent = moment.map(m => (2 * m) / s.radius)
       const edge = (factor: number): Pick<Series, 'x' | 'y'> => {
@@ -140,7 +149,7 @@ export const bucklingFigures: Record<string, FigureOutline<BucklingSettings>> = 
         series: [
           { name: 'Path of the test', style: 'measured', ...thinned(bent, force) },
           { name: 'Perfect shell', style: 'fit', ...edge(1) },
-          { name: 'Lower bound', style: 'predicted', ...edge(value(r, 'designKnockdown')) },
+          ...(design === null ? [] : [{ name: 'Lower bound', style: 'predicted' as const, ...edge(design) }]),
           ...(s.designFactor === undefined
             ? []
             : [{ name: 'Design factor', style: 'predicted' as const, ...edge(s.designFactor) }]),

@@ -7,6 +7,8 @@ export function followUpBuckling({ results }: Pick<MethodOutput, 'results'>, s: 
   const [force, factor] = [results['peakForce']?.value, results['knockdown']?.value]
   if (!force || !factor) return []
   const { radius, thickness, modulus, poisson, length, density, designFactor } = s
+  // A stiffened wall has no thickness to be found so.
+  if (s.perfectLineLoad !== undefined) return []
   return [
     {
       calc: 'knockdown',

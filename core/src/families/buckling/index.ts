@@ -13,7 +13,7 @@ export const buckling = defineFamily({
   id: 'buckling',
   title: 'Buckling',
   purpose: 'What a shell carried of the classical load, where it began to give and what its growth predicted',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
     force: { label: 'Force, compression', kind: 'force' },
@@ -29,20 +29,32 @@ export const buckling = defineFamily({
       limited: 'atLeast',
       driver: 'stability',
       atEnd: true,
-      how: 'The largest force.',
+      how: 'The force at the largest line load, which need not be the largest force.',
     },
+    momentAtPeak: { label: 'Moment there', kind: 'torque', how: 'The moment at the largest line load.' },
+    pressureAtPeak: { label: 'Inner pressure there', kind: 'pressure', how: 'The pressure at the largest line load.' },
     knockdown: {
       label: 'Knockdown factor',
       kind: 'ratio',
       limited: 'atLeast',
       driver: 'stability',
       atEnd: true,
-      how: 'Force and the moment’s line load, as a force, over the perfect shell’s at the peak: (P + 2M/R)/P perfect.',
+      how: 'Force and the moment’s line load, as a force, over the perfect shell’s at the peak: (P + 2|M|/R)/P perfect.',
     },
     designKnockdown: {
       label: 'Lower-bound factor',
       kind: 'ratio',
       how: '1 − 0.901(1 − e^(−√(R/t)/16)): below what almost all tested shells carried.',
+    },
+    designKnockdownBending: {
+      label: 'Lower-bound factor in bending',
+      kind: 'ratio',
+      how: '1 − 0.731(1 − e^(−√(R/t)/16)).',
+    },
+    designKnockdownAtPeak: {
+      label: 'Lower-bound factor at the peak',
+      kind: 'ratio',
+      how: 'Of both, by what of the line load at the peak is force and what moment: the two shares add to one.',
     },
     margin: {
       label: 'Margin on the factor',
@@ -50,14 +62,16 @@ export const buckling = defineFamily({
       limited: 'atLeast',
       driver: 'stability',
       atEnd: true,
-      how: 'Knockdown over the design factor, or over the lower bound where none is given, less one.',
+      how: 'Knockdown over the design factor, or over the lower bound at the peak where none is given, less one.',
     },
     southwellForce: {
       label: 'Southwell force',
       kind: 'force',
       limited: 'atLeast',
       driver: 'stability',
-      how: 'Slope of deflection on deflection over force, on the way up; the median of the channels.',
+      how:
+        'Slope of deflection on deflection over line load, on the way up, as an axial force; the median of the ' +
+        'channels.',
     },
     southwellR2: {
       label: 'Fit of that line',
@@ -68,8 +82,14 @@ export const buckling = defineFamily({
       label: 'Onset of bending',
       kind: 'force',
       limited: 'atLeast',
+      how: 'The onset line load as an axial force.',
+    },
+    onsetLineLoad: {
+      label: 'Onset line load',
+      kind: 'loadPerLength',
+      limited: 'atLeast',
       how:
-        'The lowest force above half of the peak at which a deflection grows three times as fast as between a ' +
+        'The lowest line load above half of the peak at which a deflection grows three times as fast as between a ' +
         'fifth and a half.',
     },
     maxLineLoad: {
@@ -78,9 +98,13 @@ export const buckling = defineFamily({
       limited: 'atLeast',
       driver: 'stability',
       atEnd: true,
-      how: 'P/(2πR) + M/(πR²) − pR/2 at the peak: on the side that the moment presses.',
+      how: 'The largest P/(2πR) + |M|/(πR²) − pR/2: on the side that the moment presses.',
     },
-    classicalForce: { label: 'Classical force', kind: 'force', how: '2πEt²/√(3(1 − ν²)).' },
+    classicalForce: {
+      label: 'Classical force',
+      kind: 'force',
+      how: '2πEt²/√(3(1 − ν²)), or 2πR times the line load of the perfect wall.',
+    },
     perfectForce: {
       label: 'Perfect force',
       kind: 'force',

@@ -13,7 +13,7 @@ export const burst = defineFamily({
   id: 'burst',
   title: 'Burst',
   purpose: 'Pressure in steps to the burst: factor, line loads, leaks in the holds',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
     pressure: { label: 'Pressure', kind: 'pressure' },

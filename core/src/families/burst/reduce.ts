@@ -1,14 +1,15 @@
 import { HypometError } from '../../error'
 import { tableOf } from '../../calc/answer'
+import { noSlope, rowsWith, zeroedRows } from '../../method/rows'
 import type { Table } from '../../method/table'
 import type { Bound, Reduction, Result, ResultTable } from '../../method/reduction'
 import { failureEvent } from '../../signal/failureEvent'
-import { indexOfMax, largestSize } from '../../signal/rising'
+import { indexOfMax, isSloped, largestSize } from '../../signal/rising'
 import { windowRange } from '../../signal/window'
-import { zeroed } from '../../signal/zero'
-import { fitLine } from '../../statistics/line'
+import { fitLine, type LineFit } from '../../statistics/line'
 import { meanSd } from '../../statistics/mean'
 import { checkRange } from '../../uncertainty/sensor'
+import type { Warning } from '../../warning'
 import type { BurstSettings } from './settings'
 
 const DROP = { fraction: 0.5, time: 1 }
@@ -21,12 +22,14 @@ const STANDARD = { temperature: 293.15, pressure: 101_325 }
  * line of absolute pressure over temperature. What did not burst gives lower bounds.
  *
  * @param table  pressure [Pa, gauge], temperature [K, optional], t [s]
- * @throws HypometError `setting-range` for a hold with fewer than two samples, `over-range`
+ * @throws HypometError `setting-range` for a hold without samples, `over-range`
  * @source methods.md, “burst”
  */
-export function reduceBurst({ t, channels }: Table, s: BurstSettings): Reduction {
-  const raw = channels['pressure']!
-  const pressure = s.zeroStart ? zeroed(t, raw, s.zeroStart) : raw
+export function reduceBurst(table: Table, s: BurstSettings): Reduction {
+  const warnings: Warning[] = []
+  const zeroed = zeroedRows(table, ['pressure'], s.zeroStart, warnings)
+  const { t, channels } = rowsWith(zeroed, ['pressure'])
+  const pressure = channels['pressure']!
   const most = pressure[indexOfMax(pressure)]!
   const bound: Bound = failureEvent(t, pressure, DROP.fraction, DROP.time) ? 'exact' : 'atLeast'
   const bounded = (value: number, unit: string): Result => ({ value, unit, bound })
@@ -38,10 +41,11 @@ export function reduceBurst({ t, channels }: Table, s: BurstSettings): Reduction
     axialLineLoad: bounded((most * s.radius) / 2, 'N/m'),
   }
   if (s.gaugeFullScale) results['gaugeUtilisation'] = { value: most / s.gaugeFullScale, unit: '1', bound: 'exact' }
-  const warnings = s.gaugeFullScale ? checkRange('pressure', largestSize(raw), s.gaugeFullScale) : []
+  if (s.gaugeFullScale)
+    warnings.push(...checkRange('pressure', largestSize(table.channels['pressure']!), s.gaugeFullScale))
   return {
     results,
-    tables: s.holds.length > 0 ? { holds: holdTable(t, pressure, channels['temperature'], s) } : {},
+    tables: s.holds.length > 0 ? { holds: holdTable(rowsWith(zeroed, ['pressure']), s, warnings) } : {},
     warnings,
     traces: { t, pressure, ...(channels['temperature'] ? { temperature: channels['temperature'] } : {}) },
   }
@@ -61,37 +65,30 @@ export function statesOf(
   return state
 }
 
-function since(t: Float64Array, a: number, b: number, from: number): Float64Array {
-  const x = new Float64Array(b - a)
-  for (let i = a; i < b; i++) x[i - a] = t[i]! - from
-  return x
-}
-
-function holdTable(
-  t: Float64Array,
-  pressure: Float64Array,
-  temperature: Float64Array | undefined,
-  s: BurstSettings,
-): ResultTable {
+function holdTable(table: Table, s: BurstSettings, warnings: Warning[]): ResultTable {
+  const states = rowsWith(table, ['temperature'])
   const rows = s.holds.map(([from, to], i) => {
-    const [a, b] = windowRange(t, [from, to])
-    if (b - a < 2)
-      throw new HypometError('setting-range', `The hold from ${from} to ${to} s holds fewer than two samples.`, {
+    const [a, b] = windowRange(table.t, [from, to])
+    if (b <= a)
+      throw new HypometError('setting-range', `The hold from ${from} to ${to} s holds no sample.`, {
         path: `settings.holds.${i}`,
       })
-    const y = pressure.subarray(a, b)
-    const x = since(t, a, b, from)
-    const overTemperature = statesOf(pressure, temperature, a, b, s.ambientPressure)
-    const line = fitLine(x, overTemperature)
+    const pressure = table.channels['pressure']!.subarray(a, b)
+    const decay = lineOver(table.t.subarray(a, b), pressure, from)
+    const [c, d] = windowRange(states.t, [from, to])
+    const { pressure: gauge, temperature } = states.channels
+    const state = lineOver(states.t.subarray(c, d), statesOf(gauge!, temperature, c, d, s.ambientPressure), from)
+    if (!state) warnings.push(noSlope(`No leak from ${from} to ${to} s`))
     return {
       start: from,
       end: to,
       n: b - a,
-      meanPressure: meanSd(y).mean,
-      decayRate: -fitLine(x, y).slope,
-      leakPercentPerHour: (-line.slope / line.intercept) * 3600 * 100,
-      leakStandardError: (line.slopeError / line.intercept) * 3600 * 100,
-      standardLeak: s.volume === undefined ? null : (-s.volume * line.slope * STANDARD.temperature) / STANDARD.pressure,
+      meanPressure: meanSd(pressure).mean,
+      decayRate: decay && -decay.slope,
+      leakPercentPerHour: state && (-state.slope / state.intercept) * 3600 * 100,
+      leakStandardError: state && (state.slopeError / state.intercept) * 3600 * 100,
+      standardLeak:
+        s.volume === undefined || !state ? null : (-s.volume * state.slope * STANDARD.temperature) / STANDARD.pressure,
     }
   })
   return tableOf(rows, {
@@ -104,4 +101,10 @@ function holdTable(
     leakStandardError: '%/h',
     standardLeak: 'm³/s',
   })
+}
+
+/** Line over the time since `from`; null where it has no slope. */
+function lineOver(t: Float64Array, y: Float64Array, from: number): LineFit | null {
+  const x = t.map(v => v - from)
+  return isSloped(x) ? fitLine(x, y) : null
 }

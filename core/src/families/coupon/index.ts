@@ -34,7 +34,7 @@ export const coupon = defineFamily({
   id: 'coupon',
   title: 'Coupon',
   purpose: 'Modulus and strength of a set with spread, outliers and basis values',
-  version: '1.0.0',
+  version: '1.1.0',
   roles,
   rolesOf: s => (s.kind === 'bearing' ? { ...roles, width: free(roles['width']!) } : roles),
   settings,

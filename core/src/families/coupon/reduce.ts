@@ -20,9 +20,10 @@ const WORTH = [3, 5, 6, 8, 10, 15, 18, 30]
  * @source methods.md, “coupon”; CMH-17-1G ch. 8 for the basis of a normal set
  */
 export function reduceCoupons(table: Table, s: CouponSettings): Reduction {
-  const specimens = specimensOf(table, s)
+  const all = specimensOf(table, s)
+  const specimens = all.filter((p): p is Known => p.strength !== null)
   if (specimens.length === 0)
-    throw new HypometError('no-data', 'There is no specimen in these rows.', { path: 'channels.specimen' })
+    throw new HypometError('no-data', 'There is no specimen with a force in these rows.', { path: 'channels.specimen' })
   const strengths = specimens.map(p => p.strength)
   const moduli = specimens.map(p => p.modulus).filter((m): m is number => m !== null)
   const [strength, modulus] = [spread(strengths), spread(moduli)]
@@ -46,11 +47,11 @@ export function reduceCoupons(table: Table, s: CouponSettings): Reduction {
     },
     tables: {
       specimens: tableOf(
-        specimens.map((p, i) => ({
+        all.map(p => ({
           specimen: p.specimen,
           strength: p.strength,
           modulus: p.modulus,
-          outlier: odd.includes(i) ? 1 : 0,
+          outlier: odd.some(i => specimens[i] === p) ? 1 : 0,
           ...(s.kind === 'bearing' ? { ultimate: p.ultimate } : {}),
           ...(p.failure === null ? {} : { failure: p.failure }),
         })),
@@ -59,7 +60,7 @@ export function reduceCoupons(table: Table, s: CouponSettings): Reduction {
       ...(strength.sd === null ? {} : { worth: worthOf(strengths.length, strength.mean!, strength.sd) }),
       ...failuresOf(specimens),
     },
-    warnings: warningsOf(specimens, odd, strength.sd === null),
+    warnings: [...gapsOf(all, table), ...warningsOf(specimens, odd, strength.sd === null)],
     traces: Object.fromEntries(
       specimens.flatMap(p =>
         p.strain.length === 0
@@ -71,6 +72,23 @@ export function reduceCoupons(table: Table, s: CouponSettings): Reduction {
       ),
     ),
   }
+}
+
+/** A specimen whose strength is known. */
+type Known = CouponSpecimen & { strength: number }
+
+function gapsOf(all: readonly CouponSpecimen[], { channels }: Table): Warning[] {
+  const names = (list: readonly CouponSpecimen[]) => list.map(p => p.specimen).join(', ')
+  const [unread, open] = [all.filter(p => p.strength === null), all.filter(p => p.modulus === null)]
+  const isAsked = ['strain', 'displacement', 'forceLow'].some(role => channels[role])
+  return [
+    ...(unread.length > 0
+      ? [{ code: 'gap', message: `No force was read of ${names(unread)}: the others are what the set is of.` }]
+      : []),
+    ...(isAsked && open.length > 0
+      ? [{ code: 'no-modulus', message: `The chord was not read of ${names(open)}: no modulus of it.` }]
+      : []),
+  ]
 }
 
 function spread(values: number[]): { mean: number | null; sd: number | null; cv: number | null } {
@@ -97,7 +115,7 @@ function worthOf(n: number, mean: number, sd: number): ResultTable {
 }
 
 /** How they failed, most frequent first. */
-function failuresOf(specimens: readonly CouponSpecimen[]): Record<string, ResultTable> {
+function failuresOf(specimens: readonly Known[]): Record<string, ResultTable> {
   const counts = new Map<string, number[]>()
   for (const p of specimens) if (p.failure) counts.set(p.failure, [...(counts.get(p.failure) ?? []), p.strength])
   if (counts.size === 0) return {}
@@ -107,7 +125,7 @@ function failuresOf(specimens: readonly CouponSpecimen[]): Record<string, Result
   return { failures: tableOf(rows, { failure: '', specimens: '1', meanStrength: 'Pa' }) }
 }
 
-function warningsOf(specimens: readonly CouponSpecimen[], odd: number[], alone: boolean): Warning[] {
+function warningsOf(specimens: readonly Known[], odd: number[], alone: boolean): Warning[] {
   const unyielded = specimens.filter(p => !p.hasYield)
   return [
     ...(odd.length > 0

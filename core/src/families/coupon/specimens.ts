@@ -1,11 +1,13 @@
 import { HypometError } from '../../error'
 import type { Table } from '../../method/table'
+import { hasGap } from '../../signal/gaps'
 import { indexOfMax } from '../../signal/rising'
 import type { CouponSettings } from './settings'
 
 export interface CouponSpecimen {
   specimen: string
-  strength: number
+  /** Null where no force was read. */
+  strength: number | null
   modulus: number | null
   /** Peak stress of a bearing specimen, whose strength is that at the offset. */
   ultimate: number | null
@@ -31,41 +33,48 @@ export function specimensOf({ channels, text = {} }: Table, s: CouponSettings): 
   return [...rows].map(([specimen, at]) => ({
     specimen,
     failure: text['failure']?.[at[0]!] || null,
-    ...(channels['ultimateForce'] ? fromRow(channels, at[0]!, s) : fromCurve(channels, at, s)),
+    ...(channels['ultimateForce'] ? fromRow(channels, at, s) : fromCurve(channels, at, s)),
   }))
 }
 
-/** What a force is divided by, m²; for flexure w·t²/(1.5·span). */
-function section(channels: Table['channels'], row: number, s: CouponSettings): number {
-  const [width, thickness] = [channels['width']?.[row], channels['thickness']![row]!]
-  const needed = (v: number | undefined, role: string) => {
+/** The first of some rows in which something was read. */
+const firstRead = (y: Float64Array | undefined, rows: readonly number[]): number | undefined => {
+  const row = rows.find(i => y !== undefined && !Number.isNaN(y[i]!))
+  return row === undefined ? undefined : y![row]!
+}
+
+/** What a force is divided by, m²; for flexure w·t²/(1.5·span). By a specimen's first reading of each. */
+function section(channels: Table['channels'], rows: readonly number[], s: CouponSettings): number {
+  const needed = (role: 'width' | 'thickness') => {
+    const v = firstRead(channels[role], rows)
     if (v !== undefined && v > 0) return v
     throw new HypometError(
-      v === undefined ? 'missing-channel' : 'data-range',
+      channels[role] === undefined ? 'missing-channel' : 'data-range',
       `Every specimen needs a ${role} above zero.`,
       { path: `channels.${role}` },
     )
   }
-  const t = needed(thickness, 'thickness')
+  const t = needed('thickness')
   switch (s.kind) {
     case 'bearing':
       return s.diameter! * t
     case 'flexure':
-      return (2 * needed(width, 'width') * t * t) / (3 * s.span!)
+      return (2 * needed('width') * t * t) / (3 * s.span!)
     case 'inPlaneShear':
-      return 2 * needed(width, 'width') * t
+      return 2 * needed('width') * t
     default:
-      return needed(width, 'width') * t
+      return needed('width') * t
   }
 }
 
 type Values = Omit<CouponSpecimen, 'specimen' | 'failure'>
 
-function fromRow(channels: Table['channels'], row: number, s: CouponSettings): Values {
-  const A = section(channels, row, s)
-  const [low, high] = [channels['forceLow']?.[row], channels['forceHigh']?.[row]]
+function fromRow(channels: Table['channels'], rows: number[], s: CouponSettings): Values {
+  const A = section(channels, rows, s)
+  const [low, high] = ['forceLow', 'forceHigh'].map(role => firstRead(channels[role], rows))
   const modulus = low === undefined || high === undefined ? null : Math.abs(high - low) / A / (s.chord[1] - s.chord[0])
-  const strength = Math.abs(channels['ultimateForce']![row]!) / A
+  const force = firstRead(channels['ultimateForce'], rows)
+  const strength = force === undefined ? null : Math.abs(force) / A
   return {
     strength,
     modulus,
@@ -76,17 +85,18 @@ function fromRow(channels: Table['channels'], row: number, s: CouponSettings): V
   }
 }
 
-function fromCurve(channels: Table['channels'], rows: number[], s: CouponSettings): Values {
-  const first = rows[0]!
-  const A = section(channels, first, s)
+function fromCurve(channels: Table['channels'], all: number[], s: CouponSettings): Values {
+  const A = section(channels, all, s)
+  const rows = all.filter(i => !Number.isNaN(channels['force']![i]!))
+  if (rows.length === 0)
+    return { strength: null, modulus: null, ultimate: null, hasYield: true, strain: NOTHING, stress: NOTHING }
   const stress = upright(Float64Array.from(rows, i => channels['force']![i]! / A))
-  const strain = strainOf(channels, rows, s)
   const peak = indexOfMax(stress)
-  const [e, σ] = [strain ? strain.subarray(0, peak + 1) : new Float64Array(0), stress.subarray(0, peak + 1)]
+  const ultimate = stress[peak]!
+  const { e, σ } = curveOf(strainOf(channels, rows, firstRead(channels['thickness'], all)!, s), stress, peak)
   const chord = s.chord.map(level => crossingOf(e, σ, level))
   const [a, b] = chord
   const modulus = a && b ? (b.stress - a.stress) / (s.chord[1] - s.chord[0]) : null
-  const ultimate = stress[peak]!
   if (s.kind !== 'bearing') return { strength: ultimate, modulus, ultimate: null, hasYield: true, strain: e, stress: σ }
   const offset =
     a && b && modulus !== null
@@ -95,13 +105,33 @@ function fromCurve(channels: Table['channels'], rows: number[], s: CouponSetting
   return { strength: offset ?? ultimate, modulus, ultimate, hasYield: offset !== null, strain: e, stress: σ }
 }
 
+const NOTHING = new Float64Array(0)
+
+/** Rows up to the peak that have a strain as well. */
+function curveOf(
+  strain: Float64Array | null,
+  stress: Float64Array,
+  peak: number,
+): { e: Float64Array; σ: Float64Array } {
+  if (!strain) return { e: NOTHING, σ: stress.subarray(0, peak + 1) }
+  const [e, σ] = [strain.subarray(0, peak + 1), stress.subarray(0, peak + 1)]
+  if (!hasGap(e)) return { e, σ }
+  return { e: e.filter(v => !Number.isNaN(v)), σ: σ.filter((_, i) => !Number.isNaN(e[i]!)) }
+}
+
 /** Turned so that its largest size is positive. */
 function upright(y: Float64Array): Float64Array {
+  // A gap is not larger than anything.
   const largest = y.reduce((m, v) => (Math.abs(v) > Math.abs(m) ? v : m), 0)
   return largest < 0 ? y.map(v => -v) : y
 }
 
-function strainOf(channels: Table['channels'], rows: number[], s: CouponSettings): Float64Array | null {
+function strainOf(
+  channels: Table['channels'],
+  rows: number[],
+  thickness: number,
+  s: CouponSettings,
+): Float64Array | null {
   const { strain, strainTransverse, displacement } = channels
   const of = (f: (i: number) => number) => upright(Float64Array.from(rows, f))
   switch (s.kind) {
@@ -110,7 +140,7 @@ function strainOf(channels: Table['channels'], rows: number[], s: CouponSettings
     case 'bearing':
       return displacement ? of(i => displacement[i]! / s.diameter!) : null
     case 'flexure':
-      return displacement ? of(i => (6 * channels['thickness']![rows[0]!]! * displacement[i]!) / s.span! ** 2) : null
+      return displacement ? of(i => (6 * thickness * displacement[i]!) / s.span! ** 2) : null
     default:
       return strain ? of(i => strain[i]!) : null
   }

@@ -13,7 +13,7 @@ export const crush = defineFamily({
   id: 'crush',
   title: 'Crush',
   purpose: 'Force over displacement: initial peak, mean force, stroke and specific energy',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t: { label: 'Time', kind: 'time', optional: true },
     force: { label: 'Force', kind: 'force' },

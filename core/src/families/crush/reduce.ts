@@ -1,9 +1,9 @@
 import { HypometError } from '../../error'
 import { exact } from '../../calc/answer'
+import { rowsWith, zeroedRows } from '../../method/rows'
 import type { Table } from '../../method/table'
 import type { Bound, Reduction, Result } from '../../method/reduction'
-import { cumulativeIntegral, indexOfMax } from '../../signal/rising'
-import { zeroed } from '../../signal/zero'
+import { cumulativeIntegral, indexOfMax, isSloped } from '../../signal/rising'
 import type { CrushSettings } from './settings'
 
 /** Contact, and the least force that an efficiency is taken at, of the largest. */
@@ -15,17 +15,21 @@ const SEEN = 0.98
 
 /**
  * Crush reduction. Where the efficiency ∫F dx / F is largest past the initial peak the tube is used up: what it took
- * until
- * then is its energy.
+ * until then is its energy.
  *
  * @param table  force [N], displacement [m]; t only for a zero window
  * @throws HypometError `no-event` without contact, `data-range` where nothing is left past the peak
  * @source methods.md, “crush”
  */
-export function reduceCrush({ t, channels }: Table, s: CrushSettings): Reduction {
-  if (s.zeroStart && t.length === 0)
+export function reduceCrush(table: Table, s: CrushSettings): Reduction {
+  if (s.zeroStart && table.t.length === 0)
     throw new HypometError('missing-channel', 'A zero window needs a channel of time.', { path: 'channels.t' })
-  const force = s.zeroStart ? zeroed(t, channels['force']!, s.zeroStart) : channels['force']!
+  const { t, channels } = rowsWith(zeroedRows(table, ['force'], s.zeroStart, []), ['force', 'displacement'])
+  const force = channels['force']!
+  if (!isSloped(channels['displacement']!))
+    throw new HypometError('data-range', 'The displacement does not move where a force was read.', {
+      path: 'channels.displacement',
+    })
   const { x, f, energy } = loading(channels['displacement']!, force)
   const largest = f[indexOfMax(f)]!
   const efficiency = efficiencyOf(f, energy, CONTACT * largest)

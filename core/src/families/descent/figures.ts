@@ -71,7 +71,7 @@ export const descentFigures: Record<string, FigureOutline<DescentSettings>> = {
   riserForce: {
     title: 'Riser force',
     draw({ traces }, s): Figure | null {
-      const { t, riserForce } = traces
+      const { riserTime: t, riserForce } = traces
       if (!t || !riserForce) return null
       return {
         x: time,

@@ -29,7 +29,7 @@ export const descent = defineFamily({
   id: 'descent',
   title: 'Descent',
   purpose: 'Rate of descent, drag area, filling, opening load and swing of a canopy',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: ROLES.altitude,
   rolesOf: s => ROLES[s.heightFrom ?? 'altitude'],
   settings,

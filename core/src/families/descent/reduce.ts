@@ -1,13 +1,15 @@
 import { HypometError } from '../../error'
 import { exact } from '../../calc/answer'
+import { noSlope, rowsWith } from '../../method/rows'
 import type { Table } from '../../method/table'
 import type { Reduction, Result } from '../../method/reduction'
 import { STANDARD_GRAVITY } from '../../quantity/units'
-import { indexOfMax } from '../../signal/rising'
+import { indexOfMax, isSloped, since } from '../../signal/rising'
 import { windowRange } from '../../signal/window'
-import { fitLine, type LineFit } from '../../statistics/line'
+import { fitLine } from '../../statistics/line'
 import { quantile } from '../../statistics/quantile'
 import { meanSd } from '../../statistics/mean'
+import type { Warning } from '../../warning'
 import type { DescentSettings } from './settings'
 
 const SEA_LEVEL_DENSITY = 1.225
@@ -35,28 +37,34 @@ function densityAt(
  * @throws HypometError `no-event` where it does not descend in the window, `setting-range` for a window without samples
  * @source methods.md, “descent”
  */
-export function reduceDescent(table: Table, s: DescentSettings): Reduction {
-  const { channels } = table
-  const t = s.heightFrom === 'video frames' ? frameTimes(channels['frame']!, s.frameRate) : table.t
-  const altitude = s.heightFrom === 'air pressure' ? heightOf(channels['airPressure']!, s) : channels['altitude']!
-  const { line, mean } = lineIn(t, altitude, s.steadyWindow, 'steadyWindow')
-  const rate = -line.slope
-  if (!(rate > 0))
+export function reduceDescent(read: Table, s: DescentSettings): Reduction {
+  const warnings: Warning[] = []
+  const table = timed(read, s)
+  const heights = rowsWith(table, [s.heightFrom === 'air pressure' ? 'airPressure' : 'altitude'])
+  const t = heights.t
+  const altitude =
+    s.heightFrom === 'air pressure' ? heightOf(heights.channels['airPressure']!, s) : heights.channels['altitude']!
+  const { slope, mean } = steadyOf(t, altitude, s.steadyWindow)
+  const rate = slope && -slope
+  if (rate === null) warnings.push(noSlope('No rate of descent'))
+  else if (!(rate > 0))
     throw new HypometError('no-event', 'It does not descend in the steady window.', { path: 'settings.steadyWindow' })
   const density = densityAt(mean, s)
-  const dynamicPressure = (density * rate * rate) / 2
-  const dragArea = (s.mass * STANDARD_GRAVITY) / dynamicPressure
+  const dynamicPressure = rate && (density * rate * rate) / 2
+  const dragArea = dynamicPressure && (s.mass * STANDARD_GRAVITY) / dynamicPressure
   const results: Record<string, Result> = {
     density: exact(density, 'kg/m³'),
     descentRate: exact(rate, 'm/s'),
     dynamicPressure: exact(dynamicPressure, 'Pa'),
     dragArea: exact(dragArea, 'm²'),
-    dragCoefficient: exact(dragArea / s.referenceArea, '1'),
-    massRatio: exact((density * dragArea ** 1.5) / s.mass, '1'),
-    seaLevelRate: exact(rate * Math.sqrt(density / SEA_LEVEL_DENSITY), 'm/s'),
+    dragCoefficient: exact(dragArea && dragArea / s.referenceArea, '1'),
+    massRatio: exact(dragArea && (density * dragArea ** 1.5) / s.mass, '1'),
+    seaLevelRate: exact(rate && rate * Math.sqrt(density / SEA_LEVEL_DENSITY), 'm/s'),
   }
+  const isStretched = s.stretchSpeed !== undefined || s.stretchTime !== undefined
   const speed = stretchSpeed(t, altitude, s)
-  if (speed !== null) results['stretchSpeed'] = exact(speed, 'm/s')
+  if (isStretched) results['stretchSpeed'] = exact(speed, 'm/s')
+  if (isStretched && speed === null) warnings.push(noSlope('No speed at stretch, and no fill constant'))
   if (s.stretchTime !== undefined && s.fullTime !== undefined) {
     const fillTime = s.fullTime - s.stretchTime
     if (!(fillTime > 0))
@@ -64,12 +72,15 @@ export function reduceDescent(table: Table, s: DescentSettings): Reduction {
         path: 'settings.fullTime',
       })
     results['fillTime'] = exact(fillTime, 's')
-    if (speed !== null)
-      results['fillConstant'] = exact((speed * fillTime) / Math.sqrt((4 * s.referenceArea) / Math.PI), '1')
+    results['fillConstant'] = exact(
+      speed === null ? null : (speed * fillTime) / Math.sqrt((4 * s.referenceArea) / Math.PI),
+      '1',
+    )
   }
-  const force = channels['riserForce']
+  const risers = rowsWith(table, ['riserForce'])
+  const force = risers.channels['riserForce']
   if (force) {
-    const from = s.stretchTime === undefined ? 0 : windowRange(t, [s.stretchTime, Infinity])[0]
+    const from = s.stretchTime === undefined ? 0 : windowRange(risers.t, [s.stretchTime, Infinity])[0]
     if (from >= force.length)
       throw new HypometError('no-event', 'The record ends before the lines are stretched.', {
         path: 'settings.stretchTime',
@@ -77,12 +88,25 @@ export function reduceDescent(table: Table, s: DescentSettings): Reduction {
     const after = force.subarray(from)
     const peak = after[indexOfMax(after)]!
     results['peakOpeningForce'] = exact(peak, 'N')
-    if (speed !== null) results['openingFactor'] = exact(peak / (0.5 * density * speed * speed * dragArea), '1')
-    Object.assign(results, swingOf(t, force, s))
+    if (speed !== null && dragArea !== null)
+      results['openingFactor'] = exact(peak / (0.5 * density * speed * speed * dragArea), '1')
+    Object.assign(results, swingOf(risers.t, force, s))
   }
   if (s.landing)
     Object.assign(results, { landingEast: exact(s.landing[0], 'm'), landingNorth: exact(s.landing[1], 'm') })
-  return { results, tables: {}, warnings: [], traces: { t, altitude, ...(force ? { riserForce: force } : {}) } }
+  return {
+    results,
+    tables: {},
+    warnings,
+    traces: { t, altitude, ...(force ? { riserTime: risers.t, riserForce: force } : {}) },
+  }
+}
+
+/** A record with its time: numbered pictures tell it by their rate. */
+function timed(table: Table, s: DescentSettings): Table {
+  if (s.heightFrom !== 'video frames') return table
+  const numbered = rowsWith(table, ['frame'])
+  return { ...numbered, t: frameTimes(numbered.channels['frame']!, s.frameRate) }
 }
 
 /** Seconds of numbered pictures. @throws HypometError `missing-setting`, `time-order` */
@@ -138,22 +162,24 @@ function swingOf(t: Float64Array, force: Float64Array, s: DescentSettings): Reco
   }
 }
 
-/** As given, else by the slope of the altitude just before; null where nothing says when the lines were stretched. */
+/** As given, else by the slope of the altitude just before; null where nothing says it. */
 function stretchSpeed(t: Float64Array, altitude: Float64Array, s: DescentSettings): number | null {
   if (s.stretchSpeed !== undefined) return s.stretchSpeed
-  return s.stretchTime === undefined
-    ? null
-    : -lineIn(t, altitude, [s.stretchTime - BEFORE_STRETCH, s.stretchTime], 'stretchTime').line.slope
+  if (s.stretchTime === undefined) return null
+  const [from, to] = windowRange(t, [s.stretchTime - BEFORE_STRETCH, s.stretchTime])
+  const x = t.subarray(from, to)
+  return isSloped(since(x)) ? -fitLine(since(x), altitude.subarray(from, to)).slope : null
 }
 
-function lineIn(
+/** Slope, null where it has none, and mean of the heights in the steady window. */
+function steadyOf(
   t: Float64Array,
-  y: Float64Array,
+  altitude: Float64Array,
   window: readonly [number, number],
-  setting: string,
-): { line: LineFit; mean: number } {
+): { slope: number | null; mean: number } {
   const [from, to] = windowRange(t, window)
-  if (to - from < 2)
-    throw new HypometError('setting-range', 'Fewer than two samples lie there.', { path: `settings.${setting}` })
-  return { line: fitLine(t.subarray(from, to), y.subarray(from, to)), mean: meanSd(y.subarray(from, to)).mean }
+  if (to <= from)
+    throw new HypometError('setting-range', 'No height was read there.', { path: 'settings.steadyWindow' })
+  const [x, y] = [since(t.subarray(from, to)), altitude.subarray(from, to)]
+  return { slope: isSloped(x) ? fitLine(x, y).slope : null, mean: meanSd(y).mean }
 }

@@ -13,8 +13,17 @@ export const drop = defineFamily({
   id: 'drop',
   title: 'Drop',
   purpose: 'The pulse of an impact: peak, plateau, velocity change, stroke, rebound',
-  version: '1.0.0',
-  roles: { t: { label: 'Time', kind: 'time' }, acceleration: { label: 'Acceleration', kind: 'acceleration' } },
+  version: '1.1.0',
+  roles: {
+    t: { label: 'Time', kind: 'time' },
+    acceleration: { label: 'Acceleration', kind: 'acceleration' },
+    input: {
+      label: 'Input, beside the seat',
+      kind: 'acceleration',
+      aliases: ['input', 'sled', 'floor'],
+      optional: true,
+    },
+  },
   timeBase: 'even',
   settings,
   results: {
@@ -30,7 +39,9 @@ export const drop = defineFamily({
       kind: 'acceleration',
       limited: 'atMost',
       driver: 'energy',
-      how: 'Mean over time between the pulse’s first and last crossing of half its peak.',
+      how:
+        'Mean over time between the pulse’s first and last crossing of nine tenths of the level that its samples ' +
+        'above half of the peak have in the middle.',
     },
     meanAcceleration: { label: 'Mean deceleration', kind: 'acceleration', how: 'Velocity change over duration.' },
     duration: {
@@ -73,6 +84,26 @@ export const drop = defineFamily({
       limited: 'atMost',
       driver: 'energy',
       how: 'Largest compression of a sprung spine (52.9 rad/s, damping 0.224) as an acceleration over g.',
+    },
+    inputPeak: {
+      label: 'Peak of the input',
+      kind: 'acceleration',
+      how: 'The largest value of the floor or sled behind the same class.',
+    },
+    inputDeltaV: { label: 'Velocity change of the input', kind: 'velocity', how: 'Area under its pulse.' },
+    transmissibility: {
+      label: 'Transmissibility',
+      kind: 'ratio',
+      limited: 'atMost',
+      driver: 'energy',
+      how: 'Peak over the peak of the input.',
+    },
+    attenuation: {
+      label: 'Plateau over input',
+      kind: 'ratio',
+      limited: 'atMost',
+      driver: 'energy',
+      how: 'Plateau over the peak of the input.',
     },
     pulseStart: { label: 'Pulse begins', kind: 'time', how: 'Crossing of a twentieth of the peak before it.' },
     pulseEnd: { label: 'Pulse ends', kind: 'time', how: 'Crossing of a twentieth of the peak after it.' },

@@ -1,7 +1,8 @@
 import { HypometError, isHypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
+import { zeroedRows } from '../../method/rows'
 import type { Table } from '../../method/table'
-import type { Reduction } from '../../method/reduction'
+import type { Reduction, Result } from '../../method/reduction'
 import type { Warning } from '../../warning'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 import { channelClassSection, rateWarnings } from '../../signal/channelClass'
@@ -9,11 +10,12 @@ import { evenInterval } from '../../signal/evenTime'
 import { hasGap } from '../../signal/gaps'
 import { crossingBetween, cumulativeIntegral, indexOfMax } from '../../signal/rising'
 import { filterZeroPhase, paddingOf } from '../../signal/sections'
-import { zeroed } from '../../signal/zero'
+import { median } from '../../statistics/quantile'
 import type { DropSettings } from './settings'
 
 const PULSE_FROM = 0.05
 const PLATEAU_FROM = 0.5
+const PLATEAU_LEVEL = 0.9
 /** Spine of a seated person: natural frequency, rad/s, and damping. */
 const SPINE = { frequency: 52.9, damping: 0.224 }
 const STILL = 1e-100
@@ -25,7 +27,9 @@ const STILL = 1e-100
  * @throws HypometError `no-event` where nothing reaches the trigger, `setting-range` for a class above the sample rate
  * @source methods.md, “drop”; SAE J211-1
  */
-export function reduceDrop({ t, channels, units }: Table, s: DropSettings): Reduction {
+export function reduceDrop(table: Table, s: DropSettings): Reduction {
+  const warnings: Warning[] = []
+  const { t, channels, units } = zeroedRows(table, accelerations(table), s.zeroStart, warnings)
   const interval = evenInterval(t)
   const main = analyse(t, channels['acceleration']!, s, interval)
   const { a, peak, pulse, deltaV } = main
@@ -44,6 +48,7 @@ export function reduceDrop({ t, channels, units }: Table, s: DropSettings): Redu
       displacement: exact(main.stroke, 'm'),
       ...(s.mass === undefined ? {} : { peakForce: exact(s.mass * peak, 'N') }),
       ...(s.spine ? { responseIndex: exact(responseIndex(a, interval), '1') } : {}),
+      ...(channels['input'] ? inputResults(t, channels['input'], main, s, interval, warnings) : {}),
     },
     tables:
       further.length === 0
@@ -63,7 +68,7 @@ export function reduceDrop({ t, channels, units }: Table, s: DropSettings): Redu
               { channel: '', peak: 'm/s²', plateau: 'm/s²', deltaV: 'm/s', duration: 's', displacement: 'm' },
             ),
           },
-    warnings: [...rateWarnings(s.cfc, interval), ...velocityWarning(deltaV, s.impactVelocity)],
+    warnings: [...warnings, ...rateWarnings(s.cfc, interval), ...velocityWarning(deltaV, s.impactVelocity)],
     traces: { t, acceleration: a, ...Object.fromEntries(further.map(f => [f.role, f.a])) },
   }
 }
@@ -79,8 +84,46 @@ interface Analysed {
   stroke: number
 }
 
-function analyse(t: Float64Array, read: Float64Array, s: DropSettings, interval: number): Analysed {
-  const raw = s.zeroStart ? zeroed(t, read, s.zeroStart) : read
+/** The main channel first: it is the one that must have a zero. */
+const accelerations = ({ channels, units }: Table): string[] => [
+  'acceleration',
+  ...Object.keys(channels).filter(r => r !== 'acceleration' && units[r] === 'm/s²'),
+]
+
+/** The floor's or sled's own pulse, and what of it came through to the seat. */
+function inputResults(
+  t: Float64Array,
+  read: Float64Array,
+  { peak, plateau }: Analysed,
+  s: DropSettings,
+  interval: number,
+  warnings: Warning[],
+): Record<string, Result> {
+  const input = hasGap(read) ? null : analysedOrNull(t, read, s, interval)
+  if (!input)
+    warnings.push(
+      hasGap(read)
+        ? { code: 'gap', message: 'The input has a gap of more than three samples: nothing is told of it.' }
+        : { code: 'no-input-pulse', message: 'The input shows no pulse that reaches the trigger.' },
+    )
+  return {
+    inputPeak: exact(input && input.peak, 'm/s²'),
+    inputDeltaV: exact(input && input.deltaV, 'm/s'),
+    transmissibility: exact(input && peak / input.peak, '1'),
+    attenuation: exact(input && plateau / input.peak, '1'),
+  }
+}
+
+function analysedOrNull(t: Float64Array, y: Float64Array, s: DropSettings, interval: number): Analysed | null {
+  try {
+    return analyse(t, y, s, interval)
+  } catch (e) {
+    if (isHypometError(e) && e.code === 'no-event') return null
+    throw e
+  }
+}
+
+function analyse(t: Float64Array, raw: Float64Array, s: DropSettings, interval: number): Analysed {
   const section = channelClassSection(s.cfc, interval)
   if (raw.length <= paddingOf([section]))
     throw new HypometError(
@@ -105,7 +148,7 @@ function analyse(t: Float64Array, read: Float64Array, s: DropSettings, interval:
     a,
     pulse,
     peak,
-    plateau: plateauOf(pulse, PLATEAU_FROM * peak),
+    plateau: plateauOf(pulse, peak),
     deltaV: velocity.at(-1)!,
     duration: pulse.t.at(-1)! - pulse.t[0]!,
     stroke: way.reduce((m, v) => Math.max(m, Math.abs(v)), 0),
@@ -175,8 +218,18 @@ function pulseOf(t: Float64Array, a: Float64Array, peak: number, level: number):
   }
 }
 
+/**
+ * Mean over time of what the pulse stood at: between its first and last crossing of nine tenths of the level that its
+ * samples above half of the peak have in the middle. The ramps on either side are not in it.
+ */
+function plateauOf(pulse: Pulse, peak: number): number {
+  const half = PLATEAU_FROM * peak
+  const [first, last] = [pulse.a.findIndex(v => v >= half), pulse.a.findLastIndex(v => v >= half)]
+  return meanBetweenCrossings(pulse, PLATEAU_LEVEL * median(pulse.a.subarray(first, last + 1)))
+}
+
 /** Mean over time between the first and the last crossing of a level inside the pulse. */
-function plateauOf({ t, a }: Pulse, level: number): number {
+function meanBetweenCrossings({ t, a }: Pulse, level: number): number {
   const first = a.findIndex(v => v >= level)
   const last = a.findLastIndex(v => v >= level)
   const ends = {

@@ -1,9 +1,12 @@
 import { HypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
+import { rowsWith } from '../../method/rows'
 import type { Table } from '../../method/table'
 import type { Reduction, ResultTable } from '../../method/reduction'
 import type { Warning } from '../../warning'
+import { meanRead } from '../../statistics/mean'
 import { densityOf } from './air'
+import { comparedOf } from './names'
 import type { FlowSettings } from './settings'
 
 /** Lifts within this are one, m. */
@@ -24,23 +27,13 @@ interface Curve {
  * the baseline what was gained, and where most was lost.
  *
  * @param table  config (words), lift [m], flow [m³/s], drop [Pa], temperature [K], baro [Pa, both optional]
- * @throws HypometError `setting-range` for a baseline or subject that is not there, `no-data` for a configuration
- * without a lift
+ * @throws HypometError `setting-range` for a baseline or subject that is not there
  * @source methods.md, “flow”
  */
-export function reduceBench(table: Table, s: FlowSettings): Reduction {
-  const names = [...new Set(table.text!['config']!)]
-  const pick = (said: string | undefined, otherwise: string, setting: string) => {
-    if (said !== undefined && !names.includes(said))
-      throw new HypometError('setting-range', `There is no configuration “${said}”: ${names.join(', ')}.`, {
-        path: `settings.${setting}`,
-      })
-    return said ?? otherwise
-  }
-  const [baselineName, subjectName] = [
-    pick(s.baseline, names[0]!, 'baseline'),
-    pick(s.subject, names.at(-1)!, 'subject'),
-  ]
+export function reduceBench(read: Table, s: FlowSettings): Reduction {
+  const names = [...new Set(read.text!['config']!)]
+  const [baselineName, subjectName] = comparedOf(names, s)
+  const table = rowsWith(inFlow(read, s), ['lift', 'flow', 'drop'])
   const warnings: Warning[] = []
   const curves = names.map(config => curveOf(table, config, s, warnings))
   const [baseline, subject] = [baselineName, subjectName].map(n => curves.find(c => c.config === n)!) as [Curve, Curve]
@@ -58,6 +51,8 @@ export function reduceBench(table: Table, s: FlowSettings): Reduction {
       gainPercent: exact(of.gainPercent, '%'),
       worstLift: exact(of.worstLift, 'm'),
       worstLoss: exact(of.worstLoss, 'm³/s'),
+      worstLiftInRange: exact(of.worstLiftInRange, 'm'),
+      worstLossInRange: exact(of.worstLossInRange, 'm³/s'),
       ...(spread === null ? {} : { configSpread: exact(spread, '1') }),
     },
     tables: {
@@ -68,6 +63,8 @@ export function reduceBench(table: Table, s: FlowSettings): Reduction {
         gainPercent: '%',
         worstLift: 'm',
         worstLoss: 'm³/s',
+        worstLiftInRange: 'm',
+        worstLossInRange: 'm³/s',
       }),
       curve: curveTable(curves, s),
     },
@@ -81,6 +78,18 @@ export function reduceBench(table: Table, s: FlowSettings): Reduction {
   }
 }
 
+/** Flows in m³/s: a bench that reads shares of its range says them of it. */
+function inFlow(table: Table, { benchRange }: FlowSettings): Table {
+  const unit = table.units['flow']
+  if (benchRange === undefined || unit === 'm³/s') return table
+  if (unit !== '1')
+    throw new HypometError('unit-dimension', `A flow is m³/s, or a share of the bench's range; this is ${unit}.`, {
+      path: 'channels.flow.unit',
+    })
+  const flow = table.channels['flow']!.map(share => share * benchRange)
+  return { ...table, channels: { ...table.channels, flow }, units: { ...table.units, flow: 'm³/s' } }
+}
+
 /** Corrected flow over lift, equal lifts as one. */
 function curveOf({ text, channels }: Table, config: string, s: FlowSettings, warnings: Warning[]): Curve {
   const rows = text!['config']!.flatMap((c, i) => (c === config ? [i] : []))
@@ -92,8 +101,6 @@ function curveOf({ text, channels }: Table, config: string, s: FlowSettings, war
   if (!leak)
     warnings.push({ code: 'no-leak-test', message: `${config} has no row at lift 0: its leak is not taken off.` })
   const open = rows.filter(i => Math.abs(lift[i]!) > SAME_LIFT).sort((a, b) => lift[a]! - lift[b]!)
-  if (open.length === 0)
-    throw new HypometError('no-data', `${config} has no row with a lift.`, { path: 'channels.lift' })
   const groups: number[][] = []
   for (const i of open) {
     const last = groups.at(-1)
@@ -106,7 +113,7 @@ function curveOf({ text, channels }: Table, config: string, s: FlowSettings, war
     config,
     lifts: groups.map(g => lift[g[0]!]!),
     flows: groups.map(g => mean(g.map(corrected))),
-    densities: groups.map(g => mean(g.map(i => densityOf(channels, i)))),
+    densities: groups.map(g => meanRead(g.map(i => densityOf(channels, i)))),
   }
   const over = meanOver(curve.lifts, curve.flows, s.liftRange!)
   if (over === null)
@@ -141,23 +148,35 @@ function meanOver(
   return area / (to - from)
 }
 
-function against(c: Curve, baseline: Curve, [from, to]: readonly [number, number]) {
+function against(c: Curve, baseline: Curve, range: readonly [number, number]) {
   const gain = c.mean === null || baseline.mean === null ? null : c.mean - baseline.mean
-  const row = {
+  const [all, inside] =
+    c === baseline ? [NONE, NONE] : [[0, Infinity] as const, range].map(r => worstIn(c, baseline, r))
+  return {
     meanFlow: c.mean,
     gain,
     gainPercent: gain === null ? null : (100 * gain) / baseline.mean!,
-    worstLift: null as number | null,
-    worstLoss: null as number | null,
+    worstLift: all!.lift,
+    worstLoss: all!.loss,
+    worstLiftInRange: inside!.lift,
+    worstLossInRange: inside!.loss,
   }
-  if (c === baseline) return row
-  baseline.lifts.forEach((lift, i) => {
+}
+
+const NONE = { lift: null, loss: null }
+
+/** The largest loss at the baseline's lifts of a range that the other was read over; negative where it gained. */
+function worstIn(
+  c: Curve,
+  baseline: Curve,
+  [from, to]: readonly [number, number],
+): { lift: number | null; loss: number | null } {
+  return baseline.lifts.reduce<{ lift: number | null; loss: number | null }>((worst, lift, i) => {
     const here = at(c.lifts, c.flows, lift)
-    if (lift < from - SAME_LIFT || lift > to + SAME_LIFT || here === null) return
+    if (lift < from - SAME_LIFT || lift > to + SAME_LIFT || here === null) return worst
     const loss = baseline.flows[i]! - here
-    if (row.worstLoss === null || loss > row.worstLoss) Object.assign(row, { worstLift: lift, worstLoss: loss })
-  })
-  return row
+    return worst.loss === null || loss > worst.loss ? { lift, loss } : worst
+  }, NONE)
 }
 
 function curveTable(curves: readonly Curve[], s: FlowSettings): ResultTable {
@@ -167,7 +186,7 @@ function curveTable(curves: readonly Curve[], s: FlowSettings): ResultTable {
       lift,
       flow: c.flows[i]!,
       dischargeCoefficient:
-        s.valveDiameter === undefined
+        s.valveDiameter === undefined || Number.isNaN(c.densities[i]!)
           ? null
           : c.flows[i]! /
             (s.valves * Math.PI * s.valveDiameter * lift * Math.sqrt((2 * s.referenceDrop!) / c.densities[i]!)),

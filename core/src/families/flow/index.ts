@@ -23,18 +23,22 @@ const bench: Record<string, Role> = {
 const map: Record<string, Role> = {
   x: { label: 'x', kind: 'length' },
   y: { label: 'y', kind: 'length' },
-  q: { label: 'Dynamic pressure', kind: 'pressure', aliases: ['q', 'dyn', 'pitot', 'probe'] },
+  q: { label: 'Dynamic pressure', kind: 'pressure', aliases: ['q', 'dyn', 'pitot', 'probe'], optional: true },
+  v: { label: 'Velocity', kind: 'velocity', optional: true },
+  config: { ...bench['config']!, optional: true },
   ...air,
 }
+/** A bench that reads shares of its range. */
+const shares: Record<string, Role> = { ...bench, flow: { ...bench['flow']!, kind: 'any' } }
 
 /** Flow bench: corrected flow over lift of several configurations; or the velocities of a probe map. */
 export const flow = defineFamily({
   id: 'flow',
   title: 'Flow',
   purpose: 'Corrected flow over lift, gain point by point; or a map of velocities',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: bench,
-  rolesOf: s => (s.kind === 'map' ? map : bench),
+  rolesOf: s => (s.kind === 'map' ? map : s.benchRange === undefined ? bench : shares),
   settings,
   results: {
     meanFlow: {
@@ -59,10 +63,18 @@ export const flow = defineFamily({
       limited: 'atMost',
       driver: 'flow',
       how:
-        'Largest baseline less compared at the baseline’s lifts inside the range; below nothing where it ' +
-        'gained everywhere.',
+        'Largest baseline less compared at the baseline’s lifts that the other was read over; below nothing where ' +
+        'it gained everywhere.',
     },
     worstLift: { label: 'Lift of the largest loss', kind: 'length', how: 'Where that is.' },
+    worstLossInRange: {
+      label: 'Largest loss inside the range',
+      kind: 'volumeFlow',
+      limited: 'atMost',
+      driver: 'flow',
+      how: 'The same at the lifts that the mean is taken over.',
+    },
+    worstLiftInRange: { label: 'Lift of that', kind: 'length', how: 'Where that is.' },
     configSpread: {
       label: 'Spread of mean flows',
       kind: 'ratio',
@@ -88,10 +100,20 @@ export const flow = defineFamily({
       driver: 'flow',
       how: 'Largest over mean velocity.',
     },
+    hotVelocity: { label: 'Velocity of the hot place', kind: 'velocity', how: 'The largest of what is compared.' },
+    hotAtBaseline: {
+      label: 'What became of the baseline’s hot place',
+      kind: 'ratio',
+      limited: 'atMost',
+      driver: 'flow',
+      how: 'Velocity where the baseline had its largest, over the mean.',
+    },
+    hotX: { label: 'Hot place of what is compared, x', kind: 'length', how: 'Where its largest velocity was read.' },
+    hotY: { label: 'Hot place of what is compared, y', kind: 'length', how: 'Where its largest velocity was read.' },
     peakX: { label: 'Hot place, x', kind: 'length', how: 'Where the largest velocity was read.' },
     peakY: { label: 'Hot place, y', kind: 'length', how: 'Where the largest velocity was read.' },
   },
-  reduce: (table, s) => (s.kind === 'map' ? reduceMap(table) : reduceBench(table, s)),
+  reduce: (table, s) => (s.kind === 'map' ? reduceMap(table, s) : reduceBench(table, s)),
   propose: proposeFlow,
   figures: flowFigures,
   ownOfRecord: ['kind', 'baseline', 'subject'],

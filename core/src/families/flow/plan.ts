@@ -1,10 +1,12 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
+import { rowsWith } from '../../method/rows'
 import type { Table } from '../../method/table'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
 import { findPlateaus } from '../../signal/plateaus'
+import { meanRead } from '../../statistics/mean'
 
 const own = {
   kind: z.enum(['bench', 'map']).default('bench').meta({ title: 'What is read' }),
@@ -53,17 +55,16 @@ const SAME_LIFT = 0.01
 const SHORTEST_HOLD = 3
 
 /** A run over the lifts as rows of the bench: the mean of each hold, at the lift that was planned. */
-export function rowsFromRun({ t, channels, text, units }: Table, plan: FlowPlan | null, name: string): Table {
-  const lift = channels['lift']
-  if (text?.['config'] || !lift || t.length === 0) return { t, channels, units, ...(text ? { text } : {}) }
+export function rowsFromRun(table: Table, plan: FlowPlan | null, name: string): Table {
+  if (table.text?.['config'] || !table.channels['lift'] || table.t.length === 0) return table
+  const { t, channels, units } = rowsWith(table, ['lift'])
+  const lift = channels['lift']!
   const targets = [...new Set((plan?.rungs ?? []).map(r => r.target))]
   const highest = lift.reduce((m, v) => Math.max(m, v), 0)
   const held = findPlateaus(t, lift, SAME_LIFT * highest, SHORTEST_HOLD)
-  const mean = (y: Float64Array, from: number, to: number) =>
-    y.subarray(from, to).reduce((a, b) => a + b, 0) / (to - from)
   const planned = (v: number) =>
     targets.reduce((best, r) => (Math.abs(r - v) < Math.abs(best - v) ? r : best), Infinity)
-  const means = (y: Float64Array) => Float64Array.from(held, p => mean(y, p.from, p.to))
+  const means = (y: Float64Array) => Float64Array.from(held, p => meanRead(y.subarray(p.from, p.to)))
   const rows = Object.fromEntries(Object.entries(channels).map(([role, y]) => [role, means(y)]))
   rows['lift'] = rows['lift']!.map(v => (Math.abs(planned(v) - v) <= 2 * SAME_LIFT * highest ? planned(v) : v))
   return { t: new Float64Array(0), channels: rows, units, text: { config: held.map(() => name) } }

@@ -10,6 +10,10 @@ export const settings = z
     valveDiameter: quantity('length', { title: 'Valve diameter', positive: true }).optional(),
     valves: plain({ title: 'Valves', positive: true, whole: true }).default(1),
     liftRange: z.tuple([lift, lift]).optional().meta({ title: 'Range of lifts', kind: 'length' }),
+    benchRange: quantity('volumeFlow', {
+      title: 'Range of the bench, where it reads shares',
+      positive: true,
+    }).optional(),
     baseline: z.string().optional().meta({ title: 'Baseline' }),
     subject: z.string().optional().meta({ title: 'Compared' }),
   })

@@ -10,7 +10,7 @@ export const pullFigures: Outlines = {
   forceStretch: {
     title: 'Force over stretch',
     draw({ traces, results }, s): Figure | null {
-      const { displacement, force: f } = traces
+      const { displacement, forceAtDisplacement: f } = traces
       if (!displacement || !f) return null
       const peak = results['peakForce']!.value!
       const at = f.indexOf(peak)
@@ -19,7 +19,7 @@ export const pullFigures: Outlines = {
         y: force,
         series: [
           { name: 'Measured', style: 'measured', ...thinned(displacement, f) },
-          { name: 'Largest force', style: 'points', x: [displacement[at]!], y: [peak] },
+          ...(at < 0 ? [] : [{ name: 'Largest force', style: 'points' as const, x: [displacement[at]!], y: [peak] }]),
         ],
         lines: [{ axis: 'y', value: s.referenceStrength, label: 'Strength when new' }],
       }

@@ -24,7 +24,7 @@ export const pull = defineFamily({
   title: 'Pull',
   purpose:
     'Force and stretch to the break: strength against new, stiffness, energy; or call-outs alone, as an interval',
-  version: '1.0.0',
+  version: '1.1.0',
   roles,
   // What was only called out has no record.
   rolesOf: s => (s.callouts ? null : roles),

@@ -1,13 +1,14 @@
 import { HypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
+import { rowsWith, zeroedRows } from '../../method/rows'
 import type { Table } from '../../method/table'
 import type { Reduction, ResultTable } from '../../method/reduction'
 import type { Warning } from '../../warning'
 import { leastSquares } from '../../statistics/leastSquares'
 import { curveThrough } from '../../statistics/polynomial'
-import { findPlateaus } from '../../signal/plateaus'
+import { hasGap } from '../../signal/gaps'
+import { findPlateaus, type Plateau } from '../../signal/plateaus'
 import { windowRange } from '../../signal/window'
-import { zeroed } from '../../signal/zero'
 import type { SpinSettings } from './settings'
 import { limitedOf, NAMES, type LimitedQuantity } from './limited'
 
@@ -17,15 +18,16 @@ export interface SpinPoint extends Record<string, number | null> {
   start: number
   end: number
   n: number
-  thrust: number
-  torque: number
-  speed: number
-  voltage: number
-  current: number
-  electricalPower: number
-  shaftPower: number
-  efficiency: number
-  thrustPerWatt: number
+  /** Of what was not read at this set-point: null. */
+  thrust: number | null
+  torque: number | null
+  speed: number | null
+  voltage: number | null
+  current: number | null
+  electricalPower: number | null
+  shaftPower: number | null
+  efficiency: number | null
+  thrustPerWatt: number | null
 }
 
 export const POINT_UNITS: Record<string, string> = {
@@ -57,37 +59,40 @@ export const POINT_UNITS: Record<string, string> = {
  * @throws HypometError `no-event` where no set-point is held
  * @source methods.md, “spin”
  */
-export function reduceSpin({ t, channels: raw }: Table, s: SpinSettings): Reduction {
-  const window = s.zeroStart
-  const channels = window
-    ? { ...raw, ...Object.fromEntries(['thrust', 'forceA', 'forceB'].map(r => [r, zeroed(t, raw[r]!, window)])) }
-    : raw
-  const points = findPlateaus(t, channels['setpoint']!, s.holdTolerance, s.minHold)
+export function reduceSpin(table: Table, s: SpinSettings): Reduction {
+  const warnings: Warning[] = []
+  const rows = rowsWith(table, ['setpoint'])
+  const { t, channels } = zeroedRows(rows, ['thrust', 'forceA', 'forceB'], s.zeroStart, warnings)
+  const plateaus = findPlateaus(t, channels['setpoint']!, s.holdTolerance, s.minHold)
+  const points = plateaus
     .map(({ from, to }) => pointOf(t, channels, s, from, to))
     .filter((p): p is SpinPoint => p !== null && Math.abs(p.setpoint) > s.holdTolerance)
   if (points.length === 0)
     throw new HypometError('no-event', 'No set-point is held long enough and steadily enough to be a point.', {
       path: 'channels.setpoint',
     })
-  const most = (key: keyof SpinPoint) =>
-    points
-      .map(p => p[key] as number)
-      .filter(Number.isFinite)
-      .reduce<number | null>((m, v) => (m === null || v > m ? v : m), null)
+  warnings.push(...shortHolds(t, channels['setpoint']!, plateaus, s))
+  /** The largest over the points that have it; that some have none is said. */
+  const most = (key: keyof SpinPoint, name: string) => {
+    const values = points.flatMap(p => (Number.isFinite(p[key]) ? [p[key] as number] : []))
+    if (values.length < points.length)
+      warnings.push({ code: 'gap', message: `${name} was not read at every set-point; the others are what it is of.` })
+    return values.length === 0 ? null : Math.max(...values)
+  }
   const projection = projectionOf(points, s)
   const motor = motorOf(points)
   return {
     results: {
-      maxThrust: exact(most('thrust'), 'N'),
-      maxElectricalPower: exact(most('electricalPower'), 'W'),
-      maxEfficiency: exact(most('efficiency'), '1'),
+      maxThrust: exact(most('thrust', 'Thrust'), 'N'),
+      maxElectricalPower: exact(most('electricalPower', 'Electrical power'), 'W'),
+      maxEfficiency: exact(most('efficiency', 'Efficiency'), '1'),
     },
     tables: {
       points: tableOf(points, POINT_UNITS),
       ...(projection ? { projection } : {}),
       ...(motor ? { motor } : {}),
     },
-    warnings: warningsOf(points, projection, s),
+    warnings: [...warnings, ...warningsOf(points, projection, s)],
     traces: {
       t,
       setpoint: channels['setpoint']!,
@@ -111,26 +116,28 @@ function pointOf(
   const mean = (y: Float64Array) => meanProduct(y, null, first, to)
   const [volts, amps] = [channels['voltage']!, channels['current']!]
   const [thrust, speed] = [mean(channels['thrust']!), mean(channels['speed']!)]
-  const torque = mean(channels['forceA']!) * s.armA + mean(channels['forceB']!) * s.armB
+  const torque = both(mean(channels['forceA']!), mean(channels['forceB']!), (a, b) => a * s.armA + b * s.armB)
   const electricalPower = meanProduct(volts, amps, first, to)
-  const shaftPower = torque * speed
+  const shaftPower = both(torque, speed, (a, b) => a * b)
   return {
-    setpoint: mean(channels['setpoint']!),
+    setpoint: mean(channels['setpoint']!)!,
     start,
     end,
     n: to - first,
     thrust,
     torque,
     speed,
-    voltage: mean(channels['voltage']!),
-    current: mean(channels['current']!),
+    voltage: mean(volts),
+    current: mean(amps),
     electricalPower,
     shaftPower,
-    efficiency: shaftPower / electricalPower,
-    thrustPerWatt: thrust / electricalPower,
+    efficiency: both(shaftPower, electricalPower, (a, b) => a / b),
+    thrustPerWatt: both(thrust, electricalPower, (a, b) => a / b),
     ...(s.diskArea === undefined
       ? {}
-      : { figureOfMerit: thrust ** 1.5 / (Math.sqrt(2 * s.density * s.diskArea) * shaftPower) }),
+      : {
+          figureOfMerit: both(thrust, shaftPower, (a, b) => a ** 1.5 / (Math.sqrt(2 * s.density * s.diskArea!) * b)),
+        }),
     ...(channels['temperature'] ? { temperature: mean(channels['temperature']) } : {}),
     ...(channels['vibration']
       ? { oncePerTurn: oncePerTurn(t, channels['speed']!, channels['vibration'], first, to) }
@@ -138,18 +145,45 @@ function pointOf(
   }
 }
 
-/** Mean of one channel over [from, to), or of two multiplied sample by sample. */
-function meanProduct(a: Float64Array, b: Float64Array | null, from: number, to: number): number {
-  let sum = 0
-  if (b) for (let i = from; i < to; i++) sum += a[i]! * b[i]!
-  else for (let i = from; i < to; i++) sum += a[i]!
-  return sum / (to - from)
+const both = (a: number | null, b: number | null, f: (a: number, b: number) => number): number | null =>
+  a === null || b === null ? null : f(a, b)
+
+/** Mean of one channel over [from, to), or of two multiplied row by row, where they were read; null where nowhere. */
+function meanProduct(a: Float64Array, b: Float64Array | null, from: number, to: number): number | null {
+  let [sum, n] = [0, 0]
+  for (let i = from; i < to; i++) {
+    const v = b ? a[i]! * b[i]! : a[i]!
+    if (Number.isNaN(v)) continue
+    sum += v
+    n++
+  }
+  return n === 0 ? null : sum / n
+}
+
+/** Set-points that were held for at least half of what makes a point, and for less than that. */
+function shortHolds(t: Float64Array, setpoint: Float64Array, points: readonly Plateau[], s: SpinSettings): Warning[] {
+  const held = findPlateaus(t, setpoint, s.holdTolerance, s.minHold / 2).filter(
+    p =>
+      !points.some(q => q.from < p.to && p.from < q.to) &&
+      Math.abs(meanProduct(setpoint, null, p.from, p.to)!) > s.holdTolerance,
+  )
+  if (held.length === 0) return []
+  const longest = Math.max(...held.map(p => t[p.to - 1]! - t[p.from]!))
+  return [
+    {
+      code: 'short-holds',
+      message:
+        `${held.length} ${held.length === 1 ? 'set-point was' : 'set-points were'} held for less than ${s.minHold} s ` +
+        `and ${held.length === 1 ? 'is no point' : 'are no points'}; the longest of them for ` +
+        `${longest.toPrecision(3)} s.`,
+    },
+  ]
 }
 
 /**
  * Amplitude of what comes once a turn, m/s²: the vibration taken with the turning angle itself, so that a speed that
  * wanders
- * a little does not blur it. Null where a turn has fewer than four samples.
+ * a little does not blur it. Null where a turn has fewer than four samples, or one is missing.
  */
 export function oncePerTurn(
   t: Float64Array,
@@ -159,7 +193,8 @@ export function oncePerTurn(
   to: number,
 ): number | null {
   let [angle, re, im, fastest, longest] = [0, 0, 0, 0, 0]
-  const mean = vibration.subarray(from, to).reduce((a, b) => a + b, 0) / (to - from)
+  if (hasGap(vibration.subarray(from, to)) || hasGap(speed.subarray(from, to))) return null
+  const mean = meanProduct(vibration, null, from, to)!
   for (let i = from; i < to; i++) {
     if (i > from) {
       const dt = t[i]! - t[i - 1]!
@@ -207,15 +242,20 @@ function projectionOf(points: SpinPoint[], s: SpinSettings): ResultTable | null 
  * speed, torque over current gives torque a current and what turns it idle. Null below three points.
  */
 function motorOf(points: SpinPoint[]): ResultTable | null {
-  if (points.length < 3) return null
+  const known = points.flatMap(({ setpoint, current, speed, voltage, torque }) =>
+    current === null || speed === null || voltage === null || torque === null
+      ? []
+      : [{ current, speed, volts: setpoint * voltage, torque }],
+  )
+  if (known.length < 3) return null
   try {
     const volts = leastSquares(
-      points.map(p => [p.current, p.speed]),
-      Float64Array.from(points, p => p.setpoint * p.voltage),
+      known.map(p => [p.current, p.speed]),
+      Float64Array.from(known, p => p.volts),
     )
     const torque = leastSquares(
-      points.map(p => [1, p.current]),
-      Float64Array.from(points, p => p.torque),
+      known.map(p => [1, p.current]),
+      Float64Array.from(known, p => p.torque),
     )
     const [drag, perAmp] = [torque.coefficients[0]!, torque.coefficients[1]!]
     const rows = [

@@ -1,5 +1,5 @@
 import type { StaticAnalysis } from './analysis'
-import { HypometError } from '../../error'
+import { noSlope, rowsWith, zeroedRows } from '../../method/rows'
 import type { ReduceContext, Table } from '../../method/table'
 import { tableOf } from '../../calc/answer'
 import type { Bound, Reduction, Result, ResultTable } from '../../method/reduction'
@@ -7,36 +7,35 @@ import type { Warning } from '../../warning'
 import { hasGap } from '../../signal/gaps'
 import { findPlateaus } from '../../signal/plateaus'
 import { plateauTable } from '../../method/plateauTable'
-import { indexOfMax, largestSize } from '../../signal/rising'
+import { indexOfMax, isSloped, largestSize } from '../../signal/rising'
 import { windowRange } from '../../signal/window'
-import { windowStatistics, zeroed } from '../../signal/zero'
+import { windowStatistics } from '../../signal/zero'
 import { fitLine } from '../../statistics/line'
 import { checkRange } from '../../uncertainty/sensor'
 import type { StaticSettings } from './settings'
 import { withUncertainty } from './uncertainty'
 
-const STIFFNESS_FROM = 0.1
-const STIFFNESS_TO = 0.6
 const GAP_SHARE = 0.01
+/** Below so much of the largest load a row says nothing of the stiffness; a zero that is off by more was loaded. */
+const NEAR_ZERO = 0.02
 
 /**
  * Static reduction: zero, steps, stiffness, deflection at the design load, permanent set, largest load.
- * A test ended by its fixture, or not ended at all, says only that the article carries at least the largest load.
+ * A test ended by its fixture, or not ended at all, says only that the article carries at least the largest load. What
+ * needs no deflection reads rows without one; a result that cannot be had is null and says why.
  *
  * @param table  load [N], deflection [m], free channels (gaps NaN), t [s]
- * @throws HypometError `setting-range` for a window without samples, `data-range` with too few samples to fit,
- *         `over-range` beyond a sensor's full scale
+ * @throws HypometError `setting-range` for a window without a load, `over-range` beyond a sensor's full scale
  * @source methods.md, “static”
  */
 export function reduceStatic(table: Table, s: StaticSettings, context: ReduceContext): Reduction {
-  const { t } = table
-  const channels = Object.fromEntries(
-    Object.entries(table.channels).map(([role, y]) => [role, zeroed(t, y, s.zeroStart)]),
-  )
-  const [load, deflection] = [channels['load']!, channels['deflection']!]
-  const warnings: Warning[] = [...gapWarnings(channels), ...rangeWarnings(table, context)]
-  const analysis = analyse(t, load, deflection, s, warnings)
+  const warnings: Warning[] = [...gapWarnings(table.channels), ...rangeWarnings(table, context)]
+  const roles = ['load', ...Object.keys(table.channels).filter(r => r !== 'load')]
+  const zeroed = zeroedRows(table, roles, s.zeroStart, warnings)
+  const { t, channels } = rowsWith(zeroed, ['load'])
+  const load = channels['load']!
   const plateaus = findPlateaus(t, load, s.holdTolerance, s.minHold)
+  const steps = plateauTable(t, plateaus, channels, table.units)
   if (plateaus.length === 0)
     warnings.push({
       code: 'no-steps',
@@ -44,41 +43,75 @@ export function reduceStatic(table: Table, s: StaticSettings, context: ReduceCon
         `The load never stood within ±${s.holdTolerance} N for ${s.minHold} s: there are no steps. A wider ` +
         `tolerance or a shorter hold finds them.`,
     })
+  const both = rowsWith(zeroed, ['load', 'deflection'])
+  const analysis = analyse({ t, load }, both, steps, s, warnings)
   return {
     results: withUncertainty(resultsOf(analysis, s), analysis, s, context),
-    tables: { steps: plateauTable(t, plateaus, channels, table.units), ...gaugeTable(t, load, channels, s) },
+    tables: { steps, ...gaugeTable(t, load, channels, s) },
     warnings,
-    traces: { t, ...channels, stiffnessLine: lineBetween(analysis) },
+    traces: { t, ...channels, ...(analysis.fit ? { stiffnessLine: lineBetween(analysis, s) } : {}) },
   }
 }
 
 function analyse(
-  t: Float64Array,
-  load: Float64Array,
-  deflection: Float64Array,
+  { t, load }: { t: Float64Array; load: Float64Array },
+  both: Table,
+  steps: ResultTable,
   s: StaticSettings,
   warnings: Warning[],
 ): StaticAnalysis {
   const peak = indexOfMax(load)
   const maxLoad = load[peak]!
-  const deflectionAtDesign = crossing(load, deflection, peak, s.designLoad)
+  warnings.push(...zeroWarnings(t, load, peak, s))
+  // The rising branch of the load, as far as a deflection was read with it.
+  const rising = {
+    load: both.channels['load']!.subarray(0, both.t.findLastIndex(v => v <= t[peak]!) + 1),
+    deflection: both.channels['deflection']!,
+  }
+  const deflectionAtDesign =
+    betweenSteps(steps, t[peak]!, s.designLoad) ?? crossingMean(rising.load, rising.deflection, s.designLoad)
   if (deflectionAtDesign === null)
-    warnings.push({
-      code: 'design-not-reached',
-      message: 'The load did not reach the design load; there is no deflection at it.',
-    })
-  const { fit, nonlinearity } = stiffnessFit(load, deflection, peak)
+    warnings.push(
+      maxLoad < s.designLoad
+        ? {
+            code: 'design-not-reached',
+            message: 'The load did not reach the design load; there is no deflection at it.',
+          }
+        : { code: 'gap', message: 'No deflection was read around the design load; there is no deflection at it.' },
+    )
+  const { fit, nonlinearity } = stiffnessFit(rising.load, rising.deflection, maxLoad, s, warnings)
+  const zeroStart = zeroOf(both, s.zeroStart, 'zeroStart')
+  const zeroEnd = s.zeroEnd ? zeroOf(both, s.zeroEnd, 'zeroEnd') : null
+  if (s.zeroEnd && !(zeroStart && zeroEnd))
+    warnings.push({ code: 'gap', message: 'No deflection was read in a zero window; there is no permanent set.' })
   return {
     maxLoad,
     deflectionAtDesign,
     fit,
     nonlinearity,
-    zeroStart: zeroOf(t, deflection, s.zeroStart, 'zeroStart'),
-    zeroEnd: s.zeroEnd ? zeroOf(t, deflection, s.zeroEnd, 'zeroEnd') : null,
-    largestDeflection: furthest(deflection),
+    zeroStart,
+    zeroEnd,
+    largestDeflection: furthest(both.channels['deflection']!),
     loadNoise: noiseIn(t, load, s.zeroStart),
-    deflectionNoise: noiseIn(t, deflection, s.zeroStart),
+    deflectionNoise: zeroStart ? noiseIn(both.t, both.channels['deflection']!, s.zeroStart) : 0,
   }
+}
+
+/** The zero was taken off under load, or while the load moved. */
+function zeroWarnings(t: Float64Array, load: Float64Array, peak: number, s: StaticSettings): Warning[] {
+  const [from, to] = windowRange(t, s.zeroStart)
+  const span = spanOf(load.subarray(from, to))
+  const below = -lowest(load.subarray(0, peak + 1))
+  if (below <= Math.max(NEAR_ZERO * load[peak]!, 2 * s.holdTolerance) && span <= 2 * s.holdTolerance) return []
+  return [
+    {
+      code: 'zero-loaded',
+      message:
+        span > 2 * s.holdTolerance
+          ? `The load moves by ${span.toPrecision(3)} N within the zero window: it is no zero.`
+          : `On the way up the load falls ${below.toPrecision(3)} N below the zero window's mean: it was taken under load.`,
+    },
+  ]
 }
 
 function resultsOf(a: StaticAnalysis, s: StaticSettings): Record<string, Result> {
@@ -88,24 +121,26 @@ function resultsOf(a: StaticAnalysis, s: StaticSettings): Record<string, Result>
     maxLoad: { value: a.maxLoad, unit: 'N', bound: strength },
     loadFactor: { value: a.maxLoad / s.designLoad, unit: '1', bound: strength },
     deflectionAtDesign: exact(a.deflectionAtDesign, 'm'),
-    stiffness: exact(a.fit.slope, 'N/m'),
+    stiffness: exact(a.fit?.slope ?? null, 'N/m'),
     nonlinearity: exact(a.nonlinearity, '1'),
   }
-  if (a.zeroEnd) {
-    const set = a.zeroEnd.mean - a.zeroStart.mean
+  if (s.zeroEnd) {
+    const set = a.zeroStart && a.zeroEnd ? a.zeroEnd.mean - a.zeroStart.mean : null
     results['permanentSet'] = exact(set, 'm')
-    results['setRatio'] = exact(set / a.largestDeflection, '1')
+    results['setRatio'] = exact(set === null || a.largestDeflection === 0 ? null : set / a.largestDeflection, '1')
   }
   return results
 }
 
+/** Mean deflection of a window with its standard error; null where none was read there. */
 function zeroOf(
-  t: Float64Array,
-  y: Float64Array,
-  window: [number, number],
+  { t, channels }: Table,
+  window: readonly [number, number],
   setting: string,
-): { mean: number; error: number } {
-  const { mean, sd, n } = windowStatistics(t, y, window, setting)
+): { mean: number; error: number } | null {
+  const [from, to] = windowRange(t, window)
+  if (to <= from) return null
+  const { mean, sd, n } = windowStatistics(t, channels['deflection']!, window, setting)
   return { mean, error: n > 1 ? sd / Math.sqrt(n) : 0 }
 }
 
@@ -115,35 +150,61 @@ function noiseIn(t: Float64Array, y: Float64Array, window: [number, number]): nu
 }
 
 /** The fitted line between the ends of its window: two deflections, then their loads. */
-function lineBetween({ fit, maxLoad }: StaticAnalysis): Float64Array {
-  const [from, to] = [STIFFNESS_FROM * maxLoad, STIFFNESS_TO * maxLoad]
-  return Float64Array.of((from - fit.intercept) / fit.slope, (to - fit.intercept) / fit.slope, from, to)
+function lineBetween({ fit, maxLoad }: StaticAnalysis, { stiffnessRange }: StaticSettings): Float64Array {
+  const [from, to] = stiffnessRange.map(share => share * maxLoad) as [number, number]
+  return Float64Array.of((from - fit!.intercept) / fit!.slope, (to - fit!.intercept) / fit!.slope, from, to)
 }
 
-/** Deflection at the first pair of samples on the rising branch with the load below, then at or above `level`. */
-function crossing(load: Float64Array, deflection: Float64Array, peak: number, level: number): number | null {
-  for (let i = 1; i <= peak; i++) {
+/** Deflection at a load between the means of two steps of the way up; null where no pair of them lies about it. */
+function betweenSteps({ columns }: ResultTable, timeAtPeak: number, level: number): number | null {
+  const known = columns['start']!.flatMap((start, i) => {
+    const [load, deflection] = [columns['loadMean']![i], columns['deflectionMean']?.[i]]
+    if ((start as number) > timeAtPeak || typeof load !== 'number' || typeof deflection !== 'number') return []
+    return [{ load, deflection }]
+  })
+  const at = known.findIndex(step => step.load >= level)
+  if (at < 1) return null
+  const [a, b] = [known[at - 1]!, known[at]!]
+  return a.deflection + ((level - a.load) / (b.load - a.load)) * (b.deflection - a.deflection)
+}
+
+/** Mean of the deflections at all pairs of rows with the load below, then at or above `level`; null without one. */
+function crossingMean(load: Float64Array, deflection: Float64Array, level: number): number | null {
+  let [sum, n] = [0, 0]
+  for (let i = 1; i < load.length; i++) {
     const [below, above] = [load[i - 1]!, load[i]!]
-    if (below < level && above >= level)
-      return deflection[i - 1]! + ((level - below) / (above - below)) * (deflection[i]! - deflection[i - 1]!)
+    if (!(below < level && above >= level)) continue
+    sum += deflection[i - 1]! + ((level - below) / (above - below)) * (deflection[i]! - deflection[i - 1]!)
+    n++
   }
-  return null
+  return n === 0 ? null : sum / n
 }
 
 function stiffnessFit(
   load: Float64Array,
   deflection: Float64Array,
-  peak: number,
+  maxLoad: number,
+  { stiffnessRange }: StaticSettings,
+  warnings: Warning[],
 ): Pick<StaticAnalysis, 'fit' | 'nonlinearity'> {
-  const [from, to] = [STIFFNESS_FROM * load[peak]!, STIFFNESS_TO * load[peak]!]
-  const inside = between(load, peak, from, to)
-  if (inside.length < 3)
-    throw new HypometError(
-      'data-range',
-      'Fewer than three samples lie between 10 and 60 % of the largest load; there is no stiffness to fit.',
-      { path: 'channels.load' },
-    )
-  const [x, y] = [picked(deflection, inside), picked(load, inside)]
+  const [from, to] = stiffnessRange.map(share => share * maxLoad) as [number, number]
+  const inside = between(load, load.length - 1, from, to)
+  let [x, y] = [picked(deflection, inside), picked(load, inside)]
+  const few = inside.length < 3
+  if (few) {
+    const more = between(load, load.length - 1, NEAR_ZERO * maxLoad, to).filter(i => load[i]! > NEAR_ZERO * maxLoad)
+    x = Float64Array.of(0, ...picked(deflection, more))
+    y = Float64Array.of(0, ...picked(load, more))
+  }
+  if (!isSloped(x)) {
+    warnings.push(noSlope('No stiffness'))
+    return { fit: null, nonlinearity: null }
+  }
+  if (few)
+    warnings.push({
+      code: 'few-points',
+      message: `Stiffness from ${x.length - 1} rows and the origin: fewer than three lie in its window.`,
+    })
   const fit = fitLine(x, y)
   let worst = 0
   for (let i = 0; i < x.length; i++) worst = Math.max(worst, Math.abs(x[i]! - (y[i]! - fit.intercept) / fit.slope))
@@ -162,7 +223,8 @@ function gaugeTable(
 ): Record<string, ResultTable> {
   if (Object.keys(channels).length < 3) return {}
   const peak = indexOfMax(load)
-  const inside = between(load, peak, STIFFNESS_FROM * load[peak]!, STIFFNESS_TO * load[peak]!)
+  const [low, high] = s.stiffnessRange
+  const inside = between(load, peak, low * load[peak]!, high * load[peak]!)
   const rows = Object.entries(channels)
     .filter(([role]) => role !== 'load')
     .flatMap(([channel, y]) => {
@@ -212,6 +274,12 @@ function furthest(y: Float64Array): number {
   return most
 }
 
+const lowest = (y: Float64Array): number => {
+  let low = Infinity
+  for (let i = 0; i < y.length; i++) if (y[i]! < low) low = y[i]!
+  return low
+}
+
 function spanOf(y: Float64Array): number {
   let [low, high] = [Infinity, -Infinity]
   for (let i = 0; i < y.length; i++) {
@@ -223,7 +291,7 @@ function spanOf(y: Float64Array): number {
 
 function gapWarnings(channels: Record<string, Float64Array>): Warning[] {
   return Object.entries(channels).flatMap(([role, y]) => {
-    const share = hasGap(y) ? y.filter(Number.isNaN).length / y.length : 0
+    const share = role !== 'load' && hasGap(y) ? y.filter(Number.isNaN).length / y.length : 0
     return share > GAP_SHARE
       ? [{ code: 'gap', message: `${(share * 100).toFixed(1)} % of channel ${role} is missing.` }]
       : []

@@ -29,8 +29,8 @@ export function withUncertainty(
     maxLoad: maxLoadBudget(a, load),
     deflectionAtDesign:
       a.deflectionAtDesign === null ? [] : deflectionBudget(a, a.deflectionAtDesign, load, deflection, s.designLoad),
-    stiffness: stiffnessBudget(a, load, deflection),
-    permanentSet: a.zeroEnd ? setBudget(a, deflection) : [],
+    stiffness: a.fit ? stiffnessBudget(a.fit, load, deflection) : [],
+    permanentSet: a.zeroStart && a.zeroEnd ? setBudget(a.zeroStart, a.zeroEnd, deflection) : [],
   }
   budgets['loadFactor'] = scaled(budgets['maxLoad']!, 1 / s.designLoad)
   budgets['setRatio'] = scaled(budgets['permanentSet']!, 1 / a.largestDeflection)
@@ -61,7 +61,7 @@ function deflectionBudget(
   deflection: SensorSpecification,
   designLoad: number,
 ): Contribution[] {
-  const compliance = 1 / a.fit.slope
+  const compliance = a.fit ? 1 / a.fit.slope : Math.abs(value / designLoad)
   return [
     ...sensorBudget(deflection, value),
     noise('noise', a.deflectionNoise),
@@ -71,11 +71,11 @@ function deflectionBudget(
 }
 
 function stiffnessBudget(
-  a: StaticAnalysis,
+  fit: NonNullable<StaticAnalysis['fit']>,
   load: SensorSpecification,
   deflection: SensorSpecification,
 ): Contribution[] {
-  const { slope, slopeError, loadSpan, deflectionSpan, n } = a.fit
+  const { slope, slopeError, loadSpan, deflectionSpan, n } = fit
   return [
     ...scaled(sensorBudget(load, loadSpan), slope / loadSpan),
     ...scaled(sensorBudget(deflection, deflectionSpan), slope / deflectionSpan),
@@ -83,11 +83,9 @@ function stiffnessBudget(
   ]
 }
 
-function setBudget(a: StaticAnalysis, deflection: SensorSpecification): Contribution[] {
+type Zero = NonNullable<StaticAnalysis['zeroStart']>
+
+function setBudget(start: Zero, end: Zero, deflection: SensorSpecification): Contribution[] {
   const onceEach = sensorBudget(deflection, 0).filter(c => ZERO_DIFFERENCE_ITEMS.includes(c.name))
-  return [
-    ...scaled(onceEach, Math.SQRT2),
-    noise('zero at the start', a.zeroStart.error),
-    noise('zero at the end', a.zeroEnd!.error),
-  ]
+  return [...scaled(onceEach, Math.SQRT2), noise('zero at the start', start.error), noise('zero at the end', end.error)]
 }

@@ -1,5 +1,6 @@
 import type { FigureOutline } from '../../family/contract'
-import { handlesOf, thinned, type Figure } from '../../method/figure'
+import { handlesOf, thinned, type Figure, type Series } from '../../method/figure'
+import type { Reduction } from '../../method/reduction'
 import type { ThermalSettings } from './settings'
 
 /** The approach is drawn on so many time constants, and the derating this far around the ambient, K. */
@@ -10,25 +11,13 @@ export const thermalFigures: Record<string, FigureOutline<ThermalSettings>> = {
     title: 'Approach',
     draw({ traces, results }, s): Figure {
       const { t, temperature } = traces as { t: Float64Array; temperature: Float64Array }
-      const [steady, start, tau] = ['steadyTemperature', 'startTemperature', 'timeConstant'].map(
-        k => results[k]!.value!,
-      ) as [number, number, number]
-      const U = (results['steadyTemperature']!.u ?? 0) * (results['steadyTemperature']!.k ?? 2)
-      const until = Math.max(t.at(-1)!, s.window[0] + AHEAD * Math.min(tau, 2 * (s.window[1] - s.window[0])))
-      const x = Array.from({ length: 80 }, (_, i) => s.window[0] + ((until - s.window[0]) * i) / 79)
-      const fit = (end: number) => x.map(v => end - (end - start) * Math.exp(-(v - s.window[0]) / tau))
+      const steady = results['steadyTemperature']!.value
       return {
         x: { label: 'Time', kind: 'time' },
         y: { label: 'Temperature', kind: 'temperature' },
         series: [
           { name: 'Measured', style: 'measured', ...thinned(t, temperature) },
-          { name: 'Approach', style: 'predicted', x, y: fit(steady) },
-          ...(U > 0
-            ? [
-                { name: 'Steady + U', style: 'fit' as const, x: [x[0]!, until], y: [steady + U, steady + U] },
-                { name: 'Steady − U', style: 'fit' as const, x: [x[0]!, until], y: [steady - U, steady - U] },
-              ]
-            : []),
+          ...(steady === null ? [] : approach(results, s, t.at(-1)!)),
         ],
         lines: [
           { axis: 'y', value: s.limit, label: 'limit' },
@@ -72,4 +61,20 @@ export const thermalFigures: Record<string, FigureOutline<ThermalSettings>> = {
         : null
     },
   },
+}
+
+/** The fitted curve drawn on, and its end with its uncertainty. */
+function approach(results: Reduction['results'], s: ThermalSettings, last: number): Series[] {
+  const [steady, start, tau] = ['steadyTemperature', 'startTemperature', 'timeConstant'].map(
+    k => results[k]!.value!,
+  ) as [number, number, number]
+  const U = (results['steadyTemperature']!.u ?? 0) * (results['steadyTemperature']!.k ?? 2)
+  const until = Math.max(last, s.window[0] + AHEAD * Math.min(tau, 2 * (s.window[1] - s.window[0])))
+  const x = Array.from({ length: 80 }, (_, i) => s.window[0] + ((until - s.window[0]) * i) / 79)
+  const y = x.map(v => steady - (steady - start) * Math.exp(-(v - s.window[0]) / tau))
+  const level = (name: string, at: number): Series => ({ name, style: 'fit', x: [x[0]!, until], y: [at, at] })
+  return [
+    { name: 'Approach', style: 'predicted', x, y },
+    ...(U > 0 ? [level('Steady + U', steady + U), level('Steady − U', steady - U)] : []),
+  ]
 }

@@ -13,7 +13,7 @@ export const thermal = defineFamily({
   id: 'thermal',
   title: 'Thermal',
   purpose: 'Steady temperature ahead of time, time constant, allowed power and its derating with the ambient',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
     temperature: { label: 'Temperature', kind: 'temperature' },

@@ -8,24 +8,16 @@ export const torqueFigures: Record<string, FigureOutline<TorqueSettings>> = {
   torqueTwist: {
     title: 'Torque over twist',
     draw({ traces, results }, s): Figure {
-      const { twist, torque: y, line } = traces as { twist: Float64Array; torque: Float64Array; line: Float64Array }
-      const [slope, intercept] = [line[0]!, line[1]!]
+      const { twist, torque: y } = traces as { twist: Float64Array; torque: Float64Array }
       const [peak, yields] = [results['ultimateTorque']!.value!, results['yieldTorque']!.value]
-      const to = (level: number, offset: number): Pick<Series, 'x' | 'y'> => ({
-        x: [-intercept / slope + offset, (level - intercept) / slope + offset],
-        y: [0, level],
-      })
+      const place = results['twistAtPeak']!.value
       return {
         x: { label: 'Twist', kind: 'angle' },
         y: torque,
         series: [
           { name: 'Measured', style: 'measured', ...thinned(twist, y) },
-          { name: 'Elastic line', style: 'fit', ...to(0.9 * peak, 0) },
-          { name: 'Moved by the offset', style: 'fit', ...to(1.02 * (yields ?? 0.9 * peak), s.offset) },
-          ...(yields == null
-            ? []
-            : [{ name: 'Yield', style: 'points' as const, x: [(yields - intercept) / slope + s.offset], y: [yields] }]),
-          { name: 'Largest', style: 'points', x: [results['twistAtPeak']!.value!], y: [peak] },
+          ...(traces['line'] ? elastic(traces['line'], s.offset, peak, yields) : []),
+          ...(place === null ? [] : [{ name: 'Largest', style: 'points' as const, x: [place], y: [peak] }]),
         ],
         lines: [{ axis: 'y', value: s.requiredTorque, label: 'required' }],
       }
@@ -45,4 +37,19 @@ export const torqueFigures: Record<string, FigureOutline<TorqueSettings>> = {
       }
     },
   },
+}
+
+/** The line of the stiffness, the same moved by the offset, and where the curve meets that. */
+function elastic([slope, intercept]: Float64Array, offset: number, peak: number, yields: number | null): Series[] {
+  const to = (level: number, moved: number): Pick<Series, 'x' | 'y'> => ({
+    x: [-intercept! / slope! + moved, (level - intercept!) / slope! + moved],
+    y: [0, level],
+  })
+  return [
+    { name: 'Elastic line', style: 'fit', ...to(0.9 * peak, 0) },
+    { name: 'Moved by the offset', style: 'fit', ...to(1.02 * (yields ?? 0.9 * peak), offset) },
+    ...(yields === null
+      ? []
+      : [{ name: 'Yield', style: 'points' as const, x: [(yields - intercept!) / slope! + offset], y: [yields] }]),
+  ]
 }

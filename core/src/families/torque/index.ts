@@ -13,7 +13,7 @@ export const torque = defineFamily({
   id: 'torque',
   title: 'Torque',
   purpose: 'Torsional stiffness, offset yield and break against the torque that is asked',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t: { label: 'Time', kind: 'time', optional: true },
     torque: { label: 'Torque', kind: 'torque' },

@@ -13,7 +13,17 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
       const { frequency: f, R, X, modelSize } = traces
       if (!f || !R || !X) return null
       const size = R.map((r, i) => Math.hypot(r, X[i]!))
-      const parallel = results['parallelFrequency']!.value
+      const marks = (['seriesFrequency', 'parallelFrequency'] as const).flatMap(key =>
+        results[key]?.value == null
+          ? []
+          : [
+              {
+                axis: 'x' as const,
+                value: results[key].value,
+                label: key === 'seriesFrequency' ? 'series' : 'parallel',
+              },
+            ],
+      )
       return {
         x: { ...frequency, log: true },
         y: { label: 'Impedance', kind: 'resistance', log: true },
@@ -21,10 +31,7 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
           { name: 'Measured', style: 'measured', ...thinned(f, size) },
           ...(modelSize ? [{ name: 'Model', style: 'predicted' as const, ...thinned(f, modelSize) }] : []),
         ],
-        lines: [
-          { axis: 'x', value: results['seriesFrequency']!.value!, label: 'series' },
-          ...(parallel == null ? [] : [{ axis: 'x' as const, value: parallel, label: 'parallel' }]),
-        ],
+        lines: marks,
       }
     },
   },
@@ -33,7 +40,8 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
     draw({ traces, results }): Figure | null {
       const { frequency: f, G, B, fittedG, fittedB } = traces
       if (!f || !G || !B) return null
-      const fs = results['seriesFrequency']!.value!
+      const fs = results['seriesFrequency']?.value
+      if (fs == null) return null
       const [from, to] = [f.findIndex(v => v >= AROUND[0] * fs), f.findLastIndex(v => v <= AROUND[1] * fs) + 1]
       const part = (y: Float64Array) => thinned(f.subarray(from, to), y.subarray(from, to))
       return {
@@ -72,6 +80,23 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
           ...(fittedG && fittedB ? [circle('Circuit', 'fit', fittedG, fittedB)] : []),
         ],
         lines: [],
+      }
+    },
+  },
+  response: {
+    title: 'Response over frequency',
+    draw({ traces, results }, s): Figure | null {
+      const { responseFrequency: f, response } = traces
+      if (!f || !response) return null
+      const top = results[s.response === 'transmit' ? 'peakTransmitResponse' : 'peakReceiveSensitivity']!.value!
+      return {
+        x: frequency,
+        y: {
+          label: s.response === 'transmit' ? 'Transmitting response' : 'Receiving sensitivity',
+          kind: 'level',
+        },
+        series: [{ name: 'Measured', style: 'measured', ...thinned(f, response) }],
+        lines: [3, 6].map(down => ({ axis: 'y', value: top - down, label: `${down} dB down` })),
       }
     },
   },

@@ -6,6 +6,7 @@ import { reduceBeam } from './beam'
 import { followUpTransducer } from './followUps'
 import { transducerFigures } from './figures'
 import { proposeTransducer, rowsFromSweep, transducerPlan, transducerPlanning } from './plan'
+import { reduceResponse } from './response'
 import { transducerSpecimen } from './specimen'
 import { reduceSweep } from './sweep'
 
@@ -21,53 +22,113 @@ const beam: Record<string, Role> = {
   level: { label: 'Level', kind: 'level' },
 }
 
+const response: Record<string, Role> = {
+  frequency: sweep['frequency']!,
+  pressure: { label: 'Sound pressure', kind: 'pressure', optional: true },
+  level: { label: 'Level, about 1 µPa', kind: 'level', optional: true },
+  voltage: { label: 'Voltage', kind: 'voltage', optional: true },
+  distance: { label: 'Distance', kind: 'length', optional: true },
+}
+const ROLES = { sweep, beam, response }
+const REDUCERS = { sweep: reduceSweep, beam: reduceBeam, response: reduceResponse }
+
 /** Piezoelectric elements and transducers: impedance sweeps and beam patterns. */
 export const transducer = defineFamily({
   id: 'transducer',
   title: 'Transducer',
-  purpose: 'Resonances, coupling and equivalent circuit of an impedance sweep; width and side lobes of a beam',
-  version: '1.0.0',
+  purpose:
+    'Resonances, coupling and equivalent circuit of an impedance sweep; width and side lobes of a beam; response over frequency',
+  version: '1.1.0',
   roles: sweep,
-  rolesOf: s => (s.kind === 'beam' ? beam : sweep),
+  rolesOf: s => ROLES[s.kind ?? 'sweep'],
   settings,
   results: {
-    coupling: { label: 'Coupling factor', kind: 'ratio', limited: 'atLeast', how: '√(1 − (fs/fp)²).' },
+    coupling: {
+      label: 'Coupling factor',
+      kind: 'ratio',
+      limited: 'atLeast',
+      how: '√(C1/(C0 + C1)) of the circuit, which is √(1 − (fs/fp)²).',
+    },
     seriesFrequency: {
       label: 'Series resonance',
       kind: 'frequency',
-      how: 'Where the conductance is largest, by the parabola through three rows.',
+      how: '1/(2π√(L1·C1)) of the circuit that fits all rows.',
     },
     parallelFrequency: {
       label: 'Parallel resonance',
       kind: 'frequency',
-      how: 'Where the resistance is largest, likewise.',
+      how: 'Series resonance times √(1 + C1/C0).',
     },
     qualityFactor: {
       label: 'Quality factor',
       kind: 'ratio',
       limited: 'atLeast',
-      how: 'Series resonance over the width of the conductance at half its height.',
+      how: '√(L1/C1)/R1 of the circuit.',
     },
     staticCapacitance: {
       label: 'Static capacitance',
       kind: 'capacitance',
       limited: 'atMost',
-      how: 'Median of susceptance over ω well below the resonance.',
+      how: 'Median of susceptance over ω below 0.3 of the resonance, taken to frequency zero by the circuit.',
     },
+    clampedCapacitance: { label: 'Clamped capacitance', kind: 'capacitance', how: 'C0 of the circuit.' },
     lossTangent: {
       label: 'Loss tangent',
       kind: 'ratio',
       limited: 'atMost',
-      how: 'Median of conductance over susceptance there.',
+      how: 'Of C0, by the fit of the circuit.',
     },
     R1: {
       label: 'R1 of the circuit',
       kind: 'resistance',
-      how: 'Least squares of the complex admittance over all rows.',
+      how: 'Least squares of the complex admittance over all rows, each counted of its own size.',
     },
     L1: { label: 'L1 of the circuit', kind: 'inductance', how: 'Likewise.' },
     C1: { label: 'C1 of the circuit', kind: 'capacitance', how: 'Likewise.' },
     C0: { label: 'C0 of the circuit', kind: 'capacitance', how: 'Likewise.' },
+    residual: {
+      label: 'Misfit of the circuit',
+      kind: 'ratio',
+      how: 'Root mean square of what circuit and rows differ by, of the rows’ own size.',
+    },
+    maxConductanceAt: {
+      label: 'Largest conductance at',
+      kind: 'frequency',
+      how: 'By the parabola through three rows.',
+    },
+    maxResistanceAt: { label: 'Largest resistance at', kind: 'frequency', how: 'Likewise.' },
+    peakAngle: {
+      label: 'Beam points to',
+      kind: 'angle',
+      how: 'Top of the parabola through the rows within a decibel of the largest.',
+    },
+    peakLevel: { label: 'Level there', kind: 'level', how: 'Likewise.' },
+    peakTransmitResponse: {
+      label: 'Largest transmitting response',
+      kind: 'level',
+      limited: 'atLeast',
+      how: 'Top of the parabola through the rows within a decibel of the largest.',
+    },
+    peakTransmitAt: { label: 'At', kind: 'frequency', how: 'Its frequency.' },
+    peakReceiveSensitivity: {
+      label: 'Largest receiving sensitivity',
+      kind: 'level',
+      limited: 'atLeast',
+      how: 'Top of the parabola through the rows within a decibel of the largest.',
+    },
+    peakReceiveAt: { label: 'At', kind: 'frequency', how: 'Its frequency.' },
+    bandwidth3dB: {
+      label: 'Bandwidth, 3 dB down',
+      kind: 'frequency',
+      limited: 'atLeast',
+      how: 'Between the falls to 3 dB below the top.',
+    },
+    bandwidth6dB: {
+      label: 'Bandwidth, 6 dB down',
+      kind: 'frequency',
+      limited: 'atLeast',
+      how: 'Between the falls to 6 dB below the top.',
+    },
     beamwidth3dB: {
       label: 'Beam width',
       kind: 'angle',
@@ -84,7 +145,7 @@ export const transducer = defineFamily({
       label: 'Directivity index',
       kind: 'level',
       limited: 'atLeast',
-      how: '10·log₁₀(4/∫b·|sin θ|dθ) over the given angles.',
+      how: '10·log₁₀(4/∫b·|sin θ|dθ) over the given angles; of a line 10·log₁₀(2/∫b·cos θ dθ).',
     },
     transmitResponse: {
       label: 'Transmitting response',
@@ -99,11 +160,11 @@ export const transducer = defineFamily({
       how: 'Volts a micropascal, about one volt.',
     },
   },
-  reduce: (table, s) => (s.kind === 'beam' ? reduceBeam(table, s) : reduceSweep(table, s)),
+  reduce: (table, s) => REDUCERS[s.kind](table, s),
   addsToUncertainty: true,
   propose: proposeTransducer,
   figures: transducerFigures,
-  ownOfRecord: ['kind', 'transmit', 'receive'],
+  ownOfRecord: ['kind', 'transmit', 'receive', 'response', 'voltage', 'distance'],
   set: {
     results: ['coupling', 'seriesFrequency', 'qualityFactor', 'staticCapacitance', 'beamwidth3dB'],
     alike: 'kind',

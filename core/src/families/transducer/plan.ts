@@ -37,7 +37,14 @@ export function proposeTransducer({
   plan,
   table: { channels },
 }: ProposedFrom<TransducerPlan>): Record<string, unknown> {
-  const kind = channels['angle'] && channels['level'] && !channels['frequency'] ? 'beam' : 'sweep'
+  const isImpedance = channels['magnitude'] !== undefined || channels['resistance'] !== undefined
+  const isSound = channels['pressure'] !== undefined || channels['level'] !== undefined
+  const kind =
+    channels['angle'] && channels['level'] && !channels['frequency']
+      ? 'beam'
+      : isSound && !isImpedance
+        ? 'response'
+        : 'sweep'
   return { kind, ...(kind === 'sweep' && plan?.model ? { model: plan.model } : {}) }
 }
 

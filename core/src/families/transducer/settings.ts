@@ -7,7 +7,11 @@ export const pressure = quantity('pressure', { title: 'Pressure', positive: true
 export const voltage = quantity('voltage', { title: 'Voltage', positive: true })
 
 export const settings = z.object({
-  kind: z.enum(['sweep', 'beam']).default('sweep').meta({ title: 'What was read' }),
+  kind: z.enum(['sweep', 'beam', 'response']).default('sweep').meta({ title: 'What was read' }),
+  symmetry: z.enum(['rotational', 'line']).default('rotational').meta({ title: 'The beam is the same around' }),
+  response: z.enum(['transmit', 'receive']).default('transmit').meta({ title: 'Response' }),
+  voltage: quantity('voltage', { title: 'Voltage of all rows', positive: true }).optional(),
+  distance: quantity('length', { title: 'Distance of all rows', positive: true }).optional(),
   transmit: z
     .object({ pressure, distance: quantity('length', { title: 'Distance', positive: true }), voltage })
     .optional()
