@@ -44,7 +44,8 @@ function withGaps(name: string, roles: (role: string) => boolean, isGap: (row: n
 
 /** Figures of a record with gaps: each is drawn, and holds no NaN. */
 function figuresOf(setup: Setup, bytes: Uint8Array, name: string) {
-  const family = families[setup.family!]!
+  const id = setup.family as string
+  const family = families[id]!
   const settings = family.settings.parse(setup.settings) as never
   const mappings = resolveChannels((family.rolesOf?.(settings) ?? family.roles)!, setup.channels)
   const { numbers, text, rows } = readTable(bytes, mappings)
@@ -64,7 +65,7 @@ function figuresOf(setup: Setup, bytes: Uint8Array, name: string) {
     hasClock: 't' in numbers,
     name,
   }
-  const { figures } = reduceRecord(setup.family!, record, setup.settings as Record<string, unknown>, {
+  const { figures } = reduceRecord(id, record, setup.settings as Record<string, unknown>, {
     plan: null,
     view: null,
     sensors: {},

@@ -14,12 +14,7 @@ describe('a column that says its name', () => {
   it('leaves a length alone that has no words of its own: a tip is not the frame', () => {
     const frame = { role: 'frame', label: 'Frame', kind: 'length' } as const
     expect(likenessOfName(frame, 'Weg Spitze')).toBe(0)
-    expect(
-      likenessOfName(
-        { role: 'deflection', label: 'Deflection', ...families['static']!.roles['deflection']! },
-        'Weg Spitze',
-      ),
-    ).toBe(2)
+    expect(likenessOfName({ role: 'deflection', ...families['static']!.roles['deflection']! }, 'Weg Spitze')).toBe(2)
   })
   it('has short names only as whole words: a tilt is no time', () => {
     const t = { role: 'time', label: 'Clock', kind: 'time' } as const
