@@ -74,7 +74,7 @@ test('burst: a leak that only shows once temperature is taken out; a hold is mov
     const holds = page.getByRole('textbox', { name: /^Holds/ })
     await holds.fill('5000; 5100')
     await holds.blur()
-    await expect(page.getByText('The hold from 5000 to 5100 s holds fewer than two samples.').first()).toBeVisible()
+    await expect(page.getByText('The hold from 5000 to 5100 s holds no sample.').first()).toBeVisible()
     await expect(
       page.getByRole('alert').filter({ hasText: 'What stands here is of the settings before.' }),
     ).toBeVisible()

@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { isSame } from '~/composables/reduce/reduceSettings'
-import { kindOfSi, wordsOf, formatNumber, type AnyFamily, type MethodOutput, type Result } from '@hypomet/core'
+import {
+  isWhyNull,
+  kindOfSi,
+  wordsOf,
+  formatNumber,
+  type AnyFamily,
+  type MethodOutput,
+  type Result,
+} from '@hypomet/core'
 
 /**
  * Each result with its uncertainty, its bound and how it was got; while settings differ from the kept ones, old beside
@@ -50,9 +58,26 @@ const rows = computed(() =>
             : '',
         bound: typeof r.bound === 'object' ? 'an interval' : (BOUNDS[r.bound] ?? ''),
         U: U === null ? '' : U < 0.1 ? 'U below 0.1 %' : `U ${U >= 10 ? U.toFixed(0) : U.toFixed(1)} %`,
+        why: r.value === null ? why.value : '',
+        parts: partsOf(r),
       }
     }),
 )
+/** Why some results could not be had: what the reduction says of it. */
+const why = computed(() =>
+  props.output.warnings
+    .filter(w => isWhyNull(w.code))
+    .map(w => w.message)
+    .join(' '),
+)
+/** What the uncertainty is made of, by its share of the square. */
+function partsOf({ u, parts = [] }: Result): string {
+  const all = parts.reduce((s, p) => s + p.u ** 2, 0)
+  const shown = parts.filter(p => p.u ** 2 >= 0.01 * all).slice(0, 4)
+  return u === undefined || all === 0
+    ? ''
+    : `Its U is made of ${shown.map(p => `${p.name} ${Math.round((100 * p.u ** 2) / all)}\u202f%`).join(', ')}.`
+}
 const open = ref<string | null>(null)
 </script>
 
@@ -80,6 +105,7 @@ const open = ref<string | null>(null)
             <span v-if="r.U || r.bound" class="block text-xs text-quiet">{{
               [r.bound, r.U].filter(Boolean).join(' · ')
             }}</span>
+            <span v-if="r.why" class="block text-xs text-open">{{ r.why }}</span>
           </td>
           <td class="number font-semibold">
             {{ r.now
@@ -89,7 +115,7 @@ const open = ref<string | null>(null)
           </td>
         </tr>
         <tr v-if="open === r.key">
-          <td colspan="2" class="text-sm text-quiet">{{ r.how }}</td>
+          <td colspan="2" class="text-sm text-quiet">{{ r.how }} {{ r.parts }}</td>
         </tr>
       </template>
     </tbody>

@@ -221,11 +221,17 @@ describe('uncertainty of results', () => {
         sensors: { force: { fullScale: 60_000, certificate: { U: 60, k: 2 }, linearity: 0.0005 } },
       },
     )
-    // U/k = 30 N and 0.0005·60 kN/√3 = 17.32 N: 34.64 N together, a little over a thousandth of 29.9 kN.
+    // U/k = 30 N, half of its variance zero and half gain, and a bow of 0.0005·60 kN/√3 = 17.32 N: 34.64 N together.
     expect(output.results['peakForce']!.u).toBeCloseTo(34.641, 2)
     expect(output.results['peakForce']!.k).toBeCloseTo(2, 2)
     expect(output.results['retained']!.u! * 40_000).toBeCloseTo(34.641, 2)
-    expect(output.results['stiffness']!.u! / output.results['stiffness']!.value!).toBeCloseTo(34.641 / 29_900, 6)
+    // A zero that is off does not move a slope; the gain does, and the bow as far as it is steep between 20 and 60 %.
+    const parts = Object.fromEntries(output.results['stiffness']!.parts!.map(p => [p.name, p.u]))
+    const stiffness = output.results['stiffness']!.value!
+    expect(parts['force: gain']! / stiffness).toBeCloseTo(30 / Math.SQRT2 / 29_900, 6)
+    expect(parts['force: zero']).toBeUndefined()
+    const bow = (share: number) => 17.32 * Math.sin((Math.PI * share * 29_900) / 60_000)
+    expect(parts['force: linearity']! / stiffness).toBeCloseTo((bow(0.6) - bow(0.2)) / (0.4 * 29_900), 4)
     expect(output.results['timeAtPeak']!.u).toBeUndefined()
   })
 })

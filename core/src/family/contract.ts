@@ -76,8 +76,8 @@ export interface Family<
   settings: S
   results: Record<string, ResultDeclaration>
   reduce(table: Table, settings: z.output<S>, context: ReduceContext): Reduction
-  /** Its results bring uncertainties of their own; those of others follow from their sensors. */
-  ownsUncertainty?: true
+  /** What it reads is noise by itself: its scatter says nothing of an error. */
+  isNoise?: true
   /** Uncertainties that it brings are of its fit alone: those of the sensors come on top. */
   addsToUncertainty?: true
   /** Settings to begin a reduction with, as far as plan and record say them. */

@@ -11,6 +11,8 @@ export interface Result {
   u?: number
   /** Coverage factor: the expanded uncertainty is k·u. */
   k?: number
+  /** What u is made of, largest first, each as a standard uncertainty. */
+  parts?: { name: string; u: number }[]
 }
 
 export interface ResultTable {
@@ -46,9 +48,11 @@ export function toOutput(
   const finite = (x: number | null) => (x !== null && Number.isFinite(x) ? x : null)
   const results = Object.fromEntries(
     Object.entries(r.results).map(([key, result]) => {
-      const { u, k, ...rest } = result
+      const { u, k, parts, ...rest } = result
       const kept =
-        u !== undefined && Number.isFinite(u) ? { u, ...(k !== undefined && Number.isFinite(k) ? { k } : {}) } : {}
+        u !== undefined && Number.isFinite(u)
+          ? { u, ...(k !== undefined && Number.isFinite(k) ? { k } : {}), ...(parts ? { parts } : {}) }
+          : {}
       return [key, { ...rest, value: finite(result.value), ...kept }]
     }),
   )

@@ -82,7 +82,6 @@ export const staticLoad = defineFamily({
     },
   },
   reduce: reduceStatic,
-  ownsUncertainty: true,
   propose: proposeStatic,
   figures: staticFigures,
   ownOfRecord: ['zeroStart', 'zeroEnd', 'outcome'],

@@ -13,7 +13,6 @@ import { windowStatistics } from '../../signal/zero'
 import { fitLine } from '../../statistics/line'
 import { checkRange } from '../../uncertainty/sensor'
 import type { StaticSettings } from './settings'
-import { withUncertainty } from './uncertainty'
 
 const GAP_SHARE = 0.01
 /** Below so much of the largest load a row says nothing of the stiffness; a zero that is off by more was loaded. */
@@ -46,7 +45,7 @@ export function reduceStatic(table: Table, s: StaticSettings, context: ReduceCon
   const both = rowsWith(zeroed, ['load', 'deflection'])
   const analysis = analyse({ t, load }, both, steps, s, warnings)
   return {
-    results: withUncertainty(resultsOf(analysis, s), analysis, s, context),
+    results: resultsOf(analysis, s),
     tables: { steps, ...gaugeTable(t, load, channels, s) },
     warnings,
     traces: { t, ...channels, ...(analysis.fit ? { stiffnessLine: lineBetween(analysis, s) } : {}) },

@@ -71,6 +71,7 @@ export const vibration = defineFamily({
   },
   reduce: reduceVibration,
   addsToUncertainty: true,
+  isNoise: true,
   propose: proposeVibration,
   figures: vibrationFigures,
   ownOfRecord: [],

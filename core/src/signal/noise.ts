@@ -1,0 +1,148 @@
+import { median, quantile } from '../statistics/quantile'
+import { SeededRandom } from '../statistics/random'
+
+/** Scatter of a channel: standard deviation of one reading, and the correlation of each with the next. */
+export interface Noise {
+  sigma: number
+  /** 0 … 0.99, of a first-order autoregressive noise. */
+  phi: number
+}
+
+const SILENT: Noise = { sigma: 0, phi: 0 }
+/** Readings of a window, the longest that leaves eight of them; fewer readings say nothing of their scatter. */
+const WIDTHS = [64, 32, 16]
+const FEWEST_WINDOWS = 4
+/** No more windows are looked at than that: a long record has enough of them. */
+const MOST_WINDOWS = 1000
+/** Windows with a step or a break in them lie above; of those without, this share of all lies below. */
+const CLEAN = { share: 0.35, z: -0.3853 }
+
+/**
+ * Scatter of a record beside what it shows: residuals about a parabola in short windows along it. What a parabola takes
+ * away of noise that hangs together is known, and put back.
+ *
+ * @param read  gaps are passed over
+ * @source Box, Jenkins & Reinsel, Time Series Analysis, ch. 2
+ */
+export function noiseOf(read: Float64Array): Noise {
+  const y = read.some(Number.isNaN) ? read.filter(v => !Number.isNaN(v)) : read
+  const width = WIDTHS.find(w => y.length >= 2 * FEWEST_WINDOWS * w) ?? WIDTHS.at(-1)!
+  const count = Math.floor(y.length / width)
+  if (count < FEWEST_WINDOWS) return SILENT
+  const stride = Math.max(1, Math.floor(count / MOST_WINDOWS))
+  const windows: { variance: number; next: number }[] = []
+  for (let w = 0; w < count; w += stride) windows.push(scatterOf(y.subarray(w * width, (w + 1) * width)))
+  const quiet = quantile(
+    windows.map(w => w.variance),
+    CLEAN.share,
+  )
+  if (!(quiet > 0)) return SILENT
+  // Those that are told by: about as loud as the quiet ones, so that none of them holds a step.
+  const clean = windows.filter(w => w.variance <= 2 * quiet)
+  const left = leftBy(width, median(clean.map(w => w.next)))
+  const h = 2 / (9 * left.dof)
+  return { sigma: Math.sqrt(quiet / left.share / (1 - h + CLEAN.z * Math.sqrt(h)) ** 3), phi: left.phi }
+}
+
+interface Left {
+  phi: number
+  /** Correlation of each residual with the next. */
+  next: number
+  /** Of the variance of the noise, what the residuals have. */
+  share: number
+  /** Degrees of freedom of their mean square. */
+  dof: number
+}
+
+const PHIS = [0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.85, 0.9, 0.93, 0.96, 0.98]
+const tables = new Map<number, Left[]>()
+
+/** What residuals about a parabola show of noise with each correlation, and the other way round. */
+function leftBy(width: number, next: number): Left {
+  let table = tables.get(width)
+  if (!table) tables.set(width, (table = PHIS.map(phi => leftOf(width, phi))))
+  const above = table.findIndex(l => l.next >= next)
+  if (above === 0) return table[0]!
+  if (above < 0) return table.at(-1)!
+  const [a, b] = [table[above - 1]!, table[above]!]
+  const part = (next - a.next) / (b.next - a.next)
+  const of = (key: keyof Left) => a[key] + part * (b[key] - a[key])
+  return { phi: of('phi'), next, share: of('share'), dof: of('dof') }
+}
+
+/** M = I − P of the parabola, S the noise’s correlations: traces of MS, of MSMS, and of the lagged residuals. */
+function leftOf(n: number, phi: number): Left {
+  const basis = parabola(n)
+  const m = (i: number, j: number) => (i === j ? 1 : 0) - basis.reduce((sum, q) => sum + q[i]! * q[j]!, 0)
+  const M = Array.from({ length: n }, (_, i) => Float64Array.from({ length: n }, (_, j) => m(i, j)))
+  const S = Array.from({ length: n }, (_, i) => Float64Array.from({ length: n }, (_, j) => phi ** Math.abs(i - j)))
+  const times = (A: Float64Array[], B: Float64Array[]) =>
+    A.map(row => Float64Array.from({ length: n }, (_, j) => row.reduce((sum, v, k) => sum + v * B[k]![j]!, 0)))
+  const R = times(times(M, S), M)
+  let [own, next, square] = [0, 0, 0]
+  for (let i = 0; i < n; i++) {
+    own += R[i]![i]!
+    if (i > 0) next += R[i]![i - 1]!
+    for (let j = 0; j < n; j++) square += R[i]![j]! * R[j]![i]!
+  }
+  return { phi, next: next / own, share: own / n, dof: (own * own) / square }
+}
+
+/** 1, x and x² over an even grid, at right angles to one another and of length one. */
+function parabola(n: number): Float64Array[] {
+  const half = (n - 1) / 2
+  const square = (half * (half + 1)) / 3
+  const shapes = [() => 1, (x: number) => x, (x: number) => x * x - square]
+  return shapes.map(shape => {
+    const q = Float64Array.from({ length: n }, (_, i) => shape(i - half))
+    const size = Math.sqrt(q.reduce((sum, v) => sum + v * v, 0))
+    return q.map(v => v / size)
+  })
+}
+
+const bases = new Map<number, Float64Array[]>()
+
+/** Mean square of the residuals about a parabola, on n, and the correlation of each with the next. */
+function scatterOf(y: Float64Array): { variance: number; next: number } {
+  const n = y.length
+  let basis = bases.get(n)
+  if (!basis) bases.set(n, (basis = parabola(n)))
+  const e = y.slice()
+  for (const q of basis) {
+    let part = 0
+    for (let i = 0; i < n; i++) part += q[i]! * e[i]!
+    for (let i = 0; i < n; i++) e[i]! -= part * q[i]!
+  }
+  let [own, next] = [0, 0]
+  for (let i = 0; i < n; i++) {
+    own += e[i]! * e[i]!
+    if (i > 0) next += e[i]! * e[i - 1]!
+  }
+  return { variance: own / n, next: own > 0 ? next / own : 0 }
+}
+
+/** Means over so many readings in a row: white noise is less by the root of that. */
+export function runningMean(y: Float64Array, width: number): Float64Array {
+  const half = (width - 1) / 2
+  const n = y.length
+  return y.map((v, i) => {
+    const reach = Math.min(half, i, n - 1 - i)
+    let sum = 0
+    for (let k = i - reach; k <= i + reach; k++) sum += y[k]!
+    // Where one is missing, the reading itself.
+    return Number.isNaN(sum) ? v : sum / (2 * reach + 1)
+  })
+}
+
+/** A channel with more noise of its own kind on it, `times` as much as it has. */
+export function withNoise(y: Float64Array, { sigma, phi }: Noise, times: number, random: SeededRandom): Float64Array {
+  if (sigma === 0) return y
+  const fresh = Math.sqrt(1 - phi * phi)
+  const louder = new Float64Array(y.length)
+  let e = random.normal()
+  for (let i = 0; i < y.length; i++) {
+    louder[i] = y[i]! + times * sigma * e
+    e = phi * e + fresh * random.normal()
+  }
+  return louder
+}
