@@ -17,6 +17,7 @@ const WHY_NULL: readonly string[] = [
   'no-rise',
   'no-sidelobe',
   'no-slope',
+  'no-swing',
   'no-thickness',
   'no-width',
   'no-yield',

@@ -333,6 +333,10 @@ describe('what cannot be sized', () => {
         { size: 2, value: 4, u: 0 },
       ]),
     ).toBeNull()
+    // Without a stated u two values say nothing of their power, and three on one line are not without doubt.
+    const silent = [1, 2, 4].map(size => ({ size, value: size ** 2, u: null }))
+    expect(fitExponent(silent.slice(0, 2))).toBeNull()
+    expect(fitExponent(silent)!.u).toBeGreaterThan(0.01)
   })
 })
 

@@ -178,7 +178,7 @@ function lawInUse(
     tested.flatMap(r => {
       const result = r.results[quantity]
       return result && result.value !== null && result.value > 0 && result.bound === 'exact'
-        ? [{ size: r.facts[name] as number, value: result.value, u: result.u ?? 0 }]
+        ? [{ size: r.facts[name] as number, value: result.value, u: result.u ?? null }]
         : []
     }),
   )
@@ -202,15 +202,19 @@ function lawInUse(
   return { ...shown, u: Math.max(fitted.u, apart / 2) }
 }
 
+/** Of values that say no u, at least so much of themselves. */
+const LEAST_SCATTER = 0.01
+
 /**
  * The power with which a value goes with a size, from two sizes or more.
  *
- * @returns null with fewer than two sizes
+ * @param points  u null where a value says none: then scatter alone can tell, and it takes three of them
+ * @returns null with fewer than two sizes, or two values of which one says no u
  * @source least squares of ln value on ln size; two points: error propagation of their uncertainties
  * @example fitExponent([{ size: 1, value: 10, u: 0 }, { size: 2, value: 40, u: 0 }])!.exponent // 2
  */
 export function fitExponent(
-  points: readonly { size: number; value: number; u: number }[],
+  points: readonly { size: number; value: number; u: number | null }[],
 ): { exponent: number; u: number } | null {
   const x = points.map(p => Math.log(p.size))
   const y = points.map(p => Math.log(p.value))
@@ -218,9 +222,14 @@ export function fitExponent(
   const spread = x.reduce((s, v) => s + (v - middle) ** 2, 0)
   if (points.length < 2 || spread < 1e-9) return null
   const { slope, residualSd } = fitLine(x, y)
-  const carried = Math.sqrt(points.reduce((s, p, i) => s + ((p.u / p.value) * (x[i]! - middle)) ** 2, 0)) / spread
   const n = points.length
+  const isOpen = points.some(p => p.u === null)
+  if (isOpen && n < 3) return null
+  const carried =
+    Math.sqrt(points.reduce((s, p, i) => s + (((p.u ?? 0) / p.value) * (x[i]! - middle)) ** 2, 0)) / spread
   // A quantile of Student's over the normal's: few revisions leave the scatter itself unsure.
-  const scattered = n > 2 ? (residualSd / Math.sqrt(spread)) * (tQuantile(0.975, n - 2) / 1.96) : 0
+  // Values that say no u and lie on one line by chance are not without doubt.
+  const sd = isOpen ? Math.max(residualSd, LEAST_SCATTER) : residualSd
+  const scattered = n > 2 ? (sd / Math.sqrt(spread)) * (tQuantile(0.975, n - 2) / 1.96) : 0
   return { exponent: slope, u: Math.max(carried, scattered) }
 }

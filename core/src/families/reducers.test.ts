@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { withNoise } from '../signal/noise'
+import { SeededRandom } from '../statistics/random'
 import { HypometError, families, type Reduction, type Table } from '../index'
 
 /* Each reduction against what can be worked out by hand, and against records that hold nothing. */
@@ -206,6 +208,23 @@ describe('descent', () => {
     expect(value(r, 'dragArea')).toBeCloseTo((2 * 980.665) / (value(r, 'density') * 36), 9)
     expect([value(r, 'peakOpeningForce'), value(r, 'fillTime')]).toEqual([9000, 2])
     expect(value(r, 'fillConstant')).toBeCloseTo(60 / Math.sqrt(120 / Math.PI), 9)
+  })
+
+  it('noise is no swing: neither white nor slow scatter of the riser force gives an angle', () => {
+    const t = Float64Array.from({ length: 1200 }, (_, i) => i / 20)
+    const settings = { mass: 100, referenceArea: 60, steadyWindow: [5, 58], temperature: 288.15, pressure: 101_325 }
+    for (const phi of [0, 0.9])
+      for (let seed = 1; seed <= 10; seed++) {
+        const riserForce = withNoise(
+          t.map(() => 981),
+          { sigma: 40, phi },
+          1,
+          new SeededRandom(seed),
+        )
+        const r = reduce('descent', settings, { t, channels: { altitude: t.map(v => 400 - 5 * v), riserForce } })
+        expect(r.results['swingAngle']!.value).toBeNull()
+        expect(r.warnings.map(w => w.code)).toContain('no-swing')
+      }
   })
 
   it('what does not come down has no rate; a record that ends before the opening has none', () => {

@@ -90,7 +90,7 @@ export function reduceDescent(read: Table, s: DescentSettings): Reduction {
     results['peakOpeningForce'] = exact(peak, 'N')
     if (speed !== null && dragArea !== null)
       results['openingFactor'] = exact(peak / (0.5 * density * speed * speed * dragArea), '1')
-    Object.assign(results, swingOf(risers.t, force, s))
+    Object.assign(results, swingOf(risers.t, force, s, warnings))
   }
   if (s.landing)
     Object.assign(results, { landingEast: exact(s.landing[0], 'm'), landingNorth: exact(s.landing[1], 'm') })
@@ -137,29 +137,62 @@ const heightOf = (
  * tells
  * its angle, and it passes the bottom twice a period.
  */
-function swingOf(t: Float64Array, force: Float64Array, s: DescentSettings): Record<string, Result> {
+function swingOf(
+  t: Float64Array,
+  force: Float64Array,
+  s: DescentSettings,
+  warnings: Warning[],
+): Record<string, Result> {
   const [a, b] = windowRange(t, s.steadyWindow)
   const inside = force.subarray(a, b)
   if (inside.length < 20) return {}
   const [least, most] = [0.025, 0.975].map(share => quantile(inside, share)) as [number, number]
+  const ups = crossings(t.subarray(a, b), inside, least, most)
+  const period = ups.length < 3 ? null : (ups.at(-1)! - ups[0]!) / (ups.length - 1)
+  if (period === null || shareAt(t.subarray(a, b), inside, period) < STANDS_OUT) {
+    warnings.push({
+      code: 'no-swing',
+      message: 'The riser force shows no swing that stands out of its scatter: no angle and no period.',
+    })
+    return { swingAngle: exact(null, 'rad') }
+  }
   const cosine = 1 - (most - least) / (3 * s.mass * STANDARD_GRAVITY)
-  const angle = exact(cosine >= -1 ? Math.acos(cosine) : null, 'rad')
-  const { mean } = meanSd(inside)
-  // A crossing counts once the force has left a third of the way to its extremes on the other side.
+  return {
+    swingAngle: exact(cosine >= -1 ? Math.acos(cosine) : null, 'rad'),
+    swingPeriod: exact(2 * period, 's'),
+  }
+}
+
+/** A swing has this share of the force's variance at least; scatter alone leaves a few hundredths to one period. */
+const STANDS_OUT = 0.3
+
+/** When the force rises through its mean; one counts once it has left a third of the way to its extremes on either side. */
+function crossings(t: Float64Array, force: Float64Array, least: number, most: number): number[] {
+  const { mean } = meanSd(force)
   const [high, low] = [mean + (most - mean) / 3, mean - (mean - least) / 3]
   const ups: number[] = []
   let below = false
-  for (let i = 0; i < inside.length; i++) {
-    if (inside[i]! < low) below = true
-    else if (below && inside[i]! > high) {
-      ups.push(t[a + i]!)
+  for (let i = 0; i < force.length; i++) {
+    if (force[i]! < low) below = true
+    else if (below && force[i]! > high) {
+      ups.push(t[i]!)
       below = false
     }
   }
-  return {
-    swingAngle: angle,
-    ...(ups.length < 3 ? {} : { swingPeriod: exact((2 * (ups.at(-1)! - ups[0]!)) / (ups.length - 1), 's') }),
+  return ups
+}
+
+/** Of the variance of a signal, what a sine of one period has. */
+function shareAt(t: Float64Array, y: Float64Array, period: number): number {
+  const { mean } = meanSd(y)
+  const w = (2 * Math.PI) / period
+  let [re, im, all] = [0, 0, 0]
+  for (let i = 0; i < y.length; i++) {
+    re += (y[i]! - mean) * Math.cos(w * t[i]!)
+    im += (y[i]! - mean) * Math.sin(w * t[i]!)
+    all += (y[i]! - mean) ** 2
   }
+  return all > 0 ? (2 * (re * re + im * im)) / (y.length * all) : 0
 }
 
 /** As given, else by the slope of the altitude just before; null where nothing says it. */

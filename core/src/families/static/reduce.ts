@@ -1,4 +1,3 @@
-import type { StaticAnalysis } from './analysis'
 import { noSlope, rowsWith, zeroedRows } from '../../method/rows'
 import type { ReduceContext, Table } from '../../method/table'
 import { tableOf } from '../../calc/answer'
@@ -10,7 +9,7 @@ import { plateauTable } from '../../method/plateauTable'
 import { indexOfMax, isSloped, largestSize } from '../../signal/rising'
 import { windowRange } from '../../signal/window'
 import { windowStatistics } from '../../signal/zero'
-import { fitLine } from '../../statistics/line'
+import { fitLine, type LineFit } from '../../statistics/line'
 import { checkRange } from '../../uncertainty/sensor'
 import type { StaticSettings } from './settings'
 
@@ -81,7 +80,7 @@ function analyse(
   const { fit, nonlinearity } = stiffnessFit(rising.load, rising.deflection, maxLoad, s, warnings)
   const zeroStart = zeroOf(both, s.zeroStart, 'zeroStart')
   const zeroEnd = s.zeroEnd ? zeroOf(both, s.zeroEnd, 'zeroEnd') : null
-  if (s.zeroEnd && !(zeroStart && zeroEnd))
+  if (s.zeroEnd && (zeroStart === null || zeroEnd === null))
     warnings.push({ code: 'gap', message: 'No deflection was read in a zero window; there is no permanent set.' })
   return {
     maxLoad,
@@ -91,8 +90,6 @@ function analyse(
     zeroStart,
     zeroEnd,
     largestDeflection: furthest(both.channels['deflection']!),
-    loadNoise: noiseIn(t, load, s.zeroStart),
-    deflectionNoise: zeroStart ? noiseIn(both.t, both.channels['deflection']!, s.zeroStart) : 0,
   }
 }
 
@@ -113,6 +110,19 @@ function zeroWarnings(t: Float64Array, load: Float64Array, peak: number, s: Stat
   ]
 }
 
+/** What the static results are made of. All SI, zeroed. */
+interface StaticAnalysis {
+  maxLoad: number
+  deflectionAtDesign: number | null
+  /** Null where too little was read to fit a line. */
+  fit: LineFit | null
+  nonlinearity: number | null
+  /** Means of deflection in the zero windows. */
+  zeroStart: number | null
+  zeroEnd: number | null
+  largestDeflection: number
+}
+
 function resultsOf(a: StaticAnalysis, s: StaticSettings): Record<string, Result> {
   const strength: Bound = s.outcome === 'article' ? 'exact' : 'atLeast'
   const exact = (value: number | null, unit: string): Result => ({ value, unit, bound: 'exact' })
@@ -124,28 +134,17 @@ function resultsOf(a: StaticAnalysis, s: StaticSettings): Record<string, Result>
     nonlinearity: exact(a.nonlinearity, '1'),
   }
   if (s.zeroEnd) {
-    const set = a.zeroStart && a.zeroEnd ? a.zeroEnd.mean - a.zeroStart.mean : null
+    const set = a.zeroStart === null || a.zeroEnd === null ? null : a.zeroEnd - a.zeroStart
     results['permanentSet'] = exact(set, 'm')
     results['setRatio'] = exact(set === null || a.largestDeflection === 0 ? null : set / a.largestDeflection, '1')
   }
   return results
 }
 
-/** Mean deflection of a window with its standard error; null where none was read there. */
-function zeroOf(
-  { t, channels }: Table,
-  window: readonly [number, number],
-  setting: string,
-): { mean: number; error: number } | null {
+/** Mean deflection of a window; null where none was read there. */
+function zeroOf({ t, channels }: Table, window: readonly [number, number], setting: string): number | null {
   const [from, to] = windowRange(t, window)
-  if (to <= from) return null
-  const { mean, sd, n } = windowStatistics(t, channels['deflection']!, window, setting)
-  return { mean, error: n > 1 ? sd / Math.sqrt(n) : 0 }
-}
-
-function noiseIn(t: Float64Array, y: Float64Array, window: [number, number]): number {
-  const { sd } = windowStatistics(t, y, window)
-  return Number.isFinite(sd) ? sd : 0
+  return to <= from ? null : windowStatistics(t, channels['deflection']!, window, setting).mean
 }
 
 /** The fitted line between the ends of its window: two deflections, then their loads. */
@@ -207,7 +206,7 @@ function stiffnessFit(
   const fit = fitLine(x, y)
   let worst = 0
   for (let i = 0; i < x.length; i++) worst = Math.max(worst, Math.abs(x[i]! - (y[i]! - fit.intercept) / fit.slope))
-  return { fit: { ...fit, loadSpan: spanOf(y), deflectionSpan: spanOf(x) }, nonlinearity: worst / Math.abs(x.at(-1)!) }
+  return { fit, nonlinearity: worst / Math.abs(x.at(-1)!) }
 }
 
 /**
