@@ -34,6 +34,7 @@ export interface HealthOptions {
 }
 
 const AT_FULL_SCALE = 0.999
+const AT_RAIL = 0.98
 const CLIPPED_SAMPLES = 3
 const RATE_TOLERANCE = 0.01
 const OPPOSITE = -0.8
@@ -54,7 +55,7 @@ export function channelHealth(t: Float64Array, y: Float64Array, o: HealthOptions
     clipped(y, s, o),
     flat(s, o),
     gaps(s, y.length, o),
-    spikes(y, s.jumps, o),
+    spikes(y, s, o),
     noisy(y, o),
     drift(y, o),
     swapped(y, o),
@@ -64,10 +65,18 @@ export function channelHealth(t: Float64Array, y: Float64Array, o: HealthOptions
 
 const FLAT_SAMPLES = 50
 
+/** At full scale, or at a rail a little below it: the same largest reading again and again. */
 function clipped(y: Float64Array, { min, max }: Surveyed, { fullScale }: HealthOptions): HealthFlag | null {
-  if (fullScale === undefined || Math.max(max, -min) < AT_FULL_SCALE * fullScale) return null
-  const at = runOf(y, CLIPPED_SAMPLES, v => Math.abs(v) >= AT_FULL_SCALE * fullScale)
-  return at === null ? null : { code: 'clipped', message: 'The reading stands at full scale.', index: at }
+  const most = Math.max(max, -min)
+  if (fullScale === undefined || most < AT_RAIL * fullScale) return null
+  const from = Math.min(AT_FULL_SCALE * fullScale, most)
+  const at = runOf(y, CLIPPED_SAMPLES, v => Math.abs(v) >= from)
+  if (at === null) return null
+  const message =
+    most >= AT_FULL_SCALE * fullScale
+      ? 'The reading stands at full scale.'
+      : `The reading stands at ${((100 * most) / fullScale).toFixed(1)} % of full scale: it may be at its rail.`
+  return { code: 'clipped', message, index: at }
 }
 
 function flat({ flatStart }: Surveyed, { flatSamples = FLAT_SAMPLES }: HealthOptions): HealthFlag | null {
@@ -93,37 +102,89 @@ function gaps(s: Surveyed, length: number, { gapShare = 0.01 }: HealthOptions): 
 const SUSPECT_JUMP = 5
 
 /**
- * A sample far from the median of its neighbours, measured by their median deviation. Looked for behind jumps only, up
- * to
- * as many samples as can be in the minority of a window: elsewhere there is none to be found.
+ * Samples far from the median of their neighbours, measured by the noise of the record and about them, and by the
+ * smallest step, whichever is largest: eleven neighbours alone lie close together by chance too often.
+ * Looked for behind jumps, up to as many samples as can be in the minority of a window, at the record's ends and beside
+ * gaps: elsewhere there is none to be found.
  */
 function spikes(
   y: Float64Array,
-  jumps: Uint32Array,
+  { jumps, gaps: missing }: Surveyed,
   { hampelHalf = 5, hampelSigma = 8 }: HealthOptions,
 ): HealthFlag | null {
-  let [n, first, next] = [0, -1, hampelHalf]
+  const { noise, step } = grainOf(y)
   const around = new Float64Array(2 * hampelHalf + 1)
-  for (const jump of jumps)
-    for (let i = Math.max(next, jump); i < jump + hampelHalf && i + hampelHalf < y.length; i++) {
-      next = i + 1
-      const present = ordered(around, y, i - hampelHalf, i + hampelHalf + 1, NaN)
-      if (present <= hampelHalf) continue
-      const middle = around[present >> 1]!
-      ordered(around, y, i - hampelHalf, i + hampelHalf + 1, middle)
-      const spread = 1.4826 * around[present >> 1]!
-      if (spread > 0 && Math.abs(y[i]! - middle) > hampelSigma * spread) {
-        n++
-        if (first < 0) first = i
-      }
-    }
+  const found = { n: 0, first: y.length, worst: 0 }
+  const look = (i: number) => {
+    const [from, to] = [Math.max(0, i - hampelHalf), Math.min(y.length, i + hampelHalf + 1)]
+    const present = ordered(around, y, from, to, NaN)
+    if (present < hampelHalf || y[i] !== y[i]) return
+    const middle = around[present >> 1]!
+    ordered(around, y, from, to, middle)
+    const away = Math.abs(y[i]! - middle)
+    if (!(away > NEIGHBOURS * 1.4826 * around[present >> 1]!)) return
+    // What is near may be louder than the rest.
+    const scale = Math.max(noise, step, grainOf(y.subarray(Math.max(0, i - NEAR), i + NEAR + 1)).noise)
+    if (!(away > hampelSigma * scale)) return
+    found.n++
+    found.first = Math.min(found.first, i)
+    found.worst = Math.max(found.worst, away / scale)
+  }
+  for (const [from, to] of placesOf(y, jumps, missing > 0, hampelHalf)) for (let i = from; i < to; i++) look(i)
+  const { n, first, worst } = found
   return n > 0
     ? {
         code: 'spike',
-        message: `${n} ${n === 1 ? 'outlier' : 'outliers'} (spikes).`,
+        message:
+          `${n} ${n === 1 ? 'outlier' : 'outliers'} (spikes), ${n === 1 ? '' : 'the worst '}` +
+          `${worst.toFixed(0)} times the scatter around it.`,
         index: first,
       }
     : null
+}
+
+/** Of eleven neighbours’ own deviation a spike is so many times away, and of the noise within so many samples eight. */
+const [NEIGHBOURS, NEAR] = [3, 32]
+
+/** Where spikes can be, as ranges of samples that do not overlap, in order. */
+function* placesOf(y: Float64Array, jumps: Uint32Array, hasGaps: boolean, half: number): Generator<[number, number]> {
+  const n = y.length
+  const edges: number[] = []
+  if (hasGaps)
+    for (let i = 1; i < n; i++) if (Number.isNaN(y[i]!) !== Number.isNaN(y[i - 1]!)) edges.push(Math.max(0, i - half))
+  // Two sorted lists as one, with the ends of the record.
+  let [done, j, e] = [0, 0, 0]
+  const upTo = function* (from: number, length: number): Generator<[number, number]> {
+    const [start, end] = [Math.max(done, from), Math.min(n, from + length)]
+    if (end > start) yield [start, (done = end)]
+  }
+  yield* upTo(0, half)
+  while (j < jumps.length || e < edges.length) {
+    const isJump = e >= edges.length || (j < jumps.length && jumps[j]! <= edges[e]!)
+    if (isJump) yield* upTo(jumps[j++]!, half)
+    else yield* upTo(edges[e++]!, 2 * half)
+  }
+  yield* upTo(n - half, half)
+}
+
+/** A long record shows its noise in so many places. */
+const PLACES = 20_000
+
+/** Noise from sample to sample, 1σ, by second differences, and the smallest step between two samples. */
+function grainOf(y: Float64Array): { noise: number; step: number } {
+  const stride = Math.max(1, Math.floor(y.length / PLACES))
+  const bends: number[] = []
+  let step = Infinity
+  for (let i = 1; i + 1 < y.length; i += stride) {
+    const [a, b] = [y[i]! - y[i - 1]!, y[i + 1]! - y[i]!]
+    const bend = Math.abs(b - a)
+    if (!Number.isNaN(bend)) bends.push(bend)
+    if (a !== 0 && Math.abs(a) < step) step = Math.abs(a)
+  }
+  return {
+    noise: bends.length === 0 ? 0 : (1.4826 * median(Float64Array.from(bends))) / Math.sqrt(6),
+    step: Number.isFinite(step) ? step : 0,
+  }
 }
 
 /**

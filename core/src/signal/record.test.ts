@@ -1,6 +1,7 @@
 import { orderClock, type ClockState } from './clock'
 import { describe, expect, it } from 'vitest'
 import { SeededRandom } from '../statistics/random'
+import { withNoise } from './noise'
 import { failureEvent } from './failureEvent'
 import { channelHealth } from './health'
 import { findParting } from './redundancy'
@@ -97,6 +98,53 @@ describe('health', () => {
     ['dead', t.map(() => 4), {}],
     ['dead', t.map(() => NaN), {}],
   ])('says %s', (code, y, options) => expect(codes(y, options)).toContain(code))
+})
+
+describe('spikes', () => {
+  const n = 4000
+  const clock = Float64Array.from({ length: n }, (_, i) => i / 100)
+  const counts = (sigma: number, seed: number) => {
+    const r = new SeededRandom(seed)
+    return Float64Array.from({ length: n }, (_, i) => Math.round(500 + i / 50 + sigma * r.normal()))
+  }
+  const spikes = (y: Float64Array) => channelHealth(clock, y, { flatSamples: n }).filter(f => f.code === 'spike')
+
+  it('are not seen in noise: none of 400 clean channels is flagged', () => {
+    let flagged = 0
+    for (let seed = 1; seed <= 400; seed++) {
+      const r = new SeededRandom(seed)
+      const phi = seed % 2 === 0 ? 0 : 0.8
+      flagged += spikes(withNoise(new Float64Array(n), { sigma: 1, phi }, 1, r)).length
+    }
+    expect(flagged).toBe(0)
+  })
+
+  it.each([0, 0.3, 1, 1.5])('of 20 counts are found in a noise of %d counts, at the ends and beside gaps too', sigma => {
+    for (const at of [0, 1, 77, 2000, n - 2, n - 1]) {
+      const y = counts(sigma, 3)
+      y[at]! += 20
+      expect(spikes(y), `at ${at}`).toMatchObject([{ index: at }])
+    }
+    const beside = counts(sigma, 4)
+    beside.fill(NaN, 900, 920)
+    beside[920]! -= 20
+    expect(spikes(beside)).toMatchObject([{ index: 920, message: expect.stringMatching(/^1 outlier/) as string }])
+  })
+
+  it('are counted, with the worst of them; a rail below full scale is named', () => {
+    const y = counts(1, 5)
+    for (const [at, by] of [
+      [500, 30],
+      [1500, -60],
+      [2500, 40],
+    ] as const)
+      y[at]! += by
+    expect(spikes(y)[0]!.message).toMatch(/^3 outliers \(spikes\), the worst \d+ times/)
+    const railed = counts(1, 6).map(v => Math.min(v, 560))
+    expect(channelHealth(clock, railed, { fullScale: 570 }).map(f => f.message)).toContain(
+      'The reading stands at 98.2 % of full scale: it may be at its rail.',
+    )
+  })
 })
 
 describe('a logger’s clock', () => {
