@@ -168,7 +168,7 @@ function* placesOf(y: Float64Array, jumps: Uint32Array, hasGaps: boolean, half: 
 }
 
 /** A long record shows its noise in so many places. */
-const PLACES = 20_000
+const PLACES = 2000
 
 /** Noise from sample to sample, 1σ, by second differences, and the smallest step between two samples. */
 function grainOf(y: Float64Array): { noise: number; step: number } {
