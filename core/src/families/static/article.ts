@@ -159,7 +159,11 @@ export function predictArm(
     loads.map(l => ({ x: l.x, force: l.share })),
     support,
   )
-  const weakest = weakestPlace(a, x => solved.at(x))
+  const weakest = weakestPlace(
+    a,
+    x => solved.at(x),
+    loads.map(l => Math.min(l.x, L)),
+  )
   const middle = (i: number) => sectionAt(a, (L * (i + 0.5)) / PIECES)
   return {
     compliance: solved.at(Math.min(deflectionAt, L)).deflection,
@@ -174,26 +178,63 @@ export function predictArm(
   }
 }
 
-/** Where the first stress reaches its strength, and at which load. */
+type Weakest = Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'>
+
+/**
+ * Where the first stress reaches its strength, and at which load: looked for at the loads, on either side of them, and
+ * between.
+ *
+ * @param loads  places of the loads, m: the moment has its kinks there, the shear its steps
+ */
 export function weakestPlace(
   a: StaticArticle,
   at: (x: number) => { moment: number; shear: number },
-): Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> {
-  let weakest: Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'> = {
-    failureLoad: Infinity,
-    failurePlace: 0,
-    failureMode: 'bending',
+  loads: readonly number[],
+): Weakest {
+  const beside = loads.flatMap(x => [x - BESIDE * a.length, x, x + BESIDE * a.length])
+  const grid = Array.from({ length: PIECES + 1 }, (_, i) => (a.length * i) / PIECES)
+  const places = [...new Set([...grid, ...beside])].filter(x => x >= 0 && x <= a.length).sort((p, q) => p - q)
+  const modes = { bending: bendingAt, shear: shearAt } as const
+  let weakest: Weakest = { failureLoad: Infinity, failurePlace: 0, failureMode: 'bending' }
+  const weigh = (failureMode: Weakest['failureMode'], x: number) => {
+    const failureLoad = modes[failureMode](a, at(x), x)
+    if (failureLoad < weakest.failureLoad * (1 - 1e-9)) weakest = { failureLoad, failurePlace: x, failureMode }
   }
-  for (let i = 0; i <= PIECES; i++) {
-    const x = (a.length * i) / PIECES
-    const { moment, shear } = at(x)
-    const { inertia, fibre, shearPerForce } = sectionAt(a, x)
-    const bending = (a.strength * inertia) / (Math.abs(moment) * fibre)
-    const shearing = a.shearStrength / (Math.abs(shear) * shearPerForce)
-    if (bending < weakest.failureLoad * (1 - 1e-9))
-      weakest = { failureLoad: bending, failurePlace: x, failureMode: 'bending' }
-    if (shearing < weakest.failureLoad * (1 - 1e-9))
-      weakest = { failureLoad: shearing, failurePlace: x, failureMode: 'shear' }
-  }
+  for (const x of places) for (const mode of ['bending', 'shear'] as const) weigh(mode, x)
+  // Between its neighbours the least may lie a little beside the place that was looked at.
+  const found = places.indexOf(weakest.failurePlace)
+  const mode = weakest.failureMode
+  for (const [from, to] of [
+    [places[found - 1], places[found]],
+    [places[found], places[found + 1]],
+  ])
+    if (from !== undefined && to !== undefined)
+      weigh(
+        mode,
+        leastBetween(x => modes[mode](a, at(x), x), from, to),
+      )
   return weakest
+}
+
+/** So much of the length beside a load counts as its other side. */
+const BESIDE = 1e-9
+
+const bendingAt = (a: StaticArticle, { moment }: { moment: number }, x: number): number => {
+  const { inertia, fibre } = sectionAt(a, x)
+  return (a.strength * inertia) / (Math.abs(moment) * fibre)
+}
+const shearAt = (a: StaticArticle, { shear }: { shear: number }, x: number): number =>
+  a.shearStrength / (Math.abs(shear) * sectionAt(a, x).shearPerForce)
+
+const GOLDEN = (Math.sqrt(5) - 1) / 2
+
+/** Where a function with one valley is least, by golden section. */
+function leastBetween(f: (x: number) => number, from: number, to: number): number {
+  let [a, b] = [from, to]
+  for (let i = 0; i < 40; i++) {
+    const [p, q] = [b - GOLDEN * (b - a), a + GOLDEN * (b - a)]
+    if (f(p) <= f(q)) b = q
+    else a = p
+  }
+  return (a + b) / 2
 }

@@ -76,7 +76,11 @@ function spanOf(article: StaticArticle, support: StaticPlan['support']): SpanMod
         loads.map(l => ({ x: l.x, force: l.force / total })),
         support,
       )
-      const weakest = weakestPlace(article, x => solved.at(x))
+      const weakest = weakestPlace(
+        article,
+        x => solved.at(x),
+        loads.map(l => Math.min(l.x, article.length)),
+      )
       return { load: weakest.failureLoad, place: weakest.failurePlace, mode: weakest.failureMode }
     },
   }

@@ -98,6 +98,30 @@ describe('beam calculation of an arm', () => {
     expect(arm.strainPerForce(0)).toBeCloseTo(0.005 / (70e9 * I), 14)
   })
 
+  it('breaks under its load, wherever that stands; a taper breaks where its stress is largest, between places too', () => {
+    const bar = {
+      section: 'solid',
+      length: 1,
+      width: 0.02,
+      modulus: 70e9,
+      strength: 200e6,
+      shearStrength: 1e12,
+      density: 1,
+    }
+    const even = parseSettings(stages.article!, { ...bar, rootHeight: 0.01, tipHeight: 0.01 })
+    const modulus = (0.02 * 0.01 ** 2) / 6
+    for (const x of [0.1234, 0.4137, 0.77]) {
+      const { failureLoad, failurePlace } = predictArm(even, [{ x, share: 1 }], 0.5, 'both ends')
+      expect(failureLoad / ((200e6 * modulus) / (x * (1 - x)))).toBeNear(1, 1e-9)
+      expect(failurePlace).toBeNear(x, 1e-8)
+    }
+    // Height h₀ + (h₁ − h₀)x under a load at the tip: 6(1 − x)/(b·h²) is largest where h = 2h₁, with h₀ = 3h₁ in the middle.
+    const taper = parseSettings(stages.article!, { ...bar, rootHeight: 0.0337, tipHeight: 0.01 })
+    const { failureLoad, failurePlace } = predictArm(taper, [{ x: 1, share: 1 }], 1)
+    expect(failurePlace).toBeNear(1 - 0.01 / 0.0237, 1e-6)
+    expect(failureLoad / ((200e6 * 0.02 * 0.02 ** 2) / 6 / (0.01 / 0.0237))).toBeNear(1, 1e-9)
+  })
+
   it('a tube’s shear stress tends to twice the mean in a thin wall', () => {
     const tube = parseSettings(stages.article!, {
       section: 'tube',
