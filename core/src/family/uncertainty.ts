@@ -18,10 +18,10 @@ const CALM = 5
 /**
  * Of white noise records are drawn about the calmer one, which keeps a fifth of its variance: they show what one noise
  * does to this shape. What hangs together stays, and is made twice as loud by three times its variance. A bias that goes
- * with the noise follows from what the result moves by on the way.
+ * with the noise follows from what the result moves by on the way; slow noise is told a little low.
  */
 const AROUND_CALM = { added: 1, perBias: 1 / (Math.sqrt(1 + 1 / CALM) - Math.sqrt(1 / CALM)) }
-const LOUDER = { added: Math.sqrt(3), perBias: 1 }
+const LOUDER = { added: Math.sqrt(3), perBias: 1.2 }
 /** A shift is one from so many of its own standard deviations on. */
 const CLEAR = 2.5
 /** Contributions below this of the value are none. */

@@ -30,19 +30,26 @@ export function noiseOf(read: Float64Array): Noise {
   const count = Math.floor(y.length / width)
   if (count < FEWEST_WINDOWS) return SILENT
   const stride = Math.max(1, Math.floor(count / MOST_WINDOWS))
-  const windows: { variance: number; next: number }[] = []
+  const windows: Scatter[] = []
   for (let w = 0; w < count; w += stride) windows.push(scatterOf(y.subarray(w * width, (w + 1) * width)))
   const quiet = quantile(
     windows.map(w => w.variance),
     CLEAN.share,
   )
   if (!(quiet > 0)) return SILENT
-  // Those that are told by: about as loud as the quiet ones, so that none of them holds a step.
-  const clean = windows.filter(w => w.variance <= 2 * quiet)
+  // Those that are told by: not much louder than the quiet ones, so that none of them holds a step.
+  const clean = windows.filter(w => w.variance <= 5 * quiet)
   const left = leftBy(width, median(clean.map(w => w.next)))
   const h = 2 / (9 * left.dof)
-  return { sigma: Math.sqrt(quiet / left.share / (1 - h + CLEAN.z * Math.sqrt(h)) ** 3), phi: left.phi }
+  const variance = quiet / left.share / (1 - h + CLEAN.z * Math.sqrt(h)) ** 3
+  const bend = median(clean.map(w => w.bend))
+  // Noise that hangs together is still rough; what is smoother than that swings, and is no noise.
+  const isRough = bend >= ROUGH * variance * (6 - 8 * left.phi + 2 * left.phi ** 2)
+  return isRough ? { sigma: Math.sqrt(variance), phi: left.phi } : { sigma: Math.sqrt(bend / 6), phi: 0 }
 }
+
+/** Of the second differences that such noise has, what it must show at least. */
+const ROUGH = 0.4
 
 interface Left {
   phi: number
@@ -102,8 +109,15 @@ function parabola(n: number): Float64Array[] {
 
 const bases = new Map<number, Float64Array[]>()
 
-/** Mean square of the residuals about a parabola, on n, and the correlation of each with the next. */
-function scatterOf(y: Float64Array): { variance: number; next: number } {
+interface Scatter {
+  /** Mean square of the residuals about a parabola, on n, and of their second differences. */
+  variance: number
+  bend: number
+  /** Correlation of each residual with the next. */
+  next: number
+}
+
+function scatterOf(y: Float64Array): Scatter {
   const n = y.length
   let basis = bases.get(n)
   if (!basis) bases.set(n, (basis = parabola(n)))
@@ -113,12 +127,13 @@ function scatterOf(y: Float64Array): { variance: number; next: number } {
     for (let i = 0; i < n; i++) part += q[i]! * e[i]!
     for (let i = 0; i < n; i++) e[i]! -= part * q[i]!
   }
-  let [own, next] = [0, 0]
+  let [own, next, bend] = [0, 0, 0]
   for (let i = 0; i < n; i++) {
     own += e[i]! * e[i]!
     if (i > 0) next += e[i]! * e[i - 1]!
+    if (i > 1) bend += (e[i]! - 2 * e[i - 1]! + e[i - 2]!) ** 2
   }
-  return { variance: own / n, next: own > 0 ? next / own : 0 }
+  return { variance: own / n, bend: bend / (n - 2), next: own > 0 ? next / own : 0 }
 }
 
 /** Means over so many readings in a row: white noise is less by the root of that. */

@@ -119,17 +119,20 @@ describe('spikes', () => {
     expect(flagged).toBe(0)
   })
 
-  it.each([0, 0.3, 1, 1.5])('of 20 counts are found in a noise of %d counts, at the ends and beside gaps too', sigma => {
-    for (const at of [0, 1, 77, 2000, n - 2, n - 1]) {
-      const y = counts(sigma, 3)
-      y[at]! += 20
-      expect(spikes(y), `at ${at}`).toMatchObject([{ index: at }])
-    }
-    const beside = counts(sigma, 4)
-    beside.fill(NaN, 900, 920)
-    beside[920]! -= 20
-    expect(spikes(beside)).toMatchObject([{ index: 920, message: expect.stringMatching(/^1 outlier/) as string }])
-  })
+  it.each([0, 0.3, 1, 1.5])(
+    'of 20 counts are found in a noise of %d counts, at the ends and beside gaps too',
+    sigma => {
+      for (const at of [0, 1, 77, 2000, n - 2, n - 1]) {
+        const y = counts(sigma, 3)
+        y[at]! += 20
+        expect(spikes(y), `at ${at}`).toMatchObject([{ index: at }])
+      }
+      const beside = counts(sigma, 4)
+      beside.fill(NaN, 900, 920)
+      beside[920]! -= 20
+      expect(spikes(beside)).toMatchObject([{ index: 920, message: expect.stringMatching(/^1 outlier/) as string }])
+    },
+  )
 
   it('are counted, with the worst of them; a rail below full scale is named', () => {
     const y = counts(1, 5)
