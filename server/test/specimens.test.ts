@@ -108,7 +108,7 @@ describe('specimens of one article', () => {
     // Its cell ends at 40 kN, whatever that of the first: still a lower bound, over the new reference.
     expect(atEnd!['retained']).toMatchObject({ bound: 'atLeast' })
     expect(atEnd!['retained']!.value).toBeCloseTo(atEnd!['peakForce']!.value! / 38_000, 9)
-    // From the last call-out to the next at 5 kN apart, and a scale of 400 kN that is good for 1 % of that at either end.
+    // From the last call-out to the next, 5 kN apart, and a scale of 400 kN good for 1 % of that at either end.
     const U = (2 * 0.01 * 400_000) / Math.sqrt(3)
     const interval = (key: string) => (shouted![key]!.bound as { interval: [number, number] }).interval
     expect(interval('peakForce')[0]).toBeCloseTo(27_000 - U, 6)

@@ -42,7 +42,7 @@ describe('a database of an earlier build', () => {
     expect(await firstBreak(read)).toBeNull()
   })
 
-  it('keeps what an earlier method said; by the present one only what is defined anew differs, and it says so', async () => {
+  it('keeps what an earlier method said; by the present one only what is defined anew differs', async () => {
     const again = await reduceAndKeep(server, kept.testId, kept.settings)
     const [anew] = await server.database.read.select().from(reduction).where(eq(reduction.id, again.id))
     const values = (r: typeof kept) =>

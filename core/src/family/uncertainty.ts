@@ -17,8 +17,8 @@ const WHITE = 0.3
 const CALM = 5
 /**
  * Of white noise records are drawn about the calmer one, which keeps a fifth of its variance: they show what one noise
- * does to this shape. What hangs together stays, and is made twice as loud by three times its variance. A bias that goes
- * with the noise follows from what the result moves by on the way; slow noise is told a little low.
+ * does to this shape. What hangs together stays, and is made twice as loud by three times its variance. A bias that
+ * goes with the noise follows from what the result moves by on the way; slow noise is told a little low.
  */
 const AROUND_CALM = { added: 1, perBias: 1 / (Math.sqrt(1 + 1 / CALM) - Math.sqrt(1 / CALM)) }
 const LOUDER = { added: Math.sqrt(3), perBias: 1.2 }
@@ -31,9 +31,9 @@ type Reduce = (table: Table) => Reduction | null
 
 /**
  * Uncertainties of a reduction's results: of its sensors, each moved by what its certificate and data sheet leave open;
- * and of the scatter that the record shows, by records drawn with it. What a result moves by systematically with noise is
- * the bias that noise has already given it — a maximum is too large, a slope over noisy places
- * too low: its interval is widened by that, for the definition of the result stays.
+ * and of the scatter that the record shows, by records drawn with it. What a result moves by systematically with noise
+ * is the bias that noise has already given it — a maximum is too large, a slope over noisy places too low: its interval
+ * is widened by that, for the definition of the result stays.
  *
  * @source JCGM 100:2008, 5.1.3 and F.2.4.5; JCGM 101:2008, 7
  */
@@ -113,8 +113,8 @@ function itemsOf(sensor: SensorSpecification, most: number) {
 
 /**
  * What each result moves by when a channel is read with an error of one kind: a zero that is off, a gain that is off, a
- * bow, a drift from the record's beginning to its end. A certificate holds at every reading: half of its variance is zero,
- * half is gain.
+ * bow, a drift from the record's beginning to its end. A certificate holds at every reading: half of its variance is
+ * zero, half is gain.
  */
 function systematicParts(
   table: Table,

@@ -1,5 +1,3 @@
-import { HypometError } from '../error'
-
 /** First index of the largest value; gaps are passed over. */
 export function indexOfMax(y: Float64Array): number {
   let [at, most] = [0, -Infinity]

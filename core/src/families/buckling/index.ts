@@ -39,7 +39,7 @@ export const buckling = defineFamily({
       limited: 'atLeast',
       driver: 'stability',
       atEnd: true,
-      how: 'Force and the moment’s line load, as a force, over the perfect shell’s at the peak: (P + 2|M|/R)/P perfect.',
+      how: 'Force and the moment’s line load, as a force, over the perfect shell’s at the peak: (P + 2|M|/R)/perfect.',
     },
     designKnockdown: {
       label: 'Lower-bound factor',

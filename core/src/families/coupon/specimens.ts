@@ -97,12 +97,13 @@ function fromCurve(channels: Table['channels'], all: number[], s: CouponSettings
   const chord = s.chord.map(level => crossingOf(e, σ, level))
   const [a, b] = chord
   const modulus = a && b ? (b.stress - a.stress) / (s.chord[1] - s.chord[0]) : null
-  if (s.kind !== 'bearing') return { strength: ultimate, modulus, ultimate: null, hasYield: true, strain: e, stress: σ }
+  const curve = { modulus, strain: e, stress: σ }
+  if (s.kind !== 'bearing') return { ...curve, strength: ultimate, ultimate: null, hasYield: true }
   const offset =
     a && b && modulus !== null
       ? offsetStrength(e, σ, b.index, x => a.stress + modulus * (x - s.chord[0] - s.offset))
       : null
-  return { strength: offset ?? ultimate, modulus, ultimate, hasYield: offset !== null, strain: e, stress: σ }
+  return { ...curve, strength: offset ?? ultimate, ultimate, hasYield: offset !== null }
 }
 
 const NOTHING = new Float64Array(0)

@@ -166,7 +166,7 @@ function swingOf(
 /** A swing has this share of the force's variance at least; scatter alone leaves a few hundredths to one period. */
 const STANDS_OUT = 0.3
 
-/** When the force rises through its mean; one counts once it has left a third of the way to its extremes on either side. */
+/** When the force rises through its mean; it counts once a third of the way to its extremes was left on either side. */
 function crossings(t: Float64Array, force: Float64Array, least: number, most: number): number[] {
   const { mean } = meanSd(force)
   const [high, low] = [mean + (most - mean) / 3, mean - (mean - least) / 3]

@@ -105,7 +105,7 @@ function zeroWarnings(t: Float64Array, load: Float64Array, peak: number, s: Stat
       message:
         span > 2 * s.holdTolerance
           ? `The load moves by ${span.toPrecision(3)} N within the zero window: it is no zero.`
-          : `On the way up the load falls ${below.toPrecision(3)} N below the zero window's mean: it was taken under load.`,
+          : `On the way up the load falls ${below.toPrecision(3)} N below the zero window: that was taken under load.`,
     },
   ]
 }

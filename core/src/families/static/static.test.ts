@@ -98,7 +98,7 @@ describe('beam calculation of an arm', () => {
     expect(arm.strainPerForce(0)).toBeCloseTo(0.005 / (70e9 * I), 14)
   })
 
-  it('breaks under its load, wherever that stands; a taper breaks where its stress is largest, between places too', () => {
+  it('breaks under its load, wherever that stands; a taper where its stress is largest, between places too', () => {
     const bar = {
       section: 'solid',
       length: 1,
@@ -115,7 +115,7 @@ describe('beam calculation of an arm', () => {
       expect(failureLoad / ((200e6 * modulus) / (x * (1 - x)))).toBeNear(1, 1e-9)
       expect(failurePlace).toBeNear(x, 1e-8)
     }
-    // Height h₀ + (h₁ − h₀)x under a load at the tip: 6(1 − x)/(b·h²) is largest where h = 2h₁, with h₀ = 3h₁ in the middle.
+    // Height h₀ + (h₁ − h₀)x under a load at the tip: 6(1 − x)/(b·h²) is largest where h = 2h₁.
     const taper = parseSettings(stages.article!, { ...bar, rootHeight: 0.0337, tipHeight: 0.01 })
     const { failureLoad, failurePlace } = predictArm(taper, [{ x: 1, share: 1 }], 1)
     expect(failurePlace).toBeNear(1 - 0.01 / 0.0237, 1e-6)

@@ -63,7 +63,7 @@ export function reduceBeam(table: Table, s: TransducerSettings): Reduction {
         ? [
             {
               code: 'partial-beam',
-              message: 'The pattern does not reach from −90° to 90°: what lies beyond counts as silent in the index.',
+              message: 'The pattern does not reach from −90° to 90°: what lies beyond is silent in the index.',
             },
           ]
         : []),

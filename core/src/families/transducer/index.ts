@@ -37,7 +37,7 @@ export const transducer = defineFamily({
   id: 'transducer',
   title: 'Transducer',
   purpose:
-    'Resonances, coupling and equivalent circuit of an impedance sweep; width and side lobes of a beam; response over frequency',
+    'Resonances, coupling and circuit of an impedance sweep; width and side lobes of a beam; response over frequency',
   version: '1.1.0',
   roles: sweep,
   rolesOf: s => ROLES[s.kind ?? 'sweep'],

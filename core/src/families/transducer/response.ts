@@ -50,7 +50,7 @@ export function reduceResponse(table: Table, s: TransducerSettings): Reduction {
   }
 }
 
-/** Width between the falls to so many decibels below the top, on either side of the largest row; null for an open one. */
+/** Width between the falls to so many decibels below the top on either side of the largest row; null where open. */
 function bandOf(frequency: Float64Array, level: Float64Array, top: Top, down: number): number | null {
   const [low, high] = ([-1, 1] as const).map(side => fallTo(level, top.row, side, top.level - down, frequency))
   return low == null || high == null ? null : high - low

@@ -170,7 +170,9 @@ function warningsOf(fit: FittedCircuit | null, capacitance: number | null): Warn
       ? [
           {
             code: 'poor-fit',
-            message: `The circuit is off by ${(100 * fit.residual).toFixed(0)} % on the whole: one resonance does not describe this sweep.`,
+            message:
+              `The circuit is off by ${(100 * fit.residual).toFixed(0)} % on the whole: one resonance does not ` +
+              `describe this sweep.`,
           },
         ]
       : []),
