@@ -81,15 +81,14 @@ self.onmessage = ({ data }: MessageEvent<ReducerAsk>) => {
   }
 }
 
-/** Of the last whole reduction, in proportion to the values. */
+/** Of the last whole reduction, in proportion to the values; what it is made of with it. */
 function carryUncertainty(results: MethodOutput['results']): void {
   for (const [key, r] of Object.entries(results)) {
     const before = last[key]
-    if (r.u !== undefined || before?.u === undefined || !before.value || r.value === null) continue
-    Object.assign(r, {
-      u: Math.abs((before.u * r.value) / before.value),
-      ...(before.k === undefined ? {} : { k: before.k }),
-    })
+    if (before?.u === undefined || !before.value || r.value === null) continue
+    const { k, parts } = before
+    const u = Math.abs((before.u * r.value) / before.value)
+    Object.assign(r, { u, ...(k === undefined ? {} : { k }), ...(parts ? { parts } : {}) })
   }
 }
 

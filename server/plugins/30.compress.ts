@@ -1,5 +1,6 @@
 import { promisify } from 'node:util'
 import { brotliCompress, constants, gzip } from 'node:zlib'
+import { isKeptAnswer } from '../db/connection/keptAnswers'
 
 const brotli = promisify(brotliCompress)
 const zip = promisify(gzip)
@@ -35,6 +36,7 @@ const sent: Record<Encoding, WeakMap<object, Promise<Buffer | null>>> = { br: ne
 /** Null for what is too small to be worth it. */
 function compressed(body: string | object, encoding: Encoding): Promise<Buffer | null> {
   if (typeof body === 'string') return squeezed(body, encoding)
+  if (!isKeptAnswer(body)) return squeezed(JSON.stringify(body), encoding)
   const before = sent[encoding].get(body)
   if (before) return before
   const bytes = squeezed(JSON.stringify(body), encoding)

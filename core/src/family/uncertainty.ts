@@ -24,6 +24,8 @@ const AROUND_CALM = { added: 1, perBias: 1 / (Math.sqrt(1 + 1 / CALM) - Math.sqr
 const LOUDER = { added: Math.sqrt(3), perBias: 1.2 }
 /** A shift is one from so many of its own standard deviations on. */
 const CLEAR = 2.5
+/** What only some draws have scatters as those do; of fewer than that nothing can be told. */
+const FEWEST_VALUES = 4
 /** Contributions below this of the value are none. */
 const NOTHING = 1e-12
 
@@ -65,8 +67,9 @@ export function withUncertainty(
     results: Object.fromEntries(
       Object.entries(reduction.results).map(([key, result]) => {
         if (result.value === null) return [key, result]
-        const own = result.u === undefined ? [] : [{ name: 'fit', contribution: result.u, dof: Infinity }]
         // What brings an uncertainty brings it for its gauge, or for its fit to scattered readings: not twice.
+        const name = family.addsToUncertainty ? 'fit' : 'gauge'
+        const own = result.u === undefined ? [] : [{ name, contribution: result.u, dof: Infinity }]
         const ofSensors = own.length > 0 && !family.addsToUncertainty ? [] : systematic.flatMap(p => p[key] ?? [])
         const drawn = own.length > 0 && family.addsToUncertainty ? null : (scatter[key] ?? null)
         const parts = [...own, ...ofSensors, ...(drawn ? [drawn.part] : [])].filter(
@@ -186,8 +189,7 @@ function scatterParts(
   return Object.fromEntries(
     Object.keys(reduction.results).flatMap((key): [string, Drawn][] => {
       const [values, from] = [drawn[key] ?? [], middle[key]?.value]
-      // Half of the draws must have it, or it hangs on the noise altogether.
-      if (typeof from !== 'number' || values.length < draws / 2) return []
+      if (typeof from !== 'number' || values.length < FEWEST_VALUES) return []
       const { mean, sd } = meanSd(values)
       const shift = Math.abs(mean - from)
       const isBias = shift > (CLEAR * sd) / Math.sqrt(values.length)

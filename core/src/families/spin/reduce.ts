@@ -5,6 +5,7 @@ import type { Table } from '../../method/table'
 import type { Reduction, ResultTable } from '../../method/reduction'
 import type { Warning } from '../../warning'
 import { leastSquares } from '../../statistics/leastSquares'
+import { meanRead } from '../../statistics/mean'
 import { curveThrough } from '../../statistics/polynomial'
 import { hasGap } from '../../signal/gaps'
 import { findPlateaus, type Plateau } from '../../signal/plateaus'
@@ -113,11 +114,11 @@ function pointOf(
   const [start, end] = [t[from]!, t[to - 1]!]
   const first = windowRange(t, [start + s.settle, end])[0]
   if (first >= to) return null
-  const mean = (y: Float64Array) => meanProduct(y, null, first, to)
+  const mean = (y: Float64Array) => meanOf(y.subarray(first, to))
   const [volts, amps] = [channels['voltage']!, channels['current']!]
   const [thrust, speed] = [mean(channels['thrust']!), mean(channels['speed']!)]
   const torque = both(mean(channels['forceA']!), mean(channels['forceB']!), (a, b) => a * s.armA + b * s.armB)
-  const electricalPower = meanProduct(volts, amps, first, to)
+  const electricalPower = meanOf(volts.subarray(first, to).map((v, i) => v * amps[first + i]!))
   const shaftPower = both(torque, speed, (a, b) => a * b)
   return {
     setpoint: mean(channels['setpoint']!)!,
@@ -148,16 +149,10 @@ function pointOf(
 const both = (a: number | null, b: number | null, f: (a: number, b: number) => number): number | null =>
   a === null || b === null ? null : f(a, b)
 
-/** Mean of one channel over [from, to), or of two multiplied row by row, where they were read; null where nowhere. */
-function meanProduct(a: Float64Array, b: Float64Array | null, from: number, to: number): number | null {
-  let [sum, n] = [0, 0]
-  for (let i = from; i < to; i++) {
-    const v = b ? a[i]! * b[i]! : a[i]!
-    if (Number.isNaN(v)) continue
-    sum += v
-    n++
-  }
-  return n === 0 ? null : sum / n
+/** Mean of what was read; null where nothing was. */
+function meanOf(y: Float64Array): number | null {
+  const mean = meanRead(y)
+  return Number.isNaN(mean) ? null : mean
 }
 
 /** Set-points that were held for at least half of what makes a point, and for less than that. */
@@ -165,7 +160,7 @@ function shortHolds(t: Float64Array, setpoint: Float64Array, points: readonly Pl
   const held = findPlateaus(t, setpoint, s.holdTolerance, s.minHold / 2).filter(
     p =>
       !points.some(q => q.from < p.to && p.from < q.to) &&
-      Math.abs(meanProduct(setpoint, null, p.from, p.to)!) > s.holdTolerance,
+      Math.abs(meanRead(setpoint.subarray(p.from, p.to))) > s.holdTolerance,
   )
   if (held.length === 0) return []
   const longest = Math.max(...held.map(p => t[p.to - 1]! - t[p.from]!))
@@ -194,7 +189,7 @@ export function oncePerTurn(
 ): number | null {
   let [angle, re, im, fastest, longest] = [0, 0, 0, 0, 0]
   if (hasGap(vibration.subarray(from, to)) || hasGap(speed.subarray(from, to))) return null
-  const mean = meanProduct(vibration, null, from, to)!
+  const mean = meanRead(vibration.subarray(from, to))
   for (let i = from; i < to; i++) {
     if (i > from) {
       const dt = t[i]! - t[i - 1]!

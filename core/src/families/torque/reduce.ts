@@ -21,12 +21,10 @@ export function reduceTorque(table: Table, s: TorqueSettings): Reduction {
     throw new HypometError('missing-channel', 'A zero window needs a channel of time.', { path: 'channels.t' })
   const warnings: Warning[] = []
   const zeroed = zeroedRows(table, ['torque', 'twist'], s.zeroStart, warnings)
-  const all = rowsWith(zeroed, ['torque']).channels
-  const most = indexOfMax(all['torque']!)
-  const peak = all['torque']![most]!
-  if (!(peak > 0)) throw new HypometError('no-event', 'The torque never rises above zero.', { path: 'channels.torque' })
   // What the row of the largest torque lacks, the rows up to it may have.
-  const place = mostRow(zeroed, peak)
+  const place = indexOfMax(zeroed.channels['torque']!)
+  const peak = zeroed.channels['torque']![place]!
+  if (!(peak > 0)) throw new HypometError('no-event', 'The torque never rises above zero.', { path: 'channels.torque' })
   const { t, channels } = rowsWith(zeroed, ['torque', 'twist'])
   const [torque, twist] = [channels['torque']!, channels['twist']!]
   const last = bothUpTo(zeroed, place) - 1
@@ -58,9 +56,6 @@ export function reduceTorque(table: Table, s: TorqueSettings): Reduction {
     traces: { twist, torque, t, ...(line ? { line: Float64Array.of(line.slope, line.intercept) } : {}) },
   }
 }
-
-/** Row of the first largest torque. */
-const mostRow = ({ channels }: Table, peak: number): number => channels['torque']!.indexOf(peak)
 
 /** How many rows up to one have torque and twist both. */
 function bothUpTo({ channels }: Table, last: number): number {

@@ -102,10 +102,10 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
   },
   beam: {
     title: 'Beam',
-    draw({ traces }): Figure | null {
+    draw({ traces, results }): Figure | null {
       const { angle, level, width } = traces
       if (!angle || !level) return null
-      const peak = level.reduce((m, v) => Math.max(m, v), -Infinity)
+      const peak = results['peakLevel']!.value!
       const down = level.map(v => v - peak)
       return {
         x: { label: 'Angle', kind: 'angle' },
@@ -124,7 +124,7 @@ export const transducerFigures: Record<string, FigureOutline<TransducerSettings>
     draw({ traces, results }): Figure | null {
       const { angle, level, width } = traces
       if (!angle || !level) return null
-      const peak = level.reduce((m, v) => Math.max(m, v), -Infinity)
+      const peak = results['peakLevel']!.value!
       const lobe = results['maxSidelobe']?.value
       return {
         x: { label: 'Angle', kind: 'angle' },

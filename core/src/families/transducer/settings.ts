@@ -8,7 +8,7 @@ export const voltage = quantity('voltage', { title: 'Voltage', positive: true })
 
 export const settings = z.object({
   kind: z.enum(['sweep', 'beam', 'response']).default('sweep').meta({ title: 'What was read' }),
-  symmetry: z.enum(['rotational', 'line']).default('rotational').meta({ title: 'The beam is the same around' }),
+  symmetry: z.enum(['rotational', 'line']).default('rotational').meta({ title: 'Symmetry of the beam' }),
   response: z.enum(['transmit', 'receive']).default('transmit').meta({ title: 'Response' }),
   voltage: quantity('voltage', { title: 'Voltage of all rows', positive: true }).optional(),
   distance: quantity('length', { title: 'Distance of all rows', positive: true }).optional(),
