@@ -3,6 +3,7 @@ import type { ReduceContext, Role, Table, TimeBase } from '../method/table'
 import type { z } from 'zod'
 import type { Kind } from '../quantity/index'
 import type { Figure } from '../method/figure'
+import type { Noise } from '../signal/noise'
 import type { MethodOutput, Reduction } from '../method/reduction'
 import type { SpecimenMemory } from '../rig/specimen'
 import type { PlanView } from '../plan/planView'
@@ -56,6 +57,25 @@ export interface SetOutline {
   }
 }
 
+/** Scatter of one result, and what it is off by for the noise; SI. */
+export interface ResultScatter {
+  u: number
+  dof: number
+  bias?: number
+}
+
+/** What is known of the doubt of readings beside what the sheets of their sensors say. */
+export interface ReadingDoubt<S> {
+  /** Roles that one sensor reads: its errors are common to them. */
+  together?: readonly string[]
+  /** Scatter of a row's readings, by role, where rows that read the same again show it. */
+  noise?(table: Table, settings: S): Record<string, Noise>
+  /** Values that are set by a stop, not read. */
+  isSet?(role: string, value: number): boolean
+  /** Scatter of results that the family works out by itself. */
+  scatter?(table: Table, settings: S, reduction: Reduction): Record<string, ResultScatter>
+}
+
 /** What a record of one kind of test is made of, and what else is said of it. */
 export interface Family<
   S extends z.ZodType = z.ZodType,
@@ -80,6 +100,7 @@ export interface Family<
   isNoise?: true
   /** Uncertainties that it brings are of its fit alone: those of the sensors come on top. */
   addsToUncertainty?: true
+  doubt?: ReadingDoubt<z.output<S>>
   /** Settings to begin a reduction with, as far as plan and record say them. */
   propose(from: ProposedFrom<z.output<P>>): Record<string, unknown>
   figures: Record<string, FigureOutline<z.output<S>>>

@@ -6,6 +6,8 @@ export interface Noise {
   sigma: number
   /** 0 … 0.99, of a first-order autoregressive noise. */
   phi: number
+  /** Degrees of freedom of sigma, where they are few. */
+  dof?: number
 }
 
 const SILENT: Noise = { sigma: 0, phi: 0 }
@@ -136,17 +138,76 @@ function scatterOf(y: Float64Array): Scatter {
   return { variance: own / n, bend: bend / (n - 2), next: own > 0 ? next / own : 0 }
 }
 
-/** Means over so many readings in a row: white noise is less by the root of that. */
-export function runningMean(y: Float64Array, width: number): Float64Array {
-  const half = (width - 1) / 2
-  const n = y.length
-  return y.map((v, i) => {
-    const reach = Math.min(half, i, n - 1 - i)
-    let sum = 0
-    for (let k = i - reach; k <= i + reach; k++) sum += y[k]!
-    // Where one is missing, the reading itself.
-    return Number.isNaN(sum) ? v : sum / (2 * reach + 1)
+/** A stretch is so many thirds of readings that hang together, bends by no more than that, and scatters no more. */
+const [THIRDS, STRAIGHT, LOUD] = [[16, 8, 4, 2], 1, 3]
+
+/**
+ * A record with most of its noise taken off: each reading the line through the longest stretch about it that is straight
+ * within its scatter, or the mean of `least` readings. Gaps, and readings beside them, stay.
+ *
+ * @return the calmer record, and the share of its readings that lie on longer stretches
+ */
+export function calmed(y: Float64Array, { sigma, phi }: Noise, least = 1): { y: Float64Array; share: number } {
+  const together = (1 + phi) / (1 - phi)
+  const { sum, squares, rising, gaps, middle } = sumsOf(y)
+  const stretches = THIRDS.map(third => {
+    const b = Math.round(third * together)
+    const n = 3 * b
+    return {
+      b,
+      bend: STRAIGHT * sigma * Math.sqrt((6 * together) / b) * b,
+      scatter: sigma * sigma * n * (1 + LOUD * Math.sqrt((2 * together) / n)),
+      sxx: (n * (n * n - 1)) / 12,
+    }
   })
+  const atLeast = (least - 1) / 2
+  let wide = 0
+  const calmer = y.map((v, i) => {
+    for (const { b, bend, scatter, sxx } of stretches) {
+      const n = 3 * b
+      // Before an end, the line through the last stretch.
+      const from = Math.max(0, Math.min(i - b - (b >> 1), y.length - n))
+      const to = from + n
+      if (to > y.length || gaps(from, to) > 0) continue
+      const all = sum(from, to)
+      if (Math.abs(all - 3 * sum(from + b, to - b)) > bend) continue
+      const centre = (from + to - 1) / 2
+      const slope = (rising(from, to) - centre * all) / sxx
+      if (squares(from, to) - (all * all) / n - slope * slope * sxx > scatter) continue
+      wide++
+      return middle + all / n + slope * (i - centre)
+    }
+    const reach = Math.min(atLeast, i, y.length - 1 - i)
+    const [from, to] = [i - reach, i + reach + 1]
+    return gaps(from, to) > 0 ? v : middle + sum(from, to) / (to - from)
+  })
+  return { y: calmer, share: wide / y.length }
+}
+
+type SumOver = (from: number, to: number) => number
+
+/** Sums over any rows of a channel less its mean: of itself, its squares, itself times its row; and how many are gaps. */
+function sumsOf(y: Float64Array): Record<'sum' | 'squares' | 'rising' | 'gaps', SumOver> & { middle: number } {
+  let [total, read] = [0, 0]
+  for (const v of y)
+    if (!Number.isNaN(v)) {
+      total += v
+      read++
+    }
+  const middle = read > 0 ? total / read : 0
+  const over = (of: (v: number, i: number) => number): SumOver => {
+    const sums = new Float64Array(y.length + 1)
+    for (let i = 0; i < y.length; i++) sums[i + 1] = sums[i]! + (Number.isNaN(y[i]!) ? 0 : of(y[i]! - middle, i))
+    return (from, to) => sums[to]! - sums[from]!
+  }
+  const readOf = over(() => 1)
+  return {
+    sum: over(v => v),
+    squares: over(v => v * v),
+    rising: over((v, i) => v * i),
+    gaps: (from, to) => to - from - readOf(from, to),
+    middle,
+  }
 }
 
 /** A channel with more noise of its own kind on it, `times` as much as it has. */

@@ -14,5 +14,14 @@ import { noncentralTQuantile } from './noncentralT'
  */
 export function toleranceFactor({ n, p, gamma }: { n: number; p: number; gamma: number }): number {
   if (!(n >= 2)) throw new HypometError('too-few', 'A tolerance factor needs at least two specimens.')
-  return noncentralTQuantile(gamma, n - 1, normalQuantile(p, 0, 1) * Math.sqrt(n)) / Math.sqrt(n)
+  const key = `${n} ${p} ${gamma}`
+  let factor = known.get(key)
+  if (factor === undefined) {
+    factor = noncentralTQuantile(gamma, n - 1, normalQuantile(p, 0, 1) * Math.sqrt(n)) / Math.sqrt(n)
+    known.set(key, factor)
+  }
+  return factor
 }
+
+/** A reduction whose uncertainty is drawn asks for the same factors again and again. */
+const known = new Map<string, number>()

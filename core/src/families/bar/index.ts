@@ -12,7 +12,7 @@ export const bar = defineFamily({
   id: 'bar',
   title: 'High-rate bar',
   purpose: 'Stress, strain and rate between two elastic bars, by one wave and by three',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
     incident: { label: 'Incident bar', kind: 'strain', aliases: ['inc', 'input', 'ein'] },

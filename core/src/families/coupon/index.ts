@@ -1,3 +1,4 @@
+import { couponDoubt } from './doubt'
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
@@ -90,6 +91,7 @@ export const coupon = defineFamily({
     },
   },
   reduce: reduceCoupons,
+  doubt: couponDoubt,
   propose: proposeCoupon,
   figures: couponFigures,
   ownOfRecord: ['kind', 'diameter', 'span'],

@@ -1,3 +1,4 @@
+import { flowDoubt } from './doubt'
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
@@ -114,6 +115,7 @@ export const flow = defineFamily({
     peakY: { label: 'Hot place, y', kind: 'length', how: 'Where the largest velocity was read.' },
   },
   reduce: (table, s) => (s.kind === 'map' ? reduceMap(table, s) : reduceBench(table, s)),
+  doubt: flowDoubt,
   propose: proposeFlow,
   figures: flowFigures,
   ownOfRecord: ['kind', 'baseline', 'subject'],

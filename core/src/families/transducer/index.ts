@@ -1,3 +1,4 @@
+import { transducerDoubt } from './doubt'
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
@@ -162,6 +163,7 @@ export const transducer = defineFamily({
   },
   reduce: (table, s) => REDUCERS[s.kind](table, s),
   addsToUncertainty: true,
+  doubt: transducerDoubt,
   propose: proposeTransducer,
   figures: transducerFigures,
   ownOfRecord: ['kind', 'transmit', 'receive', 'response', 'voltage', 'distance'],

@@ -14,7 +14,8 @@ import { responses } from './responses'
 
 const FEWEST = 8
 /** Rows that tell the capacitance lie so far below the resonance, and so many of them are needed. */
-const [BELOW, FEWEST_BELOW] = [0.3, 5]
+export const LOW_ROWS = 0.3
+const FEWEST_BELOW = 5
 /** A circuit that is off by more on the whole does not describe the sweep. */
 const POOR = 0.05
 
@@ -109,7 +110,7 @@ function sorted(table: Table): { frequency: Float64Array; R: Float64Array; X: Fl
 }
 
 /** Where a curve is largest, by the parabola through three rows; null at either end of the sweep. */
-function insideVertex(x: Float64Array, y: Float64Array): number | null {
+export function insideVertex(x: Float64Array, y: Float64Array): number | null {
   const i = indexOfMax(y)
   if (i === 0 || i === y.length - 1) return null
   const [a, b] = [x[i - 1]! - x[i]!, x[i + 1]! - x[i]!]
@@ -125,7 +126,7 @@ function lowCapacitance(frequency: Float64Array, B: Float64Array, { values, circ
   const low: number[] = []
   for (let i = 0; i < frequency.length; i++) {
     const x = frequency[i]! / values.seriesFrequency.value
-    if (x <= BELOW) low.push(B[i]! / (2 * Math.PI * frequency[i]!) - (circuit.C1 * x * x) / (1 - x * x))
+    if (x <= LOW_ROWS) low.push(B[i]! / (2 * Math.PI * frequency[i]!) - (circuit.C1 * x * x) / (1 - x * x))
   }
   return low.length < FEWEST_BELOW ? null : median(low)
 }

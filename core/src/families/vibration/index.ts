@@ -1,3 +1,4 @@
+import { vibrationDoubt } from './doubt'
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
@@ -13,7 +14,7 @@ export const vibration = defineFamily({
   id: 'vibration',
   title: 'Vibration',
   purpose: 'Levels, modes with their damping against the required frequency, and whether they are as before',
-  version: '1.0.0',
+  version: '1.1.0',
   roles: {
     t: { label: 'Time', kind: 'time' },
     drive: { label: 'Drive', kind: 'acceleration', aliases: ['drive', 'base', 'table', 'tisch', 'input'] },
@@ -36,6 +37,12 @@ export const vibration = defineFamily({
       kind: 'ratio',
       limited: 'atLeast',
       how: 'Half-power width over twice the frequency.',
+    },
+    firstDampingCorrected: {
+      label: 'First damping, resolution taken off',
+      kind: 'ratio',
+      limited: 'atLeast',
+      how: 'The damping whose resonance, seen through segments of this length, has the half-power width that was read.',
     },
     firstAmplitude: {
       label: 'Amplification of the first mode',
@@ -72,6 +79,7 @@ export const vibration = defineFamily({
   reduce: reduceVibration,
   addsToUncertainty: true,
   isNoise: true,
+  doubt: vibrationDoubt,
   propose: proposeVibration,
   figures: vibrationFigures,
   ownOfRecord: [],

@@ -1,15 +1,14 @@
-import type { Mode } from './mode'
 import { HypometError } from '../../error'
 import { exact, tableOf } from '../../calc/answer'
 import type { Table } from '../../method/table'
 import type { Reduction, Result, ResultTable } from '../../method/reduction'
 import type { Warning } from '../../warning'
 import { evenInterval } from '../../signal/evenTime'
-import { fallTo } from '../../signal/fall'
 import { hasGap } from '../../signal/gaps'
 import { prominentPeaks } from '../../signal/peaks'
-import { vertex } from '../../signal/lag'
 import { frequencyResponse, type FrequencyResponse } from '../../signal/welch'
+import { modeAt, type Mode } from './mode'
+import { trueHalfWidth } from './resolution'
 import type { VibrationSettings } from './settings'
 import { modeShapes } from './shapes'
 import { bandOf, withinTolerance } from './tolerance'
@@ -68,6 +67,7 @@ export function reduceVibration({ t, channels, units }: Table, s: VibrationSetti
       rmsDrive: exact(rms(driveDensity), 'm/s²'),
       firstFrequency: between(first?.frequency ?? null, 'Hz', uBin),
       firstDamping: exact(first?.damping ?? null, '1'),
+      firstDampingCorrected: exact(first ? resolvedDamping(first, rate / s.nperseg) : null, '1'),
       firstAmplitude: exact(first?.amplitude ?? null, '1'),
       firstCoherence: exact(first?.coherence ?? null, '1'),
       ...(s.minFrequency === undefined
@@ -152,19 +152,18 @@ function modesOf(
 ): Mode[] {
   const largest = size.subarray(from, to).reduce((m, v) => Math.max(m, v), 0)
   const df = frequency[1]!
-  return prominentPeaks(size, from, to, prominence * largest).map(bin => {
-    const { offset, height } = vertex(size[bin - 1]!, size[bin]!, size[bin + 1]!)
-    const f = frequency[bin]! + offset * df
-    const [low, high] = [fallTo(size, bin, -1, height / Math.SQRT2), fallTo(size, bin, 1, height / Math.SQRT2)]
-    return {
-      channel,
-      bin,
-      frequency: f,
-      amplitude: height,
-      coherence: coherence[bin]!,
-      damping: low === null || high === null ? null : ((high - low) * df) / (2 * f),
-    }
-  })
+  return prominentPeaks(size, from, to, prominence * largest).map(bin => ({
+    channel,
+    bin,
+    coherence: coherence[bin]!,
+    ...modeAt(size, bin, df),
+  }))
+}
+
+/** Damping with what the segments widened it by taken off; null where it is their own width. */
+function resolvedDamping({ damping, frequency }: Mode, df: number): number | null {
+  const behind = damping === null ? null : trueHalfWidth((damping * frequency) / df)
+  return behind && (behind.half * df) / frequency
 }
 
 /** Each mode of before beside the nearest of now. A shift beyond the verdict's share is a change of the article. */
