@@ -54,7 +54,7 @@ test(
     await test.step('statistics take it as a bound; the campaign says so', async () => {
       await open(page, `/tests/${id}/reduce`)
       await expect(page.locator('[data-set] tr.bg-accent-soft')).toContainText('≥')
-      await expect(page.locator('[data-spread]')).toContainText('Lower bounds are taken as such')
+      await expect(page.locator('[data-left-out]')).toContainText('ended before it failed: a lower bound')
     })
 
     await test.step('a changed limit opens the verdict again and says why; undone, it stands', async () => {

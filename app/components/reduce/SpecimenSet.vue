@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { spreadOf, trendOf, type AnyFamily, type Figure, type Kind, type Result, type Series } from '@hypomet/core'
+import { setOf, spreadOf, trendOf, type AnyFamily, type Figure, type Kind, type Result, type Series } from '@hypomet/core'
 import type { LimitRow, Specimen } from '~/types/api'
 
 /**
@@ -45,8 +45,21 @@ const wall = computed(() =>
   limit.value ? { value: limit.value.value, comparator: limit.value.comparator } : undefined,
 )
 const side = computed(() => wall.value?.comparator ?? outline.value?.limited)
-/** What shows nothing does not count. */
-const counted = computed(() => specimens.value.filter(s => !s.invalid && s.results[key.value]?.value != null))
+const set = computed(() =>
+  setOf(
+    specimens.value.map(s => ({ ...s, result: s.results[key.value] })),
+    props.testId,
+  ),
+)
+const counted = computed(() => set.value.counted)
+/** Tests of one reason beside one another. */
+const leftOut = computed(() => {
+  const reasons = [...new Set(set.value.leftOut.map(([, why]) => why))]
+  return reasons.map(why => {
+    const titles = set.value.leftOut.filter(([, w]) => w === why).map(([s]) => s.title)
+    return `${titles.join(', ')} (${why})`
+  })
+})
 const valued = (list: Specimen[]) =>
   list.map(s => ({ value: s.results[key.value]!.value!, bound: s.results[key.value]!.bound }))
 const revisions = computed(() => [...new Set(specimens.value.map(s => s.revision))])
@@ -84,8 +97,10 @@ const spreads = computed(() =>
           spread.claim === null
             ? spread.n < 2
               ? 'One specimen is not a basis.'
-              : 'Lower bounds alone tell no spread.'
-            : '',
+              : ''
+            : spread.n < 3
+              ? 'Two specimens are no basis to put in a constant’s place.'
+              : '',
           !limit.value || spread.claim === null
             ? ''
             : spread.more === 0
@@ -93,7 +108,6 @@ const spreads = computed(() =>
               : spread.more === null
                 ? `“${limit.value.name}” is not met with this mean and spread, however many more.`
                 : `${spread.more} more of the same would meet “${limit.value.name}” as a basis.`,
-          spread.isCensored ? 'Lower bounds are taken as such.' : '',
           far.length > 0 ? `Far from the others: ${far.join(', ')}; named, not left out.` : '',
         ]
           .filter(Boolean)
@@ -105,6 +119,10 @@ const spreads = computed(() =>
 
 const measure = computed(() => props.family.set?.measure)
 const measured = computed(() => counted.value.filter(s => s.measure !== null))
+/** What is drawn: bounds too, though no line goes through them. */
+const drawn = computed(() =>
+  specimens.value.filter(s => s.measure !== null && !s.invalid && s.results[key.value]?.value != null),
+)
 const trend = computed(() =>
   measure.value && measured.value.length >= 3
     ? trendOf(
@@ -120,7 +138,7 @@ const trendFigure = computed<Figure | null>(() => {
   const isBound = (s: Specimen) => s.results[key.value]!.bound === 'atLeast'
   const points = revisions.value.flatMap((label, of) =>
     [false, true].map((bounds): Series => {
-      const list = measured.value.filter(s => s.revision === label && isBound(s) === bounds)
+      const list = drawn.value.filter(s => s.revision === label && isBound(s) === bounds)
       return {
         name: bounds ? `Revision ${label}, at least` : `Revision ${label}`,
         style: 'points',
@@ -156,24 +174,22 @@ const retirement = computed(() => {
       `Within twice the range tested the next specimen keeps “${limit.value.name}”, or never did: no ${name} ` +
       `can be named.`
     )
-  const hasBounds = measured.value.some(s => s.results[key.value]!.bound === 'atLeast')
   const past = measure.value.past ? `: ${measure.value.past} from there on` : ''
   return (
     `From a ${name} of ${units.show(trend.value.meets, measure.value.kind, { digits: 2 })} on the next specimen ` +
-    `may miss “${limit.value.name}” (one-sided 97.5 %, ${trend.value.n} specimens` +
-    `${hasBounds ? ', lower bounds taken at their value' : ''})${past}.`
+    `may miss “${limit.value.name}” (one-sided 97.5 %, ${trend.value.n} specimens)${past}.`
   )
 })
 
 const overlay = computed<Figure | null>(() => {
-  const drawn = specimens.value.filter(s => s.curve && !s.curve.field && s.curve.series.length > 0)
-  const first = drawn[0]?.curve
-  if (!first || drawn.length < 2) return null
+  const curved = specimens.value.filter(s => s.curve && !s.curve.field && s.curve.series.length > 0)
+  const first = curved[0]?.curve
+  if (!first || curved.length < 2) return null
   return {
     x: first.x,
     y: first.y,
     lines: [],
-    series: drawn
+    series: curved
       .filter(s => s.curve!.name === first.name)
       .map((s, i) => ({
         ...s.curve!.series[0]!,
@@ -295,6 +311,9 @@ const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.va
             >
           </tbody>
         </table>
+        <p v-if="leftOut.length > 0" class="mt-1 text-xs text-quiet" data-left-out>
+          Not counted: {{ leftOut.join('; ') }}.
+        </p>
       </div>
     </div>
     <div v-if="maps.length > 1" class="grid grid-cols-2 gap-3">

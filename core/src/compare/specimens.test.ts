@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { spreadOf, trendOf } from './specimens'
+import { setOf, spreadOf, trendOf } from './specimens'
 
 const exact = (values: number[]) => values.map(value => ({ value, bound: 'exact' as const }))
 
@@ -44,5 +44,38 @@ describe('specimens of one article', () => {
     expect(lower(t.meets!)).toBeCloseTo(30, 4)
     expect(t.meets).toBeLessThan((40.16 - 30) / 20.8)
     expect(trendOf(wear, strength, { value: 50, comparator: 'atLeast' })!.meets).toBeNull()
+  })
+
+  it('count where they are of one set-up, came to their end, and are not the same article again', () => {
+    const member = (id: number, over: Partial<Parameters<typeof setOf>[0][number]> = {}) => ({
+      id,
+      result: { value: 10 + id, bound: 'exact' as const },
+      invalid: false,
+      setUp: 'two grips, crosshead',
+      isAgain: false,
+      ...over,
+    })
+    const members = [
+      member(1),
+      member(2),
+      // A leak test that stopped at a third of it is no burst.
+      member(3, { result: { value: 4, bound: 'atLeast' } }),
+      member(4, { setUp: 'one pulley' }),
+      member(5, { isAgain: true }),
+      member(6, { invalid: true }),
+      member(7, { result: undefined }),
+      member(8, { setUp: '' }),
+    ]
+    const { counted, leftOut } = setOf(members, 1)
+    expect(counted.map(m => m.id)).toEqual([1, 2, 8])
+    expect(leftOut.map(([m, why]) => `${m.id} ${why}`)).toEqual([
+      '3 ended before it failed: a lower bound',
+      '4 set up otherwise: one pulley',
+      '5 the same article once more',
+      '6 shows nothing',
+      '7 has no value',
+    ])
+    expect(setOf(members, 4).counted.map(m => m.id)).toEqual([4, 8])
+    expect(spreadOf(counted.map(m => m.result!))!.mean).toBeCloseTo((11 + 12 + 18) / 3, 9)
   })
 })

@@ -13,6 +13,47 @@ export interface SpecimenValue {
   bound: Bound
 }
 
+/** One test of a set: what it came to, and how it was done. */
+export interface SetMember {
+  id: number
+  result: { value: number | null; bound: Bound } | undefined
+  /** Judged to show nothing. */
+  invalid: boolean
+  /** Fixture and way of loading, in words. */
+  setUp: string
+  /** The same article, tested once more. */
+  isAgain: boolean
+}
+
+/**
+ * Which tests a basis may be claimed of, and why others are left out: of one set-up, that of the test which is looked
+ * at or else of most; each article once; and those that came to their end, for what ended before it failed says only
+ * what it held.
+ */
+export function setOf<M extends SetMember>(members: readonly M[], ownId: number): { counted: M[]; leftOut: [M, string][] } {
+  const setUp = members.find(m => m.id === ownId)?.setUp || mostFrequent(members.map(m => m.setUp).filter(Boolean))
+  const reason = ({ result, invalid, setUp: own, isAgain }: M): string | null => {
+    if (invalid) return 'shows nothing'
+    if (result?.value == null) return 'has no value'
+    if (result.bound === 'atLeast') return 'ended before it failed: a lower bound'
+    if (result.bound === 'atMost') return 'an upper bound'
+    if (isAgain) return 'the same article once more'
+    return own && setUp && own !== setUp ? `set up otherwise: ${own}` : null
+  }
+  const [counted, leftOut]: [M[], [M, string][]] = [[], []]
+  for (const m of members) {
+    const why = reason(m)
+    if (why) leftOut.push([m, why])
+    else counted.push(m)
+  }
+  return { counted, leftOut }
+}
+
+function mostFrequent(words: readonly string[]): string {
+  const count = (w: string) => words.filter(v => v === w).length
+  return words.reduce((a, b) => (count(b) > count(a) ? b : a), words[0] ?? '')
+}
+
 /** A limit that specimens are held against. */
 export interface Wall {
   value: number

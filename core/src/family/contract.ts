@@ -46,9 +46,11 @@ export interface Measured {
 export interface SetOutline {
   /** Results that are compared, the first by default. */
   results: readonly string[]
-  /** What each specimen's plan says of it, as a measure to draw results over. */
   /** A setting that must be the same for two of them to be compared. */
   alike?: string
+  /** A setting that says that an article was tested before: it is no further specimen. */
+  again?: string
+  /** What each specimen's plan says of it, as a measure to draw results over. */
   measure?: {
     key: string
     label: string

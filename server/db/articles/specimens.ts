@@ -14,10 +14,18 @@ export async function specimensOf(db: Db, testId: number) {
     .innerJoin(revision, eq(revision.id, test.revisionId))
     .where(eq(test.id, testId))
   if (!own) throw notFound('test', testId)
-  const { measure, alike } = families[own.family]?.set ?? {}
+  const { measure, alike, again } = families[own.family]?.set ?? {}
   const schema = planSchemaOf(own.family)
   const tests = await db
-    .select({ id: test.id, title: test.title, plan: test.plan, revision: revision.label, mass: revision.mass })
+    .select({
+      id: test.id,
+      title: test.title,
+      plan: test.plan,
+      fixture: test.fixture,
+      method: test.method,
+      revision: revision.label,
+      mass: revision.mass,
+    })
     .from(test)
     .innerJoin(revision, eq(revision.id, test.revisionId))
     .where(and(eq(revision.articleId, own.articleId), eq(test.family, own.family)))
@@ -28,7 +36,7 @@ export async function specimensOf(db: Db, testId: number) {
     tests.flatMap(t => standing.get(t.id)?.reduction.id ?? []),
   )
   const specimens = []
-  for (const { plan, ...t } of tests) {
+  for (const { plan, fixture, method, ...t } of tests) {
     const own = standing.get(t.id)
     if (!own) continue
     const { reduction: kept, judgement: judged } = own
@@ -38,6 +46,8 @@ export async function specimensOf(db: Db, testId: number) {
     specimens.push({
       ...t,
       alike: alike ? JSON.stringify(kept.settings[alike] ?? null) : null,
+      setUp: [fixture, method].map(w => w.trim()).filter(Boolean).join(', '),
+      isAgain: again !== undefined && kept.settings[again] !== undefined,
       results: own.results,
       measure: typeof value === 'number' ? value : null,
       place: judged?.place ?? '',

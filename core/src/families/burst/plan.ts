@@ -7,6 +7,9 @@ import type { Planning } from '../../plan/planning'
 import { findPlateaus } from '../../signal/plateaus'
 import { quietStart } from '../../signal/quietStart'
 import { indexOfMax } from '../../signal/rising'
+import { shownWindow } from '../../signal/window'
+import { fitLine } from '../../statistics/line'
+import { median } from '../../statistics/quantile'
 
 const own = {
   requiredFactor: plain({ title: 'Factor that is asked', positive: true }).optional(),
@@ -29,8 +32,8 @@ export const burstPlanning: Planning<BurstPlan> = {
 
 /** Of the largest pressure: a hold wanders by so much, and counts from so much on. */
 const HOLD = { tolerance: 0.02, from: 0.1 }
-/** The pump settles at the beginning of a hold. */
-const SETTLING = 0.1
+/** The pump settles at the beginning of a hold; at its end a little is left off before the ramp that follows. */
+const [SETTLING, LEAVING] = [0.1, 0.02]
 
 /** Vessel and factor as planned; holds where the pressure stands, less the settling at their beginnings. */
 export function proposeBurst({ plan, table: { t, channels } }: ProposedFrom<BurstPlan>): Record<string, unknown> {
@@ -51,9 +54,25 @@ export function proposeBurst({ plan, table: { t, channels } }: ProposedFrom<Burs
       ? []
       : findPlateaus(t, pressure, HOLD.tolerance * most, plan?.shortestHold ?? 20)
           .filter(p => pressure[p.from]! > HOLD.from * most)
-          .map(({ from, to }) =>
-            [t[from]! + SETTLING * (t[to - 1]! - t[from]!), t[to - 1]!].map(v => Math.round(v * 10) / 10),
-          )
+          .flatMap(({ from, to }) => {
+            const [begins, ends] = [t[from]!, t[lastStraight(t, pressure, from, to)]!]
+            const lasts = ends - begins
+            return [shownWindow(t, begins + SETTLING * lasts, ends - LEAVING * lasts)].filter(w => w !== null)
+          })
   const zeroStart = pressure ? quietStart(t, pressure) : null
   return { ...omitUndefined(planned), holds, ...(zeroStart ? { zeroStart } : {}) }
+}
+
+/** The last sample of a hold that still lies on the line through its middle half, as two before it do. */
+function lastStraight(t: Float64Array, y: Float64Array, from: number, to: number): number {
+  const quarter = Math.ceil((to - from) / 4)
+  const [times, middle] = [t.subarray(from + quarter, to - quarter), y.subarray(from + quarter, to - quarter)]
+  if (middle.length < 3) return to - 1
+  const { slope, intercept } = fitLine(times, middle)
+  const off = (i: number) => Math.abs(y[i]! - intercept - slope * t[i]!)
+  const within = 3 * 1.4826 * median(middle.map((_, i) => off(from + quarter + i)))
+  let last = to - 1
+  const isStraight = (i: number) => off(i) <= within && off(i - 1) <= within && off(i - 2) <= within
+  while (last > to - quarter && !isStraight(last)) last--
+  return last
 }

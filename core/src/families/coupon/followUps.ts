@@ -9,6 +9,9 @@ export function followUpCoupon({ tables }: Pick<MethodOutput, 'tables'>): Follow
     : [{ calc: 'tolerance-factor', title: 'Another coverage or confidence', settings: { values } }]
 }
 
+/** A basis of fewer is none to put in a constant's place. */
+const FEWEST_OF_BASIS = 3
+
 /** Modulus and strength of the set. */
 export function couponConstants({ results }: Pick<MethodOutput, 'results'>): Measured[] {
   const value = (key: string) => results[key]?.value ?? null
@@ -20,6 +23,6 @@ export function couponConstants({ results }: Pick<MethodOutput, 'results'>): Mea
       ['B-basis strength', 'basisB', 'strengthSd'],
     ] as const
   ).flatMap(([label, mean, sd]) =>
-    value(mean) === null ? [] : [{ label, kind: 'pressure' as const, mean: value(mean)!, sd: value(sd), n }],
+    value(mean) === null || (mean === 'basisB' && n < FEWEST_OF_BASIS) ? [] : [{ label, kind: 'pressure' as const, mean: value(mean)!, sd: value(sd), n }],
   )
 }

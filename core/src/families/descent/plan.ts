@@ -4,7 +4,8 @@ import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
 import { indexOfMax } from '../../signal/rising'
-import { windowRange } from '../../signal/window'
+import { shownWindow } from '../../signal/window'
+import { median } from '../../statistics/quantile'
 
 /** What tells how high it is. */
 export const HEIGHT_FROM = ['altitude', 'air pressure', 'video frames'] as const
@@ -41,10 +42,13 @@ export const descentPlanning: Planning<DescentPlan> = {
 const STANDARD = { temperature: 288.15, pressure: 101_325 }
 /** The steady part of a descent, as shares of the way from its highest to its lowest. */
 const STEADY = { from: 0.35, to: 0.9 }
-/**
- * Lines are stretched where the riser force first passes this share of its largest; the canopy is full at the largest.
- */
+/** Lines are stretched where the riser force passes this share of its largest; the canopy is full at the largest. */
 const STRETCHED = 0.05
+/** Of its largest reading, what a riser that carries reads; of what it carries mostly, what it carries at least. */
+const [LOADED, CARRIED] = [0.1, 0.5]
+const [FEWEST_LOADED, FEWEST_BEFORE] = [10, 3]
+/** Of the time that it is carried, that in which it opens. */
+const OPENS_WITHIN = 0.3
 
 /** Mass, area and air as planned; stretch and filling by the riser force; steady from a third of the descent on. */
 export function proposeDescent({ plan, table: { t, channels } }: ProposedFrom<DescentPlan>): Record<string, unknown> {
@@ -61,19 +65,40 @@ export function proposeDescent({ plan, table: { t, channels } }: ProposedFrom<De
   const height = channels['altitude'] ?? channels['airPressure']?.map(p => -p)
   if (!height || times.length < 3) return known
   const riser = channels['riserForce']
-  const events = riser ? eventsOf(times, riser) : {}
+  const opening = riser ? openingOf(times, riser) : null
+  const events = opening ? { stretchTime: times[opening.stretch]!, fullTime: times[opening.full]! } : {}
   const highest = indexOfMax(height)
   const lowest = height.reduce((m, v, i) => (v < height[m]! ? i : m), highest)
+  // It is carried until it hangs no more, or lands.
+  const ends = Math.min(times[Math.max(lowest, highest)]!, opening ? times[opening.released]! : Infinity)
   const begins = events.fullTime ?? times[highest]!
-  const lasts = times[Math.max(lowest, highest)]! - begins
-  const steadyWindow = [begins + STEADY.from * lasts, begins + STEADY.to * lasts].map(v => Math.round(v * 100) / 100)
-  return { ...known, ...(lasts > 0 ? { steadyWindow } : {}), ...events }
+  const steadyWindow = shownWindow(times, begins + STEADY.from * (ends - begins), begins + STEADY.to * (ends - begins))
+  return { ...known, ...(steadyWindow ? { steadyWindow } : {}), ...events }
 }
 
-function eventsOf(t: Float64Array, force: Float64Array): { stretchTime?: number; fullTime?: number } {
-  const peak = indexOfMax(force)
-  const stretch = force.findIndex(f => f > STRETCHED * force[peak]!)
-  // Tension from the first sample on is no opening.
-  if (stretch <= 0 || stretch >= peak || windowRange(t, [t[0]!, t[stretch]!])[1] < 3) return {}
-  return { stretchTime: Math.round(t[stretch]! * 1000) / 1000, fullTime: Math.round(t[peak]! * 1000) / 1000 }
+/**
+ * The riser's step: the first sample from which on it carries, over a twentieth of the time it does, at least half of
+ * what it carries most of the time. A snatch while the pack comes off is shorter, a jerk on landing comes later.
+ */
+function openingOf(t: Float64Array, force: Float64Array): { stretch: number; full: number; released: number } | null {
+  const read = force.filter(f => f > LOADED * force[indexOfMax(force)]!)
+  if (read.length < FEWEST_LOADED) return null
+  const steady = median(read)
+  const span = Math.max(2, Math.round(read.length / 20))
+  const sums = new Float64Array(force.length + 1)
+  for (let i = 0; i < force.length; i++) sums[i + 1] = sums[i]! + (force[i]! || 0)
+  const carries = (i: number) =>
+    (sums[Math.min(force.length, i + span)]! - sums[i]!) / span >= CARRIED * steady
+  let step = -1
+  for (let i = 0; i < force.length && step < 0; i++)
+    if (force[i]! > CARRIED * steady && carries(i)) step = i
+  // Tension from the first samples on is no opening.
+  if (step < FEWEST_BEFORE) return null
+  let released = force.length - 1
+  while (released > step && !(force[released]! > CARRIED * steady)) released--
+  const opens = force.subarray(step, step + Math.max(2, Math.round(OPENS_WITHIN * (released - step))))
+  const full = step + indexOfMax(opens)
+  let stretch = step
+  while (stretch > 0 && force[stretch - 1]! > STRETCHED * force[full]!) stretch--
+  return { stretch, full, released }
 }

@@ -1,5 +1,6 @@
 import type { ProposedFrom } from '../../family/contract'
 import { findPlateaus } from '../../signal/plateaus'
+import { shownWindow } from '../../signal/window'
 import type { StaticPlan } from './plan'
 import { OUTCOMES, type Outcome, type StaticSettings } from './settings'
 
@@ -23,7 +24,7 @@ export function proposeStatic({
   const trimmed = (p: { from: number; to: number }): [number, number] => {
     const [a, b] = [t[p.from]!, t[p.to - 1]!]
     const edge = Math.min(2, 0.1 * (b - a))
-    return [round(a + edge), round(b - edge)]
+    return shownWindow(t, a + edge, b - edge) ?? [a, b]
   }
   const last = nearZero.at(-1)
   const hasEnd = last !== undefined && last !== nearZero[0] && last === plateaus.at(-1)
@@ -38,8 +39,6 @@ export function proposeStatic({
 }
 
 const isOutcome = (text: string): text is Outcome => (OUTCOMES as readonly string[]).includes(text)
-
-const round = (seconds: number) => Math.round(seconds * 100) / 100
 
 function meanOf(y: Float64Array, { from, to }: { from: number; to: number }): number {
   let sum = 0

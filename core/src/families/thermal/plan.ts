@@ -4,6 +4,7 @@ import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
 import { ROOM_TEMPERATURE } from '../../rig/specimen'
+import { shownWindow } from '../../signal/window'
 
 const own = {
   ambient: quantity('temperature', { title: 'Ambient', positive: true }).optional(),
@@ -42,7 +43,7 @@ export function proposeThermal({ plan, table: { t, channels } }: ProposedFrom<Th
   const before = power && from > 0 ? temperature.subarray(0, from).reduce((a, b) => a + b, 0) / from : null
   const ambient = plan?.ambient ?? before ?? ROOM_TEMPERATURE
   return {
-    window: [t[from]!, t[to]!].map(v => Number(v.toPrecision(6))),
+    window: shownWindow(t, t[from]!, t[to]!) ?? [t[from]!, t[to]!],
     ambient: Number(ambient.toFixed(2)),
     ...(plan?.limit ? { limit: plan.limit } : {}),
   }

@@ -84,7 +84,7 @@ export const vibration = defineFamily({
   figures: vibrationFigures,
   ownOfRecord: [],
   links: { nperseg: 'filter', band: 'window', prominence: 'window' },
-  set: { results: ['firstFrequency', 'firstDamping', 'firstAmplitude', 'largestShift'] },
+  set: { results: ['firstFrequency', 'firstDamping', 'firstAmplitude', 'largestShift'], again: 'before' },
   followUps: followUpVibration,
   stages: {
     curves: {
