@@ -1,3 +1,4 @@
+import { SeededRandom } from '../statistics/random'
 import { describe, expect, it } from 'vitest'
 import { trialsOfHistory } from '../compare/trialsOfHistory'
 import { families, runCalc, runReduce } from '../index'
@@ -389,6 +390,30 @@ describe('transducer', () => {
     const r = reduced('transducer', [], sweepOf(changed), { model: circuit }, units)
     expect(r.tables['explanations']!.columns['explanation']![0]).toContain(word)
     expect(r.tables['explanations']!.columns['weight']![0]).toBeGreaterThan(0.99)
+    expect(r.tables['explanations']!.columns['fits']).toEqual(['yes', 'no', 'no', 'no'])
+  })
+
+  it('says that none explains a sweep whose fault is not on the list, and which it does not tell apart', () => {
+    const warned = (c: typeof circuit, share: number, model = circuit) => {
+      const random = new SeededRandom(3)
+      const { frequency: f, resistance, reactance } = sweepOf(c)
+      const off = resistance.map(() => [1 + share * random.normal(), share * random.normal()] as const)
+      const rows = {
+        frequency: f,
+        resistance: off.map(([a, b], i) => a * resistance[i]! - b * reactance[i]!),
+        reactance: off.map(([a, b], i) => a * reactance[i]! + b * resistance[i]!),
+      }
+      const r = reduced('transducer', [], rows, { model }, units)
+      const codes = r.warnings.map(w => w.code).filter(c => c === 'none-fits' || c === 'not-separated')
+      return [codes, r.tables['explanations']!.columns['explanation']![0]]
+    }
+    // A resonance elsewhere: mass on the element.
+    expect(warned({ ...circuit, L1: 0.026 }, 0.002)[0]).toEqual(['none-fits'])
+    expect(warned({ ...circuit, C0: 3.6e-9 }, 0.002)).toEqual([[], 'capacitance of the cable beside it'])
+    // Nothing is wrong: a freed number explains no more than it costs.
+    expect(warned(circuit, 0.002)[1]).toBe('as modelled')
+    // Half a hundredth more capacitance, in rows that scatter by a tenth.
+    expect(warned({ ...circuit, C0: 2.412e-9 }, 0.1)[1]).toBe('as modelled')
   })
 
   it('says that a sweep holds no resonance', () => {

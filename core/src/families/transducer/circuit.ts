@@ -24,18 +24,6 @@ export function admittance({ R1, L1, C1, C0, lossTangent = 0 }: Circuit, w: numb
   return { re: R1 / size + w * C0 * lossTangent, im: w * C0 - x / size }
 }
 
-/** Measured less a circuit's admittance: conductances, then susceptances. */
-export function misfit(c: Circuit, w: Float64Array, G: Float64Array, B: Float64Array): Float64Array {
-  const n = w.length
-  const r = new Float64Array(2 * n)
-  for (let i = 0; i < n; i++) {
-    const y = admittance(c, w[i]!)
-    r[i] = G[i]! - y.re
-    r[n + i] = B[i]! - y.im
-  }
-  return r
-}
-
 /** What a fitted circuit says, each with its standard error. */
 export type CircuitValue =
   'seriesFrequency' | 'parallelFrequency' | 'coupling' | 'qualityFactor' | 'R1' | 'L1' | 'C1' | 'C0' | 'lossTangent'

@@ -53,7 +53,7 @@ export function reduceSweep(table: Table, s: TransducerSettings): Reduction {
   const fit = conductance && resistance ? fitCircuit(frequency, G, B, conductance) : null
   const capacitance = fit && lowCapacitance(frequency, B, fit)
   const k = coverageFactor(2 * frequency.length - 5)
-  const explained = s.model && fit ? explanations(frequency, G, B, s.model) : null
+  const explained = s.model && fit ? explanations(frequency, R, X, s.model) : null
   const ofCircuit = (key: CircuitValue, unit: string): Result => {
     if (!fit) return exact(null, unit)
     const { value, u } = fit.values[key]
@@ -69,8 +69,8 @@ export function reduceSweep(table: Table, s: TransducerSettings): Reduction {
       maxResistanceAt: exact(fit && resistance, 'Hz'),
       staticCapacitance: exact(capacitance, 'F'),
     },
-    tables: explained ? { explanations: explained } : {},
-    warnings: warningsOf(fit, capacitance),
+    tables: explained ? { explanations: explained.table } : {},
+    warnings: [...warningsOf(fit, capacitance), ...(explained?.warnings ?? [])],
     traces: {
       frequency,
       R,
