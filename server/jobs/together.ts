@@ -3,6 +3,7 @@ import {
   findParting,
   formatNumber,
   formatQuantity,
+  movesAgainst,
   IMPERIAL,
   kindOfSi,
   METRIC,
@@ -49,15 +50,17 @@ export async function lookAtPairs(
     const y = await samplesOf(db, b)
     const other =
       a.datasetId === b.datasetId ? y : resample(await samplesOf(db, await clockOf(db, b.datasetId)), y, t, 'linear')
+    const own = await samplesOf(db, a)
     const found = findParting(
       t,
-      await samplesOf(db, a),
+      own,
       other,
       { a: pair.tolerance, b: 0 },
       guide && guide.datasetId === a.datasetId ? { guide: await samplesOf(db, guide) } : {},
     )
     if (!found) continue
     parted++
+    const isTurned = movesAgainst(own, other)
     const at =
       found.guide === null || guide === a || guide === b
         ? ''
@@ -69,9 +72,10 @@ export async function lookAtPairs(
       flags.set(mine.id, [
         ...(flags.get(mine.id) ?? []),
         {
-          code: 'parted',
-          message:
-            `Disagrees with the redundant channel “${nameAlone(twin.name || twin.role)}” by ` +
+          code: isTurned ? 'swapped-sign' : 'parted',
+          message: isTurned
+            ? `Falls where “${nameAlone(twin.name || twin.role)}” rises: one of the two has its sign turned.`
+            : `Disagrees with the redundant channel “${nameAlone(twin.name || twin.role)}” by ` +
             `${written(a, Math.abs(found.difference), 2, prefer)} where ` +
             `${written(a, pair.tolerance, 2, prefer)} is allowed${at}.`,
           index: found.index,
@@ -82,7 +86,7 @@ export async function lookAtPairs(
   }
   await db.transaction(async tx => {
     for (const c of rows) {
-      const others = (c.health ?? []).filter(f => f.code !== 'parted')
+      const others = (c.health ?? []).filter(f => f.twin === undefined)
       const mine = flags.get(c.id) ?? []
       if (mine.length > 0 || others.length !== (c.health ?? []).length) await setHealth(tx, c.id, [...others, ...mine])
     }

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { moveClock } from '../db/records/clocks'
 import type { NewImport } from '../db/records/datasets'
-import { addPair, deleteDerived, deleteRecord, dependentsOf, recordPage } from '../db/records/records'
+import { addPair, deleteDerived, deleteRecord, dependentsOf, recordPage, removePair } from '../db/records/records'
 import { readSamples, readStrips } from '../db/records/samples'
 import { channel, chunk, dataset, run } from '../db/schema'
 import { exportCsv } from '../reports/record'
@@ -153,6 +153,22 @@ describe('two loggers of one test', () => {
       ['as it should be', 0.5],
     ])
     expect((await dependentsOf(server.database.read, page.records[1]!.id)).pairs).toBe(1)
+    const turned = (await server.run('derive', {
+      datasetId,
+      expression: '-deflection',
+      width: 100,
+      from: 0,
+      to: 40,
+      keep: { name: 'the other way', by: BY },
+    })) as { id: number }
+    const { id: against } = await addPair(server.database, BY, datasetId, { a: turned.id, b: b.id, tolerance: 1e-4 })
+    await server.run('pairs', { datasetId })
+    const signs = (await recordPage(server.database.read, datasetId)).channels
+      .find(c => c.id === turned.id)!
+      .health!.map(f => [f.code, f.message])
+    expect(signs).toContainEqual(['swapped-sign', expect.stringMatching(/^Falls where “B” rises: one of the two/)])
+    await removePair(server.database, BY, against)
+    await server.run('pairs', { datasetId })
     // What is derived from both follows the clock, and then agrees again.
     expect(await server.run('rederive', { datasetId })).toEqual([made])
     await server.run('pairs', { datasetId })

@@ -50,9 +50,12 @@ const kindName = (c: RecordChannel) => {
       ? `In ${c.unit}`
       : 'No unit given'
 }
-const rows = computed(() => grouped(found.value, by.value, kindName, props.records, closed.value))
+/** Of those with flags the worst is looked at first. */
+const order = computed(() => (flaggedOnly.value && by.value === 'none' ? 'worst' : by.value))
+const rows = computed(() => grouped(found.value, order.value, kindName, props.records, closed.value))
 const groupings = computed<{ value: Grouping; label: string }[]>(() => [
   { value: 'none', label: 'as in the file' },
+  { value: 'worst', label: 'worst first' },
   { value: 'kind', label: 'by kind' },
   { value: 'place', label: 'by place' },
   ...(props.records.length > 1 ? [{ value: 'logger' as const, label: 'by logger' }] : []),
@@ -107,7 +110,7 @@ const { list, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight
           </button>
           <template v-else>
             <label
-              :class="['flex min-w-0 flex-1 items-center gap-2', by === 'none' ? '' : 'pl-4']"
+              :class="['flex min-w-0 flex-1 items-center gap-2', by === 'none' || by === 'worst' ? '' : 'pl-4']"
               :data-hint="
                 row.channel.expression === null ? row.channel.name : `${row.channel.name} = ${row.channel.expression}`
               "

@@ -1,6 +1,7 @@
+import { worstFirst } from '@hypomet/core'
 import type { RecordChannel, RecordPage } from '~/types/api'
 
-export type Grouping = 'none' | 'kind' | 'place' | 'logger'
+export type Grouping = 'none' | 'worst' | 'kind' | 'place' | 'logger'
 
 export type ChannelRow = { group: string; size: number; flagged: number } | { channel: RecordChannel }
 
@@ -14,7 +15,7 @@ export function placeOf(c: RecordChannel): string {
   return prefix || 'No place given'
 }
 
-/** Channels under headings, the headings in the order in which they first come. */
+/** Channels as they come, the worst first, or under headings in the order in which these first come. */
 export function grouped(
   channels: RecordChannel[],
   by: Grouping,
@@ -23,6 +24,7 @@ export function grouped(
   closed: ReadonlySet<string>,
 ): ChannelRow[] {
   if (by === 'none') return channels.map(channel => ({ channel }))
+  if (by === 'worst') return worstFirst(channels).map(channel => ({ channel }))
   const of = {
     kind: kindName,
     place: placeOf,

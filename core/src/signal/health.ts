@@ -10,8 +10,37 @@ export interface HealthFlag {
   /** First sample of it, where it has one, and its time, s. */
   index?: number
   at?: number
+  /** How bad it is among others of its code: how far away, how many. */
+  size?: number
   /** The other of a pair that parts: its channel's number. */
   twin?: number
+}
+
+/** What is wrong, gravest first: what spoils a channel before what only needs a look. */
+const GRAVEST: readonly HealthCode[] = [
+  'dead',
+  'clipped',
+  'swapped-sign',
+  'gap',
+  'flat',
+  'parted',
+  'rate-error',
+  'spike',
+  'drift',
+  'noisy',
+]
+
+/** Channels with the worst first: by their gravest flag, how bad that is, and how many there are. */
+export function worstFirst<C extends { health?: readonly HealthFlag[] | null }>(channels: readonly C[]): C[] {
+  const rank = (c: C) => Math.min(GRAVEST.length, ...(c.health ?? []).map(f => GRAVEST.indexOf(f.code)))
+  const size = (c: C) => Math.max(0, ...(c.health ?? []).filter(f => GRAVEST.indexOf(f.code) === rank(c)).map(f => f.size ?? 0))
+  const ranked = channels.map(channel => ({
+    channel,
+    rank: rank(channel),
+    size: size(channel),
+    flags: channel.health?.length ?? 0,
+  }))
+  return ranked.sort((a, b) => a.rank - b.rank || b.size - a.size || b.flags - a.flags).map(r => r.channel)
 }
 
 export interface HealthOptions {
@@ -91,6 +120,7 @@ function gaps(s: Surveyed, length: number, { gapShare = 0.01 }: HealthOptions): 
         code: 'gap',
         message: `${((100 * s.gaps) / length).toFixed(1)} % of the samples are missing.`,
         index: s.firstGap,
+        size: s.gaps / length,
       }
     : null
 }
@@ -139,6 +169,7 @@ function spikes(
           `${n} ${n === 1 ? 'outlier' : 'outliers'} (spikes), ${n === 1 ? '' : 'the worst '}` +
           `${worst.toFixed(0)} times the scatter around it.`,
         index: first,
+        size: worst,
       }
     : null
 }
@@ -226,6 +257,7 @@ function noisy(y: Float64Array, { noiseFloor }: HealthOptions): HealthFlag | nul
         message:
           `The noise from sample to sample is ${(sigma / noiseFloor).toFixed(1)} times what the sensor ` +
           `should have.`,
+        size: sigma / noiseFloor,
       }
     : null
 }
@@ -242,20 +274,27 @@ function drift(y: Float64Array, { driftLimit }: HealthOptions): HealthFlag | nul
 
 function swapped(y: Float64Array, { guide }: HealthOptions): HealthFlag | null {
   if (!guide) return null
-  const r = correlation(y, guide.values)
-  return r * guide.direction < OPPOSITE
+  return movesAgainst(y, guide.values.map(v => v * guide.direction))
     ? { code: 'swapped-sign', message: 'The channel moves against its guide: the sign is turned.' }
     : null
 }
 
+/** Whether one channel falls where another rises, all along. */
+export const movesAgainst = (a: Float64Array, b: Float64Array): boolean => correlation(a, b) < OPPOSITE
+
 function correlation(a: Float64Array, b: Float64Array): number {
-  const pairs = Array.from(a.keys()).filter(i => !Number.isNaN(a[i]!) && !Number.isNaN(b[i]!))
-  const [ma, mb] = [meanSd(pairs.map(i => a[i]!)).mean, meanSd(pairs.map(i => b[i]!)).mean]
-  let [ab, aa, bb] = [0, 0, 0]
-  for (const i of pairs) {
-    ab += (a[i]! - ma) * (b[i]! - mb)
-    aa += (a[i]! - ma) ** 2
-    bb += (b[i]! - mb) ** 2
+  let [n, sa, sb, ab, aa, bb] = [0, 0, 0, 0, 0, 0]
+  for (let i = 0; i < a.length; i++) {
+    const [x, y] = [a[i]!, b[i]!]
+    if (Number.isNaN(x) || Number.isNaN(y)) continue
+    // Means and products so far, so that a long record need not be gone through twice.
+    n++
+    const [dx, dy] = [x - sa, y - sb]
+    sa += dx / n
+    sb += dy / n
+    ab += dx * (y - sb)
+    aa += dx * (x - sa)
+    bb += dy * (y - sb)
   }
   return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0
 }

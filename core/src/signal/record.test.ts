@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { SeededRandom } from '../statistics/random'
 import { withNoise } from './noise'
 import { failureEvent } from './failureEvent'
-import { channelHealth } from './health'
+import { channelHealth, movesAgainst, worstFirst, type HealthCode } from './health'
 import { findParting } from './redundancy'
 import { resample } from './timeBase'
 import { driftZeroed, zeroed } from './zero'
@@ -98,6 +98,40 @@ describe('health', () => {
     ['dead', t.map(() => 4), {}],
     ['dead', t.map(() => NaN), {}],
   ])('says %s', (code, y, options) => expect(codes(y, options)).toContain(code))
+})
+
+describe('channels of a record', () => {
+  it('come with the worst first: what spoils one before what only needs a look, and the farther off the sooner', () => {
+    const with_ = (name: string, ...codes: [HealthCode, number?][]) => ({
+      name,
+      health: codes.map(([code, size]) => ({ code, message: '', ...(size === undefined ? {} : { size }) })),
+    })
+    const channels = [
+      { name: 'sound', health: null },
+      with_('noisy', ['noisy', 3]),
+      with_('a spike', ['spike', 12]),
+      with_('a worse one', ['spike', 90]),
+      with_('a spike and gaps', ['spike', 500], ['gap', 0.02]),
+      with_('dead', ['dead']),
+      with_('turned', ['swapped-sign']),
+    ]
+    expect(worstFirst(channels).map(c => c.name)).toEqual([
+      'dead',
+      'turned',
+      'a spike and gaps',
+      'a worse one',
+      'a spike',
+      'noisy',
+      'sound',
+    ])
+  })
+
+  it('move against one another where a sign is turned, gaps or not', () => {
+    const y = Float64Array.from({ length: 500 }, (_, i) => (i % 50 === 0 ? NaN : Math.sin(i / 30) + 5))
+    expect(movesAgainst(y, y.map(v => 3 - 2 * v))).toBe(true)
+    expect(movesAgainst(y, y.map((v, i) => v + (i % 7)))).toBe(false)
+    expect(movesAgainst(y, y.map(() => 4))).toBe(false)
+  })
 })
 
 describe('spikes', () => {
