@@ -41,7 +41,14 @@ export { buildPyramid, type PyramidLevel } from './signal/pyramid'
 export { counts } from './kernels/counts'
 export { extremes } from './kernels/extremes'
 export { outline, OUTLINE_OF } from './kernels/outline'
-export { channelHealth, movesAgainst, worstFirst, type HealthCode, type HealthFlag, type HealthOptions } from './signal/health'
+export {
+  channelHealth,
+  movesAgainst,
+  worstFirst,
+  type HealthCode,
+  type HealthFlag,
+  type HealthOptions,
+} from './signal/health'
 export { SeededRandom } from './statistics/random'
 export { resample } from './signal/timeBase'
 export { lineOfSteps, stepMeans, type StepLine, type StepSpan } from './signal/stepMeans'

@@ -76,8 +76,8 @@ export async function lookAtPairs(
           message: isTurned
             ? `Falls where “${nameAlone(twin.name || twin.role)}” rises: one of the two has its sign turned.`
             : `Disagrees with the redundant channel “${nameAlone(twin.name || twin.role)}” by ` +
-            `${written(a, Math.abs(found.difference), 2, prefer)} where ` +
-            `${written(a, pair.tolerance, 2, prefer)} is allowed${at}.`,
+              `${written(a, Math.abs(found.difference), 2, prefer)} where ` +
+              `${written(a, pair.tolerance, 2, prefer)} is allowed${at}.`,
           index: found.index,
           at: found.time,
           twin: twin.id,

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { madeOf, whyNull } from '~/composables/judge/uncertaintyWords'
 import { isSame } from '~/composables/reduce/reduceSettings'
 import {
-  isWhyNull,
+  isCounted,
   kindOfSi,
   wordsOf,
   formatNumber,
@@ -19,6 +20,8 @@ const props = defineProps<{
   output: MethodOutput
   kept: MethodOutput | null
   system: 'metric' | 'imperial'
+  /** On paper nothing can be opened: what each uncertainty is made of stands below it. */
+  isOpen?: boolean
 }>()
 const units = useUnits(() => props.system)
 
@@ -58,26 +61,11 @@ const rows = computed(() =>
             : '',
         bound: typeof r.bound === 'object' ? 'an interval' : (BOUNDS[r.bound] ?? ''),
         U: U === null ? '' : U < 0.1 ? 'U below 0.1 %' : `U ${U >= 10 ? U.toFixed(0) : U.toFixed(1)} %`,
-        why: r.value === null ? why.value : '',
-        parts: partsOf(r),
+        why: r.value === null ? whyNull(props.output) : '',
+        parts: isCounted(props.family.results[key]) ? '' : madeOf(r),
       }
     }),
 )
-/** Why some results could not be had: what the reduction says of it. */
-const why = computed(() =>
-  props.output.warnings
-    .filter(w => isWhyNull(w.code))
-    .map(w => w.message)
-    .join(' '),
-)
-/** What the uncertainty is made of, by its share of the square. */
-function partsOf({ u, parts = [] }: Result): string {
-  const all = parts.reduce((s, p) => s + p.u ** 2, 0)
-  const shown = parts.filter(p => p.u ** 2 >= 0.01 * all).slice(0, 4)
-  return u === undefined || all === 0
-    ? ''
-    : `Its U is made of ${shown.map(p => `${p.name} ${Math.round((100 * p.u ** 2) / all)}\u202f%`).join(', ')}.`
-}
 const open = ref<string | null>(null)
 </script>
 
@@ -105,6 +93,7 @@ const open = ref<string | null>(null)
             <span v-if="r.U || r.bound" class="block text-xs text-quiet">{{
               [r.bound, r.U].filter(Boolean).join(' · ')
             }}</span>
+            <span v-if="isOpen && r.parts" class="block text-xs text-quiet">{{ r.parts }}</span>
             <span v-if="r.why" class="block text-xs text-open">{{ r.why }}</span>
           </td>
           <td class="number font-semibold">

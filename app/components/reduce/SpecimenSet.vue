@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { setOf, spreadOf, trendOf, type AnyFamily, type Figure, type Kind, type Result, type Series } from '@hypomet/core'
+import {
+  setOf,
+  spreadOf,
+  trendOf,
+  type AnyFamily,
+  type Figure,
+  type Kind,
+  type Result,
+  type Series,
+} from '@hypomet/core'
 import type { LimitRow, Specimen } from '~/types/api'
 
 /**

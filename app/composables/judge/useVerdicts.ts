@@ -2,6 +2,7 @@ import {
   CONVENTIONS,
   decide,
   factorOfSafety,
+  isCounted,
   marginOfSafety,
   reserveFactor,
   underCause,
@@ -52,7 +53,13 @@ export function useVerdicts(draft?: { validity: Validity; cause: Cause }) {
       .map(limit => {
         const result = results.value[limit.quantity]!
         const decision = underValidity(
-          decide(result, limit.comparator, limit.value, page.value.campaign.rule),
+          decide(
+            result,
+            limit.comparator,
+            limit.value,
+            page.value.campaign.rule,
+            isCounted(outline.value.results[limit.quantity]),
+          ),
           validity.value,
         )
         return {

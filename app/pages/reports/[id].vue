@@ -135,7 +135,9 @@ const print = () => window.print()
           {{ page.decisions[0].chosen.title.toLowerCase()
           }}{{ page.decisions[0].reasons ? ` – ${page.decisions[0].reasons}` : '' }} ({{ page.decisions[0].by }}).
         </p>
-        <p v-else class="mt-1 text-sm text-open">Not judged yet.</p>
+        <p v-if="!page.judgement" class="mt-1 text-sm text-open">
+          Not judged yet: the verdicts above are by the numbers alone, nobody has said whether the test counts.
+        </p>
       </section>
       <section class="break-inside-avoid">
         <h2 class="mb-1">{{ family.figures[name]?.title }}</h2>
@@ -156,6 +158,7 @@ const print = () => window.print()
             :output="{ ...reduction.output, results }"
             :kept="null"
             :system="page.campaign.system"
+            is-open
           />
           <p class="mt-1 text-xs text-quiet">± is the expanded uncertainty, 95.45 %. ≥ marks a lower bound.</p>
           <p v-for="w in reduction.output.warnings" :key="w.code" class="text-xs text-open">{{ w.message }}</p>

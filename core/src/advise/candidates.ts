@@ -1,4 +1,4 @@
-import { decide, type Decision } from '../judge/decide'
+import { decide, lacksUncertainty, type Decision, type DecisionRule } from '../judge/decide'
 import type { Result } from '../method/reduction'
 import type { Kind } from '../quantity/index'
 import { sizesAround } from './made'
@@ -197,9 +197,7 @@ export function candidateAt(
     cost: costs.some(c => c === null) ? null : costs.reduce<number>((sum, c) => sum + c!, 0),
     predictions,
     decisions: limits.flatMap(l =>
-      predictions[l.quantity]
-        ? [{ limitId: l.id, decision: decide(predictions[l.quantity]!, l.comparator, l.value, rule) }]
-        : [],
+      predictions[l.quantity] ? [{ limitId: l.id, decision: decidePredicted(predictions[l.quantity]!, l, rule) }] : [],
     ),
     binding: nearest?.limit ?? null,
     room: nearest?.room ?? null,
@@ -246,3 +244,7 @@ function verifyBy(sizes: Sizes, { model, limits }: Asked): string {
   if (touched.length === 0) return 'It moves none of the limits: nothing has to be shown again.'
   return `The same test again, for ${names(touched)}.${rest.length > 0 ? ` It hardly bears on ${names(rest)}.` : ''}`
 }
+
+/** A prediction by its band; one of what nobody knows the uncertainty of by its value, for it is no verdict yet. */
+const decidePredicted = (predicted: Result, l: AdviceLimit, rule: DecisionRule): Decision =>
+  decide(predicted, l.comparator, l.value, lacksUncertainty(predicted) ? 'simple' : rule)

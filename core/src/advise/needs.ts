@@ -1,4 +1,4 @@
-import { decide, type Comparator, type DecisionRule } from '../judge/decide'
+import { decide, lacksUncertainty, type Comparator, type DecisionRule } from '../judge/decide'
 import type { Driver, ResultDeclaration } from '../method/results'
 import type { Result } from '../method/reduction'
 import type { SizingRules } from './made'
@@ -43,7 +43,8 @@ export const isUndemonstrated = (result: Result | undefined, { comparator, value
   result !== undefined &&
   result.value !== null &&
   result.bound !== 'exact' &&
-  decide(result, comparator, value, 'guarded').verdict === 'undecided'
+  // Without an uncertainty by its value: what is sized from it is a proposal, not a verdict.
+  decide(result, comparator, value, lacksUncertainty(result) ? 'simple' : 'guarded').verdict === 'undecided'
 
 /** Edges of what a result leaves possible, its expanded uncertainty outside. */
 function edges(r: Result): { low: number; high: number } {

@@ -30,7 +30,10 @@ export interface SetMember {
  * at or else of most; each article once; and those that came to their end, for what ended before it failed says only
  * what it held.
  */
-export function setOf<M extends SetMember>(members: readonly M[], ownId: number): { counted: M[]; leftOut: [M, string][] } {
+export function setOf<M extends SetMember>(
+  members: readonly M[],
+  ownId: number,
+): { counted: M[]; leftOut: [M, string][] } {
   const setUp = members.find(m => m.id === ownId)?.setUp || mostFrequent(members.map(m => m.setUp).filter(Boolean))
   const reason = ({ result, invalid, setUp: own, isAgain }: M): string | null => {
     if (invalid) return 'shows nothing'

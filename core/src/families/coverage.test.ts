@@ -75,7 +75,8 @@ describe('segments of a spectrum', () => {
   })
 
   it('hold frequency, damping and amplitude of a resonance that a filter gave', () => {
-    for (const c of coverageOf('vibration', { share: 0.0002, phi: 0 }, 12)) expect([c.key, c.covered]).toEqual([c.key, 1])
+    for (const c of coverageOf('vibration', { share: 0.0002, phi: 0 }, 12))
+      expect([c.key, c.covered]).toEqual([c.key, 1])
   })
 })
 

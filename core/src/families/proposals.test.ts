@@ -36,11 +36,9 @@ describe('holds', () => {
     expect(holds[0]![1]).toBeGreaterThan(225)
     const family = families['burst']!
     const given = { ...settings, radius: 0.2, ratedPressure: 1e5, requiredFactor: 4 }
-    const { tables } = family.reduce(
-      { t, channels: { pressure: noisy }, units: {} },
-      family.settings.parse(given),
-      { sensors: {} },
-    )
+    const { tables } = family.reduce({ t, channels: { pressure: noisy }, units: {} }, family.settings.parse(given), {
+      sensors: {},
+    })
     const leak = tables['holds']!.columns['leakPercentPerHour']![0] as number
     expect(Math.abs(leak - 2)).toBeLessThan(rate >= 4 ? 0.4 : 1)
   })

@@ -14,6 +14,19 @@ import {
 const result = (value: number, u = 0, bound: Bound = 'exact') => ({ value, u, k: 2, bound })
 
 describe('decision', () => {
+  it('guarded: what has no uncertainty is not decided, however far it lies; a count, an interval and a simple rule are', () => {
+    for (const bound of ['exact', 'atLeast', 'atMost'] as const)
+      for (const value of [1, 81, 500]) {
+        const decision = decide({ value, bound }, 'atMost', 82, 'guarded')
+        expect([decision.verdict, decision.conformity, decision.room]).toEqual(['undecided', null, 82 - value])
+        expect(decision.reason).toMatch(/^No uncertainty is known of it.*name the sensor.*type how far.*repeat/)
+      }
+    expect(decide({ value: 81, bound: 'exact' }, 'atMost', 82, 'simple').verdict).toBe('pass')
+    expect(decide({ value: 3, bound: 'exact' }, 'atMost', 2, 'guarded', true).verdict).toBe('fail')
+    expect(decide({ value: 80, bound: { interval: [79, 81] } }, 'atMost', 82, 'guarded').verdict).toBe('pass')
+    expect(decide({ value: null, bound: 'exact' }, 'atMost', 82, 'guarded').reason).toBe('There is no value to judge.')
+  })
+
   it('guarded: passes clear of the limit, fails past it, is undecided across it', () => {
     expect(decide(result(80, 0.5), 'atMost', 82, 'guarded').verdict).toBe('pass')
     expect(decide(result(81.5, 0.5), 'atMost', 82, 'guarded').verdict).toBe('undecided')

@@ -20,10 +20,12 @@ export interface Decision {
 /**
  * Decision against one limit. Guarded: pass if the value with its U lies within the limit, fail if it lies beyond it
  * with its U, else undecided. Simple: the value alone. Bounds decide honestly under both: a lower bound can pass a
- * minimum and fail a maximum, never the reverse; an interval decides only where all of it lies on one side.
+ * minimum and fail a maximum, never the reverse; an interval decides only where all of it lies on one side. What has no
+ * uncertainty is not decided under a guard: nobody knows how far it may be off. An interval is one by itself.
  *
  * @param result  SI value with u, k and bound
  * @param limit  SI
+ * @param isCounted  a number of things, or yes or no: it is as it is
  * @source JCGM 106:2012, 8.3 (guarded acceptance) and 7.2 (conformance probability)
  */
 export function decide(
@@ -31,13 +33,16 @@ export function decide(
   comparator: Comparator,
   limit: number,
   rule: DecisionRule,
+  isCounted = false,
 ): Decision {
   const { value } = result
   if (value === null)
     return { verdict: 'undecided', U: 0, room: null, conformity: null, reason: 'There is no value to judge.' }
+  if (rule === 'guarded' && lacksUncertainty(result) && !isCounted)
+    return { ...OPEN, room: roomTo(value, comparator, limit) }
   const U = rule === 'guarded' && result.u !== undefined ? result.u * (result.k ?? 2) : 0
   const inward = comparator === 'atMost' ? 1 : -1
-  const room = inward * (limit - value)
+  const room = roomTo(value, comparator, limit)
   const [low, high] = range(result, value)
   // The side of the possible values that lies farthest inside, and farthest outside.
   const [innermost, outermost] = comparator === 'atMost' ? [low, high] : [high, low]
@@ -48,6 +53,22 @@ export function decide(
     result.bound === 'exact' && result.u ? normalCdf((inward * (limit - value)) / result.u, 0, 1) : null
   return { verdict, U, room, conformity, reason: reasonFor(verdict, result, comparator, U, room) }
 }
+
+/** Whether nobody said how far a result may be off. */
+export const lacksUncertainty = ({ value, u, bound }: Pick<Result, 'value' | 'u' | 'bound'>): boolean =>
+  value !== null && u === undefined && typeof bound !== 'object'
+
+const OPEN: Omit<Decision, 'room'> = {
+  verdict: 'undecided',
+  U: 0,
+  conformity: null,
+  reason:
+    'No uncertainty is known of it, and the limit is guarded: name the sensor with its certificate, type how far it ' +
+    'may be off, or repeat it.',
+}
+
+const roomTo = (value: number, comparator: Comparator, limit: number): number =>
+  (comparator === 'atMost' ? 1 : -1) * (limit - value)
 
 export const VALIDITIES = ['valid', 'valid-with-remarks', 'invalid'] as const
 export type Validity = (typeof VALIDITIES)[number]

@@ -17,6 +17,10 @@ export interface ResultDeclaration {
   atEnd?: true
 }
 
+/** Whether a result is as it is: a number of things, or yes or no. */
+export const isCounted = (declared: Pick<ResultDeclaration, 'isFlag' | 'isCount'> | undefined): boolean =>
+  declared?.isFlag === true || declared?.isCount === true
+
 export const DRIVERS = [
   'strength',
   'stiffness',

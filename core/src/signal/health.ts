@@ -33,7 +33,8 @@ const GRAVEST: readonly HealthCode[] = [
 /** Channels with the worst first: by their gravest flag, how bad that is, and how many there are. */
 export function worstFirst<C extends { health?: readonly HealthFlag[] | null }>(channels: readonly C[]): C[] {
   const rank = (c: C) => Math.min(GRAVEST.length, ...(c.health ?? []).map(f => GRAVEST.indexOf(f.code)))
-  const size = (c: C) => Math.max(0, ...(c.health ?? []).filter(f => GRAVEST.indexOf(f.code) === rank(c)).map(f => f.size ?? 0))
+  const size = (c: C) =>
+    Math.max(0, ...(c.health ?? []).filter(f => GRAVEST.indexOf(f.code) === rank(c)).map(f => f.size ?? 0))
   const ranked = channels.map(channel => ({
     channel,
     rank: rank(channel),
@@ -274,7 +275,10 @@ function drift(y: Float64Array, { driftLimit }: HealthOptions): HealthFlag | nul
 
 function swapped(y: Float64Array, { guide }: HealthOptions): HealthFlag | null {
   if (!guide) return null
-  return movesAgainst(y, guide.values.map(v => v * guide.direction))
+  return movesAgainst(
+    y,
+    guide.values.map(v => v * guide.direction),
+  )
     ? { code: 'swapped-sign', message: 'The channel moves against its guide: the sign is turned.' }
     : null
 }

@@ -20,19 +20,33 @@ const SAME_TIME = 1e-9
  * @param tolerance  half width, unit of `y`
  * @param minHold  s
  */
-export function findPlateaus(t: Float64Array, y: Float64Array, tolerance: number, minHold: number): Plateau[] {
-  const found: Plateau[] = []
+export const findPlateaus = (t: Float64Array, y: Float64Array, tolerance: number, minHold: number): Plateau[] =>
+  plateausOf(t, y, tolerance)(minHold)
+
+/** The same for several shortest holds: how far each sample's run reaches is looked at once. */
+export function plateausOf(t: Float64Array, y: Float64Array, tolerance: number): (minHold: number) => Plateau[] {
   const reach = reachOf(y, 2 * tolerance)
-  const open: [number, number][] = [[0, y.length]]
-  while (open.length > 0) {
-    const [from, to] = open.pop()!
-    if (to <= from || t[to - 1]! - t[from]! < minHold - SAME_TIME) continue
-    const run = longestRun(t, reach, from, to)
-    if (t[run.to - 1]! - t[run.from]! < minHold - SAME_TIME) continue
-    found.push(run)
-    open.push([from, run.from], [run.to, to])
+  const begins = beginsOf(reach)
+  const trimmedOnce = new Map<string, Plateau>()
+  const trim = (p: Plateau): Plateau => {
+    const run = `${p.from} ${p.to}`
+    let known = trimmedOnce.get(run)
+    if (!known) trimmedOnce.set(run, (known = trimmed(y, p, tolerance)))
+    return known
   }
-  return found.map(p => trimmed(y, p, tolerance)).sort((a, b) => a.from - b.from)
+  return minHold => {
+    const found: Plateau[] = []
+    const open: [number, number][] = [[0, y.length]]
+    while (open.length > 0) {
+      const [from, to] = open.pop()!
+      if (to <= from || t[to - 1]! - t[from]! < minHold - SAME_TIME) continue
+      const run = longestRun(t, reach, begins, from, to)
+      if (t[run.to - 1]! - t[run.from]! < minHold - SAME_TIME) continue
+      found.push(run)
+      open.push([from, run.from], [run.to, to])
+    }
+    return found.map(trim).sort((a, b) => a.from - b.from)
+  }
 }
 
 const FEWEST_TO_TRIM = 8
@@ -47,7 +61,9 @@ function trimmed(y: Float64Array, plateau: Plateau, tolerance: number): Plateau 
   if (to - from < FEWEST_TO_TRIM) return plateau
   const middle = y.subarray(from + quarter, to - quarter)
   const m = median(middle)
-  const within = Math.max(3 * 1.4826 * median(middle.map(v => Math.abs(v - m))), tolerance / 20)
+  const away = new Float64Array(middle.length)
+  for (let i = 0; i < away.length; i++) away[i] = Math.abs(middle[i]! - m)
+  const within = Math.max(3 * 1.4826 * median(away), tolerance / 20)
   const isLevel = (i: number) => Math.abs(y[i]! - m) <= within
   const areLevel = (i: number) => isLevel(i) && isLevel(i + 1) && isLevel(i + 2)
   let first = from
@@ -69,16 +85,16 @@ function reachOf(y: Float64Array, width: number): Int32Array {
   const n = y.length
   const [low, high, reach] = [new Float64Array(n), new Float64Array(n), new Int32Array(n)]
   let [start, older, newLow, newHigh] = [0, 0, Infinity, -Infinity]
+  let [least, most] = [Infinity, -Infinity]
   for (let i = 0; i < n; i++) {
     const v = y[i]!
     if (v < newLow) newLow = v
     if (v > newHigh) newHigh = v
-    for (;;) {
-      const isOld = start < older
-      const least = isOld && low[start]! < newLow ? low[start]! : newLow
-      const most = isOld && high[start]! > newHigh ? high[start]! : newHigh
-      if (most - least <= width) break
-      if (isOld) reach[start++] = i
+    if (v < least) least = v
+    if (v > most) most = v
+    // Mostly the window only grows.
+    while (most - least > width) {
+      if (start < older) reach[start++] = i
       else {
         older = i + 1
         let [l, h] = [Infinity, -Infinity]
@@ -91,28 +107,43 @@ function reachOf(y: Float64Array, width: number): Int32Array {
         newLow = Infinity
         newHigh = -Infinity
       }
+      const isOld = start < older
+      least = isOld && low[start]! < newLow ? low[start]! : newLow
+      most = isOld && high[start]! > newHigh ? high[start]! : newHigh
     }
   }
   while (start < n) reach[start++] = n
   return reach
 }
 
+/** Where a run begins that ends elsewhere than the one before it, which is longer otherwise. */
+function beginsOf(reach: Int32Array): Int32Array {
+  let n = 0
+  const begins = new Int32Array(reach.length)
+  for (let i = 0; i < reach.length; i++) if (i === 0 || reach[i] !== reach[i - 1]) begins[n++] = i
+  return begins.subarray(0, n)
+}
+
 /** The longest run inside [from, to): of equals the earlier. */
-function longestRun(t: Float64Array, reach: Int32Array, from: number, to: number): Plateau {
+function longestRun(t: Float64Array, reach: Int32Array, begins: Int32Array, from: number, to: number): Plateau {
   let best: Plateau = { from, to: from + 1 }
   let longest = 0
-  let last = -1
-  for (let i = from; i < to; i++) {
+  const look = (i: number) => {
     const end = reach[i]! < to ? reach[i]! : to
-    // A run that ends where the one before it does is shorter.
-    if (end === last) continue
-    last = end
     const duration = t[end - 1]! - t[i]!
     if (duration > longest + SAME_TIME) {
       longest = duration
       best = { from: i, to: end }
     }
   }
+  look(from)
+  let [low, high] = [0, begins.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (begins[middle]! <= from) low = middle + 1
+    else high = middle
+  }
+  for (let k = low; k < begins.length && begins[k]! < to; k++) look(begins[k]!)
   return best
 }
 

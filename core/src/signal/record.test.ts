@@ -128,9 +128,24 @@ describe('channels of a record', () => {
 
   it('move against one another where a sign is turned, gaps or not', () => {
     const y = Float64Array.from({ length: 500 }, (_, i) => (i % 50 === 0 ? NaN : Math.sin(i / 30) + 5))
-    expect(movesAgainst(y, y.map(v => 3 - 2 * v))).toBe(true)
-    expect(movesAgainst(y, y.map((v, i) => v + (i % 7)))).toBe(false)
-    expect(movesAgainst(y, y.map(() => 4))).toBe(false)
+    expect(
+      movesAgainst(
+        y,
+        y.map(v => 3 - 2 * v),
+      ),
+    ).toBe(true)
+    expect(
+      movesAgainst(
+        y,
+        y.map((v, i) => v + (i % 7)),
+      ),
+    ).toBe(false)
+    expect(
+      movesAgainst(
+        y,
+        y.map(() => 4),
+      ),
+    ).toBe(false)
   })
 })
 

@@ -11,11 +11,14 @@ export function meanSd(values: ArrayLike<number>): { mean: number; sd: number; n
 
 /** Mean of what was read: gaps are passed over; NaN where all are gaps. */
 export function meanRead(y: ArrayLike<number>): number {
-  let [sum, n] = [0, 0]
-  for (let i = 0; i < y.length; i++)
-    if (!Number.isNaN(y[i]!)) {
-      sum += y[i]!
-      n++
-    }
+  let sum = 0
+  let n = 0
+  for (let i = 0; i < y.length; i++) {
+    const v = y[i]!
+    // A gap is not equal to itself.
+    if (v !== v) continue
+    sum += v
+    n++
+  }
   return sum / n
 }

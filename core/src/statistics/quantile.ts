@@ -8,7 +8,11 @@
  */
 export function quantile(values: ArrayLike<number>, share: number): number {
   const y = Float64Array.from(values)
-  const wanted = Math.round(share * (y.length - 1))
+  return selected(y, Math.round(share * (y.length - 1)))
+}
+
+/** The value that would stand at a place if these were sorted; what stands before it is no larger, after it no less. */
+function selected(y: Float64Array, wanted: number): number {
   let [low, high] = [0, y.length - 1]
   while (low < high) {
     const pivot = y[(low + high) >> 1]!
@@ -30,7 +34,12 @@ export function quantile(values: ArrayLike<number>, share: number): number {
 
 /** The middle of the sorted values; of an even number the mean of the two in the middle. */
 export function median(values: ArrayLike<number>): number {
-  const y = Float64Array.from(values).sort()
+  const y = values instanceof Float64Array ? values.slice() : Float64Array.from(values)
   const half = y.length >> 1
-  return y.length % 2 === 1 ? y[half]! : (y[half - 1]! + y[half]!) / 2
+  if (y.length === 0) return NaN
+  const upper = selected(y, half)
+  if (y.length % 2 === 1) return upper
+  let lower = y[0]!
+  for (let i = 1; i < half; i++) if (y[i]! > lower) lower = y[i]!
+  return (lower + upper) / 2
 }

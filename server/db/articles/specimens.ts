@@ -46,7 +46,10 @@ export async function specimensOf(db: Db, testId: number) {
     specimens.push({
       ...t,
       alike: alike ? JSON.stringify(kept.settings[alike] ?? null) : null,
-      setUp: [fixture, method].map(w => w.trim()).filter(Boolean).join(', '),
+      setUp: [fixture, method]
+        .map(w => w.trim())
+        .filter(Boolean)
+        .join(', '),
       isAgain: again !== undefined && kept.settings[again] !== undefined,
       results: own.results,
       measure: typeof value === 'number' ? value : null,

@@ -1,4 +1,4 @@
-import { decide, outlineOf, type Verdict } from '@hypomet/core'
+import { decide, isCounted, outlineOf, type ResultDeclaration, type Verdict } from '@hypomet/core'
 import { asc, eq, isNotNull, and, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
@@ -146,9 +146,9 @@ async function followed(
             id: l.id,
             name: l.name,
             kind: type.kind,
-            before: verdictOf(before, l),
+            before: verdictOf(before, l, type),
             predicted,
-            after: verdictOf(now, l),
+            after: verdictOf(now, l, type),
             measured: now?.results[l.quantity] ?? null,
           },
         ]
@@ -157,9 +157,13 @@ async function followed(
   })
 }
 
-function verdictOf(s: CurrentResults | undefined, l: typeof limit.$inferSelect): Verdict | null {
+function verdictOf(
+  s: CurrentResults | undefined,
+  l: typeof limit.$inferSelect,
+  type: ResultDeclaration,
+): Verdict | null {
   const result = s?.results[l.quantity]
-  return result ? decide(result, l.comparator, l.value, 'guarded').verdict : null
+  return result ? decide(result, l.comparator, l.value, 'guarded', isCounted(type)).verdict : null
 }
 
 /**

@@ -5,6 +5,7 @@ import {
   formatQuantity,
   HypometError,
   IMPERIAL,
+  isCounted,
   limitsOfRevision,
   METRIC,
   outlineOf,
@@ -60,7 +61,8 @@ export async function verdictsFor(db: Db, reductionId: number, validity: Validit
     .innerJoin(article, eq(article.id, revision.articleId))
     .innerJoin(campaign, eq(campaign.id, article.campaignId))
     .where(eq(test.id, reduced!.testId))
-  const results = underCause(reduced!.output.results, cause, families[found!.family]?.results ?? {})
+  const declared = families[found!.family]?.results ?? {}
+  const results = underCause(reduced!.output.results, cause, declared)
   return (await limitsOfTest(db, reduced!.testId)).flatMap(l => {
     const result = results[l.quantity]
     return result === undefined
@@ -69,7 +71,10 @@ export async function verdictsFor(db: Db, reductionId: number, validity: Validit
           {
             limitId: l.id,
             against: { quantity: l.quantity, comparator: l.comparator, value: l.value },
-            ...underValidity(decide(result, l.comparator, l.value, found!.rule), validity),
+            ...underValidity(
+              decide(result, l.comparator, l.value, found!.rule, isCounted(declared[l.quantity])),
+              validity,
+            ),
           },
         ]
   })

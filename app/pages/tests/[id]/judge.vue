@@ -9,6 +9,7 @@ import {
   VALIDITY_WORDS,
   worstFirst,
 } from '~/composables/judge/judgeWords'
+import { madeOf, whyNull } from '~/composables/judge/uncertaintyWords'
 
 const { page, store, units, outline } = useTest()
 const { busy, problem, run } = useAction()
@@ -138,6 +139,9 @@ const judge = () => run(() => store.judge(form))
               <VerdictMark :verdict="j.decision.verdict" class="mr-2" /><span class="text-quiet"
                 >{{ j.decision.reason }} {{ conformityWords(j.decision.conformity) }}</span
               >
+              <span v-if="j.result" class="block text-xs text-quiet" data-made-of>{{
+                j.result.value === null ? whyNull(reduction.output) : j.result.u === undefined ? '' : madeOf(j.result)
+              }}</span>
             </p>
             <ul class="w-80 shrink-0 text-right text-xs">
               <li v-for="p in predictionsFor(j.limit.quantity)" :key="p.id">

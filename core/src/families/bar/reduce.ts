@@ -48,9 +48,11 @@ export function reduceBar({ t, channels }: Table, s: BarSettings): Reduction {
     wave(transmitted, s.transmittedWindow, -s.gaugeToSpecimenTransmitted),
   ]
   const [from, to] = windowRange(t, s.incidentWindow)
-  const rows = Array.from({ length: Math.max(0, to - from) }, (_, i) => from + i).filter(
-    i => inside(t[i]! + 2 * ai, s.reflectedWindow) && inside(t[i]! + ai + at, s.transmittedWindow),
-  )
+  const all = new Int32Array(Math.max(0, to - from))
+  let n = 0
+  for (let i = from; i < to; i++)
+    if (inside(t[i]! + 2 * ai, s.reflectedWindow) && inside(t[i]! + ai + at, s.transmittedWindow)) all[n++] = i
+  const rows = all.subarray(0, n)
   if (rows.length < 3)
     throw new HypometError(
       'no-event',
@@ -58,17 +60,17 @@ export function reduceBar({ t, channels }: Table, s: BarSettings): Reduction {
         'later as it had to travel.',
       { path: 'settings.reflectedWindow' },
     )
-  const ei = Float64Array.from(rows, i => gi[i]!)
+  const ei = mapped(rows, i => gi[i]!)
   // Past the record's end its last sample stands.
   const later = (gauge: Float64Array, by: number) =>
     resample(
       t,
       gauge,
-      Float64Array.from(rows, i => Math.min(t[i]! + by, t.at(-1)!)),
+      mapped(rows, i => Math.min(t[i]! + by, t[t.length - 1]!)),
       'linear',
     )
   const [er, et] = [later(gr, 2 * ai), later(gt, ai + at)]
-  const time = Float64Array.from(rows, i => t[i]! - t[rows[0]!]!)
+  const time = mapped(rows, i => t[i]! - t[rows[0]!]!)
   const EA = s.barModulus * s.barArea
   const [front, back] = [ei.map((v, k) => EA * (v + er[k]!)), et.map(v => EA * v)]
   const one = curveOf(
@@ -138,6 +140,13 @@ export function reduceBar({ t, channels }: Table, s: BarSettings): Reduction {
       rateThree: three.rate,
     },
   }
+}
+
+/** A number for each row. */
+function mapped(rows: Int32Array, of: (row: number) => number): Float64Array {
+  const y = new Float64Array(rows.length)
+  for (let k = 0; k < rows.length; k++) y[k] = of(rows[k]!)
+  return y
 }
 
 const inside = (t: number, [a, b]: Window): boolean => t >= a - 1e-9 && t <= b + 1e-9

@@ -7,6 +7,7 @@ import type { Reduction, ResultTable } from '../../method/reduction'
 import type { Warning } from '../../warning'
 import { indexOfMax, isSloped } from '../../signal/rising'
 import { fitLine } from '../../statistics/line'
+import { meanSd } from '../../statistics/mean'
 import { median as medianOf } from '../../statistics/quantile'
 import type { BucklingSettings } from './settings'
 import { waveAround } from './wave'
@@ -149,18 +150,18 @@ export function southwellOf(
   [low, high]: readonly [number, number],
 ): { slope: number | null; r2: number | null } {
   const [from, to] = [low * guide[peak]!, high * guide[peak]!]
-  const x: number[] = []
-  const d: number[] = []
+  const [allX, allD] = [new Float64Array(peak + 1), new Float64Array(peak + 1)]
+  let n = 0
   for (let i = 0; i <= peak; i++) {
     if (guide[i]! < from || guide[i]! > to || Number.isNaN(y[i]!)) continue
-    x.push(y[i]! / guide[i]!)
-    d.push(y[i]!)
+    allX[n] = y[i]! / guide[i]!
+    allD[n++] = y[i]!
   }
-  if (!isSloped(Float64Array.from(x)) || !isSloped(Float64Array.from(d))) return { slope: null, r2: null }
+  const [x, d] = [allX.subarray(0, n), allD.subarray(0, n)]
+  if (!isSloped(x) || !isSloped(d)) return { slope: null, r2: null }
   const { slope, residualSd } = fitLine(x, d)
-  const mean = d.reduce((a, b) => a + b, 0) / d.length
-  const total = d.reduce((a, b) => a + (b - mean) ** 2, 0)
-  return { slope, r2: 1 - (residualSd ** 2 * (x.length - 2)) / total }
+  const total = meanSd(d).sd ** 2 * (n - 1)
+  return { slope, r2: 1 - (residualSd ** 2 * (n - 2)) / total }
 }
 
 /**
@@ -169,15 +170,18 @@ export function southwellOf(
  */
 export function onsetOf(guide: Float64Array, y: Float64Array, peak: number): number | null {
   const N = guide[peak]!
-  const sums = Array.from({ length: BINS }, () => ({ load: 0, y: 0, n: 0 }))
+  const [loads, deflections, counts] = [new Float64Array(BINS), new Float64Array(BINS), new Float64Array(BINS)]
   for (let i = 0; i <= peak; i++) {
-    if (guide[i]! < 0 || Number.isNaN(y[i]!)) continue
-    const bin = sums[Math.min(BINS - 1, Math.floor((BINS * guide[i]!) / N))]!
-    bin.load += guide[i]!
-    bin.y += y[i]!
-    bin.n++
+    const [load, deflection] = [guide[i]!, y[i]!]
+    if (load < 0 || Number.isNaN(deflection)) continue
+    const bin = Math.min(BINS - 1, Math.floor((BINS * load) / N))
+    loads[bin]! += load
+    deflections[bin]! += deflection
+    counts[bin]!++
   }
-  const means = sums.filter(b => b.n > 0).map(b => ({ load: b.load / b.n, y: b.y / b.n }))
+  const means = Array.from(counts, (n, k) => ({ load: loads[k]! / n, y: deflections[k]! / n })).filter(
+    b => !Number.isNaN(b.load),
+  )
   const slopes = means.slice(1).map((b, i) => ({
     at: (b.load + means[i]!.load) / 2,
     slope: Math.abs((b.y - means[i]!.y) / (b.load - means[i]!.load)),

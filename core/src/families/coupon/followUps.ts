@@ -23,6 +23,8 @@ export function couponConstants({ results }: Pick<MethodOutput, 'results'>): Mea
       ['B-basis strength', 'basisB', 'strengthSd'],
     ] as const
   ).flatMap(([label, mean, sd]) =>
-    value(mean) === null || (mean === 'basisB' && n < FEWEST_OF_BASIS) ? [] : [{ label, kind: 'pressure' as const, mean: value(mean)!, sd: value(sd), n }],
+    value(mean) === null || (mean === 'basisB' && n < FEWEST_OF_BASIS)
+      ? []
+      : [{ label, kind: 'pressure' as const, mean: value(mean)!, sd: value(sd), n }],
   )
 }

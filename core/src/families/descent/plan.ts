@@ -87,11 +87,9 @@ function openingOf(t: Float64Array, force: Float64Array): { stretch: number; ful
   const span = Math.max(2, Math.round(read.length / 20))
   const sums = new Float64Array(force.length + 1)
   for (let i = 0; i < force.length; i++) sums[i + 1] = sums[i]! + (force[i]! || 0)
-  const carries = (i: number) =>
-    (sums[Math.min(force.length, i + span)]! - sums[i]!) / span >= CARRIED * steady
+  const carries = (i: number) => (sums[Math.min(force.length, i + span)]! - sums[i]!) / span >= CARRIED * steady
   let step = -1
-  for (let i = 0; i < force.length && step < 0; i++)
-    if (force[i]! > CARRIED * steady && carries(i)) step = i
+  for (let i = 0; i < force.length && step < 0; i++) if (force[i]! > CARRIED * steady && carries(i)) step = i
   // Tension from the first samples on is no opening.
   if (step < FEWEST_BEFORE) return null
   let released = force.length - 1

@@ -165,6 +165,8 @@ function swingOf(
 
 /** A swing has this share of the force's variance at least; scatter alone leaves a few hundredths to one period. */
 const STANDS_OUT = 0.3
+/** Readings of each period that its share is worked out from at least. */
+const READINGS = 200
 
 /** When the force rises through its mean; it counts once a third of the way to its extremes was left on either side. */
 function crossings(t: Float64Array, force: Float64Array, least: number, most: number): number[] {
@@ -186,13 +188,17 @@ function crossings(t: Float64Array, force: Float64Array, least: number, most: nu
 function shareAt(t: Float64Array, y: Float64Array, period: number): number {
   const { mean } = meanSd(y)
   const w = (2 * Math.PI) / period
-  let [re, im, all] = [0, 0, 0]
-  for (let i = 0; i < y.length; i++) {
+  // A swing is slow: of a fast record few readings a period show it as well.
+  const samples = ((y.length - 1) * period) / (t[t.length - 1]! - t[0]!)
+  const stride = Math.max(1, Math.floor(samples / READINGS))
+  let [re, im, all, n] = [0, 0, 0, 0]
+  for (let i = 0; i < y.length; i += stride) {
     re += (y[i]! - mean) * Math.cos(w * t[i]!)
     im += (y[i]! - mean) * Math.sin(w * t[i]!)
     all += (y[i]! - mean) ** 2
+    n++
   }
-  return all > 0 ? (2 * (re * re + im * im)) / (y.length * all) : 0
+  return all > 0 ? (2 * (re * re + im * im)) / (n * all) : 0
 }
 
 /** As given, else by the slope of the altitude just before; null where nothing says it. */

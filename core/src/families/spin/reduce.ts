@@ -8,7 +8,7 @@ import { leastSquares } from '../../statistics/leastSquares'
 import { meanRead } from '../../statistics/mean'
 import { curveThrough } from '../../statistics/polynomial'
 import { hasGap } from '../../signal/gaps'
-import { findPlateaus, type Plateau } from '../../signal/plateaus'
+import { plateausOf, type Plateau } from '../../signal/plateaus'
 import { windowRange } from '../../signal/window'
 import type { SpinSettings } from './settings'
 import { limitedOf, NAMES, type LimitedQuantity } from './limited'
@@ -64,7 +64,8 @@ export function reduceSpin(table: Table, s: SpinSettings): Reduction {
   const warnings: Warning[] = []
   const rows = rowsWith(table, ['setpoint'])
   const { t, channels } = zeroedRows(rows, ['thrust', 'forceA', 'forceB'], s.zeroStart, warnings)
-  const plateaus = findPlateaus(t, channels['setpoint']!, s.holdTolerance, s.minHold)
+  const plateausHeld = plateausOf(t, channels['setpoint']!, s.holdTolerance)
+  const plateaus = plateausHeld(s.minHold)
   const points = plateaus
     .map(({ from, to }) => pointOf(t, channels, s, from, to))
     .filter((p): p is SpinPoint => p !== null && Math.abs(p.setpoint) > s.holdTolerance)
@@ -72,7 +73,7 @@ export function reduceSpin(table: Table, s: SpinSettings): Reduction {
     throw new HypometError('no-event', 'No set-point is held long enough and steadily enough to be a point.', {
       path: 'channels.setpoint',
     })
-  warnings.push(...shortHolds(t, channels['setpoint']!, plateaus, s))
+  warnings.push(...shortHolds(t, channels['setpoint']!, plateausHeld(s.minHold / 2), plateaus, s))
   /** The largest over the points that have it; that some have none is said. */
   const most = (key: keyof SpinPoint, name: string) => {
     const values = points.flatMap(p => (Number.isFinite(p[key]) ? [p[key] as number] : []))
@@ -118,7 +119,9 @@ function pointOf(
   const [volts, amps] = [channels['voltage']!, channels['current']!]
   const [thrust, speed] = [mean(channels['thrust']!), mean(channels['speed']!)]
   const torque = both(mean(channels['forceA']!), mean(channels['forceB']!), (a, b) => a * s.armA + b * s.armB)
-  const electricalPower = meanOf(volts.subarray(first, to).map((v, i) => v * amps[first + i]!))
+  const watts = new Float64Array(to - first)
+  for (let i = 0; i < watts.length; i++) watts[i] = volts[first + i]! * amps[first + i]!
+  const electricalPower = meanOf(watts)
   const shaftPower = both(torque, speed, (a, b) => a * b)
   return {
     setpoint: mean(channels['setpoint']!)!,
@@ -156,8 +159,14 @@ function meanOf(y: Float64Array): number | null {
 }
 
 /** Set-points that were held for at least half of what makes a point, and for less than that. */
-function shortHolds(t: Float64Array, setpoint: Float64Array, points: readonly Plateau[], s: SpinSettings): Warning[] {
-  const held = findPlateaus(t, setpoint, s.holdTolerance, s.minHold / 2).filter(
+function shortHolds(
+  t: Float64Array,
+  setpoint: Float64Array,
+  plateaus: readonly Plateau[],
+  points: readonly Plateau[],
+  s: SpinSettings,
+): Warning[] {
+  const held = plateaus.filter(
     p =>
       !points.some(q => q.from < p.to && p.from < q.to) &&
       Math.abs(meanRead(setpoint.subarray(p.from, p.to))) > s.holdTolerance,

@@ -5,7 +5,7 @@ import type { Table } from '../../method/table'
 import type { Reduction, Result } from '../../method/reduction'
 import type { Warning } from '../../warning'
 import { windowRange } from '../../signal/window'
-import { exponentialApproach, type Approach } from '../../statistics/exponentialApproach'
+import { decay, exponentialApproach, type Approach } from '../../statistics/exponentialApproach'
 import { meanSd } from '../../statistics/mean'
 import { coverageFactor } from '../../uncertainty/coverage'
 import type { ThermalSettings } from './settings'
@@ -29,7 +29,8 @@ export function reduceThermal(table: Table, s: ThermalSettings): Reduction {
   const fit = approachOf(time, temperature)
   const length = time.at(-1)! - time[0]!
   const residuals = residualsOf(fit, time, temperature)
-  const widened = Math.sqrt((1 + lagOne(residuals)) / (1 - lagOne(residuals)))
+  const lag = lagOne(residuals)
+  const widened = Math.sqrt((1 + lag) / (1 - lag))
   const uncertain = (value: number | null, u: number, unit: string): Result =>
     value !== null && Number.isFinite(u) && u > 0
       ? { value, unit, bound: 'exact', u: u * widened, k: coverageFactor(time.length - 3) }
@@ -96,8 +97,11 @@ function isReadAhead({ steady, start, timeConstant, errors }: Approach, length: 
   )
 }
 
-const residualsOf = ({ steady, start, timeConstant }: Approach, t: Float64Array, y: Float64Array): Float64Array =>
-  y.map((v, i) => v - steady + (steady - start) * Math.exp(-(t[i]! - t[0]!) / timeConstant))
+function residualsOf({ steady, start, timeConstant }: Approach, t: Float64Array, y: Float64Array): Float64Array {
+  const e = decay(t, timeConstant)
+  for (let i = 0; i < e.length; i++) e[i] = y[i]! - steady + (steady - start) * e[i]!
+  return e
+}
 
 /** Correlation of each residual with the next, from 0 to 0.99. */
 function lagOne(e: Float64Array): number {
@@ -116,15 +120,22 @@ const ONE_PERCENT = -2.3263
 
 /** Whether residuals keep their sign for longer than chance would have it. @source Wald & Wolfowitz (1940) */
 function isPatterned(residuals: Float64Array, rise: number): boolean {
-  const signs = residuals.filter(v => v !== 0).map(Math.sign)
-  const n = signs.length
+  let [above, below, runs, last] = [0, 0, 0, 0]
+  for (let i = 0; i < residuals.length; i++) {
+    const e = residuals[i]!
+    if (e === 0) continue
+    const sign = e > 0 ? 1 : -1
+    if (sign > 0) above++
+    else below++
+    if (sign !== last) runs++
+    last = sign
+  }
+  const n = above + below
   if (residuals.length < FEWEST_RUNS || n < FEWEST_RUNS) return false
   if (meanSd(residuals).sd < LEAST_SCATTER * Math.abs(rise)) return false
-  const a = signs.filter(v => v > 0).length
-  const b = n - a
-  const runs = signs.reduce((count, v, i) => count + (i === 0 || v !== signs[i - 1] ? 1 : 0), 0)
-  const mean = (2 * a * b) / n + 1
-  const variance = (2 * a * b * (2 * a * b - n)) / (n * n * (n - 1))
+  const twice = 2 * above * below
+  const mean = twice / n + 1
+  const variance = (twice * (twice - n)) / (n * n * (n - 1))
   return (runs - mean) / Math.sqrt(variance) < ONE_PERCENT
 }
 

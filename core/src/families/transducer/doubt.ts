@@ -55,7 +55,12 @@ function scatterOfSweep({ results, traces }: Reduction): Record<string, ResultSc
     scatter['staticCapacitance'] = { u: ((1.2533 * residual * capacitance) / Math.sqrt(low)) * share, dof: low - 1 }
   }
   scatter['maxConductanceAt'] = placeOfTop(frequency, fittedG, sizes, residual)
-  scatter['maxResistanceAt'] = placeOfTop(frequency, fittedR, sizes.map(y => 1 / y), residual)
+  scatter['maxResistanceAt'] = placeOfTop(
+    frequency,
+    fittedR,
+    sizes.map(y => 1 / y),
+    residual,
+  )
   return scatter
 }
 
@@ -63,7 +68,10 @@ function scatterOfSweep({ results, traces }: Reduction): Record<string, ResultSc
 function placeOfTop(x: Float64Array, fitted: Float64Array, sizes: Float64Array, residual: number): ResultScatter {
   const random = new SeededRandom(1)
   const places = Array.from({ length: DRAWS }, () =>
-    insideVertex(x, fitted.map((v, i) => v + residual * sizes[i]! * random.normal())),
+    insideVertex(
+      x,
+      fitted.map((v, i) => v + residual * sizes[i]! * random.normal()),
+    ),
   ).filter(v => v !== null)
   const [whole, halved] = [insideVertex(x, fitted), insideVertex(everyOther(x), everyOther(fitted))]
   const { sd } = meanSd(places)

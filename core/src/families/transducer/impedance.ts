@@ -32,8 +32,7 @@ export function impedanceNoise(frequency: Float64Array, logSize: Float64Array, p
       ),
     )
     const widened = Math.sqrt(1 + weights.reduce((s, w) => s + w * w, 0))
-    const off = (y: (k: number) => number) =>
-      about.reduce((d, k, n) => d - weights[n]! * (y(k) - y(i)), 0) / widened
+    const off = (y: (k: number) => number) => about.reduce((d, k, n) => d - weights[n]! * (y(k) - y(i)), 0) / widened
     size.push(Math.abs(off(k => logSize[k]!)))
     angle.push(Math.abs(off(k => phase[i]! + turned(phase[k]! - phase[i]!))))
   }

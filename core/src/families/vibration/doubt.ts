@@ -66,7 +66,11 @@ function scatterOf(
     firstFrequency: { u: f, dof: Infinity },
     ...(results['frequencyMargin'] ? { frequencyMargin: { u: f / s.minFrequency!, dof: Infinity } } : {}),
     // A coherence of few averages is too large, by (1 − γ²)²/n.
-    firstCoherence: { u: ((1 - c) * Math.sqrt(2 * c)) / Math.sqrt(averages), dof: Infinity, bias: (1 - c) ** 2 / averages },
+    firstCoherence: {
+      u: ((1 - c) * Math.sqrt(2 * c)) / Math.sqrt(averages),
+      dof: Infinity,
+      bias: (1 - c) ** 2 / averages,
+    },
     ...dampingScatter(results, frequency / df, drawn.damping, a),
   }
 }
