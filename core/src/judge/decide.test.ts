@@ -14,7 +14,7 @@ import {
 const result = (value: number, u = 0, bound: Bound = 'exact') => ({ value, u, k: 2, bound })
 
 describe('decision', () => {
-  it('guarded: what has no uncertainty is not decided, however far it lies; a count, an interval and a simple rule are', () => {
+  it('guarded: what has no uncertainty is not decided, however far it lies; a count and an interval are', () => {
     for (const bound of ['exact', 'atLeast', 'atMost'] as const)
       for (const value of [1, 81, 500]) {
         const decision = decide({ value, bound }, 'atMost', 82, 'guarded')

@@ -142,8 +142,8 @@ function scatterOf(y: Float64Array): Scatter {
 const [THIRDS, STRAIGHT, LOUD] = [[16, 8, 4, 2], 1, 3]
 
 /**
- * A record with most of its noise taken off: each reading the line through the longest stretch about it that is straight
- * within its scatter, or the mean of `least` readings. Gaps, and readings beside them, stay.
+ * A record with most of its noise taken off: each reading on the line through the longest stretch about it that is
+ * straight within its scatter, or the mean of `least` readings. Gaps, and readings beside them, stay.
  *
  * @return the calmer record, and the share of its readings that lie on longer stretches
  */
@@ -186,7 +186,7 @@ export function calmed(y: Float64Array, { sigma, phi }: Noise, least = 1): { y: 
 
 type SumOver = (from: number, to: number) => number
 
-/** Sums over any rows of a channel less its mean: of itself, its squares, itself times its row; and how many are gaps. */
+/** Sums over any rows of a channel less its mean: of itself, its squares, itself times its row; and of its gaps. */
 function sumsOf(y: Float64Array): Record<'sum' | 'squares' | 'rising' | 'gaps', SumOver> & { middle: number } {
   let [total, read] = [0, 0]
   for (const v of y)

@@ -123,8 +123,8 @@ function warningsOf(
         message:
           `None of the explanations fits: the nearest, “${best!.name}”, is off by ` +
           `${Math.sqrt(best!.reducedChi).toPrecision(2)} times what the rows scatter by ` +
-          `(${(100 * magnitude).toPrecision(2)} %, ${((180 / Math.PI) * phase).toPrecision(2)}°). The fault is not on ` +
-          `this list, or there are several.`,
+          `(${(100 * magnitude).toPrecision(2)} %, ${((180 / Math.PI) * phase).toPrecision(2)}°). The fault is not ` +
+          `on this list, or there are several.`,
       },
     ]
   return second!.delta < SEPARATED
