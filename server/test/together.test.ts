@@ -168,6 +168,7 @@ describe('two loggers of one test', () => {
       .health!.map(f => [f.code, f.message])
     expect(signs).toContainEqual(['swapped-sign', expect.stringMatching(/^Falls where “B” rises: one of the two/)])
     await removePair(server.database, BY, against)
+    await deleteDerived(server.database, BY, turned.id)
     await server.run('pairs', { datasetId })
     // What is derived from both follows the clock, and then agrees again.
     expect(await server.run('rederive', { datasetId })).toEqual([made])
