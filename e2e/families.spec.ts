@@ -172,6 +172,18 @@ test('flow: a bench sheet is pasted row by row; a probe map shows its hot place'
     ['Runner', 6, 131, 39.9],
     ['Runner', 10, 196, 40],
   ]
+  // A comma before three digits is asked about, until another cell shows how this sheet writes its numbers.
+  for (const [label, text] of [
+    ['Configuration', 'Stock'],
+    ['Lift', '10'],
+    ['Flow', '1,730'],
+    ['Pressure difference', '40'],
+  ] as const)
+    await sheet.getByLabel(`${label}, row 1`).fill(text)
+  await expect(sheet.getByText('“1,730” may be 1730 or 1.730: write 1730, or 1.730.')).toBeVisible()
+  await expect(sheet.getByRole('button', { name: 'Keep 1 row' })).toBeDisabled()
+  await sheet.getByLabel('Pressure difference, row 1').fill('40.2')
+  await expect(sheet.getByRole('button', { name: 'Keep 1 row' })).toBeEnabled()
   await sheet.getByLabel('Configuration, row 1').evaluate(
     (cell, text) => {
       const data = new DataTransfer()

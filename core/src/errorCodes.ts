@@ -11,6 +11,7 @@ const TABLE = {
   'not-json': [400, 'The body of a request is not JSON.'],
   'setup-format': [422, 'A setup file does not have the form that the method asks for.'],
   'not-a-number': [422, 'A number could not be read.'],
+  'number-ambiguous': [422, 'A number that may be two: a comma before exactly three digits.'],
   'not-a-date': [422, 'A date could not be read.'],
   'unit-unknown': [422, 'The unit is not known.'],
   'unit-dimension': [422, 'The unit measures another kind of quantity.'],

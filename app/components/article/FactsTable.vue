@@ -1,14 +1,26 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
-import { FACT_GROUPS, readFact, writeFact, type Fact } from '@hypomet/core'
+import { FACT_GROUPS, isHypometError, readFact, writeFact, type Fact } from '@hypomet/core'
 
 /** Further properties of a revision: free names, values typed by what they are: a number with its unit, or a word. */
 const facts = defineModel<Fact[]>({ required: true })
-defineProps<{ names: string[]; problem?: { index: number; message: string } | null }>()
+const props = defineProps<{ names: string[]; problem?: { index: number; message: string } | null }>()
 const id = useId()
 const set = (i: number, change: Partial<Fact>) => {
   facts.value = facts.value.with(i, { ...facts.value[i]!, ...change })
 }
+/** What could not be taken; what was there stays. */
+const refused = ref<{ index: number; message: string } | null>(null)
+function take(index: number, text: string): void {
+  refused.value = null
+  try {
+    set(index, { value: readFact(text) })
+  } catch (e) {
+    if (!isHypometError(e)) throw e
+    refused.value = { index, message: e.message }
+  }
+}
+const wrong = (index: number) => [refused.value, props.problem].find(p => p?.index === index)?.message ?? ''
 const add = () => {
   facts.value = [...facts.value, { group: 'Other', name: '', value: '' }]
 }
@@ -41,8 +53,8 @@ const add = () => {
           :value="writeFact(f.value)"
           :aria-label="`Value of property ${i + 1}`"
           placeholder="3 mm"
-          :aria-invalid="problem?.index === i"
-          @change="set(i, { value: readFact(($event.target as HTMLInputElement).value) })"
+          :aria-invalid="wrong(i) !== ''"
+          @change="take(i, ($event.target as HTMLInputElement).value)"
         />
         <button
           type="button"
@@ -53,7 +65,7 @@ const add = () => {
           <X class="size-3.5" aria-hidden="true" />
         </button>
       </div>
-      <p v-if="problem?.index === i" class="problem">{{ problem.message }}</p>
+      <p v-if="wrong(i)" class="problem">{{ wrong(i) }}</p>
     </div>
     <button type="button" class="button text-xs" @click="add">
       <Plus class="size-3.5" aria-hidden="true" />Add a property

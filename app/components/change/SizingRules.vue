@@ -56,7 +56,7 @@ function sizesOf(text: string, kind: SizingDimension['kind']): QuantityInput[] {
   return parts.map(p => units.parse(/[^\d.,\s]/.test(p) ? p : `${p} ${unit}`, kind))
 }
 const amount = (text: string): number | undefined =>
-  (n => (text.trim() === '' ? undefined : Number.isFinite(n) && n >= 0 ? n : NaN))(Number(text.replace(',', '.')))
+  (n => (text.trim() === '' ? undefined : Number.isFinite(n) && n >= 0 ? n : NaN))(typedNumber(text))
 function madeOf(d: SizingDimension, draft: Draft): Made {
   const [leadTimeDays, cost] = [amount(draft.days), amount(draft.cost)]
   if (Number.isNaN(leadTimeDays) || Number.isNaN(cost)) draft.problem = 'Lead time and cost are numbers, 0 or more.'

@@ -75,7 +75,7 @@ function asExplanation(w: Written, i: number): Explanation {
       name: w.name,
       kind: 'expression',
       expression: w.expression,
-      parameters: unknowns(w).map(name => ({ name, start: Number((w.starts[name] ?? '1').replace(',', '.')) || 1 })),
+      parameters: unknowns(w).map(name => ({ name, start: typedNumber(w.starts[name] ?? '1') || 1 })),
     }
   const rows = w.table
     .trim()
@@ -84,7 +84,7 @@ function asExplanation(w: Written, i: number): Explanation {
       line
         .trim()
         .split(/[\t;]|\s+/)
-        .map(c => Number(c.replace(',', '.'))),
+        .map(typedNumber),
     )
   const [head, ...body] = rows
   if (!head || body.length < 2 || rows.flat().some(v => !Number.isFinite(v)))

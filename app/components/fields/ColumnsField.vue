@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { numberOf, styleOf, whyNoNumber } from '@hypomet/core'
+
 /** Columns of numbers with their names on top, as copied from a sheet. */
 const props = defineProps<{ modelValue: unknown; label: string; problem?: string | undefined }>()
 const emit = defineEmits<{ 'update:modelValue': [value: Record<string, number[]> | null] }>()
@@ -27,12 +29,13 @@ function take(typed: string): void {
     )
   const [names, ...rows] = lines
   if (!names) return void emit('update:modelValue', null)
+  const style = styleOf(rows.flat())
   const columns: Record<string, number[]> = Object.fromEntries(names.map(n => [n, []]))
   for (const [r, row] of rows.entries())
     for (const [c, name] of names.entries()) {
-      const value = Number(row[c]?.replace(',', '.'))
-      if (row[c] === undefined || !Number.isFinite(value))
-        return void (refused.value = `Row ${r + 2}, column “${name}”: “${row[c] ?? ''}” is not a number.`)
+      const value = numberOf(row[c] ?? '', style)
+      if (!Number.isFinite(value))
+        return void (refused.value = `Row ${r + 2}, column “${name}”: ${whyNoNumber(row[c] ?? '', style)}`)
       columns[name]!.push(value)
     }
   emit('update:modelValue', columns)

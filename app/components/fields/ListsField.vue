@@ -3,6 +3,7 @@ import {
   isHypometError,
   parseAnyQuantity,
   parseQuantity,
+  readNumber,
   preferredUnit,
   type Kind,
   type QuantityInput,
@@ -26,7 +27,8 @@ const typed = useTyped(() =>
 )
 
 function read(text: string): QuantityInput {
-  if (/^[\d.,eE+\-−]+$/.test(text)) return Number(text.replace(',', '.').replace('−', '-'))
+  const plain = readNumber(text)
+  if (plain?.rest.trim() === '') return plain.value
   return props.kind === 'any'
     ? parseAnyQuantity(text)
     : parseQuantity(text, props.kind, preferredUnit(props.kind, { prefer: props.prefer }))

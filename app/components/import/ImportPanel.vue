@@ -168,9 +168,7 @@ const seenRate = computed(() => {
   const unit = time && findUnit(time.unit)
   const seconds = samples.map(s => {
     const stamp = readStamp(s)
-    return stamp
-      ? stamp.whole + stamp.fraction
-      : (Number(s.replace(',', '.')) * (unit?.multiply ?? NaN)) / (unit?.divide ?? 1)
+    return stamp ? stamp.whole + stamp.fraction : (typedNumber(s) * (unit?.multiply ?? NaN)) / (unit?.divide ?? 1)
   })
   const interval = (seconds.at(-1)! - seconds[0]!) / (seconds.length - 1)
   return interval > 0 ? formatQuantity(1 / interval, 'frequency', { digits: 3 }) : ''

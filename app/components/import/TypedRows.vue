@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
-import { findUnit, preferredUnit, rolesOfPlan, writeCsv, type Kind } from '@hypomet/core'
+import {
+  findUnit,
+  numberOf,
+  preferredUnit,
+  rolesOfPlan,
+  styleOf,
+  whyNoNumber,
+  writeCsv,
+  type Kind,
+} from '@hypomet/core'
 import { RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
 
 /**
@@ -85,6 +94,10 @@ const filled = computed(() => rows.value.filter(r => r.some(c => c.trim() !== ''
 const used = computed(() =>
   columns.value.map((c, i) => ({ ...c, i })).filter(c => filled.value.some(r => r[c.i]!.trim() !== '')),
 )
+/** Where one cell shows how its sheet writes numbers, the others follow. */
+const style = computed(() =>
+  styleOf(filled.value.flatMap(row => used.value.flatMap(c => (c.kind === 'text' ? [] : [row[c.i]!])))),
+)
 const unready = computed(() => {
   if (filled.value.length === 0) return 'Type at least one row.'
   const lacking = columns.value.find(c => !c.optional && !used.value.some(u => u.role === c.role))
@@ -93,14 +106,14 @@ const unready = computed(() => {
   if (odd) return `“${unitOf(odd)}” is not a unit (${odd.label}).`
   for (const [r, row] of filled.value.entries())
     for (const c of used.value)
-      if (c.kind !== 'text' && row[c.i]!.trim() !== '' && !Number.isFinite(typedNumber(row[c.i]!)))
-        return `Row ${r + 1}, ${c.label}: “${row[c.i]}” is no number.`
+      if (c.kind !== 'text' && row[c.i]!.trim() !== '' && !Number.isFinite(numberOf(row[c.i]!, style.value)))
+        return `Row ${r + 1}, ${c.label}: ${whyNoNumber(row[c.i]!, style.value)}`
   return ''
 })
 const take = () =>
   run(async () => {
     const cell = (c: { kind: Kind | 'text'; i: number }, row: string[]) =>
-      c.kind === 'text' ? row[c.i]! : row[c.i]!.trim() === '' ? null : typedNumber(row[c.i]!)
+      c.kind === 'text' ? row[c.i]! : row[c.i]!.trim() === '' ? null : numberOf(row[c.i]!, style.value)
     const text = writeCsv([used.value.map(c => c.role), ...filled.value.map(row => used.value.map(c => cell(c, row)))])
     const testId = page.value.test.id
     const name = 'typed readings.csv'

@@ -13,7 +13,7 @@ const tagOf = (t: number) => `at ${t.toFixed(1)} s`
 const kind = computed(() => page.value.view?.commanded.kind ?? 'force')
 const pin = () =>
   act(async () => {
-    await runs.note(run.value!.id, { t: Number(at.value.replace(',', '.')), note: note.value })
+    await runs.note(run.value!.id, { t: typedNumber(at.value), note: note.value })
     at.value = note.value = ''
     await store.refresh()
   })

@@ -1,3 +1,4 @@
-/** A plain number as people type it, with either decimal sign and either minus; NaN where it is none. */
-export const typedNumber = (text: string): number =>
-  text.trim() === '' ? NaN : Number(text.replace(',', '.').replace('−', '-'))
+import { numberOf } from '@hypomet/core'
+
+/** A plain number as people type it; NaN where it is none, or may be two. */
+export const typedNumber = (text: string): number => numberOf(text)

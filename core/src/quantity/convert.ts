@@ -24,12 +24,18 @@ export function unitFor(text: string, kind: Kind): Unit {
   if (!plain) throw new HypometError('unit-unknown', `“${text}” is not a unit Hypomet knows.`)
   if (kind === 'rotation' && sameDimension(plain.dimension, dimension({ s: -1 })))
     return { ...plain, multiply: plain.multiply * 2 * Math.PI, dimension: wanted }
+  const force = kind === 'force' ? FORCE_OF_MASS[text] : undefined
   throw new HypometError(
     'unit-dimension',
-    `“${text}” is not a unit of ${kindName(kind)}; expected ` +
-      `${KINDS[kind].si === '1' ? 'a plain number or %' : `something like ${KINDS[kind].si}`}.`,
+    force
+      ? `“${text}” is a mass; the force that it weighs is written in ${force}.`
+      : `“${text}” is not a unit of ${kindName(kind)}; expected ` +
+          `${KINDS[kind].si === '1' ? 'a plain number or %' : `something like ${KINDS[kind].si}`}.`,
   )
 }
+
+/** Units of mass that people say where a force is meant. */
+const FORCE_OF_MASS: Record<string, string> = { lb: 'lbf', kg: 'kgf' }
 
 export const toSi = (value: number, unit: Unit): number => ((value + unit.shift) * unit.multiply) / unit.divide
 

@@ -1,6 +1,7 @@
 export * from './convert'
 export * from './format'
 export * from './kinds'
+export * from './number'
 export * from './parse'
 export { findUnit, STANDARD_GRAVITY, type Unit } from './units'
 export { sameDimension, type Dimension } from './dimension'

@@ -1,6 +1,7 @@
 import { HypometError } from '../error'
 import { KINDS, type Kind } from './kinds'
 import { unitFor, type Quantity } from './convert'
+import { readNumber, type NumberStyle } from './number'
 import { findUnit } from './units'
 
 /** Words that people put between the number and the unit, or write out. */
@@ -15,17 +16,28 @@ const WRITTEN_OUT: Record<string, string> = {
   microstrain: 'µε',
 }
 
+/** What is meant by pounds follows from what is measured. */
+const POUNDS: Record<string, Partial<Record<Kind, string>>> = Object.fromEntries(
+  ['pound', 'pounds'].map(word => [word, { force: 'lbf', mass: 'lb' }]),
+)
+
 /**
- * Reads what people type: “850 lbf”, “3,2 kN”, “12 in H2O”, “3.2e-3 in”, “-5%”. One decimal comma or point, no
- * thousands sign; without a unit the `fallback` unit is meant (SI when none is given).
+ * Reads what people type: “850 lbf”, “3,2 kN”, “5 000 lbf”, “12 in H2O”, “3.2e-3 in”, “-5%”; without a unit the
+ * `fallback` unit is meant (SI when none is given).
  *
+ * @param style  how the campaign writes its numbers; without it “5,000” is asked about
  * @returns the number and the unit as typed
- * @throws  HypometError `not-a-number`, `unit-unknown`, `unit-dimension`
+ * @throws  HypometError `not-a-number`, `number-ambiguous`, `unit-unknown`, `unit-dimension`
  * @example parseQuantity('3,2 kN', 'force') // { value: 3.2, unit: 'kN' }
  */
-export function parseQuantity(text: string, kind: Kind, fallback: string = KINDS[kind].si): Quantity {
-  const { value, written } = split(text)
-  const unit = written === '' ? fallback : written
+export function parseQuantity(
+  text: string,
+  kind: Kind,
+  fallback: string = KINDS[kind].si,
+  style?: NumberStyle,
+): Quantity {
+  const { value, written } = split(text, style)
+  const unit = written === '' ? fallback : (POUNDS[written.toLowerCase()]?.[kind] ?? written)
   unitFor(unit, kind)
   return { value, unit }
 }
@@ -33,22 +45,24 @@ export function parseQuantity(text: string, kind: Kind, fallback: string = KINDS
 /**
  * The same where any unit will do; a number alone stays one.
  *
- * @throws HypometError `not-a-number`, `unit-unknown`
+ * @throws HypometError `not-a-number`, `number-ambiguous`, `unit-unknown`
  */
-export function parseAnyQuantity(text: string): Quantity | number {
-  const { value, written } = split(text)
+export function parseAnyQuantity(text: string, style?: NumberStyle): Quantity | number {
+  const { value, written } = split(text, style)
   if (written === '') return value
   if (!findUnit(written, 'gravity')) throw new HypometError('unit-unknown', `“${written}” is not a unit Hypomet knows.`)
   return { value, unit: written }
 }
 
-function split(text: string): { value: number; written: string } {
-  const match = /^\s*([+-−]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$/.exec(text)
-  if (!match)
+function split(text: string, style: NumberStyle | undefined): { value: number; written: string } {
+  const read = readNumber(text, style)
+  if (!read)
     throw new HypometError(
       'not-a-number',
       text.trim() === '' ? 'A number is needed here.' : `“${text.trim()}” does not begin with a number.`,
     )
-  const value = Number(match[1]!.replace(',', '.').replace('−', '-'))
-  return { value, written: WRITTEN_OUT[match[2]!] ?? match[2]! }
+  const written = read.rest.trim()
+  if (/^[\d.,]/.test(written) && !findUnit(written, 'gravity'))
+    throw new HypometError('not-a-number', `“${text.trim()}” is more than one number, or none.`)
+  return { value: read.value, written: WRITTEN_OUT[written] ?? written }
 }

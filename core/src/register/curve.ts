@@ -1,6 +1,6 @@
 import type { CurveOutline } from '../method/prediction'
 import { HypometError, isHypometError } from '../error'
-import { preferredUnit, toSi, unitFor, type UnitPreference } from '../quantity/index'
+import { numberOf, preferredUnit, styleOf, toSi, unitFor, whyNoNumber, type UnitPreference } from '../quantity/index'
 import { findUnit } from '../quantity/units'
 import type { PredictedCurve } from '../method/prediction'
 
@@ -19,8 +19,9 @@ export function readCurve(text: string, outline: CurveOutline, prefer: UnitPrefe
     .split(/\r?\n/)
     .map((line, i) => ({ cells: cellsOf(line), row: i + 1 }))
     .filter(l => l.cells.length > 0)
+  const style = styleOf(lines.flatMap(l => l.cells))
   const first = lines.findIndex(
-    l => l.cells.slice(0, 2).every(c => Number.isFinite(numberOf(c))) && l.cells.length >= 2,
+    l => l.cells.slice(0, 2).every(c => Number.isFinite(numberOf(c, style ?? 'point'))) && l.cells.length >= 2,
   )
   if (first < 0) throw new HypometError('too-few', 'No two columns of numbers are found here.')
   const head = lines.slice(0, first).map(l => l.cells)
@@ -38,9 +39,9 @@ export function readCurve(text: string, outline: CurveOutline, prefer: UnitPrefe
   const points = lines.slice(first).map(({ cells, row }) => {
     if (cells.length < 2) throw new HypometError('ragged-row', `Row ${row} has one cell where two are needed.`, { row })
     return ([0, 1] as const).map(column => {
-      const value = numberOf(cells[column]!)
+      const value = numberOf(cells[column]!, style)
       if (!Number.isFinite(value))
-        throw new HypometError('not-a-number', `“${cells[column]!}” is not a number.`, {
+        throw new HypometError('not-a-number', whyNoNumber(cells[column]!, style), {
           row,
           column: column === 0 ? outline.x.label : outline.y.label,
         })
@@ -56,8 +57,6 @@ function cellsOf(line: string): string[] {
   const sign = /\t/.test(t) ? /\t/ : /;/.test(t) ? /;/ : /,\s/.test(t) ? /,\s+/ : /\s/.test(t) ? /\s+/ : /,/
   return t === '' ? [] : t.split(sign).map(c => c.trim())
 }
-
-const numberOf = (text: string): number => (text === '' ? NaN : Number(text.replace(',', '.').replace('−', '-')))
 
 /** “Load [kN]”, “Load (kN)” or a bare “kN”. */
 function unitIn(cell: string, isHead: boolean): string | null {

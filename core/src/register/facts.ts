@@ -26,7 +26,8 @@ export function readFact(text: string): QuantityInput | string {
   try {
     return parseAnyQuantity(text)
   } catch (e) {
-    if (!isHypometError(e)) throw e
+    // What may be two numbers is no word.
+    if (!isHypometError(e) || e.code === 'number-ambiguous') throw e
     return text.trim()
   }
 }

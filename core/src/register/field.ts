@@ -4,10 +4,12 @@ import type { ErrorCode } from '../errorCodes'
 import { quantity, type QuantityInput } from '../method/settings'
 import {
   formatQuantity,
+  numberOf,
   parseAnyQuantity,
   parseQuantity,
   preferredUnit,
   type Kind,
+  whyNoNumber,
   type UnitPreference,
 } from '../quantity/index'
 import type { FamilyOutline } from '../method/familyOutline'
@@ -112,9 +114,9 @@ export function readCell(f: Field, text: string, row: Row, context: RegisterCont
     case 'date':
       return readDate(t, f.key)
     case 'number': {
-      const value = Number(t.replace(',', '.').replace('−', '-'))
-      if (!Number.isFinite(value)) throw refused('not-a-number', `“${t}” is not a number.`, f.key)
-      return value
+      const why = whyNoNumber(t)
+      if (why) throw refused('not-a-number', why, f.key)
+      return numberOf(t)
     }
     case 'choice': {
       const options = optionsOf(f, row, context)
