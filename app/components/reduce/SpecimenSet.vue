@@ -127,7 +127,14 @@ const spreads = computed(() =>
 )
 
 const measure = computed(() => props.family.set?.measure)
-const measured = computed(() => counted.value.filter(s => s.measure !== null))
+/** Of a line over wear or speed the set-up is part of what is varied. */
+const measured = computed(
+  () =>
+    setOf(
+      specimens.value.filter(s => s.measure !== null).map(s => ({ ...s, result: s.results[key.value], setUp: '' })),
+      props.testId,
+    ).counted,
+)
 /** What is drawn: bounds too, though no line goes through them. */
 const drawn = computed(() =>
   specimens.value.filter(s => s.measure !== null && !s.invalid && s.results[key.value]?.value != null),
