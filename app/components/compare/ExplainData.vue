@@ -1,15 +1,21 @@
 <script setup lang="ts">
 import {
+  fromUnit,
   HypometError,
+  inUnit,
   isHypometError,
+  numberOf,
+  preferredUnit,
+  styleOf,
   unknownsOf,
+  wayOut,
+  whyNoNumber,
   type Axis,
   type Explanation,
   type Explanations,
   type Figure,
   type UnitPreference,
 } from '@hypomet/core'
-import { fromUnit, inUnit, preferredUnit, wayOut } from '@hypomet/core'
 import type { ExplainAsk, ExplainHeard } from '~/workers/explain.worker'
 import type { ComparedCurve } from '~/composables/compare/comparedCurves'
 import { useWorkerCalls } from '~/composables/shared/useWorkerCalls'
@@ -69,23 +75,27 @@ function unknowns(w: Written): string[] {
     return []
   }
 }
+/** Where a fit begins: at 1 where nobody says it. */
+function startOf(text: string, name: string, i: number): number {
+  const why = text.trim() === '' ? '' : whyNoNumber(text)
+  if (why) throw new HypometError('not-a-number', `${name}: ${why}`, { path: `models.${i}.parameters` })
+  return numberOf(text) || 1
+}
 function asExplanation(w: Written, i: number): Explanation {
   if (w.kind === 'expression')
     return {
       name: w.name,
       kind: 'expression',
       expression: w.expression,
-      parameters: unknowns(w).map(name => ({ name, start: typedNumber(w.starts[name] ?? '1') || 1 })),
+      parameters: unknowns(w).map(name => ({ name, start: startOf(w.starts[name] ?? '', name, i) })),
     }
-  const rows = w.table
+  const cells = w.table
     .trim()
     .split(/\r?\n/)
-    .map(line =>
-      line
-        .trim()
-        .split(/[\t;]|\s+/)
-        .map(typedNumber),
-    )
+    .map(line => line.trim().split(/[\t;]|\s+/))
+  const style = styleOf(cells.flat())
+  // The cell above the column of x does not count.
+  const rows = cells.map((row, r) => row.map((c, k) => (r === 0 && k === 0 ? 0 : numberOf(c, style))))
   const [head, ...body] = rows
   if (!head || body.length < 2 || rows.flat().some(v => !Number.isFinite(v)))
     throw new HypometError(

@@ -69,10 +69,9 @@ export function withUncertainty(
   const repeated = table.t.length === 0 ? (doubt.noise?.(table, settings) ?? {}) : {}
   const noises = Object.fromEntries(sensors.map(([role, s]) => [role, repeated[role] ?? scatterOf(table, role, s)]))
   const systematic = sensors.flatMap(([role, s], i) => {
-    const isTogether = doubt.together?.includes(role)
-    const roles = isTogether ? doubt.together!.filter(r => table.channels[r]) : [role]
+    const roles = columnsOf(role, doubt.together ?? [], table, context)
     // What one sensor reads in several columns is moved at once, with the first of them.
-    if (isTogether && sensors.findIndex(([r]) => roles.includes(r)) < i) return []
+    if (sensors.findIndex(([r]) => roles.includes(r)) < i) return []
     return systematicParts(table, roles, s, noises[role]!, reduction, reduce)
   })
   const scatter: Record<string, Drawn> = {
@@ -103,6 +102,13 @@ export function withUncertainty(
       }),
     ),
   }
+}
+
+/** The columns that the sensor of one reads: with it those that go together, but for one with a sensor of its own. */
+function columnsOf(role: string, together: readonly string[], table: Table, { sensors }: ReduceContext): string[] {
+  if (!together.includes(role)) return [role]
+  const isSame = (r: string) => !sensors[r] || JSON.stringify(sensors[r]) === JSON.stringify(sensors[role])
+  return together.filter(r => table.channels[r] && isSame(r))
 }
 
 /** A moved record with what was set, not read, as it was. */

@@ -3,8 +3,7 @@ import type { Reduction } from '../../method/reduction'
 import { effectiveCount } from '../../statistics/effectiveCount'
 import { meanSd } from '../../statistics/mean'
 import { SeededRandom } from '../../statistics/random'
-import type { CircuitValue } from './circuit'
-import { insideVertex, LOW_ROWS } from './sweep'
+import { CIRCUIT_VALUES, insideVertex, LOW_ROWS } from './sweep'
 import type { TransducerSettings } from './settings'
 
 /**
@@ -18,18 +17,6 @@ export const transducerDoubt: ReadingDoubt<TransducerSettings> = {
 }
 
 const DRAWS = 100
-
-const FITTED: readonly CircuitValue[] = [
-  'seriesFrequency',
-  'parallelFrequency',
-  'coupling',
-  'qualityFactor',
-  'R1',
-  'L1',
-  'C1',
-  'C0',
-  'lossTangent',
-]
 
 function scatterOfSweep({ results, traces }: Reduction): Record<string, ResultScatter> {
   const { frequency, G, B, fittedG, fittedB } = traces
@@ -45,7 +32,7 @@ function scatterOfSweep({ results, traces }: Reduction): Record<string, ResultSc
   const share = Math.sqrt(n / Math.min(effectiveCount(re), effectiveCount(im)))
   const dof = 2 * n - 5
   const scatter: Record<string, ResultScatter> = {}
-  for (const key of [...FITTED, 'clampedCapacitance']) {
+  for (const key of [...CIRCUIT_VALUES, 'clampedCapacitance']) {
     const u = results[key]?.u
     if (u !== undefined && share > 1) scatter[key] = { u: u * Math.sqrt(share ** 2 - 1), dof }
   }

@@ -31,6 +31,8 @@ const UNITS: Record<CircuitValue, string> = {
   lossTangent: '1',
 }
 
+export const CIRCUIT_VALUES = Object.keys(UNITS) as CircuitValue[]
+
 /**
  * Impedance sweep: the equivalent circuit that fits all rows, and the resonances, coupling and quality that it has. A
  * parabola through three noisy rows scatters far more than the fit.
@@ -62,7 +64,7 @@ export function reduceSweep(table: Table, s: TransducerSettings): Reduction {
   return {
     results: {
       ...responses(s),
-      ...Object.fromEntries((Object.keys(UNITS) as CircuitValue[]).map(key => [key, ofCircuit(key, UNITS[key])])),
+      ...Object.fromEntries(CIRCUIT_VALUES.map(key => [key, ofCircuit(key, UNITS[key])])),
       clampedCapacitance: ofCircuit('C0', 'F'),
       residual: exact(fit && fit.residual, '1'),
       maxConductanceAt: exact(fit && conductance, 'Hz'),
