@@ -76,6 +76,9 @@ describe('specimens of one article', () => {
       '7 has no value',
     ])
     expect(setOf(members, 4).counted.map(m => m.id)).toEqual([4, 8])
-    expect(spreadOf(counted.map(m => m.result!))!.mean).toBeCloseTo((11 + 12 + 18) / 3, 9)
+    expect(spreadOf(counted.map(m => ({ value: m.result!.value!, bound: m.result!.bound })))!.mean).toBeCloseTo(
+      (11 + 12 + 18) / 3,
+      9,
+    )
   })
 })

@@ -1,4 +1,3 @@
-import { SeededRandom } from '../statistics/random'
 import { describe, expect, it } from 'vitest'
 import { trialsOfHistory } from '../compare/trialsOfHistory'
 import { families, runCalc, runReduce } from '../index'
