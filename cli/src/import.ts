@@ -15,6 +15,7 @@ const OPTIONS = {
   clock: { type: 'string' },
   rate: { type: 'string' },
   delimiter: { type: 'string' },
+  numbers: { type: 'string' },
   'header-row': { type: 'string' },
   sheet: { type: 'string' },
   again: { type: 'boolean' },
@@ -28,6 +29,7 @@ export const IMPORT_USAGE = `  hypomet import file --test N                a log
       --joins --clock s   more channels for the test's newest record, its clock moved by so many seconds
       --rate Hz           of a file without a clock
       --delimiter, --header-row, --sheet   where the guess is wrong
+      --numbers point|comma   1,234.5 or 1.234,5, where the file does not tell
       --again             though the same bytes were imported before
       --server, --by      http://127.0.0.1:4500 or HYPOMET_SERVER; the name that stands in the audit
 `
@@ -38,6 +40,7 @@ interface Preview {
   guess: Record<string, { column: string; unit?: string }>
   delimiter?: string
   headerRow?: number
+  numbers?: { style?: string }
 }
 
 /** Sends a file to a running server and follows its import to the end. @throws HypometError as the server says it */
@@ -53,6 +56,7 @@ export async function importFile(rest: string[], say: (progress: string) => void
     throw new HypometError('file-missing', `“${path}” cannot be read.`, { path: 'args', file: path })
   const said = {
     ...(o.delimiter === undefined ? {} : { delimiter: o.delimiter }),
+    ...(o.numbers === undefined ? {} : { numbers: o.numbers }),
     ...(o['header-row'] === undefined ? {} : { headerRow: number(o['header-row'], 'header-row') }),
     ...(o.sheet === undefined ? {} : { sheet: o.sheet }),
   }
@@ -87,6 +91,7 @@ export async function importFile(rest: string[], say: (progress: string) => void
   const reading = {
     ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }),
     ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }),
+    ...(preview.numbers?.style === undefined ? {} : { numbers: preview.numbers.style }),
     ...said,
     ...(o.rate === undefined ? {} : { rate: number(o.rate, 'rate') }),
   }

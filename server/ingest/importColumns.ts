@@ -1,23 +1,23 @@
 import { HypometError, orderClock, type ClockState } from '@hypomet/core'
 import { readColumns } from '@hypomet/core/formats/readColumns'
 import type { BinaryFormat } from '@hypomet/core/formats/columns'
+import { assertNumbers, unitOfColumn, type FileReading } from './reading'
 import { readFile, stat } from 'node:fs/promises'
 import { addChannel, writeSamples } from '../db/records/samples'
 import { assertClock, channelOf, clockChannel, clockNotes, fileColumns, ticks } from './fileColumns'
-import { unitOfColumn } from './reading'
 import type { ImportTools, TextImport } from './importText'
 
 /** Files that are not text are read whole. */
 const MOST_BYTES = 1024 ** 3
 
-export async function columnsOf(path: string, format: BinaryFormat, sheet?: string) {
+export async function columnsOf(path: string, format: BinaryFormat, said: FileReading = {}) {
   const { size } = await stat(path)
   if (size > MOST_BYTES)
     throw new HypometError(
       'too-large',
       'Files of this kind are read up to 1 GB; export it as text, which may be of any length.',
     )
-  return readColumns(await readFile(path), format, sheet)
+  return readColumns(await readFile(path), format, said)
 }
 
 /** Reads a file that is not text into a dataset, channel by channel; one that is left half done begins again. */
@@ -28,7 +28,8 @@ export async function importColumns(
 ): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
   const reading = p.reading ?? {}
   assertClock(p.mappings, reading.rate)
-  const { columns } = await columnsOf(p.path, format, reading.sheet)
+  const { columns, numbers } = await columnsOf(p.path, format, reading)
+  assertNumbers(numbers)
   const names = columns.map(c => c.name)
   for (const m of p.mappings)
     if (!names.includes(m.column))

@@ -24,7 +24,7 @@ export async function importRows(
     scale: 1,
     unit: m.unit && { ...m.unit, shift: 0, multiply: 1, divide: 1 },
   }))
-  const raw = readTable(bytes, plain)
+  const raw = readTable(bytes, plain, p.reading)
   const count = raw.rows.length
   await db.transaction(async tx => {
     if (!raw.numbers['t'])

@@ -25,7 +25,7 @@ import {
   type FileColumn,
 } from './fileColumns'
 import type { ParseAnswer, ParsePool } from './parseBlock'
-import { unitOfColumn, type FileReading, type ImportChannel } from './reading'
+import { assertNumbers, unitOfColumn, type FileReading, type ImportChannel } from './reading'
 import type { ImportState } from './state'
 import { textBlocks, textHead } from './textBlocks'
 
@@ -63,6 +63,7 @@ export async function importText(
   assertClock(p.mappings, reading.rate)
   const isBlank = reading.delimiter === ' '
   const head = readHead(await textHead(p.path, HEAD, isBlank), p.mappings, reading)
+  assertNumbers(head.numbers)
   if (head.width > MOST_COLUMNS)
     throw new HypometError('too-large', `The file has ${head.width} columns; up to ${MOST_COLUMNS} are read.`)
   const columns = fileColumns(
@@ -83,6 +84,7 @@ export async function importText(
     {
       delimiter: head.delimiter,
       width: head.width,
+      numbers: head.numbers.style,
       slots: Int32Array.from({ length: head.width }, (_, i) => i),
       ...(stamp ? { stamps: { slot: inFile, base: stamp.whole } } : {}),
     },

@@ -1,4 +1,11 @@
-import { checkCalibration, findUnit, HypometError, type ChannelEntry, type Dialect } from '@hypomet/core'
+import {
+  checkCalibration,
+  findUnit,
+  HypometError,
+  type ChannelEntry,
+  type Dialect,
+  type NumbersSeen,
+} from '@hypomet/core'
 import * as z from 'zod'
 
 /** A column on its way to be a channel: reading × scale + offset, or a table of readings, gives numbers in `unit`. */
@@ -23,6 +30,7 @@ const number = z.number().refine(Number.isFinite, 'This is no number.')
 export const fileReading = z.object({
   delimiter: z.enum(['\t', ';', ',', '|', ' ']).optional(),
   headerRow: z.number().int().min(0).optional(),
+  numbers: z.enum(['point', 'comma']).optional(),
   rate: number.refine(r => r > 0, 'A rate is more than nothing.').optional(),
   sheet: z.string().optional(),
   typed: z.boolean().optional(),
@@ -52,6 +60,17 @@ export function unitOfColumn(name: string, said: string | null, { units = {} }: 
       column: name,
     })
   return own === '' ? null : own
+}
+
+/** Numbers that may be two are asked about before they are taken. @throws HypometError `number-ambiguous` */
+export function assertNumbers({ open }: NumbersSeen = {}): void {
+  if (open)
+    throw new HypometError(
+      'number-ambiguous',
+      `“${open.text}” may be ${open.point} or ${open.comma}, and nothing in the file tells: say how its numbers are ` +
+        `written.`,
+      { path: 'reading.numbers' },
+    )
 }
 
 /** @throws HypometError `calibration-table`, `setting-range` */

@@ -156,20 +156,20 @@ async function beyondCalibration(db: Db, datasetId: number): Promise<{ code: str
   })
 }
 
-export const previewPayload = z.object({ sha256: z.string(), sheet: z.string().optional() })
+export const previewPayload = z.object({
+  sha256: z.string(),
+  ...fileReading.pick({ sheet: true, numbers: true }).shape,
+})
 
 /** The columns of a kept file that is not text; null where it is. */
-export async function previewColumns(
-  { originals }: JobContext,
-  { sha256, sheet: wanted }: z.output<typeof previewPayload>,
-) {
+export async function previewColumns({ originals }: JobContext, { sha256, ...said }: z.output<typeof previewPayload>) {
   const path = originals.path(sha256)
   const format = formatOf(await firstBytes(path))
   if (!format) return null
-  const { columns, about, sheet, sheets } = await columnsOf(path, format, wanted)
+  const { columns, about, numbers, sheet, sheets } = await columnsOf(path, format, said)
   return {
     about,
-    ...(sheets ? { sheet, sheets } : {}),
+    ...(sheets ? { sheet, sheets, numbers } : {}),
     columns: columns.map(c => ({
       name: c.name,
       unit: c.unit,

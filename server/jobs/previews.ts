@@ -1,4 +1,4 @@
-import { plannedChannels, previewFile, previewOf, rememberedColumns } from '../db/records/datasets'
+import { numbersOfTest, plannedChannels, previewFile, previewOf, rememberedColumns } from '../db/records/datasets'
 import type { Database } from '../db/connection/client'
 import type { Originals } from '../db/connection/originals'
 import { headText } from '../ingest/headBytes'
@@ -17,8 +17,9 @@ export async function previewKept(
 ) {
   const planned = await plannedChannels(database.read, testId)
   const remembered = await rememberedColumns(database.read, testId)
-  const columns = await jobs.call('preview', { sha256, ...(sheet === undefined ? {} : { sheet }) })
+  const usual = await numbersOfTest(database.read, testId)
+  const columns = await jobs.call('preview', { sha256, sheet, numbers: said.numbers ?? usual })
   return columns
     ? previewOf(columns, planned, remembered)
-    : previewFile(headText(await textHead(originals.path(sha256), HEAD)), planned, remembered, said)
+    : previewFile(headText(await textHead(originals.path(sha256), HEAD)), planned, remembered, said, usual)
 }

@@ -29,6 +29,7 @@ export const streamSetUp = z.object({
   where: streamWhere,
   channels: importChannels,
   delimiter: z.string().max(1),
+  numbers: z.enum(['point', 'comma']).optional(),
   names: z.array(z.string()).min(1).max(5000),
 })
 
@@ -91,7 +92,7 @@ async function headOfFile(path: string): Promise<Uint8Array> {
  * `missing-channel`
  */
 export function layoutOf(
-  { channels, delimiter, names }: StreamSetUp,
+  { channels, delimiter, numbers, names }: StreamSetUp,
   plan: Plan,
   needed: readonly string[],
 ): StreamLayout {
@@ -114,6 +115,7 @@ export function layoutOf(
   return {
     delimiter: delimiter === ' ' ? '\t' : (delimiter as StreamLayout['delimiter']),
     blanks: delimiter === ' ',
+    numbers,
     width: names.length,
     interval: 1 / plan.rate,
     time: t ? cell('t', t) : null,

@@ -40,6 +40,18 @@ async function outcome(
   }
 }
 
+it('takes thousands as it is told', async () => {
+  const file = bytes(`Time;Load;Tip\n${rows(20, i => `${i};${i ? `${i},000` : 0};${i}`).join('\n')}\n`)
+  for (const [numbers, last] of [
+    ['point', 19_000_000],
+    ['comma', 19_000],
+  ] as const) {
+    const reading = { numbers }
+    const { datasetId } = await importBytes(server, testId, file, { channels: CHANNELS, reading })
+    expect((await readDataset(server.database.read, datasetId)).columns['load']!.at(-1)).toBe(last)
+  }
+})
+
 describe('a broken file', () => {
   it.each<[string, Uint8Array, object]>([
     ['nothing at all', bytes(''), { code: 'empty-file' }],
@@ -57,6 +69,11 @@ describe('a broken file', () => {
     ['a column of words', table(...rows(20, i => `${i},off,${i}`)), { code: 'no-data', place: { column: 'Load' } }],
     ['a column of NaN', table(...rows(20, i => `${i},nan,${i}`)), { code: 'no-data', place: { column: 'Load' } }],
     ['a word among numbers', table(...swap(rows(20), 4, '4,oops,1')), { warnings: ['bad-cell'], rows: 20 }],
+    [
+      'numbers that may be two',
+      bytes(`Time;Load;Tip\n${rows(20, i => `${i};${i ? `${i},000` : 0};${i}`).join('\n')}\n`),
+      { code: 'number-ambiguous', place: { path: 'reading.numbers' } },
+    ],
     ['gaps', table(...swap(rows(20), 4, '4,,--')), { warnings: [], rows: 20 }],
     ['time that goes back', table(...swap(rows(20), 9, '3,1,1')), { code: 'time-order', place: { row: 11 } }],
     ['time that stands still', table(...swap(rows(20), 9, '8,1,1')), { code: 'time-order', place: { row: 11 } }],
@@ -83,7 +100,7 @@ describe('a broken file', () => {
     [
       'thousands marked',
       table(...rows(20, i => `${i},"1,${String(i).padStart(3, '0')}",${i}`)),
-      { code: 'no-data', place: { column: 'Load' } },
+      { code: 'number-ambiguous', place: { path: 'reading.numbers' } },
     ],
     ['the same heading twice', bytes('Time,Load,Tip,Load\n0,1,2,9\n1,2,3,9\n2,3,4,9\n'), { warnings: [], rows: 3 }],
     [

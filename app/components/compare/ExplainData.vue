@@ -77,9 +77,9 @@ function unknowns(w: Written): string[] {
 }
 /** Where a fit begins: at 1 where nobody says it. */
 function startOf(text: string, name: string, i: number): number {
-  const why = text.trim() === '' ? '' : whyNoNumber(text)
+  const why = text.trim() === '' ? '' : whyNoNumber(text, props.prefer.numbers)
   if (why) throw new HypometError('not-a-number', `${name}: ${why}`, { path: `models.${i}.parameters` })
-  return numberOf(text) || 1
+  return numberOf(text, props.prefer.numbers) || 1
 }
 function asExplanation(w: Written, i: number): Explanation {
   if (w.kind === 'expression')
@@ -93,7 +93,7 @@ function asExplanation(w: Written, i: number): Explanation {
     .trim()
     .split(/\r?\n/)
     .map(line => line.trim().split(/[\t;]|\s+/))
-  const style = styleOf(cells.flat())
+  const style = styleOf(cells.flat()) ?? props.prefer.numbers
   // The cell above the column of x does not count.
   const rows = cells.map((row, r) => row.map((c, k) => (r === 0 && k === 0 ? 0 : numberOf(c, style))))
   const [head, ...body] = rows

@@ -5,6 +5,7 @@ import {
   parseQuantity,
   readNumber,
   preferredUnit,
+  writeNumber,
   type Kind,
   type QuantityInput,
   type UnitPreference,
@@ -21,17 +22,19 @@ const props = defineProps<{
 const emit = defineEmits<{ 'update:modelValue': [value: QuantityInput[][] | null] }>()
 const id = useId()
 const refused = ref('')
-const written = (q: QuantityInput) => (typeof q === 'number' ? String(q) : `${q.value} ${q.unit}`)
+const style = () => props.prefer.numbers
+const written = (q: QuantityInput) =>
+  typeof q === 'number' ? writeNumber(q, style()) : `${writeNumber(q.value, style())} ${q.unit}`
 const typed = useTyped(() =>
   ((props.modelValue ?? []) as QuantityInput[][]).map(line => line.map(written).join('; ')).join('\n'),
 )
 
 function read(text: string): QuantityInput {
-  const plain = readNumber(text)
+  const plain = readNumber(text, style())
   if (plain?.rest.trim() === '') return plain.value
   return props.kind === 'any'
-    ? parseAnyQuantity(text)
-    : parseQuantity(text, props.kind, preferredUnit(props.kind, { prefer: props.prefer }))
+    ? parseAnyQuantity(text, style())
+    : parseQuantity(text, props.kind, preferredUnit(props.kind, props), style())
 }
 function take(text: string): void {
   refused.value = ''

@@ -5,6 +5,7 @@ import {
   parseAnyQuantity,
   parseQuantity,
   preferredUnit,
+  writeNumber,
   type Kind,
   type QuantityInput,
   type UnitPreference,
@@ -27,6 +28,7 @@ const emit = defineEmits<{ 'update:modelValue': [value: QuantityInput | Quantity
 
 const id = useId()
 const refused = ref('')
+const style = () => props.prefer.numbers
 const text = computed(() => {
   const list = (
     Array.isArray(props.modelValue) ? props.modelValue : props.modelValue == null ? [] : [props.modelValue]
@@ -35,11 +37,13 @@ const text = computed(() => {
   const kind = props.kind
   if (kind !== 'any' && kind !== 'ratio' && list.length > 0 && list.every(q => typeof q === 'number')) {
     const unit = preferredUnit(kind, { prefer: props.prefer })
-    return `${list.map(q => Number(inUnit(q, kind, unit).toPrecision(10))).join('; ')} ${unit}`
+    return `${list.map(q => writeNumber(Number(inUnit(q, kind, unit).toPrecision(10)), style())).join('; ')} ${unit}`
   }
-  return list.map(q => (typeof q === 'number' ? String(q) : `${q.value} ${q.unit}`.replace(/ 1$/, ''))).join('; ')
+  return list.map(q => (typeof q === 'number' ? writeNumber(q, style()) : written(q))).join('; ')
 })
 
+const written = (q: { value: number; unit: string }): string =>
+  `${writeNumber(q.value, style())} ${q.unit}`.replace(/ 1$/, '')
 const entries = (typed: string): string[] =>
   typed
     .split(/[;\n\t]+|,\s+/)
@@ -54,8 +58,8 @@ function take(typed: string): void {
     const fallback = unit ?? (props.kind === 'any' ? '' : preferredUnit(props.kind, { prefer: props.prefer }))
     const list = parts.map(p =>
       props.kind === 'any'
-        ? parseAnyQuantity(/^[\d.,eE+\-−]+$/.test(p) ? `${p} ${fallback}` : p)
-        : plainRatio(parseQuantity(p, props.kind, fallback)),
+        ? parseAnyQuantity(/^[\d.,eE+\-−]+$/.test(p) ? `${p} ${fallback}` : p, style())
+        : plainRatio(parseQuantity(p, props.kind, fallback, style())),
     )
     emit('update:modelValue', list.length === 0 ? null : props.orOne && list.length === 1 ? list[0]! : list)
   } catch (e) {

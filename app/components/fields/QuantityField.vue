@@ -9,7 +9,11 @@ import {
   type QuantityInput,
   type UnitPreference,
   formatNumber,
+  formatQuantity,
   inUnit,
+  quantityToSi,
+  readNumber,
+  writeNumber,
 } from '@hypomet/core'
 
 /** A number with its unit, typed as people type it; what was entered is shown back. */
@@ -40,7 +44,9 @@ watch(
 
 function asText(q: QuantityInput | null | undefined): string {
   if (q === null || q === undefined) return ''
-  if (props.kind === 'any') return typeof q === 'number' ? String(q) : `${q.value} ${q.unit}`
+  const style = props.prefer.numbers
+  if (props.kind === 'any')
+    return typeof q === 'number' ? writeNumber(q, style) : `${writeNumber(q.value, style)} ${q.unit}`
   const unit = typeof q === 'number' ? readableUnit(q, props.kind, { prefer: props.prefer }) : ''
   const [value, shown] =
     typeof q === 'number'
@@ -51,33 +57,55 @@ function asText(q: QuantityInput | null | undefined): string {
           unit,
         ]
       : [String(q.value), q.unit]
-  return shown === '1' ? value : `${value} ${shown}`
+  const number = writeNumber(value, style)
+  return shown === '1' ? number : `${number} ${shown}`
 }
 
+/** Which of two numbers is meant is asked. */
+const isOpen = ref(false)
 function take(text: string): void {
   written.value = text
+  isOpen.value = false
   if (text.trim() === '' && props.optional) {
     refused.value = ''
     return void emit('update:modelValue', null)
   }
   try {
-    const q =
-      props.kind === 'any'
-        ? inUnitThere(parseAnyQuantity(text))
-        : parseQuantity(
-            text,
-            props.kind,
-            typeof props.modelValue === 'object' && props.modelValue
-              ? props.modelValue.unit
-              : preferredUnit(props.kind, { prefer: props.prefer }),
-          )
+    const q = readTyped(text)
     refused.value = ''
     emit('update:modelValue', q)
   } catch (e) {
     if (!isHypometError(e)) throw e
     refused.value = e.message
+    isOpen.value = e.code === 'number-ambiguous'
   }
 }
+
+function readTyped(text: string): QuantityInput {
+  const { kind, prefer } = props
+  if (kind === 'any') return inUnitThere(parseAnyQuantity(text, prefer.numbers))
+  const there = typeof props.modelValue === 'object' && props.modelValue ? props.modelValue.unit : null
+  return parseQuantity(text, kind, there ?? preferredUnit(kind, { prefer }), prefer.numbers)
+}
+
+/** What is understood while it is typed, in its unit and in the campaign's; empty where it says nothing new. */
+const isTyping = ref(false)
+const readBack = computed(() => {
+  const text = written.value.trim()
+  if (!isTyping.value || text === '') return ''
+  try {
+    const q = readTyped(text)
+    if (typeof q === 'number' || props.kind === 'any') return isPlain(text, q) ? '' : `read as ${asText(q)}`
+    const own = q.unit === '1' ? writeNumber(q.value, props.prefer.numbers) : asText(q)
+    const unit = preferredUnit(props.kind, { prefer: props.prefer })
+    if (q.unit === unit) return text === own ? '' : `read as ${own}`
+    const si = quantityToSi(q, props.kind)
+    return `read as ${own} = ${formatQuantity(si, props.kind, { prefer: props.prefer, digits: 4 })}`
+  } catch {
+    return ''
+  }
+})
+const isPlain = (text: string, q: QuantityInput) => text === asText(q) || readNumber(text)?.value === Number(text)
 
 const inUnitThere = (q: QuantityInput): QuantityInput =>
   props.keepUnit && typeof q === 'number' && typeof props.modelValue === 'object' && props.modelValue
@@ -89,7 +117,12 @@ const complaint = computed(() => refused.value || props.problem || '')
 
 <template>
   <div>
-    <label :for="id" :class="hideLabel ? 'sr-only' : 'label'">{{ label }}</label>
+    <label :for="id" :class="hideLabel ? 'sr-only' : 'label'"
+      >{{ label
+      }}<span v-if="readBack && !hideLabel" class="ml-1.5 font-normal text-quiet" data-read-back>{{
+        readBack
+      }}</span></label
+    >
     <input
       :id="id"
       class="field"
@@ -99,9 +132,13 @@ const complaint = computed(() => refused.value || props.problem || '')
       autocomplete="off"
       :aria-invalid="complaint !== ''"
       :aria-describedby="complaint ? id + 'p' : undefined"
+      @focus="isTyping = true"
+      @blur="isTyping = false"
       @input="written = ($event.target as HTMLInputElement).value"
       @change="take(($event.target as HTMLInputElement).value)"
     />
+    <p v-if="readBack && hideLabel" class="text-xs text-quiet" data-read-back>{{ readBack }}</p>
     <p v-if="complaint" :id="id + 'p'" class="problem">{{ complaint }}</p>
+    <NumberQuestion v-if="isOpen" :text="written" @answered="take(written)" />
   </div>
 </template>

@@ -6,8 +6,9 @@ export interface Said {
   delimiter?: FilePreview['preview']['delimiter'] | undefined
   headerRow?: number | undefined
   sheet?: string | undefined
+  numbers?: 'point' | 'comma' | undefined
 }
-const props = defineProps<{ preview: FilePreview['preview'] }>()
+const props = defineProps<{ preview: FilePreview['preview']; said: Said }>()
 const emit = defineEmits<{ said: [what: Said] }>()
 const delimiters = [
   { value: '\t', label: 'tab' },
@@ -16,11 +17,18 @@ const delimiters = [
   { value: '|', label: 'bar' },
   { value: ' ', label: 'blanks' },
 ]
+/** “1,234.5”, or what the number in question would be. */
+const meant = (style: 'point' | 'comma') => {
+  const written = style === 'point' ? '1,234.5' : '1.234,5'
+  const open = props.preview.numbers?.open
+  return open ? `${open[style]}, written ${written}` : `written ${written}`
+}
 const row = useTyped(() => String(props.preview.headerRow ?? ''))
 const line = computed(() => (/^\d+$/.test(row.value.trim()) ? Number(row.value) : null))
 function sayRow(): void {
   const n = line.value
-  if (n !== null && n !== props.preview.headerRow) emit('said', { delimiter: props.preview.delimiter, headerRow: n })
+  if (n !== null && n !== props.preview.headerRow)
+    emit('said', { ...props.said, delimiter: props.preview.delimiter, headerRow: n })
 }
 </script>
 
@@ -32,7 +40,12 @@ function sayRow(): void {
         ><select
           class="field"
           :value="preview.delimiter"
-          @change="emit('said', { delimiter: ($event.target as HTMLSelectElement).value as Said['delimiter'] })"
+          @change="
+            emit('said', {
+              numbers: said.numbers,
+              delimiter: ($event.target as HTMLSelectElement).value as Said['delimiter'],
+            })
+          "
         >
           <option v-for="d in delimiters" :key="d.value" :value="d.value">{{ d.label }}</option>
         </select></label
@@ -48,12 +61,27 @@ function sayRow(): void {
         /><span v-if="line === null" class="problem block">The number of a line, or 0.</span></label
       >
     </template>
+    <label v-if="preview.numbers"
+      ><span class="label">Numbers</span
+      ><select
+        class="field"
+        :value="preview.numbers.style ?? ''"
+        :aria-invalid="preview.numbers.open ? true : undefined"
+        @change="emit('said', { ...said, numbers: ($event.target as HTMLSelectElement).value as Said['numbers'] })"
+      >
+        <option v-if="!preview.numbers.style" value="">
+          {{ preview.numbers.open ? `“${preview.numbers.open.text}” is …` : 'whole' }}
+        </option>
+        <option value="point">{{ meant('point') }}</option>
+        <option value="comma">{{ meant('comma') }}</option>
+      </select></label
+    >
     <label v-if="(preview.sheets?.length ?? 0) > 1"
       ><span class="label">Sheet</span
       ><select
         class="field"
         :value="preview.sheet"
-        @change="emit('said', { sheet: ($event.target as HTMLSelectElement).value })"
+        @change="emit('said', { ...said, sheet: ($event.target as HTMLSelectElement).value })"
       >
         <option v-for="s in preview.sheets" :key="s" :value="s">{{ s }}</option>
       </select></label

@@ -102,8 +102,10 @@ onMounted(() =>
   ),
 )
 const clockShift = computed(() => typedNumber(clock.value))
+const openNumber = computed(() => file.value?.preview.numbers?.open ?? null)
 const unready = computed(
   () =>
+    (openNumber.value ? `“${openNumber.value.text}” may be two numbers: say which.` : '') ||
     mappingProblem(mapping.value, typedNumber(rate.value)) ||
     (joins.value && !Number.isFinite(clockShift.value) ? 'The clock is set by a number of seconds.' : ''),
 )
@@ -130,6 +132,7 @@ const begin = () =>
       ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }),
       ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }),
       ...(said.sheet === undefined ? {} : { sheet: said.sheet }),
+      ...(preview.numbers?.style ? { numbers: preview.numbers.style } : {}),
       ...(mapping.value['t']!.column === '' && Number.isFinite(typedNumber(rate.value))
         ? { rate: typedNumber(rate.value) }
         : {}),
@@ -211,7 +214,7 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
           >{{ size(file.source.size) }} · {{ file.preview.about }}{{ seenRate ? ` · about ${seenRate}` : '' }}</span
         >
       </p>
-      <DialectFields :preview="file.preview" @said="correct" />
+      <DialectFields :preview="file.preview" :said="file.said" @said="correct" />
       <MappingTable :preview="file.preview" :mapping="mapping" />
       <label v-if="mapping.t?.column === ''" class="block"
         ><span class="label">Sampled at, Hz{{ mapping.t.isOptional ? ' (empty where rows have no clock)' : '' }}</span

@@ -2,6 +2,7 @@
 import { Plus, X } from '@lucide/vue'
 import {
   findUnit,
+  isOpenNumber,
   numberOf,
   preferredUnit,
   rolesOfPlan,
@@ -95,8 +96,15 @@ const used = computed(() =>
   columns.value.map((c, i) => ({ ...c, i })).filter(c => filled.value.some(r => r[c.i]!.trim() !== '')),
 )
 /** Where one cell shows how its sheet writes numbers, the others follow. */
-const style = computed(() =>
-  styleOf(filled.value.flatMap(row => used.value.flatMap(c => (c.kind === 'text' ? [] : [row[c.i]!])))),
+const numbers = useNumberStyle()
+const style = computed(
+  () =>
+    styleOf(filled.value.flatMap(row => used.value.flatMap(c => (c.kind === 'text' ? [] : [row[c.i]!])))) ??
+    numbers.style.value,
+)
+/** A cell that may be two numbers, where the others do not tell. */
+const openCell = computed(() =>
+  style.value ? '' : (filled.value.flatMap(row => used.value.map(c => row[c.i]!)).find(isOpenNumber) ?? ''),
 )
 const unready = computed(() => {
   if (filled.value.length === 0) return 'Type at least one row.'
@@ -125,7 +133,7 @@ const take = () =>
       sha256,
       fileName: name,
       channels,
-      reading: { delimiter: ',', typed: true },
+      reading: { delimiter: ',', numbers: 'point', typed: true },
       end: end.value,
     })
     await follow(jobId)
@@ -190,6 +198,7 @@ const take = () =>
         </tbody>
       </table>
     </div>
+    <NumberQuestion v-if="openCell" :text="openCell" />
     <ProblemNote :problem="problem" />
     <div class="flex flex-wrap items-end justify-between gap-2">
       <button type="button" class="button text-xs" @click="put([...rows, columns.map(() => '')])">

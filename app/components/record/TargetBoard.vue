@@ -4,8 +4,6 @@ import {
   findParting,
   formatQuantity,
   stretchBetween,
-  IMPERIAL,
-  METRIC,
   quantityToSi,
   type Figure,
   type QuantityInput,
@@ -19,9 +17,9 @@ import { COMPONENTS, type Displacement } from '~/composables/record/useTargets'
  */
 const { id, system } = defineProps<{ id: number; system: 'metric' | 'imperial' }>()
 const { t, targets, fixture, rest, component, field, problem, at, valueOf, shape, gauges } = await useTargets(id)
-const prefer = system === 'imperial' ? IMPERIAL : METRIC
+const { prefer } = useUnits(() => system)
 const show = (si: number | null | undefined, kind: 'length' | 'time' | 'angle' | 'strain' = 'length') =>
-  formatQuantity(si ?? null, kind, { prefer, digits: 3 })
+  formatQuantity(si ?? null, kind, { prefer: prefer.value, digits: 3 })
 
 const playing = ref(false)
 const pause = useIntervalFn(

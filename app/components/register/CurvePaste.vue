@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   isHypometError,
+  isOpenNumber,
   preferredUnit,
   readCurve,
   type CurveOutline,
@@ -17,7 +18,7 @@ const text = ref('')
 const problem = shallowRef<HypometError | null>(null)
 const curve = shallowRef<PredictedCurve | null>(null)
 const id = useId()
-watch(text, typed => {
+watch([text, () => props.prefer.numbers], ([typed]) => {
   problem.value = null
   curve.value = null
   if (typed.trim() === '') return
@@ -28,6 +29,9 @@ watch(text, typed => {
     problem.value = e
   }
 })
+const openCell = computed(() =>
+  problem.value ? (text.value.split(/[\t;\n]|,\s|\s/).find(c => isOpenNumber(c)) ?? '') : '',
+)
 watch(curve, c => c && emit('curve', c))
 async function take(file: File | undefined): Promise<void> {
   if (file) text.value = await file.text()
@@ -49,6 +53,7 @@ const unit = (axis: CurveOutline['x']) => preferredUnit(axis.kind, { prefer: pro
       spellcheck="false"
       :aria-invalid="problem !== null"
     />
+    <NumberQuestion v-if="openCell" :text="openCell" />
     <div class="flex items-center gap-2">
       <FilePicker
         class="button text-xs"

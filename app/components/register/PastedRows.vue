@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import Papa from 'papaparse'
-import { readRows, writeCell, type HypometError, type Register, type RegisterContext, type Row } from '@hypomet/core'
+import {
+  isOpenNumber,
+  readRows,
+  writeCell,
+  type HypometError,
+  type Register,
+  type RegisterContext,
+  type Row,
+} from '@hypomet/core'
 import { refusalOf } from '~/composables/register/rowText'
 import type { RegisterRow, RowChange } from '~/composables/register/useRegister'
 
@@ -81,6 +89,12 @@ const planned = computed(() =>
       refusal: refusalOf(props.register, row, props.context),
     }
   }),
+)
+/** A cell that may be two numbers, where the sheet does not tell. */
+const openCell = computed(() =>
+  reading.value.problems.some(p => p.code === 'number-ambiguous')
+    ? (lines.value.flat().find(c => isOpenNumber(c)) ?? '')
+    : '',
 )
 const first = computed(() => (reading.value.hasHeader ? 2 : 1))
 interface Problem {
@@ -169,6 +183,7 @@ const about = computed(
         >{{ p.message }}
       </li>
     </ul>
+    <NumberQuestion v-if="openCell" class="mb-2" :text="openCell" />
     <div v-if="lines.length > 0" class="max-h-80 overflow-auto border border-line">
       <table class="data text-xs">
         <tbody>

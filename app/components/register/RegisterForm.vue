@@ -1,5 +1,18 @@
 <script setup lang="ts">
-import { HypometError, writeCell, type Field, type Register, type RegisterContext, type Row } from '@hypomet/core'
+import {
+  formatQuantity,
+  HypometError,
+  isOpenNumber,
+  kindOfField,
+  preferredUnit,
+  quantityToSi,
+  writeCell,
+  type Field,
+  type Quantity,
+  type Register,
+  type RegisterContext,
+  type Row,
+} from '@hypomet/core'
 import { formFields, readTexts, refusalOf, textsOf } from '~/composables/register/rowText'
 import type { RegisterRow } from '~/composables/register/useRegister'
 
@@ -85,6 +98,29 @@ function proposed(f: Field): void {
   }
 }
 
+const isNumber = (f: Field) => f.type === 'quantity' || f.type === 'number'
+/** What may be two numbers is asked about at once. */
+function left(f: Field): void {
+  const why = reading.value.problems[f.key]
+  if (isNumber(f) && isOpenNumber(texts.value[f.key]!) && why) problems.value = { ...problems.value, [f.key]: why }
+  else proposed(f)
+}
+/** What is understood of a number that is written otherwise than it is kept. */
+function readBack(f: Field): string {
+  const typed = texts.value[f.key]!.trim()
+  if (!isNumber(f) || typed === '' || typed === original.value[f.key] || reading.value.problems[f.key]) return ''
+  const kept = writeCell(f, reading.value.row[f.key], reading.value.row, props.context)
+  const kind = f.type === 'quantity' ? kindOfField(f, reading.value.row, props.context) : null
+  const value = reading.value.row[f.key]
+  const other =
+    kind && kind !== 'any' && typeof value === 'object' && value !== null
+      ? formatQuantity(quantityToSi(value as Quantity, kind), kind, { prefer: props.context.prefer, digits: 4 })
+      : ''
+  const own = kind && kind !== 'any' ? preferredUnit(kind, props.context) : ''
+  const isOwn = other === '' || kept.endsWith(` ${own}`)
+  return kept === typed && isOwn ? '' : `read as ${kept}${isOwn ? '' : ` = ${other}`}`
+}
+
 async function submit(): Promise<void> {
   const { row, problems: found } = reading.value
   problems.value = found
@@ -142,7 +178,12 @@ defineExpose({ submit })
   <form class="space-y-3" @submit.prevent="submit">
     <div class="grid grid-cols-2 gap-x-3 gap-y-2">
       <div v-for="f in fields" :key="f.key" :class="f.type === 'long' || f.key === register.name ? 'col-span-2' : ''">
-        <label :for="id + f.key" class="label">{{ f.title }}</label>
+        <label :for="id + f.key" class="label"
+          >{{ f.title
+          }}<span v-if="readBack(f)" class="ml-1.5 font-normal text-quiet" data-read-back>{{
+            readBack(f)
+          }}</span></label
+        >
         <FieldInput
           :id="id + f.key"
           v-model="texts[f.key]!"
@@ -152,9 +193,16 @@ defineExpose({ submit })
           :invalid="!!problems[f.key]"
           :described-by="problems[f.key] ? `${id}${f.key}p` : undefined"
           :disabled="(f.fixed ?? false) && row !== null"
-          @change="proposed(f)"
+          @change="left(f)"
         />
-        <p v-if="problems[f.key]" :id="`${id}${f.key}p`" class="problem">{{ problems[f.key] }}</p>
+        <template v-if="problems[f.key]">
+          <p :id="`${id}${f.key}p`" class="problem">{{ problems[f.key] }}</p>
+          <NumberQuestion
+            v-if="isNumber(f) && isOpenNumber(texts[f.key]!)"
+            :text="texts[f.key]!"
+            @answered="problems = reading.problems"
+          />
+        </template>
         <p v-else-if="f.hint" class="mt-0.5 text-2xs text-quiet">{{ f.hint }}</p>
         <p v-if="theirs && theirs[f.key] !== texts[f.key]" class="mt-0.5 text-xs text-open">
           Now saved by the other: {{ theirs[f.key] || '(empty)' }}

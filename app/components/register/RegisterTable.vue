@@ -2,6 +2,7 @@
 import { ArrowDown, ArrowUp, Lock, PanelRightOpen } from '@lucide/vue'
 import {
   isHypometError,
+  isOpenNumber,
   readCell,
   writeCell,
   type Field,
@@ -324,8 +325,13 @@ const show = (row: number, f: Field) => (f.type === 'date' && textAt(row, f) ? d
                 'absolute left-0 top-full z-10 w-max max-w-72 rounded border',
                 'border-fail bg-panel px-2 py-1 text-left text-xs font-normal text-fail shadow',
               ]"
-              >{{ problem.message }}</span
-            >
+              >{{ problem.message
+              }}<NumberQuestion
+                v-if="isNumber(f) && editing !== null && isOpenNumber(editing)"
+                class="text-ink"
+                :text="editing"
+                @answered="commit()"
+            /></span>
           </td>
           <td class="w-8 align-top!">
             <span class="flex items-center justify-end gap-1 whitespace-nowrap">

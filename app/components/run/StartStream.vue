@@ -43,6 +43,7 @@ const begin = () =>
     where: where.value,
     channels: channelsToSend(mapping.value),
     delimiter: preview.value!.delimiter ?? ',',
+    numbers: preview.value!.numbers?.style,
     names: preview.value!.columns.map(c => c.name),
   })
 </script>

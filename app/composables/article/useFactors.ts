@@ -5,7 +5,6 @@ import {
   kindOf,
   findUnit,
   quantityToSi,
-  readFact,
   writeFact,
   type Fact,
   type FormField,
@@ -125,19 +124,9 @@ function cellOf(
   }
 }
 
-/** A word that was kept when “5,000” still was one stays one. */
-function factOrWord(text: string): Fact['value'] {
-  try {
-    return readFact(text)
-  } catch (e) {
-    if (isHypometError(e)) return text
-    throw e
-  }
-}
-
 function factCell(fact: Fact | undefined, units: ReturnType<typeof useUnits>): Omit<PropertyCell, 'changed'> {
   if (!fact) return EMPTY
-  const value = typeof fact.value === 'string' ? factOrWord(fact.value) : fact.value
+  const { value } = fact
   if (typeof value === 'string') return { text: value, value, kind: null }
   if (typeof value === 'number') return { text: String(value), value, kind: 'ratio' }
   const kind = kindOf(findUnit(value.unit)?.dimension ?? [])

@@ -11,11 +11,16 @@ import {
   type Kind,
   type QuantityInput,
   type Result,
+  type UnitPreference,
 } from '@hypomet/core'
 
 /** Formatting in a campaign's units: the one place where numbers become text. */
 export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
-  const prefer = computed(() => (toValue(system) === 'imperial' ? IMPERIAL : METRIC))
+  const { style } = useNumberStyle()
+  const prefer = computed((): UnitPreference => ({
+    ...(toValue(system) === 'imperial' ? IMPERIAL : METRIC),
+    numbers: style.value,
+  }))
   const entered = (q: QuantityInput, kind: Kind) =>
     typeof q === 'number' ? formatQuantity(q, kind, { prefer: prefer.value }) : `${q.value}\u202f${q.unit}`
   return {
@@ -27,7 +32,8 @@ export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
         unit === '1' ? Number(si.toPrecision(8)) : { value: Number(inUnit(si, kind, unit).toPrecision(8)), unit })(
         readableUnit(si, kind, { prefer: prefer.value }),
       ),
-    parse: (text: string, kind: Kind) => parseQuantity(text, kind, preferredUnit(kind, { prefer: prefer.value })),
+    parse: (text: string, kind: Kind) =>
+      parseQuantity(text, kind, preferredUnit(kind, { prefer: prefer.value }), prefer.value.numbers),
     si: (q: QuantityInput, kind: Kind) => (typeof q === 'number' ? q : fromUnit(q.value, kind, q.unit)),
     show: (si: number | null | undefined, kind: Kind, o: FormatOptions = {}) =>
       formatQuantity(si, kind, { prefer: prefer.value, ...o }),

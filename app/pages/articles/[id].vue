@@ -22,6 +22,7 @@ useTrail().value = [
   { name: article.value.name },
 ]
 useHead({ title: () => `${data.value?.article.name ?? 'Article'} · Hypomet` })
+useNumbersOf(() => campaign.value)
 const { units, thread, nextOf } = useThread(() => campaign.value.system)
 const dialog = ref<'article' | 'new' | 'edit' | 'test' | null>(null)
 const editing = ref<number | null>(null)

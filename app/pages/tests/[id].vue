@@ -16,6 +16,7 @@ watch(
 )
 const stage = computed(() => route.path.split('/')[3] ?? 'plan')
 const page = computed(() => store.page!)
+useNumbersOf(() => store.page?.campaign)
 // Only ever written here: an effect that also read it would chase the one of the page that is leaving.
 const trail = useTrail()
 watchEffect(() => {

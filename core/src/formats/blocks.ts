@@ -1,6 +1,8 @@
 import { HypometError } from '../error'
 import { cellNumber, isGap } from './cells'
+import type { NumberStyle } from '../quantity/number'
 import { kernelSpace } from '../kernels/module'
+import { decodeText } from './decode'
 import type { Delimiter } from './lines'
 import { readStamp } from './stamps'
 
@@ -11,6 +13,8 @@ export interface RowLayout {
   width: number
   /** For each of these cells the output column, or −1 to pass over it. */
   slots: Int32Array
+  /** How numbers are written. */
+  numbers?: NumberStyle | undefined
   /** A column of stamps, and the second from which they count. */
   stamps?: { slot: number; base: number } | undefined
 }
@@ -139,6 +143,7 @@ const [TAB, LF, CR, SPACE, QUOTE, HASH, PLUS, COMMA, MINUS, POINT, ZERO] = [9, 1
 export function plainScanner(layout: RowLayout): Scanner {
   const { width, slots } = layout
   const delimiter = layout.delimiter.charCodeAt(0)
+  const decimal = decimalSign(layout)
   const columns = slots.reduce((n, s) => Math.max(n, s + 1), 0)
   let cells: Float64Array = new Float64Array(0)
   return (bytes, from, to, firstLine) => {
@@ -182,7 +187,7 @@ export function plainScanner(layout: RowLayout): Scanner {
           d = c - ZERO
         }
         let seen = p - body
-        if (c === POINT || (c === COMMA && delimiter !== COMMA)) {
+        if (c === decimal) {
           const fraction = p + 1
           c = ++p < to ? bytes[p]! : LF
           d = c - ZERO
@@ -275,6 +280,7 @@ const STATE = {
   firstRow: 10,
   shortRow: 11,
   shortHas: 12,
+  decimal: 13,
 }
 const [DONE, BY_TEXT, TOO_MANY] = [0, 1, 2]
 
@@ -295,6 +301,7 @@ export function compiledScanner(layout: RowLayout): Scanner | null {
     state[STATE.delimiter] = layout.delimiter.charCodeAt(0)
     state[STATE.width] = layout.width
     state[STATE.columns] = columns
+    state[STATE.decimal] = decimalSign(layout)
     const bad = new Map<number, BadCells>()
     for (;;) {
       const stopped = kernels.scan(at.state, at.output, at.slots, at.tens)
@@ -347,20 +354,22 @@ function scanSpace(layout: RowLayout, columns: number, capacity: number) {
   }
 }
 
-const decoder = new TextDecoder('windows-1252')
+/** The sign that a plain number may have before its decimals; whatever else there is goes through text. */
+const decimalSign = ({ delimiter, numbers }: RowLayout): number =>
+  numbers !== 'comma' ? POINT : delimiter === ',' ? 0 : COMMA
 
 /** Quotes, words, very long numbers: a cell by its text. */
 function cellByText(
   bytes: Uint8Array,
   at: number,
   to: number,
-  { delimiter, stamps }: RowLayout,
+  { delimiter, stamps, numbers }: RowLayout,
   slot: number,
 ): { end: number; value: number; isBad: boolean; isEmpty: boolean } {
   const end = cellEnd(bytes, at, to, delimiter.charCodeAt(0))
-  const text = unquoted(decoder.decode(bytes.subarray(at, end)))
+  const text = unquoted(decodeText(bytes.subarray(at, end)))
   const stamp = stamps?.slot === slot ? readStamp(text) : null
-  const value = stamp ? stamp.whole - stamps!.base + stamp.fraction : cellNumber(text, delimiter)
+  const value = stamp ? stamp.whole - stamps!.base + stamp.fraction : cellNumber(text, numbers)
   return { end, value, isBad: Number.isNaN(value) && !isGap(text), isEmpty: text === '' }
 }
 

@@ -1,17 +1,45 @@
-import type { Delimiter } from './lines'
+import { numberOf, styleOf, type NumberStyle } from '../quantity/number'
 
 const GAPS = new Set(['', 'nan', 'na', 'n/a', '-', '--', 'null'])
-const WITH_POINT = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/
-const WITH_EITHER = /^[+-]?(?:\d+[.,]?\d*|[.,]\d+)(?:[eE][+-]?\d+)?$/
+const PLAIN = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/
+const WHOLE = /^[+-]?\d+$/
+const EITHER = /^[+-]?[1-9]\d{0,2}[.,]\d{3}$/
 
 export const isGap = (cell: string): boolean => GAPS.has(cell.toLowerCase())
 
-/**
- * A cell's number, or NaN; one that is too large to be held is none. The comma is a decimal sign where it cannot be a
- * delimiter.
- */
-export function cellNumber(cell: string, delimiter: Delimiter): number {
-  const isNumber = (delimiter === ',' ? WITH_POINT : WITH_EITHER).test(cell)
-  const value = isNumber ? Number(cell.replace(',', '.')) : NaN
+/** A cell's number, or NaN; one that is too large to be held is none, and so is one that may be two. */
+export function cellNumber(cell: string, style?: NumberStyle): number {
+  if (style === 'comma' || !PLAIN.test(cell)) return /\d/.test(cell) ? numberOf(cell, style) : NaN
+  const value = Number(cell)
   return Number.isFinite(value) ? value : NaN
+}
+
+/** How the numbers of a table are written, as far as they tell. */
+export interface NumbersSeen {
+  style?: NumberStyle
+  /** One that may be two, where no other tells which. */
+  open?: { text: string; point: number; comma: number }
+}
+
+/**
+ * Tells from whole columns how numbers are written. A comma before exactly three digits is open where nothing else
+ * tells; so is a point, where whole numbers below a thousand stand beside it, none beyond, and it never stands before
+ * two digits or four.
+ *
+ * @example numbersSeen([['820', '3.007']]) // { open: { text: '3.007', point: 3.007, comma: 3007 } }
+ */
+export function numbersSeen(columns: readonly (readonly string[])[]): NumbersSeen {
+  const signed = columns.map(cells => cells.filter(c => /[.,]/.test(c) && !Number.isNaN(cellNumber(c, 'point'))))
+  const style = styleOf(signed.flat())
+  if (style) return { style }
+  for (const [i, cells] of columns.entries()) {
+    const text = signed[i]!.find(c => EITHER.test(c) && (c.includes(',') || areThousands(cells)))
+    if (text !== undefined) return { open: { text, point: numberOf(text, 'point'), comma: numberOf(text, 'comma') } }
+  }
+  return {}
+}
+
+function areThousands(cells: readonly string[]): boolean {
+  const whole = cells.filter(c => WHOLE.test(c)).map(c => Math.abs(Number(c)))
+  return whole.some(n => n > 0) && whole.every(n => n < 1000)
 }

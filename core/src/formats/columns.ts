@@ -1,8 +1,12 @@
+import type { NumbersSeen } from './cells'
+
 /** Columns as a file of another kind than text holds them; what comes in counts is scaled as the file says. */
 export interface ColumnTable {
   columns: { name: string; unit: string | null; values: Float64Array }[]
   /** What is worth knowing of the file: kind, rate, sheet. */
   about: string
+  /** Of a workbook: how numbers that are kept as text are written. */
+  numbers?: NumbersSeen
   /** Of a workbook: the sheet that was read, and all there are. */
   sheet?: string
   sheets?: string[]

@@ -10,7 +10,7 @@ const text = (b: Uint8Array) => new TextDecoder().decode(b)
 
 describe('a file’s dialect', () => {
   it.each([
-    ['bars', 'Time [s]|Load [kN]\n0|1,5\n1|2,5\n2|3\n', { delimiter: '|', decimal: ',', headerRow: 1 }],
+    ['bars', 'Time [s]|Load [kN]\n0|1,5\n1|2,5\n2|3\n', { delimiter: '|', numbers: { style: 'comma' }, headerRow: 1 }],
     [
       'blanks',
       'Rig 4, run 2\n  Time   Load\n   0.0   1.5\n   0.1   2.5\n  10.2 -33.5\n',
@@ -21,7 +21,7 @@ describe('a file’s dialect', () => {
       'Bench logger, arm B\nTime [s],Load [N],Tip [mm]\n0,1,2\n1,2,3\n',
       { delimiter: ',', headerRow: 2, unitsRow: null },
     ],
-    ['rows alone', '0;1,5;3\n1;2,5;3\n2;3,5;3\n', { delimiter: ';', decimal: ',', headerRow: 0 }],
+    ['rows alone', '0;1,5;3\n1;2,5;3\n2;3,5;3\n', { delimiter: ';', numbers: { style: 'comma' }, headerRow: 0 }],
     ['rows alone after a remark, one column', 'Recorded by hand\n1.5\n2.5\n3.5\n', { delimiter: ' ', headerRow: 0 }],
   ])('is seen: %s', (_what, file, wanted) => {
     expect(sniffTable(bytes(file))).toMatchObject(wanted)

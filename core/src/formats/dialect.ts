@@ -1,3 +1,4 @@
+import type { NumberStyle } from '../quantity/number'
 import type { Delimiter } from './lines'
 
 /** What a person says of a file where the guess is wrong. */
@@ -6,6 +7,8 @@ export interface Dialect {
   delimiter?: Delimiter | ' '
   /** Line of the header, from 1; 0 where there is none and columns are numbered. */
   headerRow?: number
+  /** How numbers are written, where those of the file do not tell. */
+  numbers?: NumberStyle
 }
 
 const [TAB, LF, CR, BLANK, QUOTE] = [9, 10, 13, 32, 34]

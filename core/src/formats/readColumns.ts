@@ -2,7 +2,8 @@ import { parquetMetadataAsync, parquetReadObjects } from 'hyparquet'
 import { compressors } from 'hyparquet-compressors'
 import readSheet from 'read-excel-file/universal'
 import { HypometError } from '../error'
-import { cellNumber } from './cells'
+import type { NumberStyle } from '../quantity/number'
+import { cellNumber, numbersSeen } from './cells'
 import type { BinaryFormat, ColumnTable } from './columns'
 import { readNpy, readNpz } from './npy'
 import { unitSaid } from './sniff'
@@ -13,7 +14,11 @@ import { readWav } from './wav'
  * Columns of a file that is not text. @throws HypometError `damaged-file`, `truncated-file`, `no-header`,
  * `not-supported`, `too-large`
  */
-export async function readColumns(bytes: Uint8Array, format: BinaryFormat, sheet?: string): Promise<ColumnTable> {
+export async function readColumns(
+  bytes: Uint8Array,
+  format: BinaryFormat,
+  { sheet, numbers }: { sheet?: string | undefined; numbers?: NumberStyle | undefined } = {},
+): Promise<ColumnTable> {
   switch (format) {
     case 'wav':
       return readWav(bytes)
@@ -26,7 +31,7 @@ export async function readColumns(bytes: Uint8Array, format: BinaryFormat, sheet
     case 'parquet':
       return readParquet(bytes)
     case 'xlsx':
-      return readWorkbook(bytes, sheet)
+      return readWorkbook(bytes, sheet, numbers)
   }
 }
 
@@ -69,7 +74,7 @@ type Cell = string | number | boolean | Date | null
  * The sheet asked for, or the first that holds a table: a row of names with rows of numbers below it, a row of units
  * between them at most.
  */
-async function readWorkbook(bytes: Uint8Array, wanted?: string): Promise<ColumnTable> {
+async function readWorkbook(bytes: Uint8Array, wanted?: string, said?: NumberStyle): Promise<ColumnTable> {
   let sheets: { sheet: string; data: Cell[][] }[]
   try {
     sheets = (await readSheet(own(bytes) as never)) as never
@@ -78,7 +83,7 @@ async function readWorkbook(bytes: Uint8Array, wanted?: string): Promise<ColumnT
   }
   const names = sheets.map(s => s.sheet)
   for (const { sheet, data } of wanted === undefined ? sheets : sheets.filter(s => s.sheet === wanted)) {
-    const found = tableIn(data)
+    const found = tableIn(data, said)
     if (found)
       return {
         ...found,
@@ -92,8 +97,8 @@ async function readWorkbook(bytes: Uint8Array, wanted?: string): Promise<ColumnT
   throw new HypometError('no-header', 'No sheet holds a row of names with rows of numbers below it.')
 }
 
-function tableIn(data: Cell[][]): Pick<ColumnTable, 'columns'> | null {
-  const numbers = (row: Cell[] | undefined) => row?.filter(c => numberIn(c) !== null).length ?? 0
+function tableIn(data: Cell[][], said: NumberStyle | undefined): Pick<ColumnTable, 'columns' | 'numbers'> | null {
+  const numbers = (row: Cell[] | undefined) => row?.filter(c => numberIn(c, 'point') !== null).length ?? 0
   const at = data.findIndex(
     (row, i) =>
       row.filter(c => typeof c === 'string' && c.trim() !== '').length >= 2 &&
@@ -103,7 +108,10 @@ function tableIn(data: Cell[][]): Pick<ColumnTable, 'columns'> | null {
   if (at < 0) return null
   const hasUnits = numbers(data[at + 1]) === 0
   const rows = data.slice(at + (hasUnits ? 2 : 1)).filter(row => row.some(c => c !== null && c !== ''))
+  const texts = data[at]!.map((_, c) => rows.flatMap(row => (typeof row[c] === 'string' ? [row[c].trim()] : [])))
+  const seen = said ? { style: said } : numbersSeen(texts)
   return {
+    numbers: seen,
     columns: data[at]!.flatMap((name, c) =>
       name === null || String(name).trim() === ''
         ? []
@@ -111,17 +119,18 @@ function tableIn(data: Cell[][]): Pick<ColumnTable, 'columns'> | null {
             {
               name: String(name).trim(),
               unit: unitSaid(String(name), hasUnits ? String(data[at + 1]![c] ?? '') : ''),
-              values: Float64Array.from(rows, row => numberIn(row[c] ?? null) ?? NaN),
+              values: Float64Array.from(rows, row => numberIn(row[c] ?? null, seen.style) ?? NaN),
             },
           ],
     ),
   }
 }
 
-function numberIn(cell: Cell): number | null {
+/** @param style  one that may be two is a number, too, where a header is looked for */
+function numberIn(cell: Cell, style: NumberStyle | undefined): number | null {
   if (typeof cell === 'number') return cell
   if (cell instanceof Date) return cell.getTime() / 1000
   if (typeof cell !== 'string' || cell.trim() === '') return null
-  const value = cellNumber(cell.trim(), ';')
+  const value = cellNumber(cell.trim(), style)
   return Number.isNaN(value) ? null : value
 }

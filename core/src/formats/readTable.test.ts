@@ -105,7 +105,7 @@ describe('looking at a file’s head', () => {
     )
     expect(s).toMatchObject({
       delimiter: ',',
-      decimal: '.',
+      numbers: { style: 'point' },
       headerRow: 4,
       unitsRow: 5,
       preamble: ['Rig 2, hire bay', 'Job,arm A'],
@@ -115,11 +115,61 @@ describe('looking at a file’s head', () => {
       ['Load Cell', 'lbf'],
       ['Pot [in]', 'in'],
     ])
-    expect(sniffTable(bytes('t;F\n0,0;1,5\n0,1;1,6\n'))).toMatchObject({ delimiter: ';', decimal: ',', unitsRow: null })
+    expect(sniffTable(bytes('t;F\n0,0;1,5\n0,1;1,6\n'))).toMatchObject({
+      delimiter: ';',
+      numbers: { style: 'comma' },
+      unitsRow: null,
+    })
   })
 
   it('says so when there is no header or nothing at all', () => {
     expect(refusal(() => sniffTable(bytes('0,1,2\n1,2,3\n'))).code).toBe('no-header')
     expect(refusal(() => sniffTable(bytes(''))).code).toBe('empty-file')
+  })
+})
+
+describe('thousands in a logger’s file', () => {
+  const file = (cells: string[]) => bytes(`t;F\n${cells.map((c, i) => `${i};${c}`).join('\n')}\n`)
+  const force = (cells: string[], said = {}) =>
+    Array.from(
+      readTable(
+        file(cells),
+        resolveChannels({ '*': { label: '', kind: 'any' } }, { F: { column: 'F', unit: 'N' } }),
+        said,
+      ).numbers['F']!,
+    )
+
+  it.each([
+    ['a point before decimals elsewhere', ['820', '3,007', '12.5'], [820, 3007, 12.5]],
+    ['both signs in one number', ['1,234.5', '2,001'], [1234.5, 2001]],
+    ['a comma before decimals elsewhere', ['820', '3.007', '12,5'], [820, 3007, 12.5]],
+    ['two separators of a kind', ['1.234.567', '3.007'], [1_234_567, 3007]],
+    ['a zero before it', ['0,125', '3,007'], [0.125, 3.007]],
+    ['whole numbers beyond a thousand', ['1820', '3.007'], [1820, 3.007]],
+    ['three decimals throughout', ['1.820', '3.007'], [1.82, 3.007]],
+    ['typographic signs', ['−3,5', '1 234,5'], [-3.5, 1234.5]],
+  ])('is told by %s', (_, cells, wanted) => {
+    expect(force(cells)).toEqual(wanted)
+    expect(sniffTable(file(cells)).numbers.open).toBeUndefined()
+  })
+
+  it.each([
+    ['3,007', 3007, 3.007],
+    ['3.007', 3.007, 3007],
+  ])('“%s” beside 820 is asked about, and follows what is said', (text, point, comma) => {
+    expect(sniffTable(file(['820', text])).numbers).toEqual({ open: { text, point, comma } })
+    expect(force(['820', text], { numbers: 'point' })).toEqual([820, point])
+    expect(force(['820', text], { numbers: 'comma' })).toEqual([820, comma])
+    expect(readTable(file(['820', text]), [{ role: 'F', column: 'F', unit: null, scale: 1 }]).warnings).toMatchObject([
+      { code: 'number-ambiguous' },
+    ])
+  })
+
+  it('reads a decimal comma in quotes where commas part the cells', () => {
+    const table = readTable(
+      bytes('t,F\n0,"0,01"\n1,"0,02"\n'),
+      resolveChannels({ '*': { label: '', kind: 'any' } }, { F: { column: 'F', unit: 'N' } }),
+    )
+    expect(Array.from(table.numbers['F']!)).toEqual([0.01, 0.02])
   })
 })

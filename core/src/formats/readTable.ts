@@ -2,7 +2,8 @@ import { HypometError } from '../error'
 import { findUnit, sameDimension, toSi, type Unit } from '../quantity/index'
 import type { Warning } from '../warning'
 import { decodeText } from './decode'
-import { cellNumber, isGap } from './cells'
+import type { NumberStyle } from '../quantity/number'
+import { cellNumber, isGap, numbersSeen, type NumbersSeen } from './cells'
 import { ragged } from './blocks'
 import type { Dialect } from './dialect'
 import { readStamp } from './stamps'
@@ -40,6 +41,8 @@ export interface TableHead {
   units: string[]
   /** Cells of the first row. */
   first: string[]
+  /** How its numbers are written, as said or as its columns tell. */
+  numbers: NumbersSeen
   warnings: Warning[]
 }
 
@@ -77,6 +80,7 @@ function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): {
       headerRow: lines[header.index]!.row,
       firstRow: body[0]?.row ?? null,
       first: body[0] ? splitCells(body[0].text, delimiter) : [],
+      numbers: numbersOf(body, delimiter, width, said),
       warnings: hasUnits ? unitMismatches(first, mappings, header) : [],
     },
     body,
@@ -89,15 +93,12 @@ function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): {
 export function rowsBegin(lines: Line[], delimiter: Delimiter): number {
   const rows = lines.slice(0, 200).map(l => trimEnd(splitCells(l.text, delimiter)))
   const shape = (cells: string[] | undefined) =>
-    cells?.map(c => (isGap(c) || !Number.isNaN(cellNumber(c, delimiter)) ? 'n' : '-')).join('')
+    cells?.map(c => (isGap(c) || !Number.isNaN(cellNumber(c, 'point')) ? 'n' : '-')).join('')
   return rows.findIndex((row, i) => shape(row)!.includes('n') && [1, 2].every(k => shape(rows[i + k]) === shape(row)))
 }
 
-function headless(
-  lines: Line[],
-  mappings: ColumnMapping[],
-  { delimiter = ',' }: Dialect,
-): { head: TableHead; body: Line[] } {
+function headless(lines: Line[], mappings: ColumnMapping[], said: Dialect): { head: TableHead; body: Line[] } {
+  const { delimiter = ',' } = said
   const at = delimiter === ' ' ? '\t' : delimiter
   const body = lines.slice(Math.max(0, rowsBegin(lines, at)))
   const first = splitCells(body[0]!.text, at)
@@ -114,6 +115,7 @@ function headless(
       delimiter: at,
       width: names.length,
       columnOf: new Map(mappings.map(m => [m.role, names.indexOf(m.column)])),
+      numbers: numbersOf(body, at, names.length, said),
       units: [],
       names,
       headerRow: 0,
@@ -125,13 +127,21 @@ function headless(
   }
 }
 
+/** As said, or as all columns tell. */
+export function numbersOf(body: readonly Line[], delimiter: Delimiter, width: number, said: Dialect): NumbersSeen {
+  if (said.numbers) return { style: said.numbers }
+  const rows = body.map(l => splitCells(l.text, delimiter))
+  return numbersSeen(Array.from({ length: width }, (_, i) => rows.map(cells => cells[i] ?? '')))
+}
+
 /**
- * Reads the mapped columns of a delimited text file by the contract's rules.
+ * Reads the mapped columns of a delimited text file by the contract's rules. Numbers that may be two are taken with
+ * their sign before decimals, and said in a warning.
  *
  * @throws HypometError `empty-file`, `missing-column`, `ragged-row`, `no-data`, with row and column
  */
-export function readTable(bytes: Uint8Array, mappings: ColumnMapping[]): RawTable {
-  const { head, body } = headOf(contentLines(decodeText(bytes)), mappings)
+export function readTable(bytes: Uint8Array, mappings: ColumnMapping[], said: Dialect = {}): RawTable {
+  const { head, body } = headOf(contentLines(decodeText(bytes)), mappings, said)
   const warnings = [...head.warnings]
   const rows = cellsOf(body, head, warnings)
   if (rows.length === 0)
@@ -175,8 +185,7 @@ function findHeader(lines: Line[], mappings: ColumnMapping[], said: Dialect): He
 function isUnitsRow(cells: string[], mappings: ColumnMapping[], header: Header): boolean {
   const numeric = mappings.filter(m => m.unit).map(m => cells[header.columnOf.get(m.role)!] ?? '')
   return (
-    numeric.some(c => c !== '') &&
-    numeric.every(c => Number.isNaN(cellNumber(c, header.delimiter)) && readStamp(c) === null)
+    numeric.some(c => c !== '') && numeric.every(c => Number.isNaN(cellNumber(c, 'point')) && readStamp(c) === null)
   )
 }
 
@@ -224,6 +233,15 @@ function cellsOf(body: Line[], header: TableHead, warnings: Warning[]): Row[] {
 
 function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, warnings: Warning[]): RawTable {
   const table: RawTable = { rows: rows.map(r => r.row), numbers: {}, text: {}, warnings }
+  const { style, open } = header.numbers
+  if (open)
+    warnings.push({
+      code: 'number-ambiguous',
+      message:
+        `“${open.text}” may be ${Math.max(open.point, open.comma)} or ${Math.min(open.point, open.comma)}, ` +
+        `and nothing in the file tells; taken as ${Math.min(open.point, open.comma)}.`,
+    })
+  const decimal: NumberStyle = style ?? (open?.text.includes(',') ? 'comma' : 'point')
   for (const { role, column, unit, scale } of mappings) {
     const at = header.columnOf.get(role)!
     if (!unit) {
@@ -236,7 +254,7 @@ function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, 
     let numbers = 0
     for (let i = 0; i < rows.length; i++) {
       const cell = rows[i]!.cells[at]!
-      const number = cellNumber(cell, header.delimiter)
+      const number = cellNumber(cell, decimal)
       values[i] = toSi(number * scale, unit)
       if (!Number.isNaN(number)) numbers++
       else if (!isGap(cell) && bad++ === 0) firstBad = rows[i]!.row

@@ -1,9 +1,10 @@
 import { HypometError } from '../error'
 import { findUnit } from '../quantity/index'
-import { cellNumber } from './cells'
+import type { NumberStyle } from '../quantity/number'
+import { cellNumber, type NumbersSeen } from './cells'
 import { decodeText } from './decode'
 import { blanksAsTabs, type Dialect } from './dialect'
-import { numberedNames, rowsBegin } from './readTable'
+import { numberedNames, numbersOf, rowsBegin } from './readTable'
 import { readStamp } from './stamps'
 import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
@@ -20,7 +21,8 @@ export interface SniffedColumn {
 /** What a delimited text file's head looks like, before anything is imported. */
 export interface Sniffed {
   delimiter: Delimiter | ' '
-  decimal: '.' | ','
+  /** How numbers are written, and one that may be two where that is not told. */
+  numbers: NumbersSeen
   /** 0 where columns have no names. */
   headerRow: number
   unitsRow: number | null
@@ -48,13 +50,13 @@ export function sniffTable(bytes: Uint8Array, said: Dialect = {}): Sniffed {
   for (const delimiters of tries) {
     const isBlank = delimiters[0] === ' '
     const lines = isBlank ? contentLines(decodeText(blanksAsTabs()(head))) : plain
-    const found = headed(lines, isBlank ? ['\t'] : (delimiters as Delimiter[]), said.headerRow)
+    const found = headed(lines, isBlank ? ['\t'] : (delimiters as Delimiter[]), said)
     if (found) return isBlank ? { ...found, delimiter: ' ' } : found
   }
   for (const delimiters of tries) {
     const isBlank = delimiters[0] === ' '
     const lines = isBlank ? contentLines(decodeText(blanksAsTabs()(head))) : plain
-    const found = said.headerRow ? null : unheaded(lines, isBlank ? ['\t'] : (delimiters as Delimiter[]))
+    const found = said.headerRow ? null : unheaded(lines, isBlank ? ['\t'] : (delimiters as Delimiter[]), said)
     if (found) return isBlank ? { ...found, delimiter: ' ' } : found
   }
   throw said.headerRow
@@ -68,12 +70,13 @@ export function sniffTable(bytes: Uint8Array, said: Dialect = {}): Sniffed {
       })
 }
 
-function headed(lines: Line[], delimiters: readonly Delimiter[], headerRow: number | undefined): Sniffed | null {
+function headed(lines: Line[], delimiters: readonly Delimiter[], said: Dialect): Sniffed | null {
+  const { headerRow } = said
   if (headerRow === 0) return null
   for (let i = 0; i < Math.min(lines.length, 200); i++) {
     if (headerRow !== undefined && lines[i]!.row !== headerRow) continue
     for (const delimiter of delimiters) {
-      const found = asHeader(lines, i, delimiter)
+      const found = asHeader(lines, i, delimiter, said)
       if (found) return found
     }
   }
@@ -81,16 +84,18 @@ function headed(lines: Line[], delimiters: readonly Delimiter[], headerRow: numb
 }
 
 /** Rows alone. */
-function unheaded(lines: Line[], delimiters: readonly Delimiter[]): Sniffed | null {
+function unheaded(lines: Line[], delimiters: readonly Delimiter[], said: Dialect): Sniffed | null {
   for (const delimiter of delimiters) {
     const at = rowsBegin(lines, delimiter)
-    const data = lines.slice(at, at + 29).map(l => splitCells(l.text, delimiter))
+    const body = lines.slice(Math.max(0, at))
+    const data = body.slice(0, SHOWN).map(l => splitCells(l.text, delimiter))
     const width = at < 0 ? 0 : trimEnd(data[0]!).length
     // One column alone may be any text with numbers in it, but for blanks, which are tried last.
     if (width < (delimiters[0] === '\t' && delimiters.length === 1 ? 1 : 2)) continue
+    const numbers = numbersOf(body, delimiter, width, said)
     return {
       delimiter,
-      decimal: decimalOf(data, delimiter),
+      numbers,
       headerRow: 0,
       unitsRow: null,
       preamble: lines.slice(0, at).map(l => l.text),
@@ -99,7 +104,7 @@ function unheaded(lines: Line[], delimiters: readonly Delimiter[]): Sniffed | nu
           name,
           null,
           data.map(cells => cells[i] ?? ''),
-          delimiter,
+          numbers.style,
         ),
       ),
     }
@@ -107,21 +112,21 @@ function unheaded(lines: Line[], delimiters: readonly Delimiter[]): Sniffed | nu
   return null
 }
 
-function columnOf(name: string, unit: string | null, cells: string[], delimiter: Delimiter): SniffedColumn {
-  const isNumeric = cells.some(c => isNumber(c, delimiter))
+function columnOf(name: string, unit: string | null, cells: string[], style: NumberStyle | undefined): SniffedColumn {
+  const isNumeric = cells.some(c => isNumber(c, style))
   const isStamps = !isNumeric && cells.some(c => readStamp(c) !== null)
   return { name, unit: isStamps ? 's' : unit, samples: cells.slice(0, 4), isNumeric: isNumeric || isStamps, isStamps }
 }
 
-const decimalOf = (data: string[][], delimiter: Delimiter): '.' | ',' =>
-  delimiter !== ',' && data.flat().some(c => /\d,\d/.test(c) && isNumber(c, delimiter)) ? ',' : '.'
+/** Rows that show what a column holds. */
+const SHOWN = 29
 
-function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed | null {
+function asHeader(lines: Line[], index: number, delimiter: Delimiter, said: Dialect): Sniffed | null {
   const names = trimEnd(splitCells(lines[index]!.text, delimiter))
-  if (names.length < 2 || names.some(n => n === '' || isNumber(n, delimiter))) return null
-  const body = lines.slice(index + 1, index + 30).map(l => splitCells(l.text, delimiter))
+  if (names.length < 2 || names.some(n => n === '' || isNumber(n))) return null
+  const body = lines.slice(index + 1, index + 1 + SHOWN).map(l => splitCells(l.text, delimiter))
   const hasNumbers = (cells: string[] | undefined) =>
-    cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c, delimiter))
+    cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c))
   const unitsRow =
     !hasNumbers(body[0]) && body[0] !== undefined && body[0].length >= names.length && hasNumbers(body[1])
   // A line with fewer cells than the words below it is preamble: its own commas made it look like names.
@@ -130,9 +135,10 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed |
   if (unitsRow && body[0]!.some(c => knownUnit(c) === null && knownUnit(bracketed(c)) !== null)) return null
   const data = unitsRow ? body.slice(1) : body
   if (!hasNumbers(data[0])) return null
+  const numbers = numbersOf(lines.slice(index + (unitsRow ? 2 : 1)), delimiter, names.length, said)
   return {
     delimiter,
-    decimal: decimalOf(data, delimiter),
+    numbers,
     headerRow: lines[index]!.row,
     unitsRow: unitsRow ? lines[index + 1]!.row : null,
     preamble: lines.slice(0, index).map(l => l.text),
@@ -141,7 +147,7 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed |
         name,
         unitSaid(name, unitsRow ? body[0]![i]! : ''),
         data.map(cells => cells[i] ?? ''),
-        delimiter,
+        numbers.style,
       ),
     ),
   }
@@ -151,7 +157,8 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter): Sniffed |
 export const unitSaid = (name: string, unitCell: string): string | null =>
   knownUnit(unitCell) ?? knownUnit(bracketed(name))
 
-const isNumber = (cell: string, delimiter: Delimiter): boolean => !Number.isNaN(cellNumber(cell, delimiter))
+/** In whichever style: one that may be two is a number, too. */
+const isNumber = (cell: string, style: NumberStyle = 'point'): boolean => !Number.isNaN(cellNumber(cell, style))
 
 /** A column's name without a unit in brackets at its end; the unit is shown with the numbers. */
 export const nameAlone = (name: string): string =>

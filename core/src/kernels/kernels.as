@@ -292,6 +292,7 @@ export function scan(state: usize, output: usize, slots: usize, tens: usize): i3
   let column = load<i32>(state, 16)
   let filled = load<i32>(state, 20)
   const delimiter = load<i32>(state, 24)
+  const decimal = load<i32>(state, 52)
   const width = load<i32>(state, 28)
   const columns = load<i32>(state, 32)
   let ended = load<i32>(state, 36)
@@ -332,7 +333,7 @@ export function scan(state: usize, output: usize, slots: usize, tens: usize): i3
       }
       let seen = <i32>(p - body)
       let scale = 0
-      if (c == 46 || (c == 44 && delimiter != 44)) {
+      if (c == decimal) {
         const fraction = p + 1
         c = load<u8>(++p)
         d = c - 48

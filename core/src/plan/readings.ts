@@ -99,7 +99,7 @@ export function judgeReading(
 ): JudgedReading {
   const { check, kind, expected } = asked
   try {
-    const entered = parseQuantity(text, kind, UNIT[check] ?? prefer[kind])
+    const entered = parseQuantity(text, kind, UNIT[check] ?? prefer[kind], prefer.numbers)
     const si = quantityToSi(entered, kind)
     const shown = `${entered.value}${entered.unit === '1' ? '' : `\u202f${entered.unit}`}`
     const off = (nominal: number, tolerance: number) => {

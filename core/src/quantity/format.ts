@@ -1,8 +1,12 @@
 import { fromSi, toSi, unitFor } from './convert'
 import { KINDS, type Kind } from './kinds'
+import type { NumberStyle } from './number'
 
 /** Units in which a campaign likes to read each kind; what is not named is shown in SI. */
-export type UnitPreference = Partial<Record<Kind, string>>
+export type UnitPreference = Partial<Record<Kind, string>> & {
+  /** How typed numbers are read, and written where they can be typed over. */
+  numbers?: NumberStyle | undefined
+}
 
 export const METRIC: UnitPreference = {
   force: 'kN',

@@ -15,7 +15,7 @@ export interface ReadNumber {
 const SIGN = /^[+\-−–]?/
 /** Digits with separators between them: blanks and apostrophes only before groups of three. */
 const BODY = /^(?:\d[\d.,]*(?:[ '’\u00a0\u2009\u202f]\d{3}(?!\d)[\d.,]*)*|[.,]\d+)/
-const EXPONENT = /^(?:[eE][+\-−]?\d+|\s?[×x·*]\s?10\^?([+\-−]?\d+))/
+const EXPONENT = /^(?:[eE][+\-−]?\d+|\s?(?:[×·]\s?10\^?|[x*]\s?10\^)([+\-−]?\d+))/
 const GROUPING = /[ '’\u00a0\u2009\u202f]/g
 
 /**
@@ -64,6 +64,10 @@ export function styleOf(texts: Iterable<string>): NumberStyle | undefined {
   return seen.size === 1 ? [...seen][0] : undefined
 }
 
+/** A number as a field shows it, so that it is read back as it is: `12,5` where commas stand before decimals. */
+export const writeNumber = (value: number | string, style?: NumberStyle): string =>
+  style === 'comma' ? String(value).replace('.', ',') : String(value)
+
 /** A text that is one number and nothing else; NaN where it is none, or may be two. */
 export function numberOf(text: string, style?: NumberStyle): number {
   try {
@@ -71,6 +75,17 @@ export function numberOf(text: string, style?: NumberStyle): number {
     return read && read.rest.trim() === '' ? read.value : NaN
   } catch (e) {
     if (isHypometError(e)) return NaN
+    throw e
+  }
+}
+
+/** Whether a text begins with a number that may be two. */
+export function isOpenNumber(text: string): boolean {
+  try {
+    readNumber(text)
+    return false
+  } catch (e) {
+    if (isHypometError(e) && e.code === 'number-ambiguous') return true
     throw e
   }
 }

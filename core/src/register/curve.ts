@@ -19,7 +19,7 @@ export function readCurve(text: string, outline: CurveOutline, prefer: UnitPrefe
     .split(/\r?\n/)
     .map((line, i) => ({ cells: cellsOf(line), row: i + 1 }))
     .filter(l => l.cells.length > 0)
-  const style = styleOf(lines.flatMap(l => l.cells))
+  const style = styleOf(lines.flatMap(l => l.cells)) ?? prefer.numbers
   const first = lines.findIndex(
     l => l.cells.slice(0, 2).every(c => Number.isFinite(numberOf(c, style ?? 'point'))) && l.cells.length >= 2,
   )

@@ -1,6 +1,6 @@
 import { HypometError, isHypometError } from '../error'
 import type { QuantityInput } from '../method/settings'
-import { kindOf, parseAnyQuantity, siUnit, toSi } from '../quantity/index'
+import { kindOf, parseAnyQuantity, siUnit, toSi, writeNumber, type NumberStyle } from '../quantity/index'
 import { findUnit } from '../quantity/units'
 
 export const FACT_GROUPS = [
@@ -22,9 +22,9 @@ export interface Fact {
 }
 
 /** What somebody typed as a fact's value: “0.8 mm” is a length, “shot-peened” a word. */
-export function readFact(text: string): QuantityInput | string {
+export function readFact(text: string, style?: NumberStyle): QuantityInput | string {
   try {
-    return parseAnyQuantity(text)
+    return parseAnyQuantity(text, style)
   } catch (e) {
     // What may be two numbers is no word.
     if (!isHypometError(e) || e.code === 'number-ambiguous') throw e
@@ -32,8 +32,12 @@ export function readFact(text: string): QuantityInput | string {
   }
 }
 
-export const writeFact = (value: Fact['value']): string =>
-  typeof value === 'object' ? `${value.value} ${value.unit}` : String(value)
+export const writeFact = (value: Fact['value'], style?: NumberStyle): string =>
+  typeof value === 'object'
+    ? `${writeNumber(value.value, style)} ${value.unit}`
+    : typeof value === 'number'
+      ? writeNumber(value, style)
+      : value
 
 const typeOf = (value: Fact['value']): string =>
   typeof value === 'string'

@@ -5,6 +5,7 @@ import { quantity, type QuantityInput } from '../method/settings'
 import {
   formatQuantity,
   numberOf,
+  writeNumber,
   parseAnyQuantity,
   parseQuantity,
   preferredUnit,
@@ -114,9 +115,10 @@ export function readCell(f: Field, text: string, row: Row, context: RegisterCont
     case 'date':
       return readDate(t, f.key)
     case 'number': {
-      const why = whyNoNumber(t)
+      const style = context.prefer.numbers
+      const why = whyNoNumber(t, style)
       if (why) throw refused('not-a-number', why, f.key)
-      return numberOf(t)
+      return numberOf(t, style)
     }
     case 'choice': {
       const options = optionsOf(f, row, context)
@@ -162,8 +164,8 @@ function readQuantityCell(
   try {
     const value =
       kind === 'any'
-        ? parseAnyQuantity(text)
-        : parseQuantity(text, kind, f.unit ?? preferredUnit(kind, { prefer: context.prefer }))
+        ? parseAnyQuantity(text, context.prefer.numbers)
+        : parseQuantity(text, kind, f.unit ?? preferredUnit(kind, context), context.prefer.numbers)
     return typeof value === 'object' && value.unit === '1' ? value.value : value
   } catch (e) {
     throw isHypometError(e) ? e.at({ path: f.key }) : e
@@ -193,16 +195,22 @@ export function writeCell(f: Field, value: unknown, row: Row, context: RegisterC
     case 'data':
       return JSON.stringify(value)
     case 'quantity': {
-      if (typeof value === 'object') return `${(value as { value: number }).value} ${(value as { unit: string }).unit}`
+      const { numbers } = context.prefer
+      if (typeof value === 'object')
+        return `${writeNumber((value as { value: number }).value, numbers)} ${(value as { unit: string }).unit}`
       const kind = kindOfField(f, row, context)
       const si = value as number
-      return kind === null || kind === 'any' || (!f.unit && (kind === 'ratio' || kind === 'strain'))
-        ? String(si)
-        : formatQuantity(si, kind, { ...(f.unit ? { unit: f.unit } : { prefer: context.prefer }), digits: 6 })
-            .replace('\u202f', ' ')
-            .replace(/(\.\d*?)0+( |$)/, '$1$2')
-            .replace(/\.( |$)/, '$1')
+      if (kind === null || kind === 'any' || (!f.unit && (kind === 'ratio' || kind === 'strain')))
+        return writeNumber(si, numbers)
+      const shown = formatQuantity(si, kind, { ...(f.unit ? { unit: f.unit } : { prefer: context.prefer }), digits: 6 })
+      const short = shown
+        .replace('\u202f', ' ')
+        .replace(/(\.\d*?)0+( |$)/, '$1$2')
+        .replace(/\.( |$)/, '$1')
+      return writeNumber(short, numbers)
     }
+    case 'number':
+      return writeNumber(value as number, context.prefer.numbers)
     default:
       return typeof value === 'object' ? JSON.stringify(value) : String(value as string | number)
   }

@@ -1,5 +1,6 @@
 import { HypometError, isHypometError } from '../error'
 import type { ErrorCode } from '../errorCodes'
+import { styleOf } from '../quantity/number'
 import { checkCell, readCell, writeCell, type Field, type RegisterContext, type Row } from './field'
 
 /**
@@ -76,6 +77,12 @@ export function readRows(
     code: 'unknown-column',
     message: `There is no column “${column}” here.`,
   }))
+  const numeric = columns.flatMap((f, i) =>
+    f !== null && f !== 'id' && (f.type === 'quantity' || f.type === 'number') ? [i] : [],
+  )
+  // A sheet that this software wrote has points; another may show how it writes, or is as the campaign's.
+  const numbers = columns.includes('id') ? 'point' : styleOf(lines.flatMap(cells => numeric.map(i => cells[i] ?? '')))
+  const own = numbers ? { ...context, prefer: { ...context.prefer, numbers } } : context
   const rows: ReadRow[] = []
   lines.slice(header ? 1 : 0).forEach((cells, i) => {
     const at = i + (header ? 2 : 1)
@@ -92,7 +99,7 @@ export function readRows(
       const column = columns.indexOf(f)
       if (column < 0 || cells[column] === undefined) continue
       try {
-        row.values[f.key] = readCell(f, cells[column], row.values, context)
+        row.values[f.key] = readCell(f, cells[column], row.values, own)
       } catch (e) {
         if (!isHypometError(e)) throw e
         problems.push({ row: at, column: f.title, code: e.code, message: e.message })

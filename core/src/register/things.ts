@@ -37,6 +37,18 @@ export const campaignRegister = defineRegister({
       ],
     },
     {
+      key: 'numbers',
+      title: 'Numbers are written',
+      type: 'choice',
+      hint: 'What “5,000” means. Asked once, at the first entry that may be two numbers.',
+      options: [
+        { value: '', label: 'asked when it matters' },
+        { value: 'point', label: '1,234.5' },
+        { value: 'comma', label: '1.234,5' },
+        { value: 'plain', label: 'without thousands; what may be two is asked each time' },
+      ],
+    },
+    {
       key: 'rule',
       title: 'Decision',
       type: 'choice',

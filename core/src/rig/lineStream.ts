@@ -1,6 +1,7 @@
-import { cellNumber, isGap } from '../formats/cells'
+import { cellNumber, isGap, numbersSeen } from '../formats/cells'
 import { splitCells, type Delimiter } from '../formats/lines'
 import { readStamp } from '../formats/stamps'
+import type { NumberStyle } from '../quantity/number'
 import type { RigBlock } from './block'
 
 /** Which cell of a line is which channel, and how it comes to SI. */
@@ -14,6 +15,8 @@ export interface StreamLayout {
   delimiter: Delimiter
   /** Cells are parted by any number of blanks. */
   blanks?: boolean
+  /** How its numbers are written; without it, as the lines tell. */
+  numbers?: NumberStyle | undefined
   /** Cells of a good line. */
   width: number
   columns: StreamColumn[]
@@ -25,7 +28,7 @@ export interface StreamLayout {
 
 /** What was not right with what came. */
 export interface StreamTrouble {
-  code: 'garbage' | 'repeated-stamp' | 'gap' | 'clock-back'
+  code: 'garbage' | 'repeated-stamp' | 'gap' | 'clock-back' | 'number-ambiguous'
   t: number
   note: string
 }
@@ -52,7 +55,12 @@ export class LineStream {
   private garbageRun = 0
   private repeatedRun = 0
 
-  constructor(private readonly layout: StreamLayout) {}
+  private style: NumberStyle | undefined
+  private saidOpen = false
+
+  constructor(private readonly layout: StreamLayout) {
+    this.style = layout.numbers
+  }
 
   /**
    * @param elapsed  s on the run's clock, now
@@ -85,10 +93,11 @@ export class LineStream {
     this.counts.lines++
     const { delimiter, blanks, width, columns, time, interval } = this.layout
     const cells = splitCells(blanks ? line.trim().replace(/[ \t]+/g, '\t') : line, delimiter)
-    const numbers = columns.map(c => (isGap(cells[c.index] ?? '') ? NaN : cellNumber(cells[c.index]!, delimiter)))
+    const style = this.styleOf(cells, elapsed, troubles)
+    const numbers = columns.map(c => (isGap(cells[c.index] ?? '') ? NaN : cellNumber(cells[c.index]!, style)))
     const isGood =
       cells.length >= width && numbers.every((v, i) => !Number.isNaN(v) || isGap(cells[columns[i]!.index] ?? ''))
-    const stamp = time ? stampOf(cells[time.index] ?? '', delimiter, time) : arrived
+    const stamp = time ? stampOf(cells[time.index] ?? '', style, time) : arrived
     if (!isGood || !Number.isFinite(stamp)) {
       if (this.head-- > 0) return
       this.counts.garbage++
@@ -129,10 +138,25 @@ export class LineStream {
     block.t.push(t)
     columns.forEach((c, i) => block.channels[c.role]!.push(Number.isNaN(numbers[i]!) ? NaN : c.toSi(numbers[i]!)))
   }
+
+  /** As the lines told so far. Until one tells, a comma stands before decimals, as it does in a logger's lines. */
+  private styleOf(cells: string[], elapsed: number, troubles: StreamTrouble[]): NumberStyle | undefined {
+    if (this.style || !cells.some(c => c.includes(',') || c.includes('.'))) return this.style
+    const { style, open } = numbersSeen(cells.map(c => [c]))
+    if (!open) return (this.style = style)
+    if (!this.saidOpen)
+      troubles.push({
+        code: 'number-ambiguous',
+        t: elapsed,
+        note: `“${open.text}” is read as ${open.comma}: if it is ${open.point}, say so where the stream begins`,
+      })
+    this.saidOpen = true
+    return 'comma'
+  }
 }
 
-function stampOf(cell: string, delimiter: Delimiter, { toSi }: { toSi(value: number): number }): number {
-  const n = cellNumber(cell, delimiter)
+function stampOf(cell: string, style: NumberStyle | undefined, { toSi }: { toSi(value: number): number }): number {
+  const n = cellNumber(cell, style)
   if (!Number.isNaN(n)) return toSi(n)
   const stamp = readStamp(cell)
   return stamp ? stamp.whole + stamp.fraction : NaN

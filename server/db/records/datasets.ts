@@ -7,6 +7,8 @@ import {
   planSchemaOf,
   rolesOfPlan,
   sniffTable,
+  type NumbersSeen,
+  type NumberStyle,
   unitFor,
   type ChannelMap,
   type Dialect,
@@ -20,7 +22,7 @@ import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { recordsTogether } from './clocks'
 import { checkImportChannels, type FileReading, type ImportChannel } from '../../ingest/reading'
-import { channel, dataset, run, test } from '../schema'
+import { article, campaign, channel, dataset, revision, run, test } from '../schema'
 import { assertReady } from '../tests/readiness'
 import { lockPredictions } from '../tests/tests'
 
@@ -82,9 +84,12 @@ export function previewFile(
   planned: PlannedChannel[],
   remembered: Record<string, string[]> = {},
   said: Dialect = {},
+  /** How the campaign's numbers are written, where the file does not tell. */
+  usual?: NumberStyle,
 ) {
-  const sniffed = sniffTable(bytes, said)
-  const { delimiter, decimal, headerRow, unitsRow, preamble, columns } = sniffed
+  const first = sniffTable(bytes, said)
+  const sniffed = first.numbers.open && usual ? sniffTable(bytes, { ...said, numbers: usual }) : first
+  const { delimiter, numbers, headerRow, unitsRow, preamble, columns } = sniffed
   const header =
     headerRow === 0
       ? 'no header, columns are numbered'
@@ -92,11 +97,17 @@ export function previewFile(
   const before =
     preamble.length === 0 ? [] : [`${preamble.length} ${preamble.length === 1 ? 'line' : 'lines'} of preamble`]
   const about = [
-    `${DELIMITER_NAMES[delimiter]}-separated, decimal ${decimal === ',' ? 'comma' : 'point'}`,
+    `${DELIMITER_NAMES[delimiter]}-separated, ${NUMBERS_READ[numbers.style ?? 'open']}`,
     header,
     ...before,
   ].join(' · ')
-  return previewOf({ about, columns, delimiter, headerRow }, planned, remembered)
+  return previewOf({ about, columns, delimiter, headerRow, numbers }, planned, remembered)
+}
+
+const NUMBERS_READ: Record<NumberStyle | 'open', string> = {
+  point: 'decimal point',
+  comma: 'decimal comma',
+  open: 'whole numbers',
 }
 
 const DELIMITER_NAMES: Record<string, string> = {
@@ -114,6 +125,8 @@ export interface SeenFile {
   /** Of text. */
   delimiter?: Sniffed['delimiter']
   headerRow?: number
+  /** Of text: how numbers are written, and one that may be two where nothing tells. */
+  numbers?: NumbersSeen | undefined
   /** Of a workbook. */
   sheet?: string | undefined
   sheets?: string[] | undefined
@@ -178,6 +191,18 @@ export async function rememberedColumns(db: Db, testId: number): Promise<Record<
   for (const { map } of maps)
     for (const [role, { column }] of Object.entries(map ?? {})) (columns[role] ??= []).push(column)
   return columns
+}
+
+/** How numbers of a test's campaign are written, where that has been said. */
+export async function numbersOfTest(db: Db, testId: number): Promise<NumberStyle | undefined> {
+  const [c] = await db
+    .select({ numbers: campaign.numbers })
+    .from(test)
+    .innerJoin(revision, eq(test.revisionId, revision.id))
+    .innerJoin(article, eq(revision.articleId, article.id))
+    .innerJoin(campaign, eq(article.campaignId, campaign.id))
+    .where(eq(test.id, testId))
+  return c?.numbers === 'point' || c?.numbers === 'comma' ? c.numbers : undefined
 }
 
 /** Where these very bytes have been imported before. */

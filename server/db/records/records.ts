@@ -48,6 +48,8 @@ export async function recordPage(db: Db, datasetId: number) {
       revision: revision.label,
       slug: campaign.slug,
       campaign: campaign.title,
+      campaignId: campaign.id,
+      numbers: campaign.numbers,
       system: campaign.system,
     })
     .from(test)

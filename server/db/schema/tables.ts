@@ -51,6 +51,7 @@ export interface StreamSetUp {
   channels: Record<string, ImportChannel>
   /** As the lines were understood: cells of a line and names of its columns. */
   delimiter: string
+  numbers?: 'point' | 'comma' | undefined
   names: string[]
 }
 
@@ -71,6 +72,8 @@ export const campaign = sqliteTable('campaign', {
   system: text('system', { enum: ['metric', 'imperial'] })
     .notNull()
     .default('metric'),
+  /** How numbers are written: 1,234.5, 1.234,5, or each time as it stands; null until it is asked. */
+  numbers: text('numbers', { enum: ['point', 'comma', 'plain'] }),
   rule: text('rule', { enum: ['guarded', 'simple'] })
     .notNull()
     .default('guarded'),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { constantRegister, IMPERIAL, METRIC, outlineOf, registers, type RegisterContext, type Row } from '@hypomet/core'
+import { constantRegister, outlineOf, registers, type RegisterContext, type Row } from '@hypomet/core'
 import type { RegisterRow } from '~/composables/register/useRegister'
 import { registerWords } from '~/composables/register/registerWords'
 
@@ -9,7 +9,8 @@ const api = useApi()
 const { data: campaign, error } = await useAsyncData(`campaign-${slug}`, () => api.get(`/api/campaigns/${slug}`))
 if (error.value || !registers[id]?.perCampaign || !registerWords[id] || id === 'task')
   throw createError({ statusCode: 404, statusMessage: 'There is no such page.' })
-const prefer = computed(() => (campaign.value!.system === 'imperial' ? IMPERIAL : METRIC))
+useNumbersOf(() => campaign.value)
+const { prefer } = useUnits(() => campaign.value!.system)
 useTrail().value = [{ name: campaign.value!.title, to: `/campaigns/${slug}` }, { name: registers[id]!.many }]
 useHead({ title: `${registers[id]!.many} · ${campaign.value!.title} · Hypomet` })
 const replacing = shallowRef<RegisterRow | null>(null)

@@ -23,6 +23,7 @@ watch(
 
 useTrail().value = [{ name: campaign.value!.title }]
 useHead({ title: () => `${campaign.value?.title} · Hypomet` })
+useNumbersOf(() => campaign.value)
 const units = useUnits(() => campaign.value!.system)
 const today = localDay()
 const dialog = ref<'article' | 'revision' | 'limit' | 'test' | 'campaign' | null>(null)

@@ -17,6 +17,7 @@ watch(
 )
 useTrail().value = [{ name: campaign.value!.title, to: `/campaigns/${slug}` }, { name: 'Schedule' }]
 useHead({ title: () => `Schedule · ${campaign.value?.title} · Hypomet` })
+useNumbersOf(() => campaign.value)
 const book = await useRegister('task', campaign.value!.id)
 const today = localDay()
 const { output, problem, placed, months } = useSchedule(

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { plannedChannels, previewFile, rememberedColumns } from '../../../db/records/datasets'
+import { numbersOfTest, plannedChannels, previewFile, rememberedColumns } from '../../../db/records/datasets'
 import { lookAtStream, streamWhere } from '../../../live/streamSetUp'
 
 /** What a live stream says, with a first guess of which column is which channel. */
@@ -8,5 +8,6 @@ export default defineRoute({ body: z.object({ where: streamWhere }) }, async (ev
   const { where } = body
   const { read } = useServices().database
   const planned = await plannedChannels(read, id, { further: false })
-  return { preview: previewFile(await lookAtStream(where), planned, await rememberedColumns(read, id)) }
+  const usual = await numbersOfTest(read, id)
+  return { preview: previewFile(await lookAtStream(where), planned, await rememberedColumns(read, id), {}, usual) }
 })
