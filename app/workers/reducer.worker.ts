@@ -2,6 +2,7 @@ import {
   isHypometError,
   proposeFor,
   reduceRecord,
+  type CallOut,
   type MethodOutput,
   toRefusal,
   type Refusal,
@@ -32,6 +33,8 @@ interface Head {
   name: string
   sensors: Record<string, SensorSpecification>
   outcome: string
+  calls?: CallOut[]
+  peak: number | null
 }
 
 let held: {
@@ -41,6 +44,8 @@ let held: {
   view: PlanView | null
   sensors: Head['sensors']
   outcome: string
+  calls: Head['calls']
+  peak: number | null
 } | null = null
 
 let last: MethodOutput['results'] = {}
@@ -59,6 +64,8 @@ self.onmessage = ({ data }: MessageEvent<ReducerAsk>) => {
         view: data.view,
         sensors: head.sensors,
         outcome: head.outcome,
+        calls: head.calls,
+        peak: head.peak,
       }
     }
     if (!held) return

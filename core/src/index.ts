@@ -103,6 +103,7 @@ export {
   type TargetField,
 } from './targets/targets'
 export type { RigBlock } from './rig/block'
+export { calledOn, RUNG_TOLERANCE, type CalledRung } from './rig/calledRung'
 export { debrief, type DebriefEvent, type DebriefRow } from './rig/debrief'
 export { drawFaults, FAULT_KINDS, faultWords, type Fault, type FaultKind } from './rig/faults'
 export {

@@ -37,6 +37,14 @@ export const fileReading = z.object({
   units: z.record(z.string(), z.string()).optional(),
 })
 
+/** How and where it broke, as said with a file. */
+export const brokeSeen = z.object({
+  mode: z.string().max(200),
+  place: z.string().max(200),
+  note: z.string().max(300),
+  peak: number.nullable(),
+})
+
 const importChannel = z.object({
   column: z.string(),
   unit: z.string().optional(),

@@ -15,7 +15,7 @@ import * as z from 'zod'
 import type { Db } from '../db/connection/client'
 import { storeHealth } from '../db/records/bulk'
 import { setClock } from '../db/records/clocks'
-import { checkImportChannels, fileReading, importChannels } from '../ingest/reading'
+import { brokeSeen, checkImportChannels, fileReading, importChannels } from '../ingest/reading'
 import { storedRecord } from '../db/records/onMainClock'
 import { discard, markImported, rowsOf } from '../db/records/importing'
 import { channelsOfRecords } from '../db/records/channels'
@@ -44,6 +44,7 @@ export const importPayload = z.object({
   testId: z.number().int(),
   by: z.string(),
   end: z.string(),
+  broke: brokeSeen.nullable().default(null),
   /** What its plan says that a record holds. */
   roles: z
     .record(
@@ -65,6 +66,8 @@ export const reducePayload = z.object({
   plan: z.unknown(),
   view: z.custom<PlanView | null>(v => typeof v === 'object').default(null),
   outcome: z.string(),
+  calls: z.array(z.object({ t: z.number(), load: z.number().nullable(), reading: z.number().nullable() })).optional(),
+  peak: z.number().nullable().default(null),
   /** What rows go by that say no configuration. */
   name: z.string().default(''),
   sensors: z.record(

@@ -14,13 +14,8 @@ interface Services {
 /** Imports a file as a job; when it is in, it counts as the test's run, and its channels are looked over. */
 export function startImport({ database, jobs }: Services, payload: ImportPayload, known?: number): Promise<number> {
   const then = async () => {
-    const done = await finishImport(
-      database,
-      payload.by,
-      payload.testId,
-      payload.datasetId,
-      payload.end as NewImport['end'],
-    )
+    const end = { end: payload.end as NewImport['end'], broke: payload.broke }
+    const done = await finishImport(database, payload.by, payload.testId, payload.datasetId, end)
     return { ...done, healthJobId: await startHealth({ database, jobs }, payload.datasetId, {}) }
   }
   return jobs.start('import', payload, { then, ...(known === undefined ? {} : { known }) })

@@ -1,4 +1,5 @@
 import {
+  formatQuantity,
   HypometError,
   Watcher,
   type LiveFlag,
@@ -189,15 +190,36 @@ export class LiveRun {
     this.assertControls(by)
     const { commanded, read } = this.o.view
     const target = this.target()
-    driver.read(readings, target)
+    const stands = driver.read(readings, target)
+    const load = readings[commanded.role]
     this.addEvent({
       kind: 'call-out',
-      value: readings[commanded.role] ?? target,
+      value: load ?? this.readout.lastOf(commanded.role) ?? target,
       reading: readings[read.role] ?? null,
-      note: 'read by hand',
+      note: stands === null || stands === 'reached' ? 'read by hand' : this.againstRung(stands, load!, target),
       by,
       role: Object.keys(readings).join(' '),
     })
+  }
+
+  /** What a load that was called out is to its rung, in the campaign's units. */
+  private againstRung(stands: 'short' | 'above', load: number, target: number): string {
+    const { kind } = this.o.view.commanded
+    const show = (si: number) => formatQuantity(si, kind, { prefer: this.o.prefer, digits: 4 })
+    return `${show(load)} called out, rung is ${show(target)}: ${stands === 'short' ? 'not reached' : 'above it'}`
+  }
+
+  /**
+   * The article parted: nothing is on it any more. What was seen is kept with the run, and the run is over.
+   *
+   * @param peak  the largest load that somebody read or heard, SI
+   */
+  broke(by: string, { peak, words }: { peak: number | null; words: string }): void {
+    const { commanded } = this.o.view
+    const { rung, phase } = this.o.driver.state
+    if (phase === 'ended') return
+    this.o.driver.command('broke')
+    this.addEvent({ kind: 'article broke', value: peak ?? this.readout.lastOf(commanded.role), note: words, by, rung })
   }
 
   /** A load that no rung plans, written down with its size before it goes on. SI. */

@@ -16,13 +16,14 @@ import { audit } from '../db/connection/audit'
 import type { Database, Db } from '../db/connection/client'
 import { assertReady } from '../db/tests/readiness'
 import { beginRehearsal, endRehearsal, REHEARSALS_FROM, sweepRehearsals } from '../db/tests/rehearsals'
-import type { StreamSetUp } from '../db/schema'
+import type { Broke, StreamSetUp } from '../db/schema'
 import {
   assertNoOpenRun,
   createRun,
   eventsOfRun,
   interruptedRun,
   interruptRuns,
+  keepBroke,
   openRecords,
   resumeRun,
   runGroupsOf,
@@ -55,6 +56,9 @@ export type StartOf =
 export interface RunCommand {
   command: RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read'
   note: string
+  /** Of a break. */
+  mode?: string
+  place?: string
   value: number | null
   to: string
   /** s of baseline */
@@ -63,7 +67,7 @@ export interface RunCommand {
   readings?: Record<string, number>
 }
 
-const NAMED = new Set<RunCommand['command']>(['go', 'count-down', 'take', 'deviation'])
+const NAMED = new Set<RunCommand['command']>(['go', 'count-down', 'take', 'deviation', 'broke'])
 
 /** What a test needs to be run. */
 interface Prepared {
@@ -175,7 +179,11 @@ export class RunManager {
   }
 
   /** @throws HypometError `not-running`, `no-controls`, `missing-name`, `missing-reason`, `not-by-hand` */
-  command(runId: number, by: string, { command, note, value, to, seconds, readings = {} }: RunCommand): void {
+  command(
+    runId: number,
+    by: string,
+    { command, note, value, to, seconds, readings = {}, mode = '', place = '' }: RunCommand,
+  ): void {
     const live = this.live.get(runId)
     if (!live) throw new HypometError('not-running', 'This run is not going on.')
     if (by === UNNAMED && NAMED.has(command))
@@ -201,9 +209,18 @@ export class RunManager {
         return live.passControls(by, to)
       case 'read':
         return live.read(by, readings)
+      case 'broke':
+        return this.broke(runId, by, live, { peak: value, mode: mode.trim(), place: place.trim(), note: note.trim() })
       default:
         return live.command(command, by, note, seconds)
     }
+  }
+
+  /** Kept with the run before it ends: Judge begins from it. */
+  private broke(runId: number, by: string, live: LiveRun, seen: Broke): void {
+    const words = [[seen.mode, seen.place].filter(Boolean).join(', '), seen.note].filter(Boolean).join(': ')
+    live.broke(by, { peak: seen.peak, words })
+    void this.database.write(db => keepBroke(db, runId, seen))
   }
 
   /** What has happened so far, and from then on every frame. @throws HypometError `not-running` */

@@ -124,11 +124,12 @@ export async function importBytes(
     testId,
     by: BY,
     end: input.end,
+    broke: input.broke ?? null,
     reading: input.reading ?? {},
     joins: input.joins ?? null,
     clockOffset: input.clockOffset ?? 0,
   })
-  return finishImport(database, BY, testId, datasetId, input.end)
+  return finishImport(database, BY, testId, datasetId, input)
 }
 
 export const reduceAndKeep = (

@@ -2,7 +2,7 @@
 import { FileUp, Square } from '@lucide/vue'
 import { findUnit, formatQuantity, readStamp, rolesOfPlan } from '@hypomet/core'
 import { channelsToSend, guessedMapping, mappingProblem, type MappedColumn } from '~/composables/import/importMapping'
-import { RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
+import { brokeOf, RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
 import type { FilePreview } from '~/types/api'
 import type { Said } from './DialectFields.vue'
 
@@ -17,6 +17,7 @@ const file = shallowRef<{ source: File; preview: Preview; said: Said } | null>(n
 const mapping = ref<Record<string, MappedColumn>>({})
 const rate = ref('')
 const end = ref<RunEnd>(RUN_ENDS[0].value)
+const broke = reactive({ mode: '', place: '' })
 const sending = ref<{ share: number; text: string } | null>(null)
 const { doing, follow, stop: stopJob } = useJob()
 const progress = computed(() => doing.value ?? sending.value)
@@ -144,6 +145,7 @@ const begin = () =>
       channels: channelsToSend(mapping.value),
       reading,
       end: end.value,
+      broke: brokeOf(end.value, broke),
       ...(joins.value ? { joins: mainRecord.value!.id, clockOffset: clockShift.value } : {}),
     })
     await follow(jobId)
@@ -238,12 +240,13 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
           ><span class="label">Its clock, moved by, s</span
           ><input v-model="clock" class="field w-24" inputmode="decimal"
         /></label>
-        <label v-if="!joins" class="grow"
-          ><span class="label">How the test ended</span
-          ><select v-model="end" class="field">
-            <option v-for="e in RUN_ENDS" :key="e.value" :value="e.value">{{ e.label }}</option>
-          </select></label
-        >
+        <EndFields
+          v-if="!joins"
+          v-model="end"
+          v-model:mode="broke.mode"
+          v-model:place="broke.place"
+          label="How the test ended"
+        />
       </div>
       <p v-if="joins" class="text-xs text-quiet">
         Clocks can be brought together on the record’s page: by an event that both saw, or by what both recorded.

@@ -11,7 +11,7 @@ import {
   writeCsv,
   type Kind,
 } from '@hypomet/core'
-import { RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
+import { brokeOf, RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
 
 /**
  * Readings written down at the rig – call-outs, rows of a bench, pictures of a video – typed or pasted into a sheet;
@@ -57,6 +57,7 @@ const rows = computed(() =>
 )
 const unitOf = (c: Column) => draft.value.units[c.role] ?? usualUnit(c)
 const end = ref<RunEnd>(RUN_ENDS[0].value)
+const broke = reactive({ mode: '', place: '' })
 
 const put = (next: string[][]) => {
   draft.value = { ...draft.value, rows: next }
@@ -135,6 +136,7 @@ const take = () =>
       channels,
       reading: { delimiter: ',', numbers: 'point', typed: true },
       end: end.value,
+      broke: brokeOf(end.value, broke),
     })
     await follow(jobId)
     draft.value = { units: draft.value.units, rows: [] }
@@ -204,12 +206,7 @@ const take = () =>
       <button type="button" class="button text-xs" @click="put([...rows, columns.map(() => '')])">
         <Plus class="size-3.5" aria-hidden="true" />Row
       </button>
-      <label class="grow"
-        ><span class="label">It ended</span
-        ><select v-model="end" class="field">
-          <option v-for="e in RUN_ENDS" :key="e.value" :value="e.value">{{ e.label }}</option>
-        </select></label
-      >
+      <EndFields v-model="end" v-model:mode="broke.mode" v-model:place="broke.place" label="It ended" />
       <button type="button" class="button-main" :disabled="busy || unready !== ''" :data-hint="unready" @click="take">
         Keep {{ filled.length }} {{ filled.length === 1 ? 'row' : 'rows' }}
       </button>

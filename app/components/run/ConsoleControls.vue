@@ -9,6 +9,7 @@ import {
   Square,
   Timer,
   TriangleAlert,
+  Unlink,
   Volume2,
   VolumeX,
 } from '@lucide/vue'
@@ -47,18 +48,32 @@ const pass = (e: Event) => {
   select.value = ''
 }
 
-/** A reading as it was shouted, typed beside the gauge's own. */
+/** A reading as it was shouted, typed beside the gauge's own; and what was said with it. */
 const shouted = ref<QuantityInput | null>(null)
+const words = ref('')
 function callOut(): void {
-  emit(
-    'send',
-    'call-out',
-    shouted.value === null ? {} : { value: parseSettings(quantity(view.value.read.kind), shouted.value) },
-  )
+  emit('send', 'call-out', {
+    note: words.value.trim(),
+    ...(shouted.value === null ? {} : { value: parseSettings(quantity(view.value.read.kind), shouted.value) }),
+  })
   shouted.value = null
+  words.value = ''
+  dialog.value = null
+}
+/** The largest load that was called out. */
+const lastCalled = computed(() => {
+  const called = props.live.events.value.flatMap(e =>
+    e.kind === 'call-out' && e.role && e.value !== null ? [e.value] : [],
+  )
+  return called.length > 0 ? Math.max(...called) : null
+})
+const mayBreak = computed(() => props.byHand === true || props.source === 'stream')
+function broke(seen: object): void {
+  emit('send', 'broke', seen)
+  dialog.value = null
 }
 
-const dialog = ref<'deviation' | 'stop' | 'resume' | null>(null)
+const dialog = ref<'call-out' | 'broke' | 'deviation' | 'stop' | 'resume' | null>(null)
 const deviation = reactive({ size: 0 as QuantityInput, note: '' })
 function deviate(): void {
   emit('send', 'deviation', {
@@ -100,12 +115,13 @@ function resume(): void {
   emit('send', 'resume')
 }
 const keys: Record<string, () => unknown> = {
-  c: () => emit('send', 'call-out'),
+  c: () => (dialog.value = 'call-out'),
   g: () => phase.value === 'waiting' && emit('send', 'go'),
   m: () => emit('send', 'mark'),
   h: hold,
   x: () => emit('send', 'abort'),
   s: () => (dialog.value = 'stop'),
+  b: () => mayBreak.value && (dialog.value = 'broke'),
   k: () => mayCount.value && emit('send', 'count-down', { seconds: BASELINE }),
   v: () => emit('turn'),
 }
@@ -138,23 +154,11 @@ const resumeWords = computed(() => {
   <section
     :class="[
       'grid grid-cols-2 gap-2 max-lg:sticky',
-      'max-lg:bottom-0 max-lg:z-10 max-lg:bg-ground max-lg:py-2 lg:grid-cols-[1fr_1fr_1fr_1fr_1.4fr]',
+      'max-lg:bottom-0 max-lg:z-10 max-lg:bg-ground max-lg:py-2 lg:grid-cols-[1fr_1fr_1fr_1.2fr_1.3fr]',
     ]"
     aria-label="Controls"
   >
     <div class="col-span-full flex flex-wrap items-center gap-x-2 gap-y-1 text-sm">
-      <form v-if="!byHand" class="flex items-center gap-1" @submit.prevent="callOut">
-        <QuantityField
-          v-model="shouted"
-          class="w-36"
-          :kind="view.read.kind"
-          :prefer="units.prefer.value"
-          label="Called-out reading"
-          hide-label
-          placeholder="called out"
-          optional
-        /><button :class="small" :disabled="shouted === null">Write it down</button>
-      </form>
       <button type="button" :class="small" @click="askDeviation()">
         <TriangleAlert class="size-4" aria-hidden="true" />Unplanned load …
       </button>
@@ -216,7 +220,7 @@ const resumeWords = computed(() => {
       <CirclePlay class="size-6" aria-hidden="true" />Go{{ person ? `, says ${person}` : '' }}
       <span class="key">g</span>
     </button>
-    <button v-else type="button" class="button py-2.5 text-lg" @click="emit('send', 'call-out')">
+    <button v-else type="button" class="button py-2.5 text-lg" @click="dialog = 'call-out'">
       <Megaphone class="size-6" aria-hidden="true" />Call out <span class="key">c</span>
     </button>
     <button type="button" class="button py-2.5 text-lg" @click="emit('send', 'mark')">
@@ -229,9 +233,14 @@ const resumeWords = computed(() => {
         aria-hidden="true"
       />{{ phase === 'paused' ? 'Go on' : 'Hold' }} <span class="key">h</span><span v-if="byHand" class="key">F8</span>
     </button>
-    <button type="button" class="button py-2.5 text-lg" @click="dialog = 'stop'">
-      <Square class="size-5" aria-hidden="true" />Stop … <span class="key">s</span>
-    </button>
+    <div :class="['grid gap-2', mayBreak ? 'grid-cols-2' : '']">
+      <button type="button" class="button py-2.5 text-lg" @click="dialog = 'stop'">
+        <Square class="size-5" aria-hidden="true" />Stop … <span class="key">s</span>
+      </button>
+      <button v-if="mayBreak" type="button" class="button py-2.5 text-lg" @click="dialog = 'broke'">
+        <Unlink class="size-5" aria-hidden="true" />It broke <span class="key">b</span>
+      </button>
+    </div>
     <button
       type="button"
       class="button col-span-2 border-fail! py-2.5 text-lg text-fail! lg:col-span-1"
@@ -241,6 +250,38 @@ const resumeWords = computed(() => {
       ><span v-if="byHand" class="key">F9</span>
     </button>
     <ProblemNote class="col-span-full" :problem="problem ?? photoProblem" />
+    <BrokeDialog
+      :open="dialog === 'broke'"
+      :console="props.console"
+      :last-called="lastCalled"
+      @close="dialog = null"
+      @broke="broke"
+    />
+    <BaseDialog
+      :open="dialog === 'call-out'"
+      title="Call out"
+      description="Words or a reading, or both, at this moment of the record."
+      @close="dialog = null"
+    >
+      <form class="space-y-3" @submit.prevent="callOut">
+        <label class="block"
+          ><span class="label">What was called</span
+          ><input v-model="words" v-focus class="field" placeholder="skin wrinkles at the rear spar"
+        /></label>
+        <QuantityField
+          v-if="!byHand"
+          v-model="shouted"
+          :kind="view.read.kind"
+          :prefer="units.prefer.value"
+          :label="`${labelOf(view.read.role)}, if it was called`"
+          optional
+        />
+        <div class="flex justify-end gap-2">
+          <button type="button" class="button" @click="dialog = null">Nothing</button
+          ><button class="button-main">Write it down</button>
+        </div>
+      </form>
+    </BaseDialog>
     <BaseDialog
       :open="dialog === 'deviation'"
       title="Unplanned load"

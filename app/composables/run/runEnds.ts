@@ -7,3 +7,7 @@ export const RUN_ENDS = [
 ] as const
 
 export type RunEnd = (typeof RUN_ENDS)[number]['value']
+
+/** What is kept of a break beside its end; nothing of another end. */
+export const brokeOf = (end: RunEnd, { mode, place }: { mode: string; place: string }) =>
+  end === 'article broke' || end === 'fixture gave way' ? { mode, place, note: '', peak: null } : null

@@ -18,6 +18,19 @@ export interface ProposedFrom<Plan = unknown> {
   plan: Plan | null
   table: Table
   outcome: string
+  /** What people called out, where nothing else recorded; the rest of the record stands from one to the next. */
+  calls?: readonly CallOut[] | undefined
+  /** Largest load that somebody read or heard as it broke, SI. */
+  peak?: number | null | undefined
+  sensors?: ReduceContext['sensors'] | undefined
+}
+
+/** A reading that was called out, SI; null where only the other was read. */
+export interface CallOut {
+  /** s on the run's clock */
+  t: number
+  load: number | null
+  reading: number | null
 }
 
 /** A drawing of a reduction; null where there is nothing of it to draw. The first of a family is its main one. */

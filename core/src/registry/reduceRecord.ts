@@ -1,6 +1,6 @@
 import { plainIssue } from '../method/plainIssue'
 import { HypometError } from '../error'
-import type { AnyFamily } from '../family/contract'
+import type { AnyFamily, CallOut } from '../family/contract'
 import { readyRows, rowCount, rowsWith } from '../method/rows'
 import type { ReduceContext, Role, Table } from '../method/table'
 import type { Figure } from '../method/figure'
@@ -31,6 +31,9 @@ export interface RecordContext extends ReduceContext {
   plan: unknown
   view: PlanView | null
   outcome: string
+  /** Of a run that people read. */
+  calls?: readonly CallOut[] | undefined
+  peak?: number | null | undefined
 }
 
 export interface ReducedRecord {
@@ -55,13 +58,13 @@ export function rolesOfPlan(family: string, plan: unknown): Record<string, Role>
 export function proposeFor(
   family: string,
   record: StoredRecord,
-  { plan, outcome }: Pick<RecordContext, 'plan' | 'outcome'>,
+  { plan, ...from }: Pick<RecordContext, 'plan' | 'outcome'> & Partial<RecordContext>,
 ): Record<string, unknown> {
   const f = familyNamed(family)
   const read = planOf(family, plan)
   const roles = rolesOfPlan(family, plan)
   const table = tableOfRecord(f, roles, record, read, [])
-  return f.propose({ plan: read as never, table: wholeRows(table, roles), outcome })
+  return f.propose({ ...from, plan: read as never, table: wholeRows(table, roles) })
 }
 
 /** Rows that have all that is needed, or the first of it: proposals look for holds and peaks in them. */

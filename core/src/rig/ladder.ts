@@ -4,10 +4,10 @@ import type { LadderRung } from '../plan/ladder'
 export type RigPhase = 'ramp' | 'hold' | 'waiting' | 'paused' | 'unloading' | 'ended'
 export type RigEnd = 'ladder done' | 'aborted' | 'stopped' | 'article broke' | 'fixture gave way'
 /**
- * `stop` comes down as gently as the ladder went up, `abort` at once; `reached` says that a load is on which nobody
- * reads.
+ * `stop` comes down as gently as the ladder went up, `abort` at once; `broke` says that the article did, and there is
+ * nothing to come down from; `reached` says that a load is on which nobody reads.
  */
-export type RigCommand = 'hold' | 'resume' | 'go' | 'count-down' | 'reached' | 'stop' | 'abort'
+export type RigCommand = 'hold' | 'resume' | 'go' | 'count-down' | 'reached' | 'stop' | 'abort' | 'broke'
 
 /** Where a run stands on its ladder; plain data, so that it survives its process. */
 export interface LadderState {
@@ -66,13 +66,16 @@ const hasBroken = ({ end }: LadderState): boolean => end === 'article broke' || 
 
 /** What a command makes of the state; commands that make no sense now change nothing. */
 export function commandLadder<S extends LadderState>({ rungs }: Ladder, s: S, command: RigCommand, seconds = 10): S {
-  if (s.phase === 'ended' || (s.phase === 'unloading' && command !== 'abort' && command !== 'reached')) return s
+  if (s.phase === 'ended') return s
+  if (s.phase === 'unloading' && command !== 'abort' && command !== 'reached' && command !== 'broke') return s
   switch (command) {
     // What broke first is how it ended, also where the load is then taken off in haste.
     case 'abort':
       return s.end === 'aborted'
         ? s
         : { ...s, ...begin(s, 'unloading'), end: hasBroken(s) ? s.end : 'aborted', unload: QUICK_UNLOAD }
+    case 'broke':
+      return { ...s, ...begin(s, 'ended'), end: 'article broke' }
     case 'stop':
       return { ...s, ...begin(s, 'unloading'), end: 'stopped', unload: Math.max(QUICK_UNLOAD, rungs[s.rung]!.ramp) }
     case 'hold':

@@ -22,7 +22,7 @@ import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { recordsTogether } from './clocks'
 import { checkImportChannels, type FileReading, type ImportChannel } from '../../ingest/reading'
-import { article, campaign, channel, dataset, revision, run, test } from '../schema'
+import { article, campaign, channel, dataset, revision, run, test, type Broke } from '../schema'
 import { assertReady } from '../tests/readiness'
 import { lockPredictions } from '../tests/tests'
 
@@ -223,6 +223,7 @@ export interface NewImport {
   joins?: number | null
   clockOffset?: number
   end: 'ladder done' | 'article broke' | 'fixture gave way' | 'aborted'
+  broke?: Broke | null
 }
 
 /** A dataset that nobody sees until its import is complete. */
@@ -306,7 +307,13 @@ async function assertJoins(db: Db, testId: number, joins: number, roles: string[
 /**
  * The imported file counts as the test's run, and locks its predictions; one that joins another is part of that one's.
  */
-export function finishImport(database: Database, by: string, testId: number, datasetId: number, end: NewImport['end']) {
+export function finishImport(
+  database: Database,
+  by: string,
+  testId: number,
+  datasetId: number,
+  ended: Pick<NewImport, 'end' | 'broke'>,
+) {
   return database.write(async db => {
     const [d] = await db.select({ joins: dataset.joinsId }).from(dataset).where(eq(dataset.id, datasetId))
     if (d?.joins) {
@@ -323,7 +330,17 @@ export function finishImport(database: Database, by: string, testId: number, dat
     const at = new Date().toISOString()
     const [made] = await db
       .insert(run)
-      .values({ testId, datasetId, source: 'file', status: 'closed', end, by, startedAt: at, endedAt: at })
+      .values({
+        testId,
+        datasetId,
+        source: 'file',
+        status: 'closed',
+        end: ended.end,
+        broke: ended.broke ?? null,
+        by,
+        startedAt: at,
+        endedAt: at,
+      })
       .returning()
     await audit(db, {
       who: by,

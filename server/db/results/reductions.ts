@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto'
-import { HypometError } from '@hypomet/core'
-import { desc, eq, inArray } from 'drizzle-orm'
+import { HypometError, type CallOut } from '@hypomet/core'
+import { and, asc, desc, eq, inArray, isNotNull } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../../jobs/handlers'
 import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { mainRecord, recordsTogether } from '../records/clocks'
-import { channel, reduction, revision, run, test, type ReductionInput } from '../schema'
+import { channel, reduction, revision, run, runEvent, test, type ReductionInput } from '../schema'
 import { TestSet } from '../tests/testSet'
 import { planViewOf } from '../tests/viewedPlan'
 import { listSensors } from '../registers/inventory'
@@ -60,6 +60,8 @@ export async function reductionInput(
     view: await planViewOf(db, testId),
     name: `Revision ${rev!.label}`,
     outcome: OUTCOME_OF_END[r?.end ?? ''] ?? 'no-failure',
+    ...(r?.source === 'crew' ? { calls: await callOutsOf(db, r.id) } : {}),
+    peak: r?.broke?.peak ?? null,
     sensors,
     inputs,
     sha256:
@@ -69,6 +71,16 @@ export async function reductionInput(
             .update(JSON.stringify(inputs.map(({ sha256, clockOffset }) => ({ sha256, clockOffset }))))
             .digest('hex'),
   }
+}
+
+/** What people read in a run of theirs, in order; words that were called have no channel. */
+async function callOutsOf(db: Db, runId: number): Promise<CallOut[]> {
+  const rows = await db
+    .select({ t: runEvent.t, load: runEvent.value, reading: runEvent.reading })
+    .from(runEvent)
+    .where(and(eq(runEvent.runId, runId), eq(runEvent.kind, 'call-out'), isNotNull(runEvent.role)))
+    .orderBy(asc(runEvent.id))
+  return rows
 }
 
 /** Settings of the newest kept reduction of a test; null before there is one. */

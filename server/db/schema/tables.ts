@@ -44,6 +44,15 @@ export interface LiveEvent {
   role?: string | null
 }
 
+/** How and where an article broke, as somebody who was there said. */
+export interface Broke {
+  mode: string
+  place: string
+  note: string
+  /** Largest load read or heard, SI. */
+  peak: number | null
+}
+
 /** Where a run's samples come from, beside the simulated rig. */
 export type StreamWhere = { kind: 'tcp'; host: string; port: number } | { kind: 'file'; path: string }
 export interface StreamSetUp {
@@ -422,6 +431,8 @@ export const run = sqliteTable(
     /** The rig's memory after its last recorded block. */
     rigState: json<RigState>('rig_state'),
     end: text('end'),
+    /** What was seen when the article broke, as said then. */
+    broke: json<Broke | null>('broke'),
     by: text('by').notNull(),
     startedAt: at('started_at').notNull(),
     endedAt: at('ended_at'),

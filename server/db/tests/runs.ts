@@ -5,7 +5,7 @@ import type { Db } from '../connection/client'
 import { channelsOfRecords } from '../records/channels'
 import { recordedLength } from '../records/recorder'
 import { addChannels } from '../records/samples'
-import { dataset, run, runEvent, type LiveEvent } from '../schema'
+import { dataset, run, runEvent, type Broke, type LiveEvent } from '../schema'
 
 export type RunRow = typeof run.$inferSelect
 
@@ -121,6 +121,10 @@ export async function resumeRun(db: Db, by: string, runId: number): Promise<void
   await db.insert(runEvent).values({ runId, t, kind: 'resumed after a stop', by, at: new Date().toISOString() })
   await audit(db, { who: by, what: 'resume run', entity: 'run', entityId: runId })
 }
+
+/** What was seen when the article broke. */
+export const keepBroke = async (db: Db, runId: number, broke: Broke): Promise<void> =>
+  void (await db.update(run).set({ broke }).where(eq(run.id, runId)))
 
 /** @throws HypometError `not-interrupted` */
 export async function interruptedRun(db: Db, runId: number, otherwise: string): Promise<RunRow> {

@@ -358,4 +358,5 @@ const RUN = {
   by: run.by,
   startedAt: run.startedAt,
   endedAt: run.endedAt,
+  broke: run.broke,
 }

@@ -1,4 +1,4 @@
-import type { RigBlock, RigCommand, RigState } from '@hypomet/core'
+import { calledOn, type CalledRung, type RigBlock, type RigCommand, type RigState } from '@hypomet/core'
 import type { Arrival, Driver } from './driver'
 import type { LadderFollower } from './follower'
 
@@ -30,15 +30,25 @@ export class CrewDriver implements Driver {
   }
 
   command(command: RigCommand, seconds?: number): void {
+    if (command === 'reached' && this.state.phase === 'unloading') this.said[this.commanded] = 0
     this.follower.command(command, seconds)
   }
 
-  /** What was read with the load on: the rung is reached. A load that nobody reads is that of the rung. */
-  read(readings: Readonly<Record<string, number>>, target: number): void {
-    Object.assign(this.said, { [this.commanded]: target }, readings)
-    this.follower.command('reached')
+  /**
+   * What was read. On the way up a load that nobody reads is that of the rung, which is then reached; one that is read
+   * is held against it. On the way down what is on stays on until it is read, or said to be off.
+   *
+   * @returns how a load that was read stands to its rung; null where none was, or none is asked for
+   */
+  read(readings: Readonly<Record<string, number>>, target: number): CalledRung | null {
+    const load = readings[this.commanded]
+    const isUp = this.state.phase !== 'unloading' && this.state.phase !== 'ended'
+    const stands = load === undefined || !isUp ? null : calledOn(load, target)
+    Object.assign(this.said, isUp && load === undefined ? { [this.commanded]: target } : {}, readings)
+    if (isUp && stands !== 'short') this.follower.command('reached')
     this.changed = true
     this.onArrival?.()
+    return stands
   }
 
   poll(elapsed: number): Arrival {

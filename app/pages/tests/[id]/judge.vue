@@ -20,6 +20,9 @@ const last = page.value.judgement
 const standing = computed(() =>
   page.value.judgement?.reductionId === reduction.value?.id ? page.value.judgement : null,
 )
+/** What ended it, as was said at the run or with the file. */
+const said = page.value.runs.find(r => r.status === 'closed') ?? null
+const SAID_CAUSE: Record<string, Cause> = { 'article broke': 'article', 'fixture gave way': 'fixture' }
 const outcome = computed(() => String(reduction.value?.settings['outcome'] ?? ''))
 const form = reactive<{
   validity: Validity
@@ -30,10 +33,14 @@ const form = reactive<{
   answers: Record<string, Answer>
 }>({
   validity: last?.validity ?? 'valid',
-  cause: last?.cause ?? ({ article: 'article', fixture: 'fixture' } as Record<string, Cause>)[outcome.value] ?? 'none',
-  place: last?.place ?? '',
-  mode: last?.mode ?? '',
-  note: last?.note ?? '',
+  cause:
+    last?.cause ??
+    ({ article: 'article', fixture: 'fixture' } as Record<string, Cause>)[outcome.value] ??
+    SAID_CAUSE[said?.end ?? ''] ??
+    'none',
+  place: last?.place ?? said?.broke?.place ?? '',
+  mode: last?.mode ?? said?.broke?.mode ?? '',
+  note: last?.note ?? said?.broke?.note ?? '',
   answers: standing.value?.answers ?? {},
 })
 /** A no leaves remarks. */

@@ -5,6 +5,9 @@ import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
 import { quietStart } from '../../signal/quietStart'
+import { calledOn, RUNG_TOLERANCE } from '../../rig/calledRung'
+import { combine } from '../../uncertainty/coverage'
+import { sensorBudget } from '../../uncertainty/sensor'
 
 const own = {
   referenceStrength: quantity('force', { title: 'Strength when new', positive: true }).optional(),
@@ -34,23 +37,72 @@ export const pullPlanning: Planning<PullPlan> = {
 /** Fewer readings than that were called out, not recorded. */
 const CALLED_OUT = 30
 
+/** Repeats of a call within so much of it are one. */
+const SAME = 1e-6
+
 /**
- * Gauge and strength when new as planned, zero from the rest at the beginning; what holds few readings was called out.
+ * Gauge and strength when new as planned, zero from the rest at the beginning; what people read, or what holds few
+ * readings, was called out.
  */
 export function proposePull({
   plan,
   table: { t, channels },
   outcome,
+  calls,
+  peak,
+  sensors,
 }: ProposedFrom<PullPlan>): Record<string, unknown> {
   const { referenceStrength, gaugeAccuracy, gaugeFullScale } = plan ?? {}
-  const known = omitUndefined({ referenceStrength, gaugeAccuracy, gaugeFullScale })
+  const known = omitUndefined({
+    referenceStrength,
+    ...(gaugeFullScale ? { gaugeAccuracy, gaugeFullScale } : gaugeOf(sensors)),
+  })
+  const called = calls?.flatMap(c => (c.load === null || c.load < 0 ? [] : [{ force: c.load, t: c.t }])) ?? []
+  if (called.length > 0) return { ...known, ...calledOut(called, plan, outcome, peak) }
   const force = channels['force']
   if (!force) return known
   const zeroStart = quietStart(t, force)
   if (force.length >= CALLED_OUT) return { ...known, ...(zeroStart ? { zeroStart } : {}) }
+  const read = Array.from(force, (f, i) => ({ force: f, t: t[i]! })).filter(c => c.force >= 0)
+  return read.length === 0 ? known : { ...known, ...calledOut(read, plan, outcome, peak) }
+}
+
+interface Called {
+  force: number
+  t: number
+}
+
+/** Call-outs, each load once as it was first held, with how far the next was to be. */
+function calledOut(
+  all: readonly Called[],
+  plan: PullPlan | null,
+  outcome: string,
+  peak: number | null | undefined,
+): Record<string, unknown> {
+  const callouts = all.filter((c, i) => !all.slice(0, i).some(b => Math.abs(b.force - c.force) <= SAME * b.force))
+  const low = Math.max(...callouts.map(c => c.force))
+  const held = outcome === 'no-failure'
+  const increment = held || plan === null ? undefined : nextRung(plan, low, callouts.length)
   return {
-    ...known,
-    callouts: Array.from(force, (f, i) => ({ force: f, t: t[i]! })),
-    outcome: outcome === 'no-failure' ? 'no-failure' : 'broke',
+    callouts,
+    outcome: held ? 'no-failure' : 'broke',
+    ...(!held && peak != null && peak >= low ? { recordedPeak: peak } : increment === undefined ? {} : { increment }),
   }
+}
+
+/** How far above a load that was held the plan's next rung stands; calls between rungs tell their own steps. */
+function nextRung({ rungs, commanded }: PullPlan, low: number, calls: number): number | undefined {
+  const isOnRung = rungs.some(r => r.target > 0 && calledOn(low, r.target) === 'reached')
+  if (commanded.kind !== 'force' || (!isOnRung && calls > 1)) return undefined
+  // A rung held a little short of its target was held: the next one is meant.
+  const next = rungs.find(r => r.target > low * (1 + RUNG_TOLERANCE))
+  return next && next.target - low
+}
+
+/** By the force's sensor, as an accuracy of its full scale that gives the same standard uncertainty. */
+function gaugeOf(sensors: ProposedFrom['sensors']): { gaugeAccuracy?: number; gaugeFullScale?: number } {
+  const s = sensors?.['force']
+  if (!s) return {}
+  const { u } = combine(sensorBudget(s, s.fullScale))
+  return { gaugeFullScale: s.fullScale, ...(u > 0 ? { gaugeAccuracy: (u * Math.sqrt(3)) / s.fullScale } : {}) }
 }

@@ -12,6 +12,7 @@ export default defineRoute(
         'reached',
         'stop',
         'abort',
+        'broke',
         'call-out',
         'mark',
         'photo',
@@ -25,6 +26,8 @@ export default defineRoute(
       /** SI */
       value: z.number().nullable().default(null),
       to: z.string().max(100).default(''),
+      mode: z.string().max(200).default(''),
+      place: z.string().max(200).default(''),
       seconds: z.number().min(1).max(600).default(10),
       readings: z.record(z.string().max(100), z.number()).default({}),
     }),

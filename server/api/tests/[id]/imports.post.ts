@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { rolesOfPlan } from '@hypomet/core'
 import { beginImport, plannedChannels } from '../../../db/records/datasets'
-import { fileReading, importChannels } from '../../../ingest/reading'
+import { brokeSeen, fileReading, importChannels } from '../../../ingest/reading'
 import { startImport } from '../../../jobs/imports'
 import { testContext } from '../../../db/tests/testContext'
 
@@ -16,6 +16,7 @@ export default defineRoute(
       joins: z.number().int().nullable().default(null),
       clockOffset: z.number().default(0),
       end: z.enum(['ladder done', 'article broke', 'fixture gave way', 'aborted']),
+      broke: brokeSeen.nullable().default(null),
     }),
   },
   async (event, { body }) => {
@@ -40,6 +41,7 @@ export default defineRoute(
       testId,
       by,
       end: input.end,
+      broke: input.broke,
     }
     return { jobId: await startImport({ database, jobs }, payload) }
   },
