@@ -32,8 +32,8 @@ export const useTestStore = defineStore('test', () => {
     newPlanVersion: (reason: string) => after(api.post(`/api/tests/${id()}/plan/versions`, { reason })),
     /** Its page is read anew by whoever saves: other things are done once the edit is known. */
     savePlan: (plan: Record<string, unknown>, edit: number) => api.put(`/api/tests/${id()}/plan`, { plan, edit }),
-    keepReduction: (settings: Record<string, unknown>) =>
-      after(api.post(`/api/tests/${id()}/reduce`, { settings, keep: true })),
+    keepReduction: (settings: Record<string, unknown>, looked: string[]) =>
+      after(api.post(`/api/tests/${id()}/reduce`, { settings, keep: true, looked })),
     judge: (judgement: BodyAt<'POST', `/api/tests/${number}/judge`>) =>
       after(api.post(`/api/tests/${id()}/judge`, judgement)),
     evidence: () => api.get(`/api/tests/${id()}/evidence`),

@@ -14,10 +14,11 @@ export async function keepReduction(
   by: string,
   testId: number,
   settings: Record<string, unknown> | null,
+  looked: string[] = [],
 ) {
   const { sha256, inputs, ...payload } = await reductionInput(database.read, testId, settings)
   const reduced = await jobs.call('reduce', payload)
-  return storeReduction(database, by, testId, { ...payload, sha256, inputs }, reduced)
+  return storeReduction(database, by, testId, { ...payload, sha256, inputs }, reduced, looked)
 }
 
 /**

@@ -6,7 +6,14 @@ import { axisUnits, chartOption, figureCsv, GRID, lookOf } from '~/composables/c
 
 /** A figure of the core: cursor values for every series, drag to zoom, reset, the same data as a table, PNG and CSV. */
 const props = withDefaults(
-  defineProps<{ figure: Figure; prefer: UnitPreference; name: string; height?: string; live?: boolean }>(),
+  defineProps<{
+    figure: Figure
+    prefer: UnitPreference
+    name: string
+    height?: string
+    live?: boolean
+    open?: readonly string[]
+  }>(),
   { height: '320px' },
 )
 
@@ -187,6 +194,7 @@ const tableRows = computed(() =>
         :from-pixel="fromPixel"
         :top="GRID.top"
         :bottom="GRID.bottom"
+        :open="open"
         @move="(path, x) => emit('move', path, x)"
         @rest="isDragged = $event"
       />

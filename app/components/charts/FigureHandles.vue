@@ -11,6 +11,8 @@ const props = defineProps<{
   fromPixel: (pixel: number) => number | null
   top: number
   bottom: number
+  /** Settings that stand as they were proposed: dashed. */
+  open?: readonly string[] | undefined
 }>()
 const emit = defineEmits<{ move: [path: string, x: number]; rest: [isDragged: boolean] }>()
 
@@ -79,7 +81,12 @@ function press(e: KeyboardEvent, h: Handle): void {
       @pointercancel="release"
       @keydown="press($event, h)"
     >
-      <span class="absolute inset-y-0 left-1/2 w-0.5 -translate-x-1/2 bg-predicted" />
+      <span
+        :class="[
+          'absolute inset-y-0 left-1/2 w-0 -translate-x-1/2 border-l-2 border-predicted',
+          open?.includes(h.path.split('.')[0]!) ? 'border-dashed' : 'border-solid',
+        ]"
+      />
       <span class="absolute bottom-0 left-1/2 size-3 -translate-x-1/2 rotate-45 border border-panel bg-predicted" />
     </div>
   </div>

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
+import * as z from 'zod'
 import {
+  families,
   findUnit,
+  formOf,
   isOpenNumber,
   numberOf,
   preferredUnit,
@@ -103,6 +106,15 @@ const style = computed(
     styleOf(filled.value.flatMap(row => used.value.flatMap(c => (c.kind === 'text' ? [] : [row[c.i]!])))) ??
     numbers.style.value,
 )
+/** Where readings count from a zero, somebody must have read it. */
+const wantsZero = computed(() => {
+  const form = formOf(families[page.value.test.family]?.settings ?? z.object({}))
+  if (form.type !== 'group' || !form.fields.some(f => f.key === 'zeroStart' && f.required)) return false
+  const load = used.value.find(c => c.role !== 't' && !c.optional)
+  return load !== undefined && !filled.value.some(row => numberOf(row[load.i]!, style.value) === 0)
+})
+const addZeros = () => put([columns.value.map(c => (c.role === 't' || c.kind === 'text' ? '' : '0')), ...filled.value])
+
 /** A cell that may be two numbers, where the others do not tell. */
 const openCell = computed(() =>
   style.value ? '' : (filled.value.flatMap(row => used.value.map(c => row[c.i]!)).find(isOpenNumber) ?? ''),
@@ -201,6 +213,10 @@ const take = () =>
       </table>
     </div>
     <NumberQuestion v-if="openCell" :text="openCell" />
+    <p v-if="wantsZero" class="text-sm text-open">
+      No row has nothing on. Did the gauges read nothing before the first?
+      <button type="button" class="button ml-1 px-1.5 py-0 text-xs" @click="addZeros">Add a row of zeros first</button>
+    </p>
     <ProblemNote :problem="problem" />
     <div class="flex flex-wrap items-end justify-between gap-2">
       <button type="button" class="button text-xs" @click="put([...rows, columns.map(() => '')])">

@@ -7,6 +7,7 @@ import {
   type ChainLink,
   type FormField,
   type HypometError,
+  type SettingCheck,
   type UnitPreference,
 } from '@hypomet/core'
 import type { TestPage } from '~/types/api'
@@ -20,8 +21,11 @@ const props = defineProps<{
   datasets: TestPage['datasets']
   roles: string[]
   span: readonly [number, number] | null
+  /** Keys that stand as they were proposed. */
+  open: readonly string[]
+  checks: readonly SettingCheck[]
 }>()
-const emit = defineEmits<{ set: [key: string, value: unknown] }>()
+const emit = defineEmits<{ set: [key: string, value: unknown]; accept: [key: string] }>()
 
 const TITLES: Record<ChainLink, string> = {
   zero: 'Zero',
@@ -52,6 +56,10 @@ const isOpen = (l: { link: ChainLink; fields: FormField[] }) =>
   isWrong(l) || (l.link === 'filter' ? l.fields.some(f => f.required) : l.link !== 'derive' || said(l) > 0)
 const main = computed(() => props.datasets[0]!)
 const joined = computed(() => props.datasets.filter(d => d.joinsId === main.value.id))
+
+const checksOf = (f: FormField) => props.checks.filter(c => c.path === f.key || c.path.startsWith(`${f.key}.`))
+/** What a proposal may get wrong; a number of the plan is the plan's. */
+const isProposed = (f: FormField) => props.open.includes(f.key) && (isWindow(f) || linkOf(f) === 'zero')
 
 /** Windows are placed where they can be seen, and are then moved on the figure. */
 const isWindow = (f: FormField) =>
@@ -105,6 +113,7 @@ function place(f: FormField): void {
             :problem="problem"
             @update:model-value="emit('set', f.key, $event)"
           />
+          <WindowMark :is-proposed="isProposed(f)" :checks="checksOf(f)" @accept="emit('accept', f.key)" />
           <div v-if="isWindow(f) && span" class="mt-0.5 flex gap-1">
             <button
               v-if="f.type === 'lists' || modelValue[f.key] == null"

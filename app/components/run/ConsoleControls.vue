@@ -159,6 +159,9 @@ const resumeWords = computed(() => {
     aria-label="Controls"
   >
     <div class="col-span-full flex flex-wrap items-center gap-x-2 gap-y-1 text-sm">
+      <button v-if="phase === 'waiting'" type="button" :class="small" @click="dialog = 'call-out'">
+        <Megaphone class="size-4" aria-hidden="true" />Call out <span class="key">c</span>
+      </button>
       <button type="button" :class="small" @click="askDeviation()">
         <TriangleAlert class="size-4" aria-hidden="true" />Unplanned load …
       </button>

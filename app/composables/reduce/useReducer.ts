@@ -40,8 +40,10 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
 
   async function reduceOnce(settings: Record<string, unknown>, shown: string[] | null, quick: boolean): Promise<void> {
     try {
-      if (onServer) reduced.value = await api.post(`/api/tests/${test.id}/reduce`, { settings, keep: false })
-      else {
+      if (onServer) {
+        const answer = await api.post(`/api/tests/${test.id}/reduce`, { settings, keep: false })
+        if ('checks' in answer) reduced.value = answer
+      } else {
         const heard = await ask({
           what: 'reduce',
           settings: JSON.parse(JSON.stringify(settings)) as Record<string, unknown>,

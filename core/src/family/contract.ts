@@ -121,6 +121,8 @@ export interface Family<
   figures: Record<string, FigureOutline<z.output<S>>>
   /** Where a setting belongs that does not show it by itself. */
   links?: Readonly<Record<string, ChainLink>>
+  /** What zeros are to be without, and which other windows are to be steady in it. */
+  checked?: { load: string; steady?: readonly string[] }
   /** Settings that are of one record, article or gauge, and are not carried over to a twin’s. */
   ownOfRecord: readonly string[]
   /** Rows to be reduced from the record of a run, where those are not the samples themselves. */

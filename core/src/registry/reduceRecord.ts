@@ -1,5 +1,6 @@
 import { plainIssue } from '../method/plainIssue'
 import { HypometError } from '../error'
+import { checkSettings, type SettingCheck } from '../family/checks'
 import type { AnyFamily, CallOut } from '../family/contract'
 import { readyRows, rowCount, rowsWith } from '../method/rows'
 import type { ReduceContext, Role, Table } from '../method/table'
@@ -40,6 +41,8 @@ export interface ReducedRecord {
   settings: Record<string, unknown>
   output: MethodOutput
   figures: Record<string, Figure>
+  /** What its windows were looked at for. */
+  checks: SettingCheck[]
 }
 
 /** A plan as its family reads it, or null where it does not hold together. */
@@ -106,6 +109,7 @@ export function reduceRecord(
     settings: entered,
     output: toOutput({ family: f.id }, f.version, { ...reduction, warnings: [...warnings, ...reduction.warnings] }),
     figures,
+    checks: checkSettings(f, table, settings),
   }
 }
 
@@ -147,8 +151,15 @@ function tableOfRecord(
     { t: clock, channels: { ...Object.fromEntries(numbers.map(r => [r, columns[r]!])), ...codes }, units },
     hasClock && 't' in roles ? ['t'] : [],
   )
+  // Rows that were typed one after the other, where the kind of test wants a clock: the row's number stands for it.
+  const isCounted = !hasClock && 't' in roles && !roles['t']!.optional
+  if (isCounted)
+    warnings.push({
+      code: 'no-clock',
+      message: 'The rows have no clock: each counts as one second, so windows are in rows and rates mean nothing.',
+    })
   const table: Table = {
-    t: hasClock ? read.t : new Float64Array(0),
+    t: hasClock || isCounted ? read.t : new Float64Array(0),
     channels: Object.fromEntries(numbers.map(r => [r, read.channels[r]!])),
     units,
     ...(words.length > 0

@@ -101,6 +101,8 @@ export function storeReduction(
   testId: number,
   input: ReductionAsked,
   reduced: Reduced,
+  /** Checks that failed and that somebody looked at. */
+  looked: string[] = [],
 ) {
   return database.write(async db => {
     const [before] = await db
@@ -135,7 +137,7 @@ export function storeReduction(
       entity: 'test',
       entityId: testId,
       before: before ?? null,
-      after: { reductionId: made!.id, settings: reduced.settings },
+      after: { reductionId: made!.id, settings: reduced.settings, ...(looked.length > 0 ? { looked } : {}) },
     })
     return made!
   })

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { Check, Copy, Wand2 } from '@lucide/vue'
-import type { FollowUp as Carried, Figure, Kind, MethodOutput } from '@hypomet/core'
-import { followUpsFrom, isSame, settingsAt } from '~/composables/reduce/reduceSettings'
+import { formOf, type FollowUp as Carried, type Figure, type Kind, type MethodOutput } from '@hypomet/core'
+import { followUpsFrom, isSame } from '~/composables/reduce/reduceSettings'
+import { useReduceDraft } from '~/composables/reduce/useReduceDraft'
 
 /** From the record to the results: the chain at the left, the figure beside it, old beside new, and its twins. */
 const { page, predictedCurves, store, units, family, resultLabel } = useTest()
@@ -15,7 +16,8 @@ const reducer = useReducer({
   plan: () => page.value.test.plan,
   view: () => page.value.view,
 })
-const draft = ref<Record<string, unknown>>({ ...(kept.value?.settings ?? {}) })
+const writing = useReduceDraft(page.value.test.id, () => kept.value)
+const { settings: draft, proposed, open } = writing
 const output = computed<MethodOutput | null>(
   () => reducer.reduced.value?.output ?? (reducer.problem.value ? null : (kept.value?.output ?? null)),
 )
@@ -34,21 +36,18 @@ function renew(isDragged = false): void {
   void reducer.reduce(draft.value, isDragged && name.value ? [name.value] : null, isDragged)
   if (isDragged) void all()
 }
-const proposed = shallowRef<Record<string, unknown> | null>(null)
 onMounted(
   () =>
     hasData.value &&
     run(async () => {
+      // What was typed while the record came stands over what is proposed.
       proposed.value = await reducer.load()
-      if (!kept.value) draft.value = { ...proposed.value }
       renew()
     }),
 )
 const typed = useDebounceFn(() => renew(), 120)
 function set(key: string, value: unknown): void {
-  const next = { ...draft.value, [key]: value }
-  if (value === null || value === undefined) Reflect.deleteProperty(next, key)
-  draft.value = next
+  writing.say(key, value)
   void typed()
 }
 function move(path: string, x: number): void {
@@ -57,14 +56,33 @@ function move(path: string, x: number): void {
   const ends = figure.value?.handles?.filter(h => h.path.startsWith(`${key}.`)) ?? []
   const from =
     draft.value[key] === undefined && ends.length > 0 ? { ...draft.value, [key]: ends.map(h => h.x) } : draft.value
-  draft.value = settingsAt(from, path, x)
+  writing.move(path, x, from)
   renew(true)
 }
 function propose(): void {
-  draft.value = { ...proposed.value }
+  writing.propose()
   renew()
 }
-const keep = () => run(() => store.keepReduction(draft.value))
+function discard(): void {
+  writing.discard()
+  renew()
+}
+const checks = computed(() => reducer.reduced.value?.checks ?? [])
+/** What failed is looked at before it is kept; when it fails otherwise, anew. */
+const failed = computed(() => checks.value.filter(c => !c.ok))
+const fieldTitle = (path: string) => fieldTitles.value[path.split('.')[0]!] ?? path
+const fieldTitles = computed(() => {
+  const form = formOf(family.value.settings)
+  return Object.fromEntries(form.type === 'group' ? form.fields.map(f => [f.key, f.title]) : [])
+})
+const failedWords = computed(() => failed.value.map(c => `${fieldTitle(c.path)}: ${c.words}`))
+const looked = ref<string[]>([])
+const isUnseen = computed(() => failedWords.value.some(w => !looked.value.includes(w)))
+const keep = () =>
+  run(async () => {
+    await store.keepReduction(draft.value, failedWords.value)
+    writing.discard()
+  })
 const unsaved = computed(
   () => output.value !== null && (kept.value === null || !isSame(output.value, kept.value.output)),
 )
@@ -141,10 +159,19 @@ const elsewhere = computed(
           :datasets="page.datasets"
           :roles="roles"
           :span="span"
+          :open="open"
+          :checks="checks"
           @set="set"
+          @accept="writing.accept"
         />
         <div class="grid grid-cols-2 gap-2">
-          <button type="button" class="button text-xs" :disabled="!proposed" @click="propose">
+          <button
+            type="button"
+            class="button text-xs"
+            :disabled="!proposed"
+            data-hint="Windows from the record and the plan; what was typed or moved stays"
+            @click="propose"
+          >
             <Wand2 class="size-3.5" aria-hidden="true" />Detect again
           </button>
           <button
@@ -157,6 +184,10 @@ const elsewhere = computed(
             <Copy class="size-3.5" aria-hidden="true" />Apply to similar tests
           </button>
         </div>
+        <p v-if="writing.said.value.length > 0" class="text-xs text-quiet">
+          {{ writing.said.value.length }} {{ writing.said.value.length === 1 ? 'setting' : 'settings' }} of yours, not
+          kept yet. <button type="button" class="underline" @click="discard">Discard</button>
+        </p>
         <ProblemNote :problem="elsewhere" />
       </div>
       <div class="min-w-0 space-y-3">
@@ -178,6 +209,7 @@ const elsewhere = computed(
               :prefer="units.prefer.value"
               :name="`${name}-${page.test.id}`"
               :height="height"
+              :open="open"
               @move="move"
             />
             <p v-else class="py-8 text-center text-sm text-quiet">
@@ -222,11 +254,19 @@ const elsewhere = computed(
               :source="`${page.article.name} ${page.revision.label}: ${page.test.title}`"
             />
             <div class="mt-2 space-y-1">
+              <label
+                v-for="w in unsaved ? failedWords : []"
+                :key="w"
+                class="flex items-start gap-1.5 rounded-md bg-caution-ground px-2 py-1 text-xs text-caution"
+                ><input v-model="looked" type="checkbox" :value="w" class="mt-0.5" /><span
+                  >{{ w }}. I have looked at it.</span
+                ></label
+              >
               <button
                 v-if="unsaved || !kept"
                 type="button"
                 class="button-main w-full"
-                :disabled="busy || !unsaved || reducer.problem.value !== null"
+                :disabled="busy || !unsaved || isUnseen || reducer.problem.value !== null"
                 @click="keep"
               >
                 <Check class="size-4" aria-hidden="true" />{{ kept ? 'Keep these results' : 'Keep results' }}

@@ -55,6 +55,7 @@ export const bar = defineFamily({
   reduce: reduceBar,
   propose: proposeBar,
   figures: barFigures,
+  checked: { load: 'incident' },
   ownOfRecord: ['incidentWindow', 'reflectedWindow', 'transmittedWindow', 'zeroStart'],
   links: {
     incidentWindow: 'window',

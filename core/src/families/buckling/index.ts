@@ -120,6 +120,7 @@ export const buckling = defineFamily({
   reduce: reduceBuckling,
   propose: proposeBuckling,
   figures: bucklingFigures,
+  checked: { load: 'force' },
   ownOfRecord: ['zeroStart', 'ring'],
   links: { southwellRange: 'window' },
   set: { results: ['peakForce', 'knockdown', 'southwellForce', 'onsetForce'] },

@@ -66,6 +66,7 @@ export const burst = defineFamily({
   reduce: reduceBurst,
   propose: proposeBurst,
   figures: burstFigures,
+  checked: { load: 'pressure', steady: ['holds'] },
   ownOfRecord: ['zeroStart', 'holds', 'gaugeFullScale'],
   links: { holds: 'window', ambientPressure: 'result' },
   set: { results: ['burstPressure', 'burstFactor', 'hoopLineLoad'] },

@@ -77,6 +77,7 @@ export const crush = defineFamily({
   reduce: reduceCrush,
   propose: proposeCrush,
   figures: crushFigures,
+  checked: { load: 'force' },
   ownOfRecord: ['zeroStart'],
   set: {
     results: ['specificEnergy', 'meanForce', 'initialPeak', 'energy'],

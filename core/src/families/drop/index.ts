@@ -111,6 +111,7 @@ export const drop = defineFamily({
   reduce: reduceDrop,
   propose: proposeDrop,
   figures: dropFigures,
+  checked: { load: 'acceleration' },
   ownOfRecord: ['zeroStart', 'impactVelocity', 'dropHeight'],
   links: { cfc: 'filter', trigger: 'window' },
   set: { results: ['peak', 'plateau', 'deltaV', 'rebound', 'displacement'] },

@@ -88,6 +88,7 @@ export const pull = defineFamily({
   reduce: reducePull,
   propose: proposePull,
   figures: pullFigures,
+  checked: { load: 'force' },
   ownOfRecord: ['zeroStart', 'gaugeFullScale', 'gaugeAccuracy', 'callouts', 'increment', 'recordedPeak', 'outcome'],
   links: { dropFraction: 'window', dropTime: 'window' },
   set: {

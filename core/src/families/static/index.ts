@@ -84,6 +84,7 @@ export const staticLoad = defineFamily({
   reduce: reduceStatic,
   propose: proposeStatic,
   figures: staticFigures,
+  checked: { load: 'load' },
   ownOfRecord: ['zeroStart', 'zeroEnd', 'outcome'],
   links: { minHold: 'window', holdTolerance: 'window' },
   set: { results: ['maxLoad', 'stiffness', 'deflectionAtDesign', 'permanentSet'] },

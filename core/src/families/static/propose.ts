@@ -16,6 +16,8 @@ export function proposeStatic({
   const load = channels['load']
   if (!plan || !load) return {}
   const { minHold, holdTolerance, designLoad } = plan
+  const known = { designLoad, minHold, holdTolerance, outcome: isOutcome(outcome) ? outcome : 'no-failure' } as const
+  if (t.length < CALLED_OUT) return { ...calledRows(t, load), ...known }
   const plateaus = findPlateaus(t, load, holdTolerance, minHold)
   const largest = load.reduce((m, v) => Math.max(m, v), -Infinity)
   const first = plateaus[0]
@@ -31,12 +33,28 @@ export function proposeStatic({
   return {
     zeroStart: nearZero[0] ? trimmed(nearZero[0]) : [t[0]!, t[Math.min(t.length - 1, 9)]!],
     ...(hasEnd ? { zeroEnd: trimmed(last) } : {}),
-    designLoad,
-    minHold,
-    holdTolerance,
-    outcome: isOutcome(outcome) ? outcome : 'no-failure',
+    ...known,
   }
 }
+
+/** Fewer rows than that were read by people, rung by rung. */
+const CALLED_OUT = 30
+
+/** The first row is the zero where little is on, and the last one where little is on again. */
+function calledRows(t: Float64Array, load: Float64Array): Partial<StaticSettings> {
+  const largest = load.reduce((m, v) => Math.max(m, v), 0)
+  const around = (i: number): [number, number] => {
+    const half = i === 0 ? ((t[1] ?? t[0]! + 1) - t[0]!) / 2 : (t[i]! - t[i - 1]!) / 2
+    return [t[i]! - half, t[i]! + half]
+  }
+  const isFree = (i: number) => Math.abs(load[i]!) <= NEAR_ZERO * largest
+  const last = t.length - 1
+  return {
+    ...(isFree(0) ? { zeroStart: around(0) } : {}),
+    ...(last > 0 && isFree(last) ? { zeroEnd: around(last) } : {}),
+  }
+}
+const NEAR_ZERO = 0.05
 
 const isOutcome = (text: string): text is Outcome => (OUTCOMES as readonly string[]).includes(text)
 

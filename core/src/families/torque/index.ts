@@ -64,6 +64,7 @@ export const torque = defineFamily({
   reduce: reduceTorque,
   propose: proposeTorque,
   figures: torqueFigures,
+  checked: { load: 'torque' },
   ownOfRecord: ['zeroStart', 'outcome'],
   links: { offset: 'window' },
   set: { results: ['ultimateTorque', 'yieldTorque', 'stiffness'] },
