@@ -20,7 +20,7 @@ function standing(a: ArticleView, l: LimitRow) {
     revisions
       .map(r =>
         r.tests
-          .filter(t => t.verdicts.some(v => v.limitId === l.id) || t.reopened.includes(l.id))
+          .filter(t => t.verdicts.some(v => v.limitId === l.id && v.coveredBy === null) || t.reopened.includes(l.id))
           .map(test => ({ revision: r, test })),
       )
       .findLast(list => list.length > 0) ?? []

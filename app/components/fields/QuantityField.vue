@@ -117,12 +117,14 @@ const complaint = computed(() => refused.value || props.problem || '')
 
 <template>
   <div>
-    <label :for="id" :class="hideLabel ? 'sr-only' : 'label'"
-      >{{ label
-      }}<span v-if="readBack && !hideLabel" class="ml-1.5 font-normal text-quiet" data-read-back>{{
-        readBack
-      }}</span></label
-    >
+    <div :class="hideLabel ? '' : 'flex items-baseline gap-1.5'">
+      <label :for="id" :class="hideLabel ? 'sr-only' : 'label'">{{ label }}</label><span
+        v-if="readBack && !hideLabel"
+        class="truncate text-2xs text-quiet"
+        data-read-back
+        >{{ readBack }}</span
+      >
+    </div>
     <input
       :id="id"
       class="field"

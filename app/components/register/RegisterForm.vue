@@ -178,12 +178,14 @@ defineExpose({ submit })
   <form class="space-y-3" @submit.prevent="submit">
     <div class="grid grid-cols-2 gap-x-3 gap-y-2">
       <div v-for="f in fields" :key="f.key" :class="f.type === 'long' || f.key === register.name ? 'col-span-2' : ''">
-        <label :for="id + f.key" class="label"
-          >{{ f.title
-          }}<span v-if="readBack(f)" class="ml-1.5 font-normal text-quiet" data-read-back>{{
-            readBack(f)
-          }}</span></label
-        >
+        <div class="flex items-baseline gap-1.5">
+          <label :for="id + f.key" class="label">{{ f.title }}</label><span
+            v-if="readBack(f)"
+            class="truncate text-2xs text-quiet"
+            data-read-back
+            >{{ readBack(f) }}</span
+          >
+        </div>
         <FieldInput
           :id="id + f.key"
           v-model="texts[f.key]!"

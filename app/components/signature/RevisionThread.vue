@@ -12,7 +12,14 @@ export interface ThreadRevision {
   follows?: string | null
   /** The test on whose results it was decided. */
   finding?: { testId: number; title: string; label: string } | null
-  tests: { id: number; title: string; stage: string; words: string; verdicts: { name: string; verdict: Verdict }[] }[]
+  tests: {
+    id: number
+    title: string
+    stage: string
+    words: string
+    /** `coveredBy`: the test that says what this one left open. */
+    verdicts: { name: string; verdict: Verdict; coveredBy?: string | null }[]
+  }[]
 }
 
 defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: string; to: string } | undefined }>()
@@ -46,7 +53,10 @@ defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: s
             <p class="text-xs text-quiet">{{ t.words }}</p>
             <ul v-if="t.verdicts.length > 0" class="mt-1 space-y-0.5">
               <li v-for="v in t.verdicts" :key="v.name" class="flex justify-between text-xs">
-                <span>{{ v.name }}</span><VerdictMark :verdict="v.verdict" />
+                <span
+                  >{{ v.name
+                  }}<span v-if="v.coveredBy" class="block text-quiet">settled by {{ v.coveredBy }}</span></span
+                ><VerdictMark :verdict="v.verdict" :class="v.coveredBy ? 'opacity-60' : ''" />
               </li>
             </ul>
           </li>

@@ -22,6 +22,7 @@ export function useThread(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
           verdicts: t.verdicts.map(v => ({
             name: a.limits.find(l => l.id === v.limitId)?.name ?? '',
             verdict: v.verdict,
+            coveredBy: v.coveredBy?.title ?? null,
           })),
         }
       }),

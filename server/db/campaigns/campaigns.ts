@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import {
   campaignMoney,
+  coveredBy,
   limitsOfRevision,
   outlineOf,
   type QuantityInput,
@@ -176,10 +177,34 @@ export async function articlesOf(set: TestSet) {
         predictions: expected.get(r.id) ?? [],
         finding: findings.get(r.findingReductionId ?? 0) ?? null,
         limitIds: limitsOfRevision(r.id, own, all).map(l => l.id),
-        tests: tests.get(r.id) ?? [],
+        tests: merged(tests.get(r.id) ?? [], all),
       })),
     }
   })
+}
+
+/** Tests of one revision, each verdict with the test that says what it left open. */
+function merged(tests: Summary[], limits: readonly { id: number; quantity: string }[]) {
+  const standings = (limitId: number) =>
+    tests.flatMap(t => {
+      const v = t.verdicts.find(x => x.limitId === limitId)
+      const quantity = limits.find(l => l.id === limitId)?.quantity ?? ''
+      return v
+        ? [{ testId: t.id, result: t.results?.[quantity] ?? null, verdict: v.verdict, validity: t.validity }]
+        : []
+    })
+  return tests.map(t => ({
+    ...t,
+    verdicts: t.verdicts.map(v => {
+      const all = standings(v.limitId)
+      const by = coveredBy(
+        all.find(s => s.testId === t.id)!,
+        all,
+      )
+      const other = tests.find(o => o.id === by)
+      return { ...v, coveredBy: other ? { id: other.id, title: other.title } : null }
+    }),
+  }))
 }
 
 /** The test on whose results a revision was decided, by reduction. */
@@ -192,6 +217,8 @@ async function findingsOf(set: TestSet) {
     }),
   )
 }
+
+type Summary = Awaited<ReturnType<typeof testSummaries>>[number]
 
 async function testSummaries(set: TestSet) {
   const [standing, stages, runs, firings] = [
@@ -219,6 +246,7 @@ async function testSummaries(set: TestSet) {
       reopened: verdicts.filter(v => !v.stands).map(v => v.limitId),
       unanswered: (firings.get(t.id) ?? []).filter(f => f.answer === null).length,
       cause: current?.cause ?? null,
+      validity: current?.validity ?? null,
       stages: stages.get(t.id)!,
     }
   })

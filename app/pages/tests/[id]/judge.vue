@@ -1,6 +1,17 @@
 <script setup lang="ts">
 import { PenLine } from '@lucide/vue'
-import { endsEarly, LIMIT_LEVELS, type Answer, type Cause, type Evidence, type Validity } from '@hypomet/core'
+import {
+  coveredBy,
+  decide,
+  endsEarly,
+  isCounted,
+  LIMIT_LEVELS,
+  type Answer,
+  type Cause,
+  type Evidence,
+  type Result,
+  type Validity,
+} from '@hypomet/core'
 import type { Specimen } from '~/types/api'
 import {
   againstPrediction,
@@ -67,6 +78,22 @@ onMounted(async () => {
 const reopened = computed(() => standing.value?.verdicts.filter(v => !v.stands) ?? [])
 const predictionsFor = (quantity: string) => page.value.predictions.filter(p => p.quantity === quantity)
 const beside = (quantity: string) => others.value.filter(o => o.results[quantity]?.value != null).slice(-4)
+/** A test of this revision that says what this one left open. */
+function settledBy(j: (typeof judged.value)[number]): Specimen | null {
+  const of = (testId: number, result: Result | null, validity: Validity | null) => {
+    const counted = isCounted(outline.value.results[j.limit.quantity])
+    const { verdict } = result
+      ? decide(result, j.limit.comparator, j.limit.value, page.value.campaign.rule, counted)
+      : { verdict: 'undecided' as const }
+    return { testId, result, verdict, validity }
+  }
+  const alike = others.value.filter(o => o.judged && o.revision === page.value.revision.label)
+  const by = coveredBy(
+    of(page.value.test.id, j.result, form.validity),
+    alike.map(o => of(o.id, o.results[j.limit.quantity] ?? null, o.invalid ? 'invalid' : 'valid')),
+  )
+  return alike.find(o => o.id === by) ?? null
+}
 const counts = computed(() =>
   (['fail', 'undecided', 'pass'] as const)
     .map(v => ({ v, n: judged.value.filter(j => j.decision.verdict === v).length }))
@@ -160,6 +187,16 @@ const judge = () => run(() => store.judge(form))
               </li>
             </ul>
           </div>
+          <WhatDecides
+            v-if="j.decision.verdict === 'undecided' && !settledBy(j)"
+            :judged="j"
+            :validity="form.validity"
+          />
+          <p v-if="settledBy(j)" class="mt-1 text-sm" data-settled>
+            Together with
+            <NuxtLink :to="`/tests/${settledBy(j)!.id}/judge`">{{ settledBy(j)!.title }}</NuxtLink>, of the same
+            revision, it stands as <strong>{{ units.result(settledBy(j)!.results[j.limit.quantity], j.kind) }}</strong>.
+          </p>
           <p v-if="beside(j.limit.quantity).length > 0" class="mt-1 border-t border-line/60 pt-1 text-xs text-quiet">
             Beside it:
             <template v-for="(o, i) in beside(j.limit.quantity)" :key="o.id"
