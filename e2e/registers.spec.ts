@@ -175,10 +175,13 @@ test('revisions compared, edited, and none its own ancestor; a photo is kept wit
   await dialog.getByRole('button', { name: 'Save revision' }).click()
   await expect(dialog.getByText('Revision A would be its own ancestor.')).toBeVisible()
   await dialog.getByLabel('Follows').selectOption({ label: '–' })
+  // A property stays the kind of thing that it was chosen to be.
+  await dialog.getByLabel('Kind of property 1').selectOption('number, unit')
   await dialog.getByLabel('Value of property 1').fill('15 mm')
   await dialog.getByLabel('Value of property 1').blur()
   await dialog.getByRole('button', { name: 'Save revision' }).click()
   await expect(dialog.getByText(/“Cap plies” is a plain number in another revision/)).toBeVisible()
+  await dialog.getByLabel('Kind of property 1').selectOption('whole number')
   await dialog.getByLabel('Value of property 1').fill('16,000')
   await dialog.getByLabel('Value of property 1').blur()
   await expect(dialog.getByText(/“16,000” may be 16000 or 16\.000/)).toBeVisible()

@@ -12,6 +12,8 @@ const TABLE = {
   'setup-format': [422, 'A setup file does not have the form that the method asks for.'],
   'not-a-number': [422, 'A number could not be read.'],
   'number-ambiguous': [422, 'A number that may be two: a comma before exactly three digits.'],
+  'band-unit': [422, 'A band without a unit: per cent of the value, or in its own unit.'],
+  'other-currency': [422, 'An amount in another currency than the campaign counts in.'],
   'not-a-date': [422, 'A date could not be read.'],
   'unit-unknown': [422, 'The unit is not known.'],
   'unit-dimension': [422, 'The unit measures another kind of quantity.'],

@@ -5,7 +5,7 @@ import {
   HypometError,
   isHypometError,
   isOpenNumber,
-  numberOf,
+  readNumber,
   parseAnyQuantity,
   writeFact,
   type Fact,
@@ -73,9 +73,10 @@ function readAs(as: As | '', text: string): Fact['value'] {
     throw new HypometError('setting-type', `“${text}”: choose whether it is a number or a word.`)
   if (as === '' && !/^[+\-−.,]?\d/.test(text)) return text
   if (as !== 'whole') return parseAnyQuantity(text, style.value)
-  const n = numberOf(text, style.value)
-  if (!Number.isInteger(n)) throw new HypometError('not-a-number', `“${text}” is no whole number.`)
-  return n
+  const read = readNumber(text, style.value)
+  if (!read || read.rest.trim() !== '' || !Number.isInteger(read.value))
+    throw new HypometError('not-a-number', `“${text}” is no whole number.`)
+  return read.value
 }
 const wrong = (index: number) => [refused.value, props.problem].find(p => p?.index === index)?.message ?? ''
 const add = () => {

@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { Download } from '@lucide/vue'
-import { columnFormatter, operatingTables, underCause, writeCsv, type OperatingCell } from '@hypomet/core'
+import {
+  columnFormatter,
+  handoverRemarks,
+  operatingTables,
+  underCause,
+  writeCsv,
+  type OperatingCell,
+  type QuantityInput,
+} from '@hypomet/core'
 import type { Specimen } from '~/types/api'
 
 /** What the tested revision may be asked to do, as tables to hand over. */
@@ -10,13 +18,34 @@ const specimens = shallowRef<Specimen[]>([])
 onMounted(async () => {
   if (page.value.reductions.length > 0) specimens.value = await reductions.specimens(page.value.test.id)
 })
+const { judged } = useVerdicts()
+/** Weights that may hang, as typed; kept with the test on this machine. */
+const typed = useLocalStorage<QuantityInput[]>(`hypomet-weights-${page.value.test.id}`, [], { initOnMounted: true })
+const takesWeights = computed(() => family.value.id === 'static')
+const weights = computed(() => typed.value.map(q => units.si(q, 'force')))
+const remarks = computed(() => {
+  const j = page.value.judgement
+  const failed = judged.value.filter(x => x.decision.verdict === 'fail').map(x => x.limit.name)
+  return handoverRemarks({
+    validity: j?.validity ?? 'valid',
+    cause: j?.cause ?? 'none',
+    mode: j?.mode ?? '',
+    place: j?.place ?? '',
+    note: j?.note ?? '',
+    failed,
+  })
+})
 const tables = computed(() => {
   const [kept] = page.value.reductions
   if (!kept || page.value.judgement?.validity === 'invalid') return []
   const input = {
     results: underCause(kept.output.results, page.value.judgement?.cause ?? null, family.value.results),
     labels: family.value.results,
-    limits: page.value.limits,
+    limits: page.value.limits.map(l => ({
+      ...l,
+      verdict: judged.value.find(j => j.limit.id === l.id)?.decision.verdict ?? null,
+    })),
+    weights: weights.value,
     settings: kept.settings,
     specimens: specimens.value
       .filter(s => !s.invalid)
@@ -44,7 +73,11 @@ const shown = computed(() =>
 )
 function save(index: number): void {
   const t = tables.value[index]!
-  saveFile(`${t.title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.csv`, writeCsv([t.columns, ...shown.value[index]!]))
+  const before = remarks.value.map(r => [r])
+  saveFile(
+    `${t.title.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.csv`,
+    writeCsv([...before, t.columns, ...shown.value[index]!]),
+  )
 }
 </script>
 
@@ -55,6 +88,19 @@ function save(index: number): void {
       Numbers that follow from this test, not a release for service: follow your site’s rules, local codes and licensed
       practice; this is no substitute for them.
     </p>
+    <ul v-if="remarks.length > 0" class="mb-2 rounded-md bg-caution-ground px-2 py-1 text-sm text-caution" data-remarks>
+      <li v-for="r in remarks" :key="r">{{ r }}</li>
+    </ul>
+    <QuantitiesField
+      v-if="takesWeights"
+      class="mb-2 max-w-md"
+      :model-value="typed"
+      kind="force"
+      :prefer="units.prefer.value"
+      label="Weights that hang, for the load factor allowed"
+      :or-one="false"
+      @update:model-value="typed = ($event as QuantityInput[] | null) ?? []"
+    />
     <div class="grid gap-4 xl:grid-cols-2">
       <div v-for="(t, i) in tables" :key="t.title" class="min-w-0" :data-table="t.title">
         <div class="flex items-center justify-between gap-2">

@@ -1,5 +1,11 @@
 <script setup lang="ts">
-import { isHypometError, type QuantityInput, type SizingDimension, type SizingRulesInput } from '@hypomet/core'
+import {
+  isHypometError,
+  readMoney,
+  type QuantityInput,
+  type SizingDimension,
+  type SizingRulesInput,
+} from '@hypomet/core'
 
 /** What is wanted beyond the limits, what may not get worse, and what can be bought or made: kept with the article. */
 const props = defineProps<{
@@ -57,9 +63,11 @@ function sizesOf(text: string, kind: SizingDimension['kind']): QuantityInput[] {
 }
 const amount = (text: string): number | undefined =>
   (n => (text.trim() === '' ? undefined : Number.isFinite(n) && n >= 0 ? n : NaN))(typedNumber(text))
+const money = (text: string): number | undefined =>
+  text.trim() === '' ? undefined : readMoney(text, page.value.campaign.currency, units.prefer.value.numbers)
 function madeOf(d: SizingDimension, draft: Draft): Made {
-  const [leadTimeDays, cost] = [amount(draft.days), amount(draft.cost)]
-  if (Number.isNaN(leadTimeDays) || Number.isNaN(cost)) draft.problem = 'Lead time and cost are numbers, 0 or more.'
+  const [leadTimeDays, cost] = [amount(draft.days), money(draft.cost)]
+  if (Number.isNaN(leadTimeDays) || (cost ?? 0) < 0) draft.problem = 'Lead time and cost are numbers, 0 or more.'
   const sizes = sizesOf(draft.sizes, d.kind)
   return {
     ...(draft.step === null ? {} : { step: draft.step }),

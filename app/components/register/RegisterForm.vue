@@ -8,6 +8,7 @@ import {
   quantityToSi,
   writeCell,
   type Field,
+  type Kind,
   type Quantity,
   type Register,
   type RegisterContext,
@@ -99,10 +100,21 @@ function proposed(f: Field): void {
 }
 
 const isNumber = (f: Field) => f.type === 'quantity' || f.type === 'number'
+/** The kind of a band that was typed without its unit. */
+function bandKind(f: Field): Kind | null {
+  if (f.type !== 'quantity' || !f.band || !/^[\s±+/-]*[\d.,]+\s*$/.test(texts.value[f.key]!)) return null
+  const kind = kindOfField(f, reading.value.row, props.context)
+  return kind === 'any' || kind === 'ratio' ? null : kind
+}
+function put(f: Field, text: string): void {
+  texts.value[f.key] = text
+  problems.value = reading.value.problems
+}
 /** What may be two numbers is asked about at once. */
 function left(f: Field): void {
   const why = reading.value.problems[f.key]
-  if (isNumber(f) && isOpenNumber(texts.value[f.key]!) && why) problems.value = { ...problems.value, [f.key]: why }
+  if (isNumber(f) && (isOpenNumber(texts.value[f.key]!) || bandKind(f)) && why)
+    problems.value = { ...problems.value, [f.key]: why }
   else proposed(f)
 }
 /** What is understood of a number that is written otherwise than it is kept. */
@@ -203,6 +215,13 @@ defineExpose({ submit })
             v-if="isNumber(f) && isOpenNumber(texts[f.key]!)"
             :text="texts[f.key]!"
             @answered="problems = reading.problems"
+          />
+          <BandQuestion
+            v-else-if="bandKind(f)"
+            :text="texts[f.key]!"
+            :kind="bandKind(f)!"
+            :prefer="context.prefer"
+            @chosen="put(f, $event)"
           />
         </template>
         <p v-else-if="f.hint" class="mt-0.5 text-2xs text-quiet">{{ f.hint }}</p>

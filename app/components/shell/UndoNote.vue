@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { Undo2, X } from '@lucide/vue'
 
-/** What was just done, for a while, with its undo; and why an undo was refused. */
+/**
+ * What was just done, for a while, with its undo; and why an undo was refused. It stands over the way back in the head
+ * of the page, where there is no field.
+ */
 const undo = useUndoStore()
 const shown = ref(false)
 const { start } = useTimeoutFn(
@@ -21,10 +24,10 @@ watch(
 </script>
 
 <template>
-  <div aria-live="polite" data-testid="done" class="no-print fixed bottom-4 left-4 z-30">
+  <div aria-live="polite" data-testid="done" class="no-print fixed left-28 top-1 z-30 max-w-[45vw]">
     <div
       v-if="shown"
-      class="flex items-center gap-3 rounded-lg border border-line bg-panel px-3 py-1.5 text-sm shadow-lg"
+      class="flex items-center gap-3 rounded-lg border border-line bg-panel px-3 py-0.5 text-sm shadow-lg"
     >
       <span :class="undo.problem ? 'text-fail' : ''">{{
         undo.problem?.message ?? undo.said[0]!.toUpperCase() + undo.said.slice(1)

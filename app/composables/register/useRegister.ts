@@ -39,6 +39,7 @@ export async function useRegister(
     refs: data.value?.refs ?? {},
     prefer: toValue(prefer),
     families: familyOutlines,
+    currency: data.value?.currency,
   }))
   const nameOf = (row: Row) => String(row[register.name] ?? '')
 

@@ -57,7 +57,7 @@ export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
         return r.bound.interval
           .map(end => formatQuantity(end, kind, { prefer: prefer.value, digits: 3, ...(unit ? { unit } : {}) }))
           .join(' … ')
-      const U = r.u === undefined ? null : r.u * (r.k ?? 2)
+      const U = r.u ? r.u * (r.k ?? 2) : null
       const text = formatQuantity(r.value, kind, { prefer: prefer.value, U, ...(unit ? { unit } : {}) })
       return r.bound === 'atLeast' ? `≥ ${text}` : r.bound === 'atMost' ? `≤ ${text}` : text
     },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { families, operatingTables, recordOf, type OperatingCell, type Result } from '../index'
+import { families, handoverRemarks, operatingTables, recordOf, type OperatingCell, type Result } from '../index'
 
 const result = (value: number, u = 0, bound: Result['bound'] = 'exact'): Result => ({ value, unit: '', bound, u, k: 2 })
 const si = (c: OperatingCell | undefined) => (typeof c === 'object' ? c.value : c)
@@ -33,12 +33,57 @@ describe('tables to hand over, by hand', () => {
 
   it('static: a bound of 5.6 kN ± 16 N with factor 1.5 carries 5584/1.5 over any weight', () => {
     const tables = operatingTables(
-      input({ maxLoad: result(5600, 8, 'atLeast') }, [limit('maxLoad', 'atLeast', 4800, 1.5)], { designLoad: 3200 }),
+      {
+        ...input({ maxLoad: result(5600, 8, 'atLeast') }, [limit('maxLoad', 'atLeast', 4800, 1.5)], {
+          designLoad: 3200,
+        }),
+        weights: [1600, 3200],
+      },
       families['static']!.stages.handover,
     )
     expect(tables.map(t => t.title)).toEqual(['In service, by the factor that is asked', 'Load factor against weight'])
     expect(si(tables[0]!.rows[0]![4])).toBeCloseTo(5584 / 1.5, 9)
     expect(si(tables[1]!.rows.at(-1)![1])).toBeCloseTo(5584 / 1.5 / 3200, 12)
+  })
+
+  it('static: the largest factor of all limits of the load counts, weights are those that were typed, a failed one bars', () => {
+    const tables = (verdict: 'pass' | 'fail', weights: number[]) =>
+      operatingTables(
+        {
+          ...input(
+            { maxLoad: result(5600, 8, 'atLeast') },
+            [limit('maxLoad', 'atLeast', 4800, 1.5), { ...limit('loadFactor', 'atLeast', 2), verdict } as never],
+            { designLoad: 3200 },
+          ),
+          weights,
+        },
+        families['static']!.stages.handover,
+      )
+    expect(tables('pass', []).map(t => t.title)).toEqual(['In service, by the factor that is asked'])
+    expect(tables('pass', [1000])[1]!.rows.map(r => r.map(si))).toEqual([[1000, 5584 / 2 / 1000]])
+    expect(tables('fail', [1000])[1]!.rows[0]![1]).toMatch(/^none/)
+  })
+
+  it('whatever speaks against it stands before it in words', () => {
+    const said = { validity: 'valid', cause: 'none', mode: '', place: '', note: '', failed: [] } as const
+    expect(handoverRemarks(said)).toEqual([])
+    expect(
+      handoverRemarks({
+        ...said,
+        validity: 'valid-with-remarks',
+        cause: 'article',
+        mode: 'sheared',
+        note: 'wet',
+        failed: ['Sag'],
+      }),
+    ).toEqual([
+      'This test failed “Sag”: what hangs on it is not handed over.',
+      'The article failed in this test: sheared.',
+      'The test counts with remarks: wet',
+    ])
+    expect(handoverRemarks({ ...said, cause: 'fixture' })).toEqual([
+      'The test ended by the fixture, not by the article.',
+    ])
   })
 
   it('several specimens: the basis counts where it is lower; wear retires by the band’s edge', () => {

@@ -1,4 +1,5 @@
-import type { Comparator } from '../judge/decide'
+import { endsEarly, type Cause } from '../judge/cause'
+import type { Comparator, Validity, Verdict } from '../judge/decide'
 import type { Result } from '../method/reduction'
 import { quantity, type QuantityInput } from '../method/settings'
 import type { Kind } from '../quantity/index'
@@ -22,7 +23,14 @@ export interface OperatingTable {
 export interface OperatingInput {
   results: Readonly<Record<string, Result>>
   labels: Readonly<Record<string, { label: string; kind: Kind }>>
-  limits: readonly { name: string; quantity: string; comparator: Comparator; value: number; factor: number }[]
+  limits: readonly {
+    name: string
+    quantity: string
+    comparator: Comparator
+    value: number
+    factor: number
+    verdict?: Verdict | null
+  }[]
   /** Of the reduction, as entered. */
   settings: Readonly<Record<string, unknown>>
   /** Valid tests of the revision and, for wear, of all revisions. */
@@ -32,6 +40,8 @@ export interface OperatingInput {
     results: Readonly<Record<string, SpecimenValue | { value: number | null; bound: Result['bound'] }>>
   }[]
   measure: { label: string; kind: Kind } | null
+  /** Weights that may hang, as somebody typed them, N. */
+  weights?: readonly number[]
 }
 
 /** A table that only one kind of test can hand over; null where its results do not allow it. */
@@ -40,6 +50,27 @@ export type Handover = (o: OperatingInput) => OperatingTable | null
 /** Every table that the results allow, with that of the kind of test between those of all. */
 export const operatingTables = (o: OperatingInput, ofFamily?: Handover): OperatingTable[] =>
   [byFactor(o), ofFamily?.(o) ?? null, retirement(o)].filter(t => t !== null)
+
+/** What a test says against what it hands over. */
+export interface StandingRemarks {
+  validity: Validity
+  cause: Cause
+  mode: string
+  place: string
+  note: string
+  failed: readonly string[]
+}
+
+/** What stands on a sheet that is handed over, in words, before any number: whatever speaks against it. */
+export function handoverRemarks({ validity, cause, mode, place, note, failed }: StandingRemarks): string[] {
+  const where = [mode, place].filter(Boolean).join(', ')
+  return [
+    ...failed.map(name => `This test failed “${name}”: what hangs on it is not handed over.`),
+    ...(cause === 'article' ? [`The article failed in this test${where ? `: ${where}` : ''}.`] : []),
+    ...(endsEarly(cause) ? [`The test ended by the ${cause}, not by the article${where ? `: ${where}` : ''}.`] : []),
+    ...(validity === 'valid-with-remarks' ? [`The test counts with remarks${note ? `: ${note}` : '.'}`] : []),
+  ]
+}
 
 /** The lower edge of what is known: none where a value is only an upper bound. */
 export const lowerEdge = (r: Result | undefined): number | null =>
@@ -69,7 +100,7 @@ function byFactor({ limits, results, labels, specimens }: OperatingInput): Opera
           { value: shown, kind },
           claim === null ? (own.length > 1 ? 'not available' : 'one specimen: none') : { value: claim, kind },
           { value: l.factor, kind: 'ratio' },
-          { value: least > 0 ? least / l.factor : null, kind },
+          l.verdict === 'fail' ? 'none: the limit failed' : { value: least > 0 ? least / l.factor : null, kind },
           { value: l.value / l.factor, kind },
         ],
       ]

@@ -30,8 +30,8 @@ export function underCause(
   )
 }
 
-const atLeast = (r: Result): Result => ({
-  ...r,
-  value: typeof r.bound === 'object' ? r.bound.interval[0] : r.value,
-  bound: 'atLeast',
-})
+/** The end of an interval holds its uncertainty already. */
+const atLeast = (r: Result): Result =>
+  typeof r.bound === 'object'
+    ? { ...r, value: r.bound.interval[0], bound: 'atLeast', u: r.u ?? 0 }
+    : { ...r, bound: 'atLeast' }

@@ -1,6 +1,7 @@
 export * from './convert'
 export * from './format'
 export * from './kinds'
+export * from './money'
 export * from './number'
 export * from './parse'
 export { findUnit, STANDARD_GRAVITY, type Unit } from './units'

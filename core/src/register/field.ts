@@ -9,6 +9,8 @@ import {
   parseAnyQuantity,
   parseQuantity,
   preferredUnit,
+  readMoney,
+  unitFor,
   type Kind,
   whyNoNumber,
   type UnitPreference,
@@ -32,6 +34,8 @@ export interface RefOption {
 export interface RegisterContext {
   refs: Readonly<Record<string, readonly RefOption[]>>
   prefer: UnitPreference
+  /** That amounts are in. */
+  currency?: string | undefined
   /** Kinds of test that articles may be of. */
   families: readonly FamilyOutline[]
 }
@@ -60,7 +64,7 @@ export type Field = {
   fallback?: unknown
 } & (
   | { type: 'text' | 'long' | 'words' | 'date'; suggest?: Resolvable<string[]> }
-  | { type: 'number'; min?: number; max?: number; whole?: boolean }
+  | { type: 'number'; min?: number; max?: number; whole?: boolean; money?: boolean }
   | { type: 'choice'; options: Resolvable<Choice[]> }
   /**
    * `any`: the unit says what it is. Null where the row does not say yet of what kind it is; `kindFrom` is the title of
@@ -73,6 +77,8 @@ export type Field = {
       positive?: boolean
       min?: number
       unit?: string
+      /** A half width: a share of a value in per cent, or as large as the value's kind has it. */
+      band?: boolean
     }
   | { type: 'ref'; to: string }
   /** Kept as it is; whoever keeps the register checks it. */
@@ -116,6 +122,7 @@ export function readCell(f: Field, text: string, row: Row, context: RegisterCont
       return readDate(t, f.key)
     case 'number': {
       const style = context.prefer.numbers
+      if (f.money) return readAmount(f.key, t, row, context)
       const why = whyNoNumber(t, style)
       if (why) throw refused('not-a-number', why, f.key)
       return numberOf(t, style)
@@ -143,6 +150,14 @@ export function readCell(f: Field, text: string, row: Row, context: RegisterCont
   }
 }
 
+function readAmount(key: string, text: string, row: Row, context: RegisterContext): number {
+  try {
+    return readMoney(text, (row['currency'] as string | undefined) ?? context.currency, context.prefer.numbers)
+  } catch (e) {
+    throw isHypometError(e) ? e.at({ path: key }) : e
+  }
+}
+
 const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase()
 
 function listed(words: string[]): string {
@@ -162,6 +177,7 @@ function readQuantityCell(
   const kind = kindOfField(f, row, context)
   if (kind === null) throw refused('missing-setting', chooseFirst(f), f.key)
   try {
+    if (f.band && kind !== 'any') return readBand(text, kind, context.prefer)
     const value =
       kind === 'any'
         ? parseAnyQuantity(text, context.prefer.numbers)
@@ -171,6 +187,27 @@ function readQuantityCell(
     throw isHypometError(e) ? e.at({ path: f.key }) : e
   }
 }
+
+/**
+ * “± 3000 lbf” or “± 10 %”; a bare number may be either, and is asked about.
+ *
+ * @throws HypometError `band-unit`
+ */
+function readBand(text: string, kind: Kind, prefer: UnitPreference): QuantityInput {
+  const bare = text.replace(/^\s*(?:±|\+\s*\/?\s*-)\s*/, '')
+  const typed = parseAnyQuantity(bare, prefer.numbers)
+  if (typeof typed === 'object') {
+    if (!isShare(typed)) unitFor(typed.unit, kind)
+    return typed
+  }
+  const unit = preferredUnit(kind, { prefer })
+  if (unit === '1' || unit === '%') return { value: typed, unit: '1' }
+  throw new HypometError('band-unit', `“${bare.trim()}”: write ± ${bare.trim()} ${unit}, or ± ${bare.trim()} %.`)
+}
+
+/** A band as a share of its value, and not as large as it is. */
+export const isShare = (band: QuantityInput): boolean =>
+  typeof band === 'number' || (band.unit !== '1' && findUnit(band.unit)?.dimension.every(d => d === 0) === true)
 
 /** 2026-11-24 or 24.11.2026; a stroke leaves open which is the month, so it is refused. */
 function readDate(text: string, key: string): string {
@@ -196,6 +233,9 @@ export function writeCell(f: Field, value: unknown, row: Row, context: RegisterC
       return JSON.stringify(value)
     case 'quantity': {
       const { numbers } = context.prefer
+      if (f.band && typeof value === 'number') return `${writeNumber(Number((100 * value).toPrecision(8)), numbers)} %`
+      if (typeof value === 'object' && (value as { unit: string }).unit === '1')
+        return writeNumber((value as { value: number }).value, numbers)
       if (typeof value === 'object')
         return `${writeNumber((value as { value: number }).value, numbers)} ${(value as { unit: string }).unit}`
       const kind = kindOfField(f, row, context)
@@ -260,7 +300,7 @@ export function checkCell(f: Field, value: unknown, row: Row, context: RegisterC
     case 'quantity': {
       const kind = kindOfField(f, row, context)
       if (kind === null) throw wrong(chooseFirst(f), 'missing-setting')
-      checkQuantity(f, value, kind)
+      checkQuantity(f, value, f.band && kind !== 'any' && isShare(value as QuantityInput) ? 'ratio' : kind)
       return value
     }
     case 'data':

@@ -1,8 +1,8 @@
 import type { PredictedCurve } from '../method/prediction'
 import { HypometError } from '../error'
-import { quantity } from '../method/settings'
-import type { Kind } from '../quantity/index'
-import { outlineIn, type RegisterContext, type Row } from './field'
+import { quantity, type QuantityInput } from '../method/settings'
+import { unitFor, type Kind, type Quantity } from '../quantity/index'
+import { isShare, outlineIn, type RegisterContext, type Row } from './field'
 import { defineRegister } from './register'
 
 const outlineOfRow = (row: Row, context: RegisterContext) =>
@@ -60,10 +60,11 @@ export const predictionRegister = defineRegister({
       key: 'band',
       title: 'Band ±',
       type: 'quantity',
-      kind: 'ratio',
-      unit: '%',
+      kind: kindOfPrediction,
+      kindFrom: 'Result',
+      band: true,
       min: 0,
-      hint: 'Half width, taken as U with k = 2',
+      hint: '± 3000 lbf, or ± 10 %: half width, taken as U with k = 2',
     },
     { key: 'method', title: 'From', type: 'choice', fallback: 'hand', options: PREDICTION_METHODS },
     { key: 'source', title: 'Source', type: 'text', required: true, hint: 'Who or which model says so' },
@@ -95,11 +96,19 @@ function checkCurve(curve: unknown): void {
   if (x.length < 2) throw new HypometError('too-few', 'A curve has at least two points.', { path: 'curve' })
 }
 
+function halfWidth(band: QuantityInput | null, value: number, kind: Kind): number {
+  if (band === null) return 0
+  if (isShare(band)) return Math.abs(value) * quantity('ratio').parse(band)
+  const { value: half, unit } = band as Quantity
+  // A difference: the zero of a scale does not count.
+  const { multiply, divide } = unitFor(unit, kind)
+  return (half * multiply) / divide
+}
+
 /** Value and standard uncertainty, SI; null for a curve. */
 export function predictedValue(row: Row, context: RegisterContext): { value: number; u: number } | null {
   const kind = kindOfPrediction(row, context)
   if (kind === null || row['entered'] === null) return null
   const value = quantity(kind).parse(row['entered'])
-  const band = row['band'] === null ? 0 : quantity('ratio').parse(row['band'])
-  return { value, u: (Math.abs(value) * band) / 2 }
+  return { value, u: halfWidth(row['band'] as QuantityInput | null, value, kind) / 2 }
 }

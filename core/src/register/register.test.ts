@@ -3,8 +3,9 @@ import { METRIC } from '../quantity/index'
 import { familyOutlines } from '../registry/catalogue'
 import { limitsOfRevision } from '../judge/inherit'
 import { checkFacts, readFact } from './facts'
-import { readCell, writeCell, type RegisterContext } from './field'
-import { predictionRegister } from './predictions'
+import { refusal } from '../fixtures/refusal'
+import { checkCell, readCell, writeCell, type RegisterContext } from './field'
+import { predictedValue, predictionRegister } from './predictions'
 import { firingReasons } from './lessonMatch'
 import { limitRegister, limitWall } from './limits'
 import { constantRegister, siOfConstant } from './constants'
@@ -210,9 +211,31 @@ describe('lessons', () => {
   ])('%o fires: %o', (triggers, reasons) => expect(firingReasons({ ...none, ...triggers }, plan)).toEqual(reasons))
 })
 
-test('what is kept in SI is written as it would be typed: a band of 0.12 is 12 %', () => {
+describe('a band', () => {
   const band = predictionRegister.fields.find(f => f.key === 'band')!
-  const written = writeCell(band, 0.12, {}, context)
-  expect(written).toBe('12 %')
-  expect(readCell(band, written, {}, context)).toEqual({ value: 12, unit: '%' })
+  const refs = { revision: [{ id: 1, label: 'A', family: 'static' }] }
+  const own = { ...context, refs }
+  const row = (quantity: string) => ({ revisionId: 1, quantity, entered: { value: 40, unit: 'kN' } })
+  const read = (text: string, quantity = 'maxLoad') => readCell(band, text, row(quantity), own)
+  const u = (text: string, quantity = 'maxLoad') => predictedValue({ ...row(quantity), band: read(text) }, own)!.u
+
+  test('is a share or as large as it is, as typed; a bare number is asked about', () => {
+    expect(read('± 10 %')).toEqual({ value: 10, unit: '%' })
+    expect(read('+/- 3000 lbf')).toEqual({ value: 3000, unit: 'lbf' })
+    expect(u('±10 %')).toBeCloseTo(2000, 9)
+    expect(u('± 3 kN')).toBeCloseTo(1500, 9)
+    expect(refusal(() => read('0.1'))).toMatchObject({ code: 'band-unit', message: expect.stringContaining('± 0.1 %') })
+    expect(refusal(() => read('± 3 mm')).code).toBe('unit-dimension')
+    expect(refusal(() => read('± 1,000 lbf')).code).toBe('number-ambiguous')
+    expect(checkCell(band, read('± 3 kN'), row('maxLoad'), own)).toEqual({ value: 3, unit: 'kN' })
+    // Of a ratio, a bare number is as large as it is.
+    expect(read('0.1', 'loadFactor')).toEqual({ value: 0.1, unit: '1' })
+    expect(writeCell(band, { value: 0.1, unit: '1' }, row('loadFactor'), own)).toBe('0.1')
+  })
+
+  test('that is kept as a share is written as it would be typed: 0.12 is 12 %', () => {
+    const written = writeCell(band, 0.12, row('maxLoad'), own)
+    expect(written).toBe('12 %')
+    expect(read(written)).toEqual({ value: 12, unit: '%' })
+  })
 })

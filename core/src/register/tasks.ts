@@ -23,7 +23,7 @@ export const taskRegister = defineRegister({
     { key: 'after', title: 'After', type: 'words', hint: 'Tasks that must be done before' },
     { key: 'resource', title: 'Rig or person', type: 'text', hint: 'Does one task at a time' },
     { key: 'on', title: 'Booked for', type: 'date', hint: 'Does not begin before' },
-    { key: 'cost', title: 'Cost', type: 'number', min: 0 },
+    { key: 'cost', title: 'Cost', type: 'number', min: 0, money: true },
     { key: 'testId', title: 'Test', type: 'ref', to: 'test' },
   ],
   check(row) {

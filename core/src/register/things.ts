@@ -67,7 +67,7 @@ export const campaignRegister = defineRegister({
       fallback: 'margin-of-safety',
       options: CONVENTION_CHOICES,
     },
-    { key: 'budget', title: 'Budget', type: 'number', min: 0 },
+    { key: 'budget', title: 'Budget', type: 'number', min: 0, money: true },
     { key: 'currency', title: 'Currency', type: 'text', fallback: 'EUR' },
   ],
   check(row) {
@@ -138,7 +138,7 @@ export const testRegister = defineRegister({
     { key: 'fixture', title: 'Fixture', type: 'text' },
     { key: 'method', title: 'Loaded by', type: 'text' },
     { key: 'plannedOn', title: 'Planned on', type: 'date' },
-    { key: 'cost', title: 'Cost', type: 'number', min: 0 },
+    { key: 'cost', title: 'Cost', type: 'number', min: 0, money: true },
     { key: 'notes', title: 'Notes', type: 'long', aside: true },
   ],
 })

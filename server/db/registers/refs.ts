@@ -11,7 +11,7 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
     .from(person)
     .orderBy(asc(person.name))
   if (campaignId === null) return { refs: { person: people }, prefer: METRIC, families: familyOutlines }
-  const [c] = await db.select({ system: campaign.system }).from(campaign).where(eq(campaign.id, campaignId))
+  const [c] = await db.select({ system: campaign.system, currency: campaign.currency }).from(campaign).where(eq(campaign.id, campaignId))
   const { articles, revisions, limits, tests, findings } = await namesIn(db, campaignId)
   const byId = new Map(articles.map(a => [a.id, a]))
   const revisionName = new Map(
@@ -24,6 +24,7 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
   return {
     prefer: c?.system === 'imperial' ? IMPERIAL : METRIC,
     families: familyOutlines,
+    currency: c?.currency,
     refs: {
       person: people,
       article: articles.map(a => ({ id: a.id, label: a.name, family: a.family, articleId: a.id })),

@@ -16,10 +16,11 @@ export async function listRows(db: Db, registerId: string, campaignId: number | 
   const repository = repositoryOf(registerId)
   const stored = await repository.list(db, repository.register.perCampaign ? campaignId : null)
   const extras = stored.length > 0 ? ((await repository.extras?.(db, stored)) ?? {}) : {}
-  const { refs } = await contextOf(db, repository.register.perCampaign ? campaignId : null)
+  const { refs, currency } = await contextOf(db, repository.register.perCampaign ? campaignId : null)
   return {
     rows: stored.map(s => ({ ...rowOf(repository, s), ...extras[s.id] })) as (Row & { id: number; version: number })[],
     refs,
+    currency,
   }
 }
 

@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
+import { omitUndefined } from '../../method/omitUndefined'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
@@ -38,8 +39,6 @@ export const descentPlanning: Planning<DescentPlan> = {
   ],
 }
 
-/** ISO 2533 at sea level. */
-const STANDARD = { temperature: 288.15, pressure: 101_325 }
 /** The steady part of a descent, as shares of the way from its highest to its lowest. */
 const STEADY = { from: 0.35, to: 0.9 }
 /** Lines are stretched where the riser force passes this share of its largest; the canopy is full at the largest. */
@@ -56,8 +55,7 @@ export function proposeDescent({ plan, table: { t, channels } }: ProposedFrom<De
   const known = {
     ...(mass ? { mass } : {}),
     ...(referenceArea ? { referenceArea } : {}),
-    temperature: plan?.temperature ?? STANDARD.temperature,
-    pressure: plan?.pressure ?? STANDARD.pressure,
+    ...omitUndefined({ temperature: plan?.temperature, pressure: plan?.pressure }),
     ...(plan && plan.heightFrom !== 'altitude' ? { heightFrom: plan.heightFrom } : {}),
     ...(frameRate ? { frameRate } : {}),
   }

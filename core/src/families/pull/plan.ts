@@ -81,7 +81,8 @@ function calledOut(
 ): Record<string, unknown> {
   const callouts = all.filter((c, i) => !all.slice(0, i).some(b => Math.abs(b.force - c.force) <= SAME * b.force))
   const low = Math.max(...callouts.map(c => c.force))
-  const held = outcome === 'no-failure'
+  // What the fixture ended, the specimen held.
+  const held = outcome === 'no-failure' || outcome === 'fixture'
   const increment = held || plan === null ? undefined : nextRung(plan, low, callouts.length)
   return {
     callouts,

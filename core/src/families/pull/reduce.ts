@@ -107,10 +107,14 @@ function fromCallouts(s: PullSettings, callouts: NonNullable<PullSettings['callo
   const value = (low + high) / 2
   // Both ends were read off the same gauge.
   const U = 2 * (gaugeUncertainty(s) ?? 0)
-  const bounded = (per: number): Bound => (held ? 'atLeast' : { interval: [(low - U) / per, (high + U) / per] })
+  // What held is read off the gauge like any other; an interval holds what the gauge may be off.
+  const bounded = (per: number): Pick<Result, 'bound' | 'u'> =>
+    held
+      ? { bound: 'atLeast', ...(U > 0 ? { u: U / 2 / per } : {}) }
+      : { bound: { interval: [(low - U) / per, (high + U) / per] } }
   const results: Record<string, Result> = {
-    peakForce: { value, unit: 'N', bound: bounded(1) },
-    retained: { value: value / s.referenceStrength, unit: '1', bound: bounded(s.referenceStrength) },
+    peakForce: { value, unit: 'N', ...bounded(1) },
+    retained: { value: value / s.referenceStrength, unit: '1', ...bounded(s.referenceStrength) },
   }
   if (s.gaugeFullScale) results['gaugeUtilisation'] = exact(value / s.gaugeFullScale, '1')
   return {

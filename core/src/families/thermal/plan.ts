@@ -3,7 +3,6 @@ import type { ProposedFrom } from '../../family/contract'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
-import { ROOM_TEMPERATURE } from '../../rig/specimen'
 import { shownWindow } from '../../signal/window'
 
 const own = {
@@ -35,16 +34,16 @@ export const thermalPlanning: Planning<ThermalPlan> = {
 /** A power that is on reaches so much of its largest. */
 const ON = 0.9
 
-/** Ambient as planned, else the temperature before the power comes; the longest stretch at full power is the window. */
+/** Ambient as planned, else the temperature before the power comes, else to be said; the longest stretch at full power is the window. */
 export function proposeThermal({ plan, table: { t, channels } }: ProposedFrom<ThermalPlan>): Record<string, unknown> {
   const { temperature, power } = channels
   if (t.length === 0 || !temperature) return {}
   const [from, to] = power ? longestOn(power) : [0, t.length - 1]
   const before = power && from > 0 ? temperature.subarray(0, from).reduce((a, b) => a + b, 0) / from : null
-  const ambient = plan?.ambient ?? before ?? ROOM_TEMPERATURE
+  const ambient = plan?.ambient ?? before
   return {
     window: shownWindow(t, t[from]!, t[to]!) ?? [t[from]!, t[to]!],
-    ambient: Number(ambient.toFixed(2)),
+    ...(ambient === null ? {} : { ambient: Number(ambient.toFixed(2)) }),
     ...(plan?.limit ? { limit: plan.limit } : {}),
   }
 }
