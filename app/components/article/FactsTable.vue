@@ -11,7 +11,7 @@ import {
   type Fact,
 } from '@hypomet/core'
 
-/** Further properties of a revision: free names; each is a number with its unit, a whole number or a word, as chosen. */
+/** Further properties of a revision: free names; each a number with its unit, a whole number or a word, as chosen. */
 const facts = defineModel<Fact[]>({ required: true })
 const props = defineProps<{ names: string[]; problem?: { index: number; message: string } | null }>()
 const id = useId()

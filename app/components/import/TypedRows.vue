@@ -13,6 +13,7 @@ import {
   whyNoNumber,
   writeCsv,
   type Kind,
+  type Quantity,
 } from '@hypomet/core'
 import { brokeOf, RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
 
@@ -41,13 +42,21 @@ const columns = computed(() =>
       optional: r.optional === true || role === 't',
     })),
 )
+/** The unit that the plan's rungs are written in, where they are of this kind. */
+const plannedUnit = (c: Column): string | null => {
+  const rungs = (page.value.test.plan?.['rungs'] ?? []) as { target: unknown }[]
+  const written = rungs.map(r => r.target).find(t => typeof t === 'object' && t !== null) as Quantity | undefined
+  return written && page.value.view?.commanded.kind === c.kind ? written.unit : null
+}
 /** Pressures of a bench are small ones. */
 const usualUnit = (c: Column) =>
   c.kind === 'text'
     ? ''
-    : c.kind === 'pressure' && units.prefer.value.pressure === 'MPa'
-      ? 'kPa'
-      : preferredUnit(c.kind, { prefer: units.prefer.value })
+    : plannedUnit(c)
+      ? plannedUnit(c)!
+      : c.kind === 'pressure' && units.prefer.value.pressure === 'MPa'
+        ? 'kPa'
+        : preferredUnit(c.kind, { prefer: units.prefer.value })
 const empty = () => Array.from({ length: 6 }, () => columns.value.map(() => ''))
 const draft = useLocalStorage<{ units: Record<string, string>; rows: string[][] }>(
   `hypomet-typed-${page.value.test.id}`,

@@ -41,7 +41,7 @@ function words(d: Deciding): string {
     case 'end':
       return 'A run to the end of the article: this one leaves open how far it goes.'
     case 'steps':
-      return `Steps of ${gap(d.to)} at most between what is called out (now ${gap(d.from)} open), or a peak that is recorded.`
+      return `Steps of ${gap(d.to)} at most between call-outs (${gap(d.from)} are open now), or a peak that is recorded.`
   }
 }
 /** The load that a result of this size asks of the ladder; null where it is no load. */
@@ -62,7 +62,8 @@ const plan = (d: Deciding) =>
     const { test, view, reductions } = page.value
     const own = JSON.parse(JSON.stringify(test.plan ?? null)) as Record<string, unknown> | null
     const load = d.kind === 'further' ? loadFor(d.to, reductions[0]?.output.results ?? {}) : null
-    const title = `${test.title}, again${load && view ? `, to ${units.show(load, view.commanded.kind, { digits: 3 })}` : ''}`
+    const to = load && view ? `, to ${units.show(load, view.commanded.kind, { digits: 3 })}` : ''
+    const title = `${test.title}, again${to}`
     const { id, step } = await campaigns.createTest(page.value.revision.id, {
       title: title.replaceAll('\u202f', ' '),
       plan: own && load && view ? planTo(own, load, view.commanded.kind) : own,

@@ -189,7 +189,12 @@ defineExpose({ submit })
 <template>
   <form class="space-y-3" @submit.prevent="submit">
     <div class="grid grid-cols-2 gap-x-3 gap-y-2">
-      <div v-for="f in fields" :key="f.key" :class="f.type === 'long' || f.key === register.name ? 'col-span-2' : ''">
+      <div
+        v-for="f in fields"
+        :key="f.key"
+        :class="f.type === 'long' || f.key === register.name ? 'col-span-2' : ''"
+        @change="left(f)"
+      >
         <div class="flex items-baseline gap-1.5">
           <label :for="id + f.key" class="label">{{ f.title }}</label><span
             v-if="readBack(f)"
@@ -207,7 +212,6 @@ defineExpose({ submit })
           :invalid="!!problems[f.key]"
           :described-by="problems[f.key] ? `${id}${f.key}p` : undefined"
           :disabled="(f.fixed ?? false) && row !== null"
-          @change="left(f)"
         />
         <template v-if="problems[f.key]">
           <p :id="`${id}${f.key}p`" class="problem">{{ problems[f.key] }}</p>

@@ -7,8 +7,8 @@ interface Rung {
 }
 
 /**
- * A plan again whose ladder gets to a load, SI: one more rung above the highest where that stands lower, in its unit and
- * held as long. Unchanged where the ladder gets there already.
+ * A plan again whose ladder gets to a load, SI: one more rung above the highest where that stands lower, in its unit
+ * and held as long. Unchanged where the ladder gets there already.
  */
 export function planTo(plan: Plan, load: number, kind: Kind): Plan {
   const rungs = (plan['rungs'] ?? []) as Rung[]

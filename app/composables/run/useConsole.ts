@@ -33,7 +33,7 @@ export function useConsole(live: LiveView) {
   const showReading = computed(() =>
     columnFormatter(
       [
-        view.value.maxTarget * view.value.expectedSlope ||
+        (isOneReading.value ? view.value.maxTarget : view.value.maxTarget * view.value.expectedSlope) ||
           view.value.channels.find(c => c.role === view.value.read.role)?.fullScale ||
           1,
       ],

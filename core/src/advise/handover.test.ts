@@ -46,7 +46,7 @@ describe('tables to hand over, by hand', () => {
     expect(si(tables[1]!.rows.at(-1)![1])).toBeCloseTo(5584 / 1.5 / 3200, 12)
   })
 
-  it('static: the largest factor of all limits of the load counts, weights are those that were typed, a failed one bars', () => {
+  it('static: the largest factor of all limits of the load counts, weights are typed, a failed limit bars', () => {
     const tables = (verdict: 'pass' | 'fail', weights: number[]) =>
       operatingTables(
         {

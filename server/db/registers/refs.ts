@@ -11,7 +11,10 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
     .from(person)
     .orderBy(asc(person.name))
   if (campaignId === null) return { refs: { person: people }, prefer: METRIC, families: familyOutlines }
-  const [c] = await db.select({ system: campaign.system, currency: campaign.currency }).from(campaign).where(eq(campaign.id, campaignId))
+  const [c] = await db
+    .select({ system: campaign.system, currency: campaign.currency })
+    .from(campaign)
+    .where(eq(campaign.id, campaignId))
   const { articles, revisions, limits, tests, findings } = await namesIn(db, campaignId)
   const byId = new Map(articles.map(a => [a.id, a]))
   const revisionName = new Map(

@@ -16,6 +16,7 @@ export const settings = z.object({
       }),
     )
     .min(1)
+    .meta({ title: 'Call-outs' })
     .optional(),
   increment: quantity('force', { title: 'Next increment', positive: true }).optional(),
   recordedPeak: quantity('force', { title: 'Peak as recorded', positive: true }).optional(),

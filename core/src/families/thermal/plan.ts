@@ -34,7 +34,10 @@ export const thermalPlanning: Planning<ThermalPlan> = {
 /** A power that is on reaches so much of its largest. */
 const ON = 0.9
 
-/** Ambient as planned, else the temperature before the power comes, else to be said; the longest stretch at full power is the window. */
+/**
+ * Ambient as planned, else the temperature before the power comes, else to be said; the longest stretch at full power
+ * is the window.
+ */
 export function proposeThermal({ plan, table: { t, channels } }: ProposedFrom<ThermalPlan>): Record<string, unknown> {
   const { temperature, power } = channels
   if (t.length === 0 || !temperature) return {}
