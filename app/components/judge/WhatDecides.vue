@@ -41,7 +41,7 @@ function words(d: Deciding): string {
     case 'end':
       return 'A run to the end of the article: this one leaves open how far it goes.'
     case 'steps':
-      return `Steps of ${gap(d.to)} at most between call-outs (${gap(d.from)} are open now), or a peak that is recorded.`
+      return `Steps of ${gap(d.to)} at most between call-outs (now ${gap(d.from)} are open), or a recorded peak.`
   }
 }
 /** The load that a result of this size asks of the ladder; null where it is no load. */

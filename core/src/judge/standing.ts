@@ -11,8 +11,8 @@ export interface Standing {
 
 /**
  * The test of the same revision that says what this one left open: a bound, of a fixture that gave way or a gauge at
- * its end, stands together with a retest as what the retest found; a test that shows nothing as well. Null where none does,
- * or where it contradicts the bound.
+ * its end, stands together with a retest as what the retest found; a test that shows nothing as well. Null where none
+ * does, or where it contradicts the bound.
  *
  * @param others  tests of the same revision, against the same limit
  * @example ≥ 1.09 and 12.29 stand together as 12.29
