@@ -24,11 +24,24 @@ function wayUp(points: Point[]): Point[] {
 const rising = (points: Point[]) =>
   points.toSorted((a, b) => a[0] - b[0]).filter((p, i, list) => i === 0 || p[0] > list[i - 1]![0])
 
+const names = (list: Series[]) => list.map(s => s.name).join(', ')
+/** The measured curve that a prediction speaks of; or why there is none to hold it against. */
+function spokenOf(measured: Series[], { config = '' }: Series): Series | string {
+  const said = config.trim().toLowerCase()
+  const found = measured.filter(s => said === '' || s.name.toLowerCase() === said)
+  if (found.length === 1) return found[0]!
+  return said === ''
+    ? `several were measured (${names(measured)}): say in the predictions which of them it speaks of`
+    : `it speaks of “${config}”, which is not among what was measured (${names(measured)})`
+}
+
 const fits = computed(() => {
-  const measured = props.figure.series.find(s => s.style === 'measured')
-  if (!measured) return []
-  const test = wayUp(pointsOf(measured))
+  const measured = props.figure.series.filter(s => s.style === 'measured')
+  if (measured.length === 0) return []
   return props.predicted.flatMap(s => {
+    const found = spokenOf(measured, s)
+    if (typeof found === 'string') return [{ name: s.name, words: found }]
+    const test = wayUp(pointsOf(found))
     const model = rising(pointsOf(s))
     const inside = test.filter(p => p[0] >= model[0]![0] && p[0] <= model.at(-1)![0])
     if (model.length < 2 || inside.length < 3) return []

@@ -1,4 +1,4 @@
-import { CAUSES, type Cause, type Result, type Validity, type Verdict } from '@hypomet/core'
+import { CAUSES, contradicts, type Cause, type Result, type Validity, type Verdict } from '@hypomet/core'
 
 export const VALIDITY_WORDS: { value: Validity; label: string }[] = [
   { value: 'valid', label: 'Yes' },
@@ -34,12 +34,16 @@ export interface Foretold {
 
 /**
  * Measured against predicted: inside the band that was claimed, or by how much beyond it; of a bound what share it
- * reached.
+ * reached, and whether that contradicts the band.
  */
-export function againstPrediction(result: Pick<Result, 'value' | 'bound'> | null, p: Foretold): string {
+export function againstPrediction(result: Pick<Result, 'value' | 'bound' | 'u' | 'k'> | null, p: Foretold): string {
   if (!result || result.value === null || p.value === 0) return ''
   const ratio = result.value / p.value
-  if (result.bound !== 'exact') return `reached ${Math.round(100 * ratio)} % of the prediction`
+  if (result.bound !== 'exact')
+    return (
+      `reached ${Math.round(100 * ratio)} % of the prediction` +
+      (p.u > 0 && contradicts(result, p.value, p.u * p.k) ? ', beyond its band: a miss' : '')
+    )
   const off = `${ratio >= 1 ? '+' : '−'}${Math.abs(100 * (ratio - 1)).toFixed(1)} %`
   const band = p.u * p.k
   if (band === 0) return `measured ${off}, no band was claimed`

@@ -18,7 +18,12 @@ export function useTest() {
     const said = page.value.curves.filter(c => c.quantity === figure)
     // Until the first sample locks it, the calculation is the plan's as it stands.
     const own = said.some(c => c.method === 'calculation') ? undefined : page.value.view?.curves[figure]
-    const series = said.map(c => ({ name: `Predicted: ${c.source}`, style: 'predicted' as const, ...c.curve }))
+    const series = said.map(c => ({
+      name: `Predicted: ${c.source}${c.config ? `, ${c.config}` : ''}`,
+      style: 'predicted' as const,
+      config: c.config,
+      ...c.curve,
+    }))
     return own ? [{ name: 'Predicted', style: 'predicted', ...own }, ...series] : series
   }
   return {

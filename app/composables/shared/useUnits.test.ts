@@ -1,3 +1,4 @@
+import '../../test/nuxt-globals'
 import { KINDS, type Kind } from '@hypomet/core'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'

@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import { families, handoverRemarks, operatingTables, recordOf, type OperatingCell, type Result } from '../index'
+import {
+  contradicts,
+  families,
+  handoverRemarks,
+  operatingTables,
+  recordOf,
+  type OperatingCell,
+  type Result,
+} from '../index'
 
 const result = (value: number, u = 0, bound: Result['bound'] = 'exact'): Result => ({ value, unit: '', bound, u, k: 2 })
 const si = (c: OperatingCell | undefined) => (typeof c === 'object' ? c.value : c)
@@ -140,5 +148,20 @@ describe('how good predictions were', () => {
     expect(sheet!.bias).toBeCloseTo(1.1, 12)
     expect(sheet!.scatter).toBeCloseTo(Math.sqrt(0.0008 / 4), 9)
     expect(hand).toMatchObject({ n: 1, scatter: null, inside: 1, words: 'Too few to judge by.' })
+  })
+
+  it('counts a bound that contradicts a band as a miss, and one that does not as nothing', () => {
+    expect(contradicts(result(12, 0.4, 'atLeast'), 10, 1)).toBe(true)
+    expect(contradicts(result(12, 0.6, 'atLeast'), 10, 1)).toBe(false)
+    expect(contradicts(result(5, 0, 'atLeast'), 10, 1)).toBe(false)
+    expect(contradicts(result(8, 0, { interval: [6, 8.5] }), 10, 1)).toBe(true)
+    expect(contradicts(result(20), 10, 1)).toBe(false)
+    const own = { group: 'sheet', predicted: 10, band: 1 }
+    const [sheet] = recordOf([
+      { ...own, measured: 10.5 },
+      { ...own, measured: 12, isContradicted: true },
+    ])
+    expect(sheet).toMatchObject({ n: 2, banded: 2, inside: 1, bias: 1.05 })
+    expect(recordOf([{ ...own, measured: 12, isContradicted: true }])[0]).toMatchObject({ bias: null, banded: 1 })
   })
 })

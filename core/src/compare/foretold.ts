@@ -1,3 +1,4 @@
+import type { Result } from '../method/reduction'
 import { meanSd } from '../statistics/mean'
 
 /** One prediction that was locked before its test, and what came. SI. */
@@ -7,13 +8,32 @@ export interface Foretold {
   /** Half width of the band that was claimed; zero where none was. */
   band: number
   measured: number
+  /** Only a bound was measured, and it contradicts what was claimed. */
+  isContradicted?: boolean
+}
+
+/**
+ * Whether what a bound or an interval leaves possible lies beyond a prediction's band, with its own uncertainty off.
+ *
+ * @param band  half width of what was claimed, SI
+ */
+export function contradicts(
+  { value, bound, u, k }: Pick<Result, 'value' | 'bound' | 'u' | 'k'>,
+  predicted: number,
+  band: number,
+): boolean {
+  if (value === null || bound === 'exact') return false
+  const U = (u ?? 0) * (k ?? 2)
+  const [low, high] =
+    typeof bound === 'object' ? bound.interval : bound === 'atLeast' ? [value - U, Infinity] : [-Infinity, value + U]
+  return low > predicted + band || high < predicted - band
 }
 
 export interface PredictionRecord {
   group: string
   n: number
-  /** Mean of measured over predicted, and its scatter; null with one alone. */
-  bias: number
+  /** Mean of measured over predicted, null where only bounds are known; and its scatter, null with one alone. */
+  bias: number | null
   scatter: number | null
   /** How many claimed a band, and of how many the measured value lay in it. */
   banded: number
@@ -33,19 +53,22 @@ const ENOUGH = 5
 export function recordOf(all: readonly Foretold[]): PredictionRecord[] {
   return [...new Set(all.map(f => f.group))]
     .map(group => {
-      const mine = all.filter(f => f.group === group && f.predicted !== 0)
+      const own = all.filter(f => f.group === group && f.predicted !== 0)
+      const mine = own.filter(f => !f.isContradicted)
+      // A bound says nothing of how far off it is, but that the band did not hold.
+      const missed = own.filter(f => f.isContradicted && f.band > 0).length
       const ratios = mine.map(f => f.measured / f.predicted)
       const { mean, sd } = meanSd(ratios)
       const banded = mine.filter(f => f.band > 0)
       const inside = banded.filter(f => Math.abs(f.measured - f.predicted) <= f.band).length
       return {
         group,
-        n: mine.length,
-        bias: mean,
+        n: own.length,
+        bias: mine.length > 0 ? mean : null,
         scatter: mine.length > 1 ? sd : null,
-        banded: banded.length,
+        banded: banded.length + missed,
         inside,
-        words: wordsFor(mine.length, mean, sd, banded.length, inside),
+        words: wordsFor(mine.length, mean, sd, banded.length + missed, inside),
       }
     })
     .filter(r => r.n > 0)

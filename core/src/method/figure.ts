@@ -45,6 +45,8 @@ export interface Series {
   style: 'measured' | 'predicted' | 'points' | 'fit'
   /** Which of several alike, from 0. */
   of?: number
+  /** A predicted curve: the configuration that it speaks of, as the record calls it; empty where there is one. */
+  config?: string
   x: (number | null)[]
   y: (number | null)[]
 }

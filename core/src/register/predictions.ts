@@ -70,6 +70,13 @@ export const predictionRegister = defineRegister({
     { key: 'source', title: 'Source', type: 'text', required: true, hint: 'Who or which model says so' },
     { key: 'place', title: 'Fails where', type: 'text' },
     { key: 'mode', title: 'Fails how', type: 'text' },
+    {
+      key: 'config',
+      title: 'Of configuration',
+      type: 'text',
+      aside: true,
+      hint: 'Where one test measures several: the one that it speaks of, as the record calls it',
+    },
     { key: 'note', title: 'Note', type: 'text', aside: true },
     { key: 'curve', title: 'Curve', type: 'data' },
   ],

@@ -280,6 +280,8 @@ export const prediction = sqliteTable(
     source: text('source').notNull(),
     place: text('place').notNull().default(''),
     mode: text('mode').notNull().default(''),
+    /** Which of several measured curves it speaks of; empty where there is one. */
+    config: text('config').notNull().default(''),
     note: text('note').notNull().default(''),
     /** The prediction for the revision that this one, locked for a test, repeats. */
     copyOfId: integer('copy_of_id'),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { PREDICTION_METHODS, recordOf, type PredictionRecord } from '@hypomet/core'
+import { contradicts, PREDICTION_METHODS, recordOf, type PredictionRecord } from '@hypomet/core'
 import { againstPrediction } from '~/composables/judge/judgeWords'
 import type { Learning } from '~/types/api'
 
@@ -16,12 +16,13 @@ const methodLabel = (m: string) => PREDICTION_METHODS.find(p => p.value === m)?.
 const exact = computed(() => page.value.predictions.filter(p => p.isExact))
 const by = (group: (p: Learning['predictions'][number]) => string): PredictionRecord[] =>
   recordOf(
-    exact.value.map(p => ({
-      group: group(p),
-      predicted: p.predicted.value,
-      band: p.predicted.u * p.predicted.k,
-      measured: p.measured.value!,
-    })),
+    page.value.predictions.flatMap(p => {
+      const [predicted, band] = [p.predicted.value, p.predicted.u * p.predicted.k]
+      const isContradicted = !p.isExact && contradicts(p.measured, predicted, band)
+      return p.isExact || isContradicted
+        ? [{ group: group(p), predicted, band, measured: p.measured.value!, isContradicted }]
+        : []
+    }),
   )
 const tables = computed(() => [
   { title: 'By how they were made', rows: by(p => methodLabel(p.method)) },
@@ -83,7 +84,7 @@ const soundWords = (n: number, cost: number) =>
                   <tr v-for="r in t.rows" :key="r.group">
                     <td>{{ r.group }}</td>
                     <td class="number">{{ r.n }}</td>
-                    <td class="number whitespace-nowrap">{{ percent(r.bias - 1, true) }}</td>
+                    <td class="number whitespace-nowrap">{{ percent(r.bias === null ? null : r.bias - 1, true) }}</td>
                     <td class="number whitespace-nowrap">{{ percent(r.scatter) }}</td>
                     <td class="number">{{ r.banded === 0 ? 'none claimed' : `${r.inside} of ${r.banded}` }}</td>
                     <td class="text-xs text-quiet">{{ r.words }}</td>

@@ -1,0 +1,1 @@
+ALTER TABLE `prediction` ADD `config` text DEFAULT '' NOT NULL;
