@@ -18,6 +18,7 @@ const figure = (...series: Series[]): Figure => ({
   x: { label: 'Lift', kind: 'length' },
   y: { label: 'Flow', kind: 'volumeFlow' },
   series,
+  lines: [],
 })
 const words = (measured: Series[], predicted: Series) =>
   mount(PredictionFit, { props: { figure: figure(...measured), predicted: [predicted], prefer: METRIC } }).text()
