@@ -48,6 +48,16 @@ export const IMPERIAL: UnitPreference = {
   loadPerLength: 'lbf/in',
   volumeFlow: 'cfm',
   velocity: 'ft/s',
+  area: 'in²',
+  torque: 'lbf·ft',
+  forceRate: 'lbf/s',
+  massPerLength: 'lb/ft',
+  compliance: 'in/lbf',
+  bendingStiffness: 'lbf·in²',
+  torsionalStiffness: 'lbf·ft/rad',
+  specificEnergy: 'ft·lbf/lb',
+  thrustPerPower: 'lbf/W',
+  inertia: 'lb·ft²',
 }
 
 const THIN_SPACE = '\u202f'

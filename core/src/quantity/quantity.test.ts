@@ -11,6 +11,7 @@ import {
   KINDS,
   METRIC,
   parseQuantity,
+  preferredUnit,
   quantityToSi,
   toSi,
   unitFor,
@@ -220,4 +221,20 @@ it('a unit that is not SI has no kind: 20.5 working days are not 20.5 seconds', 
     'specificEnergy',
     null,
   ])
+})
+
+describe('what a campaign reads in', () => {
+  it.each([METRIC, IMPERIAL])('is a unit of its kind, and reads back', prefer => {
+    for (const kind of Object.keys(KINDS) as Kind[]) {
+      const unit = preferredUnit(kind, { prefer })
+      expect(unitFor(unit, kind).shift === 0 || kind === 'temperature', kind).toBe(true)
+      const typed = parseQuantity(formatQuantity(12.5, kind, { prefer, digits: 12 }).replace('\u202f', ' '), kind, unit)
+      expect(quantityToSi(typed, kind), kind).toBeCloseTo(12.5, 6)
+    }
+  })
+  it('leaves no metric unit of force or length in an imperial campaign', () => {
+    const shown = (Object.keys(KINDS) as Kind[]).map(kind => preferredUnit(kind, { prefer: IMPERIAL }))
+    const metric = shown.filter(u => /\bk?N\b|\bmm\b|^m$|\bkg\b/.test(u))
+    expect(metric).toEqual([])
+  })
 })
