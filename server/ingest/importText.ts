@@ -85,6 +85,7 @@ export async function importText(
       delimiter: head.delimiter,
       width: head.width,
       numbers: head.numbers.style,
+      styles: head.numbers.styles,
       slots: Int32Array.from({ length: head.width }, (_, i) => i),
       ...(stamp ? { stamps: { slot: inFile, base: stamp.whole } } : {}),
     },

@@ -36,7 +36,7 @@ function parted(behind: number) {
     .split('\n')
     .slice(4)
     .map(l => l.split(';'))
-  const clock = (s: string) => (Number(s.replace(',', '.')) - behind).toFixed(1)
+  const clock = (s: string) => (Number(s.replace(',', '.')) - behind).toFixed(1).replace('.', ',')
   return {
     main: bytes(['Zeit;Last;DMS', ...rows.map(r => `${r[0]};${r[1]};${r[3]}`)]),
     other: bytes(['Clock|Tip|Frame', ...rows.slice(50, -3).map(r => `${clock(r[0]!)}|${r[2]}|${r[4]}`)]),

@@ -56,7 +56,7 @@ defineProps<{ revisions: ThreadRevision[]; currentId?: number; next?: { words: s
                 <span
                   >{{ v.name
                   }}<span v-if="v.coveredBy" class="block text-quiet">settled by {{ v.coveredBy }}</span></span
-                ><VerdictMark :verdict="v.verdict" :class="v.coveredBy ? 'opacity-60' : ''" />
+                ><VerdictMark :verdict="v.verdict" />
               </li>
             </ul>
           </li>

@@ -15,6 +15,8 @@ export interface RowLayout {
   slots: Int32Array
   /** How numbers are written. */
   numbers?: NumberStyle | undefined
+  /** By output column, where the columns are not written alike. */
+  styles?: readonly (NumberStyle | undefined)[] | undefined
   /** A column of stamps, and the second from which they count. */
   stamps?: { slot: number; base: number } | undefined
 }
@@ -355,21 +357,21 @@ function scanSpace(layout: RowLayout, columns: number, capacity: number) {
 }
 
 /** The sign that a plain number may have before its decimals; whatever else there is goes through text. */
-const decimalSign = ({ delimiter, numbers }: RowLayout): number =>
-  numbers !== 'comma' ? POINT : delimiter === ',' ? 0 : COMMA
+const decimalSign = ({ delimiter, numbers, styles }: RowLayout): number =>
+  styles || (numbers === 'comma' && delimiter === ',') ? 0 : numbers === 'comma' ? COMMA : POINT
 
 /** Quotes, words, very long numbers: a cell by its text. */
 function cellByText(
   bytes: Uint8Array,
   at: number,
   to: number,
-  { delimiter, stamps, numbers }: RowLayout,
+  { delimiter, stamps, numbers, styles }: RowLayout,
   slot: number,
 ): { end: number; value: number; isBad: boolean; isEmpty: boolean } {
   const end = cellEnd(bytes, at, to, delimiter.charCodeAt(0))
   const text = unquoted(decodeText(bytes.subarray(at, end)))
   const stamp = stamps?.slot === slot ? readStamp(text) : null
-  const value = stamp ? stamp.whole - stamps!.base + stamp.fraction : cellNumber(text, numbers)
+  const value = stamp ? stamp.whole - stamps!.base + stamp.fraction : cellNumber(text, styles?.[slot] ?? numbers)
   return { end, value, isBad: Number.isNaN(value) && !isGap(text), isEmpty: text === '' }
 }
 

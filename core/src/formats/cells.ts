@@ -17,6 +17,8 @@ export function cellNumber(cell: string, style?: NumberStyle): number {
 /** How the numbers of a table are written, as far as they tell. */
 export interface NumbersSeen {
   style?: NumberStyle
+  /** By column, where the columns are not written alike. */
+  styles?: (NumberStyle | undefined)[]
   /** One that may be two, where no other tells which. */
   open?: { text: string; point: number; comma: number }
 }
@@ -32,11 +34,15 @@ export function numbersSeen(columns: readonly (readonly string[])[]): NumbersSee
   const signed = columns.map(cells => cells.filter(c => /[.,]/.test(c) && !Number.isNaN(cellNumber(c, 'point'))))
   const style = styleOf(signed.flat())
   if (style) return { style }
+  const own = signed.map(cells => styleOf(cells))
+  const styles = own.some(Boolean) ? { styles: own } : {}
   for (const [i, cells] of columns.entries()) {
+    if (own[i]) continue
     const text = signed[i]!.find(c => EITHER.test(c) && (c.includes(',') || areThousands(cells)))
-    if (text !== undefined) return { open: { text, point: numberOf(text, 'point'), comma: numberOf(text, 'comma') } }
+    if (text !== undefined)
+      return { ...styles, open: { text, point: numberOf(text, 'point'), comma: numberOf(text, 'comma') } }
   }
-  return {}
+  return styles
 }
 
 function areThousands(cells: readonly string[]): boolean {

@@ -3,7 +3,7 @@ import { compressors } from 'hyparquet-compressors'
 import readSheet from 'read-excel-file/universal'
 import { HypometError } from '../error'
 import type { NumberStyle } from '../quantity/number'
-import { cellNumber, numbersSeen } from './cells'
+import { cellNumber, numbersSeen, type NumbersSeen } from './cells'
 import type { BinaryFormat, ColumnTable } from './columns'
 import { readNpy, readNpz } from './npy'
 import { unitSaid } from './sniff'
@@ -109,7 +109,7 @@ function tableIn(data: Cell[][], said: NumberStyle | undefined): Pick<ColumnTabl
   const hasUnits = numbers(data[at + 1]) === 0
   const rows = data.slice(at + (hasUnits ? 2 : 1)).filter(row => row.some(c => c !== null && c !== ''))
   const texts = data[at]!.map((_, c) => rows.flatMap(row => (typeof row[c] === 'string' ? [row[c].trim()] : [])))
-  const seen = said ? { style: said } : numbersSeen(texts)
+  const seen: NumbersSeen = said ? { style: said } : numbersSeen(texts)
   return {
     numbers: seen,
     columns: data[at]!.flatMap((name, c) =>
@@ -119,7 +119,7 @@ function tableIn(data: Cell[][], said: NumberStyle | undefined): Pick<ColumnTabl
             {
               name: String(name).trim(),
               unit: unitSaid(String(name), hasUnits ? String(data[at + 1]![c] ?? '') : ''),
-              values: Float64Array.from(rows, row => numberIn(row[c] ?? null, seen.style) ?? NaN),
+              values: Float64Array.from(rows, row => numberIn(row[c] ?? null, seen.styles?.[c] ?? seen.style) ?? NaN),
             },
           ],
     ),

@@ -165,6 +165,18 @@ describe('thousands in a logger’s file', () => {
     ])
   })
 
+  it('is told by each column for itself where two are written otherwise', () => {
+    const mixed = bytes('t;F;d\n2.5;0,5;820\n3.5;2,350;1\n4.5;12,5;2\n')
+    const roles = { '*': { label: '', kind: 'any' as const } }
+    const map = { t: { column: 't', unit: 's' }, F: { column: 'F', unit: 'N' } }
+    expect(sniffTable(mixed).numbers).toEqual({ styles: ['point', 'comma', undefined] })
+    const { numbers } = readTable(mixed, resolveChannels(roles, map))
+    expect([Array.from(numbers['t']!), Array.from(numbers['F']!)]).toEqual([
+      [2.5, 3.5, 4.5],
+      [0.5, 2.35, 12.5],
+    ])
+  })
+
   it('reads a decimal comma in quotes where commas part the cells', () => {
     const table = readTable(
       bytes('t,F\n0,"0,01"\n1,"0,02"\n'),

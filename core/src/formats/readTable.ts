@@ -233,7 +233,7 @@ function cellsOf(body: Line[], header: TableHead, warnings: Warning[]): Row[] {
 
 function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, warnings: Warning[]): RawTable {
   const table: RawTable = { rows: rows.map(r => r.row), numbers: {}, text: {}, warnings }
-  const { style, open } = header.numbers
+  const { style, styles, open } = header.numbers
   if (open)
     warnings.push({
       code: 'number-ambiguous',
@@ -254,7 +254,7 @@ function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, 
     let numbers = 0
     for (let i = 0; i < rows.length; i++) {
       const cell = rows[i]!.cells[at]!
-      const number = cellNumber(cell, decimal)
+      const number = cellNumber(cell, styles?.[at] ?? decimal)
       values[i] = toSi(number * scale, unit)
       if (!Number.isNaN(number)) numbers++
       else if (!isGap(cell) && bad++ === 0) firstBad = rows[i]!.row

@@ -55,12 +55,11 @@ export class LineStream {
   private garbageRun = 0
   private repeatedRun = 0
 
-  private style: NumberStyle | undefined
+  /** By cell of a line, as the lines told. */
+  private readonly styles: (NumberStyle | undefined)[] = []
   private saidOpen = false
 
-  constructor(private readonly layout: StreamLayout) {
-    this.style = layout.numbers
-  }
+  constructor(private readonly layout: StreamLayout) {}
 
   /**
    * @param elapsed  s on the run's clock, now
@@ -93,11 +92,11 @@ export class LineStream {
     this.counts.lines++
     const { delimiter, blanks, width, columns, time, interval } = this.layout
     const cells = splitCells(blanks ? line.trim().replace(/[ \t]+/g, '\t') : line, delimiter)
-    const style = this.styleOf(cells, elapsed, troubles)
-    const numbers = columns.map(c => (isGap(cells[c.index] ?? '') ? NaN : cellNumber(cells[c.index]!, style)))
+    const styles = this.stylesOf(cells, elapsed, troubles)
+    const numbers = columns.map(c => (isGap(cells[c.index] ?? '') ? NaN : cellNumber(cells[c.index]!, styles(c.index))))
     const isGood =
       cells.length >= width && numbers.every((v, i) => !Number.isNaN(v) || isGap(cells[columns[i]!.index] ?? ''))
-    const stamp = time ? stampOf(cells[time.index] ?? '', style, time) : arrived
+    const stamp = time ? stampOf(cells[time.index] ?? '', styles(time.index), time) : arrived
     if (!isGood || !Number.isFinite(stamp)) {
       if (this.head-- > 0) return
       this.counts.garbage++
@@ -139,19 +138,33 @@ export class LineStream {
     columns.forEach((c, i) => block.channels[c.role]!.push(Number.isNaN(numbers[i]!) ? NaN : c.toSi(numbers[i]!)))
   }
 
-  /** As the lines told so far. Until one tells, a comma stands before decimals, as it does in a logger's lines. */
-  private styleOf(cells: string[], elapsed: number, troubles: StreamTrouble[]): NumberStyle | undefined {
-    if (this.style || !cells.some(c => c.includes(',') || c.includes('.'))) return this.style
-    const { style, open } = numbersSeen(cells.map(c => [c]))
-    if (!open) return (this.style = style)
-    if (!this.saidOpen)
-      troubles.push({
-        code: 'number-ambiguous',
-        t: elapsed,
-        note: `“${open.text}” is read as ${open.comma}: if it is ${open.point}, say so where the stream begins`,
-      })
-    this.saidOpen = true
-    return 'comma'
+  /**
+   * How each cell is written: as said, as its own column told so far, or as all others do. Until one tells, a comma
+   * stands before decimals, as it does in a logger's lines.
+   */
+  private stylesOf(
+    cells: string[],
+    elapsed: number,
+    troubles: StreamTrouble[],
+  ): (i: number) => NumberStyle | undefined {
+    const { numbers } = this.layout
+    if (numbers) return () => numbers
+    cells.forEach((c, i) => (this.styles[i] ??= numbersSeen([[c]]).style))
+    const told = new Set(this.styles.filter(Boolean))
+    const common = told.size === 1 ? [...told][0] : undefined
+    return i => {
+      const style = this.styles[i] ?? common
+      const { open } = style ? {} : numbersSeen([[cells[i] ?? '']])
+      if (!open) return style
+      if (!this.saidOpen)
+        troubles.push({
+          code: 'number-ambiguous',
+          t: elapsed,
+          note: `“${open.text}” is read as ${open.comma}: if it is ${open.point}, say so where the stream begins`,
+        })
+      this.saidOpen = true
+      return 'comma'
+    }
   }
 }
 

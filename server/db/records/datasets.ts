@@ -97,7 +97,7 @@ export function previewFile(
   const before =
     preamble.length === 0 ? [] : [`${preamble.length} ${preamble.length === 1 ? 'line' : 'lines'} of preamble`]
   const about = [
-    `${DELIMITER_NAMES[delimiter]}-separated, ${NUMBERS_READ[numbers.style ?? 'open']}`,
+    `${DELIMITER_NAMES[delimiter]}-separated, ${numbers.styles ? 'decimal signs column by column' : NUMBERS_READ[numbers.style ?? 'open']}`,
     header,
     ...before,
   ].join(' · ')
