@@ -96,11 +96,8 @@ export function previewFile(
       : `header in row ${headerRow}, ${unitsRow ? `units in row ${unitsRow}` : 'no units row'}`
   const before =
     preamble.length === 0 ? [] : [`${preamble.length} ${preamble.length === 1 ? 'line' : 'lines'} of preamble`]
-  const about = [
-    `${DELIMITER_NAMES[delimiter]}-separated, ${numbers.styles ? 'decimal signs column by column' : NUMBERS_READ[numbers.style ?? 'open']}`,
-    header,
-    ...before,
-  ].join(' · ')
+  const written = numbers.styles ? 'decimal signs column by column' : NUMBERS_READ[numbers.style ?? 'open']
+  const about = [`${DELIMITER_NAMES[delimiter]}-separated, ${written}`, header, ...before].join(' · ')
   return previewOf({ about, columns, delimiter, headerRow, numbers }, planned, remembered)
 }
 
