@@ -46,7 +46,7 @@ test('the demo’s next revision climbs the ladder on the simulated rig', async 
     await page.getByRole('button', { name: /^Go on/ }).click()
     await page.getByRole('dialog').getByRole('button', { name: 'Go on' }).click()
     await expect(page.getByRole('status').filter({ hasText: 'HELD' })).toBeHidden()
-    await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toBeVisible({ timeout: 60_000 })
+    await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toBeVisible({ timeout: 90_000 })
     await expect(page.getByRole('cell', { name: 'ladder done' })).toBeVisible()
     await expect(page.getByText('Ada', { exact: true }).first()).toBeVisible()
   })
