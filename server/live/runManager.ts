@@ -220,7 +220,10 @@ export class RunManager {
   private broke(runId: number, by: string, live: LiveRun, seen: Broke): void {
     const words = [[seen.mode, seen.place].filter(Boolean).join(', '), seen.note].filter(Boolean).join(': ')
     live.broke(by, { peak: seen.peak, words })
-    void this.database.write(db => keepBroke(db, runId, seen))
+    // The words stand among the run's events as well: a store that does not take this one loses nothing of them.
+    this.database
+      .write(db => keepBroke(db, runId, seen))
+      .catch((e: unknown) => console.error(`Run ${runId}: how it broke could not be kept beside it.`, e))
   }
 
   /** What has happened so far, and from then on every frame. @throws HypometError `not-running` */
