@@ -7,10 +7,28 @@ import { curvesOf } from '~/composables/compare/comparedCurves'
 /** What was foretold against what came: curves by bias, scatter and scale, values by their bands. */
 const props = defineProps<{ tests: readonly Compared[]; system: 'metric' | 'imperial' }>()
 const units = useUnits(() => props.system)
+type Foretold = Compared['predictions'][number]
+/** The measured curve that a predicted one speaks of. */
+function spokenOf(t: Compared, { config, quantity }: Foretold) {
+  const drawn = curvesOf([t], quantity)
+  if (config) return drawn.find(c => c.series.name.toLowerCase() === config.trim().toLowerCase()) ?? null
+  return drawn.length === 1 || !families[t.family]?.configOf ? (drawn[0] ?? null) : null
+}
+/** What is held against nothing, because it speaks of another configuration or does not say of which. */
+const apart = computed(() =>
+  props.tests.flatMap(t =>
+    t.predictions
+      .filter(p => p.isOfAnother || (p.curve && !spokenOf(t, p) && curvesOf([t], p.quantity).length > 0))
+      .map(p => ({
+        key: `${t.id}-${p.id}`,
+        words: p.config ? `${p.source} speaks of “${p.config}”` : `${p.source} does not say of which configuration`,
+      })),
+  ),
+)
 const curves = computed(() =>
   props.tests.flatMap(t =>
     t.predictions.flatMap(p => {
-      const [own] = p.curve ? curvesOf([t], p.quantity) : []
+      const own = p.curve ? spokenOf(t, p) : null
       const axes = t.figures[p.quantity]
       const measured = own ? wayOut(own.series) : null
       const found = p.curve && measured && measured.x.length > 1 ? againstModel(p.curve, measured) : null
@@ -34,7 +52,7 @@ const values = computed(() =>
     t.predictions.flatMap(p => {
       const type = outlineOf(t.family)?.results[p.quantity]
       const result = t.results[p.quantity]
-      return p.value === null || !type || !result
+      return p.value === null || p.isOfAnother || !type || !result
         ? []
         : [
             {
@@ -55,7 +73,7 @@ const hasSets = computed(() => props.tests.some(t => families[t.family]))
 </script>
 
 <template>
-  <section v-if="hasSets && curves.length + values.length > 0" class="panel" data-predictions>
+  <section v-if="hasSets && curves.length + values.length + apart.length > 0" class="panel" data-predictions>
     <h2 class="mb-1">Predicted and measured</h2>
     <table v-if="curves.length > 0" class="data mb-2">
       <thead>
@@ -107,5 +125,8 @@ const hasSets = computed(() => props.tests.some(t => families[t.family]))
         </tr>
       </tbody>
     </table>
+    <p v-for="a in apart" :key="a.key" class="mt-1 text-xs text-quiet">
+      {{ a.words }}: held against nothing that was measured here.
+    </p>
   </section>
 </template>

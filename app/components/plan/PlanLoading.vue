@@ -11,6 +11,7 @@ import {
   type QuantityInput,
   type SetColumn,
   type UnitPreference,
+  STANDARD_GRAVITY,
   wordsOf,
 } from '@hypomet/core'
 import { setPart } from '~/composables/plan/setPart'
@@ -32,6 +33,13 @@ const loading = computed(() => loadings[draft.value.loading.kind as LoadingKind]
 const form = computed(() => formOf(loading.value.settings))
 const own = computed(() => (planning.value.own ? formOf(planning.value.own) : null))
 const ownFields = computed(() => (own.value?.type === 'group' ? own.value.fields : []))
+/** A design load that was derived is looked at by somebody; typing another one answers it, too. */
+const derived = computed(() => props.view?.findings.find(f => f.code === 'design-derived'))
+function setOwn(key: string, value: unknown): void {
+  if (key === 'designLoad') set('designFrom', undefined)
+  set(key, value)
+}
+const weight = computed(() => props.view?.mass && { value: props.view.mass * STANDARD_GRAVITY, unit: 'N' })
 const capacities = formOf(planFields.capacities)
 const set = setPart(draft)
 const remembered: Record<string, PlanDraft['loading']> = {}
@@ -102,8 +110,34 @@ const actuatorKinds = [
           :path="f.key"
           :prefer="prefer"
           :problem="problem"
-          @update:model-value="set(f.key, $event)"
+          @update:model-value="setOwn(f.key, $event)"
         />
+        <p v-if="derived" class="col-span-2 text-xs" data-derived>
+          <span class="font-semibold text-open">Check</span> {{ derived.message }}
+          <button type="button" class="button px-1.5 py-0.5" @click="set('designFrom', undefined)">
+            It is right
+          </button>
+        </p>
+        <div v-if="view?.commanded.kind === 'force'">
+          <QuantityField
+            :model-value="draft['oneG'] as QuantityInput"
+            kind="force"
+            :prefer="prefer"
+            label="1 g means"
+            placeholder="Weight, for loads like 9 g"
+            optional
+            :problem="problemAt('oneG')"
+            @update:model-value="set('oneG', $event)"
+          />
+          <button
+            v-if="weight && !draft['oneG']"
+            type="button"
+            class="button mt-1 px-1.5 py-0.5 text-xs"
+            @click="set('oneG', weight)"
+          >
+            Weight of the article, {{ setText(weight.value, 'force', prefer) }}
+          </button>
+        </div>
         <QuantityField
           :model-value="draft['ramp'] as QuantityInput"
           kind="any"

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import {
   contradicts,
   families,
+  speaksOf,
   handoverRemarks,
   operatingTables,
   recordOf,
@@ -148,6 +149,16 @@ describe('how good predictions were', () => {
     expect(sheet!.bias).toBeCloseTo(1.1, 12)
     expect(sheet!.scatter).toBeCloseTo(Math.sqrt(0.0008 / 4), 9)
     expect(hand).toMatchObject({ n: 1, scatter: null, inside: 1, words: 'Too few to judge by.' })
+  })
+
+  it('holds a prediction against the configuration that it speaks of', () => {
+    const flow = families['flow']!
+    expect(speaksOf('', flow, { subject: 'Ported' })).toBe(true)
+    expect(speaksOf(' ported', flow, { subject: 'Ported' })).toBe(true)
+    expect(speaksOf('As cast', flow, { subject: 'Ported' })).toBe(false)
+    expect(speaksOf('As cast', flow, {})).toBe(false)
+    // Kinds that measure one thing have no configurations.
+    expect(speaksOf('As cast', families['static']!, {})).toBe(true)
   })
 
   it('counts a bound that contradicts a band as a miss, and one that does not as nothing', () => {

@@ -1,4 +1,5 @@
 import type { Result } from '../method/reduction'
+import type { AnyFamily } from '../family/contract'
 import { meanSd } from '../statistics/mean'
 
 /** One prediction that was locked before its test, and what came. SI. */
@@ -27,6 +28,20 @@ export function contradicts(
   const [low, high] =
     typeof bound === 'object' ? bound.interval : bound === 'atLeast' ? [value - U, Infinity] : [-Infinity, value + U]
   return low > predicted + band || high < predicted - band
+}
+
+/**
+ * Whether a prediction speaks of what results were measured on; one that names no configuration speaks of any.
+ *
+ * @param settings  of the reduction
+ */
+export function speaksOf(
+  said: string | null,
+  { configOf }: Pick<AnyFamily, 'configOf'>,
+  settings: Readonly<Record<string, unknown>>,
+): boolean {
+  const name = said?.trim().toLowerCase() ?? ''
+  return name === '' || !configOf || configOf(settings)?.trim().toLowerCase() === name
 }
 
 export interface PredictionRecord {

@@ -125,6 +125,8 @@ export interface Family<
   checked?: { load: string; steady?: readonly string[] }
   /** Settings that are of one record, article or gauge, and are not carried over to a twin’s. */
   ownOfRecord: readonly string[]
+  /** Where one record holds several configurations: the one that its results speak of, as far as settings say. */
+  configOf?(settings: Readonly<Record<string, unknown>>): string | null
   /** Rows to be reduced from the record of a run, where those are not the samples themselves. */
   fromRun?(table: Table, plan: z.output<P> | null, name: string): Table
   set?: SetOutline

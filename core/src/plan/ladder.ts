@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { sameDimension, siUnit, type Kind } from '../quantity/index'
+import { sameDimension, siUnit, STANDARD_GRAVITY, type Kind } from '../quantity/index'
 import { KINDS } from '../quantity/kinds'
 import { anyQuantity, issue, plain, quantity, type AnyQuantity } from '../method/settings'
 
@@ -69,6 +69,20 @@ export function readAs(kind: Kind): ReadTarget {
     dimension === null || sameDimension(dimension, KINDS[kind].dimension)
       ? si
       : `This must be in a unit like ${siUnit(kind)}.`
+}
+
+/**
+ * A force may be written as so many times a weight: “9 g”.
+ *
+ * @param oneG  N that 1 g means; undefined where the plan does not say
+ */
+export function inWeights(read: ReadTarget, oneG: number | undefined): ReadTarget {
+  return q => {
+    if (q.dimension === null || !sameDimension(q.dimension, KINDS.acceleration.dimension)) return read(q)
+    return oneG === undefined
+      ? 'A load in g needs the weight that 1 g means: type it under “1 g means”, in Loading.'
+      : (q.si / STANDARD_GRAVITY) * oneG
+  }
 }
 
 /**

@@ -6,7 +6,7 @@ import { acquisitionField } from './acquisition'
 import { camerasField } from './cameras'
 import { channelSchema } from './channels'
 import { furtherHazards, hazardAnswers } from './hazards'
-import { actuatorSchema, expandLadder, readAs, rungSchema, type FurtherActuator } from './ladder'
+import { actuatorSchema, expandLadder, inWeights, readAs, rungSchema, type FurtherActuator } from './ladder'
 import { LOADING_KINDS, loadings, type LoadingKind } from './loading/index'
 import type { Commanded } from './loading/loading'
 import type { PointLoad } from './model'
@@ -82,6 +82,8 @@ const common = {
   ramp: anyQuantity({ title: 'Between rungs', positive: true }).default({ si: 15, dimension: null, unit: null }),
   rate: quantity('frequency', { title: 'Sample rate', positive: true, max: 5e6 }).default(10),
   capacities: capacitiesField,
+  /** Weight that a load of 1 g means, where loads are typed in g. */
+  oneG: quantity('force', { title: '1 g means', positive: true }).optional(),
   channels: z.array(channelSchema),
   acquisition: acquisitionField,
   cameras: camerasField,
@@ -134,7 +136,8 @@ export function planSchema<Own extends z.ZodRawShape>(own: Own, kinds: readonly 
       kind: a.kind,
       ...(a.capacity ? { capacity: orRefuse(readAs(a.kind)(a.capacity), ctx, ['also', i, 'capacity']) } : {}),
     }))
-    const read = loading.readTarget?.(settings) ?? readAs(commanded.kind)
+    const plainly = loading.readTarget?.(settings) ?? readAs(commanded.kind)
+    const read = commanded.kind === 'force' ? inWeights(plainly, rest.oneG) : plainly
     const climbed = expandLadder(rungs, ramp, commanded.kind, read, actuators, ctx)
     if (climbed[0]?.target !== 0)
       issue(ctx, 'setting-range', 'The ladder begins with a zero rung, so that there is a zero to take off.', [

@@ -1,6 +1,7 @@
 import type * as z from 'zod'
 import type { QuantityInput } from '../method/settings'
 import type { Kind } from '../quantity/index'
+import type { DesignFrom } from './designFrom'
 import type { LoadingKind } from './loading/index'
 import type { NeededChannel } from './plan'
 
@@ -33,6 +34,8 @@ export interface Planning<P = never> {
   readAt?(plan: P): number
   /** Target that limits are read at. */
   design?(plan: P): number
+  /** Which limit that was derived from, until somebody says that it is right. */
+  designFrom?(plan: P): DesignFrom | undefined
   /** What its checklist asks beside sensors, hazards and sign-off. */
   setUp: readonly { key: string; text: string; why: string }[]
 }

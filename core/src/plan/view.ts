@@ -5,6 +5,7 @@ import { dataFindings, dataView } from './acquisition'
 import { cameraFindings, cameraViews } from './cameras'
 import { capacityFindings } from './capacity'
 import { channelFindings, channelViews, type PlanChannel } from './channels'
+import { designFindings, type DesignFrom } from './designFrom'
 import { hazardFindings, hazardViews } from './hazards'
 import { loadings } from './loading/index'
 import type { ArticleModel, Loaded, PointLoad } from './model'
@@ -23,6 +24,8 @@ export interface PlanFrame {
   readAt: number | null
   /** Target that limits are read at, SI; the highest rung where the family has none. */
   design: number | null
+  /** Which limit that was derived from, until somebody says that it is right. */
+  designFrom?: DesignFrom | null
   sensors: Readonly<Record<number, SensorSpecification>>
   prefer?: UnitPreference
   /** Largest reading that predictions speak of, by role of the channel; for kinds of test without a model. */
@@ -127,6 +130,9 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
     curves: model?.curves ?? {},
     cost: plan.channels.reduce((s, c) => s + (c.cost ?? 0), 0),
     findings: [
+      ...(frame.designFrom && frame.design !== null
+        ? designFindings(frame.designFrom, frame.design, commanded.kind, show)
+        : []),
       ...capacityFindings(plan, show),
       ...loaded.findings,
       ...channelFindings(plan.channels, channels, frame.needed),

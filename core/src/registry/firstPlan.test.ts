@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { PROPERTIES } from '../fixtures/arm'
 import { families, firstPlan, planningOf, planProblems, templatesFor, viewPlanOf, type QuantityInput } from '../index'
 
 const ids = Object.keys(families)
@@ -20,9 +21,37 @@ describe('a plan to begin with', () => {
     for (const { plan } of templates) expect(planProblems(id, plan).map(p => p.message)).toEqual([])
   })
 
+  it('static: a limit load is the design load as it stands, an ultimate load is over its factor, and both are asked', () => {
+    const derived = (limits: Parameters<typeof firstPlan>[2]) => {
+      const plan = firstPlan('static', {}, limits)
+      const { findings } = viewPlanOf('static', plan, PROPERTIES, {}).view
+      return [plan['designLoad'], Math.max(...targets(plan.rungs)), findings.find(f => f.code === 'design-derived')]
+    }
+    const limit = { quantity: 'maxLoad', value: 4000, name: 'Carries', level: 'limit' }
+    expect(derived([limit])).toEqual([
+      { value: 4000, unit: 'N' },
+      4000,
+      expect.objectContaining({ message: expect.stringContaining('the limit load of “Carries”, as it stands') as string }),
+    ])
+    const ultimate = { ...limit, name: 'Breaks at', value: 9000, level: 'ultimate', factor: 2 }
+    expect(derived([ultimate])[0]).toEqual({ value: 4500, unit: 'N' })
+    expect(derived([ultimate, limit])).toMatchObject([{ value: 4000 }, 9000, { severity: 'warn' }])
+    // Without a limit nothing is derived: the example says what it is by its place.
+    expect(derived([])[2]).toBeUndefined()
+  })
+
+  it('a load may be so many times a weight, where the plan knows which', () => {
+    const plan = { ...firstPlan('static', {}, []), oneG: { value: 800, unit: 'lbf' } }
+    const rungs = [...plan.rungs.slice(0, 2), { target: { value: 9, unit: 'g' }, hold: 20 }]
+    expect(viewPlanOf('static', { ...plan, rungs }, PROPERTIES, {}).view.maxTarget).toBeCloseTo(7200 * 4.4482216152605, 6)
+    expect(planProblems('static', { ...plan, oneG: undefined, rungs }).slice(0, 1)).toMatchObject([
+      { code: 'unit-dimension', message: expect.stringContaining('weight that 1 g means') as string },
+    ])
+  })
+
   it('static: goes to what its limit asks by way of a zero at design load, and loads the end of the article', () => {
     const length = { value: 72, unit: 'in' }
-    const plan = firstPlan('static', { length }, [{ quantity: 'maxLoad', value: 6000 }])
+    const plan = firstPlan('static', { length }, [{ quantity: 'maxLoad', value: 6000, level: 'ultimate' }])
     expect(targets(plan.rungs)).toEqual([0, 1000, 2000, 3000, 4000, 0, 5000, 6000, 0])
     expect(plan.loading).toMatchObject({ kind: 'points', loads: [{ x: length, share: 1 }] })
     expect(plan).toMatchObject({ designLoad: { value: 4000, unit: 'N' }, deflectionAt: length })

@@ -2,6 +2,7 @@ import type { QuantityInput } from '../method/settings'
 import { channelKinds } from '../plan/channelKinds'
 import type { WrittenRung } from '../plan/ladder'
 import { loadings, type LoadingKind } from '../plan/loading/index'
+import type { DesignFrom } from '../plan/designFrom'
 import type { Commanded } from '../plan/loading/loading'
 import { firstChannels } from '../plan/planning'
 import { writeLadder } from '../plan/rules'
@@ -46,7 +47,7 @@ export const templatesFor = (family: string): PlanTemplate[] =>
 export function firstPlan(
   family: string,
   properties: Readonly<Record<string, unknown>>,
-  limits: readonly { quantity: string; value: number }[],
+  limits: readonly AskedOf[],
 ): FirstPlan {
   const planning = planningOf(family)
   const kind = planning.loadings[0]!
@@ -54,19 +55,46 @@ export function firstPlan(
   const length = (properties['length'] as QuantityInput | undefined) ?? null
   const at = kind === 'points' && length !== null ? { loads: [{ x: length, share: 1 }] } : {}
   const commanded = commandedBy(kind, at)
-  const limit = limits.find(l => planning.readBy[l.quantity] === commanded.role)
-  const full = limit?.value ?? loading.usual.goal
-  const goal = planning.design ? Number((full / ULTIMATE).toPrecision(4)) : full
-  const beyond = planning.design ? [1.25, ULTIMATE, 0] : []
+  const read = limits.filter(l => planning.readBy[l.quantity] === commanded.role)
+  const full = read.reduce((m, l) => Math.max(m, l.value), 0) || loading.usual.goal
+  const design = planning.design ? (designOf(read) ?? { load: full / ULTIMATE }) : { load: full }
+  const goal = Number(design.load.toPrecision(4))
+  const beyond = full > 1.001 * goal ? [(1 + full / goal) / 2, full / goal, 0] : []
   const shares = [0, 0.25, 0.5, 0.75, 1, 0, ...beyond]
   const rungs = shares.map((share, i): WrittenRung => ({
     target: { value: Number((share * goal).toPrecision(4)), unit: siUnit(commanded.kind) },
     hold: { value: i === shares.length - 1 ? 60 : 20, unit: 's' },
   }))
-  return planOn(family, kind, { rungs, goal, length, ramp: 12 }, at)
+  const from = 'from' in design ? { designFrom: design.from } : {}
+  return { ...planOn(family, kind, { rungs, goal, length, ramp: 12 }, at), ...from }
 }
 /** Ultimate over design load, as structures are usually asked. */
 const ULTIMATE = 1.5
+
+/** A limit as a first plan looks at it: its wall, SI, and what is in it. */
+export interface AskedOf {
+  quantity: string
+  value: number
+  name?: string
+  level?: string
+  /** On top of what was entered; contained in `value`. */
+  factor?: number
+  comparator?: string
+}
+
+/** Nearest to what design load means first. */
+const LEVELS = ['limit', 'required-factor', 'service', 'ultimate']
+
+/** The design load that limits speak of: a limit load as it stands, an ultimate load over its factor. */
+function designOf(limits: readonly AskedOf[]): { load: number; from: DesignFrom } | null {
+  const [first] = limits
+    .filter(l => l.comparator !== 'atMost')
+    .toSorted((a, b) => LEVELS.indexOf(a.level ?? 'limit') - LEVELS.indexOf(b.level ?? 'limit') || b.value - a.value)
+  if (!first) return null
+  const { value, name = '', level = 'limit', factor = 1 } = first
+  const divided = level === 'ultimate' && factor === 1 ? ULTIMATE : factor
+  return { load: value / divided, from: { limit: name, level, asked: value, divided } }
+}
 
 const commandedBy = (kind: LoadingKind, more: object = {}): Commanded =>
   loadings[kind].commanded(loadings[kind].settings.parse({ ...(loadings[kind].example as object), ...more }))

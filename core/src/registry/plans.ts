@@ -65,6 +65,7 @@ export function viewPlanOf(
     read: planning.read,
     readAt: planning.readAt?.(plan as never) ?? null,
     design: planning.design?.(plan as never) ?? null,
+    designFrom: planning.designFrom?.(plan as never) ?? null,
     predictedPeaks: peaksOf(predicted, planning.readBy),
     ...options,
   })

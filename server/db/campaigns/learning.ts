@@ -1,4 +1,4 @@
-import { decide, isCounted, outlineOf, type ResultDeclaration, type Verdict } from '@hypomet/core'
+import { decide, families, isCounted, outlineOf, speaksOf, type ResultDeclaration, type Verdict } from '@hypomet/core'
 import { asc, eq, isNotNull, and, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
@@ -82,6 +82,7 @@ async function foretold(db: Db, tests: readonly TestRow[], standing: ReadonlyMap
     const type = outlineOf(t.family)?.results[p.quantity]
     const result = standing.get(t.id)!.results[p.quantity]
     if (p.value === null || p.value === 0 || !type || result?.value == null) return []
+    if (!speaksOf(p.config, families[t.family] ?? {}, standing.get(t.id)!.reduction.settings)) return []
     return [
       {
         id: p.id,

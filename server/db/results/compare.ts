@@ -1,3 +1,4 @@
+import { families, speaksOf } from '@hypomet/core'
 import { asc, desc, eq, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { evidenceOf } from './evidence'
@@ -65,6 +66,8 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
         u: p.u ?? 0,
         k: p.k,
         bound: p.bound,
+        config: p.config,
+        isOfAnother: !speaksOf(p.config, families[row.family] ?? {}, standing.reduction.settings),
         curve: p.curve,
       })),
       redundancy: (await evidenceOf(db, id)).redundancy,

@@ -1,4 +1,4 @@
-import { limitsOfRevision, parseSettings, planSchemaOf, localDay } from '@hypomet/core'
+import { families, limitsOfRevision, speaksOf, parseSettings, planSchemaOf, localDay } from '@hypomet/core'
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import { decisionsOf } from '../articles/changes'
@@ -121,6 +121,8 @@ export async function testPage({ read: db }: Database, testId: number) {
   const a = (await set.articles()).get(r.articleId)!
   const c = (await set.campaigns()).get(a.campaignId)!
   const predicted = predictedIn(testId, await set.predictions())
+  const settings = (await set.reduced()).get(testId)?.settings
+  const isSpokenOf = (p: StoredPrediction) => !settings || speaksOf(p.config, families[t.family] ?? {}, settings)
   const next = (await followersOf(set)).get(testId)
   const nextTests = next ? await db.select({ id: test.id }).from(test).where(eq(test.revisionId, next.id)).limit(1) : []
   const limits = await set.limits()
@@ -143,7 +145,9 @@ export async function testPage({ read: db }: Database, testId: number) {
     ),
     ready: await readyItemsOf(db, testId, localDay(), set),
     stages: (await stagesOf(set)).get(testId)!,
-    predictions: predicted.flatMap(p => (p.value === null ? [] : [{ ...p, value: p.value, u: p.u ?? 0 }])),
+    predictions: predicted.flatMap(p =>
+      p.value === null ? [] : [{ ...p, value: p.value, u: p.u ?? 0, isOfAnother: !isSpokenOf(p) }],
+    ),
     curves: predicted.flatMap(p => (p.curve === null ? [] : [{ ...p, curve: p.curve }])),
     datasets: (await set.datasets())
       .toReversed()

@@ -165,7 +165,7 @@ const judge = () => run(() => store.judge(form))
             :comparator="j.limit.comparator"
             :result="j.result"
             :verdict="j.decision.verdict"
-            :predicted="predictionsFor(j.limit.quantity)[0] ?? null"
+            :predicted="predictionsFor(j.limit.quantity).find(p => !p.isOfAnother) ?? null"
             :show="v => units.show(v, j.kind)"
           />
           <div class="mt-1.5 flex items-start justify-between gap-4 text-sm">
@@ -183,7 +183,9 @@ const judge = () => run(() => store.judge(form))
                   >⋯ {{ p.source }}:
                   {{ units.result({ value: p.value, bound: p.bound, u: p.u, k: p.k }, j.kind) }}</span
                 >{{ ' ' }}
-                <span class="text-quiet">{{ againstPrediction(j.result, p) }}</span>
+                <span class="text-quiet">{{
+                  p.isOfAnother ? `speaks of “${p.config}”: not held against this` : againstPrediction(j.result, p)
+                }}</span>
               </li>
             </ul>
           </div>

@@ -37,7 +37,7 @@ const firstProblem = computed(() => problems.value[0] ?? null)
 const strip = (p: string | undefined) => (p ?? '').replace(/^settings\./, '')
 
 const TABS = [
-  { key: 'loading', title: 'Loading', paths: ['loading', 'capacities', 'also', 'ramp', 'rate'] },
+  { key: 'loading', title: 'Loading', paths: ['loading', 'capacities', 'also', 'ramp', 'rate', 'oneG', 'designLoad'] },
   { key: 'channels', title: 'Channels', paths: ['channels'] },
   { key: 'hazards', title: 'Hazards', paths: ['hazards', 'furtherHazards'] },
   { key: 'forecast', title: 'Prediction and forecast', paths: [] },

@@ -119,6 +119,7 @@ export const flow = defineFamily({
   propose: proposeFlow,
   figures: flowFigures,
   ownOfRecord: ['kind', 'baseline', 'subject'],
+  configOf: ({ subject }) => (typeof subject === 'string' ? subject : null),
   links: { liftRange: 'window', referenceDrop: 'filter' },
   fromRun: rowsFromRun,
   set: { results: ['meanFlow', 'gain', 'worstLoss', 'peakVelocity', 'uniformity'] },

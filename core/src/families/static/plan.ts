@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import { plain, quantity } from '../../method/settings'
+import { designFromField } from '../../plan/designFrom'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
 
@@ -13,7 +14,7 @@ const own = {
   predictionBand: plain({ title: 'Model uncertainty', positive: true, max: 1 }).default(0.1),
 }
 
-export const staticPlan = planSchema(own, ['points', 'bags', 'stations', 'bladder'])
+export const staticPlan = planSchema({ ...own, designFrom: designFromField }, ['points', 'bags', 'stations', 'bladder'])
 
 export type StaticPlan = z.output<typeof staticPlan>
 export type StaticPlanInput = z.input<typeof staticPlan>
@@ -36,6 +37,7 @@ export const staticPlanning: Planning<StaticPlan> = {
   }),
   readAt: plan => plan.deflectionAt,
   design: plan => plan.designLoad,
+  designFrom: plan => plan.designFrom,
   setUp: [
     {
       key: 'fixture',
