@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { differenceOf, families, repeatability, spreadOf, type Kind } from '@hypomet/core'
+import { differenceOf, families, repeatability, spreadOf, unlikeZeros, type Kind } from '@hypomet/core'
 import type { Compared } from '~/types/api'
 
 /**
@@ -52,6 +52,9 @@ const spreads = computed(() =>
     }),
   ),
 )
+const zeros = computed(() =>
+  unlikeZeros(props.tests.map(t => ({ name: `${t.revision} · ${t.title}`, zero: t.zero }))),
+)
 const percent = (v: number | null) => (v === null ? '–' : `${(100 * v).toFixed(1)} %`)
 </script>
 
@@ -85,6 +88,7 @@ const percent = (v: number | null) => (v === null ? '–' : `${(100 * v).toFixed
         </tbody>
       </table>
     </div>
+    <p v-if="zeros" class="mt-1 text-sm text-open" data-zeros>{{ zeros }}</p>
     <template v-if="spreads.length > 0">
       <h2 class="mb-1 mt-3">Specimens of one revision</h2>
       <table class="data">

@@ -113,7 +113,12 @@ function place(f: FormField): void {
             :problem="problem"
             @update:model-value="emit('set', f.key, $event)"
           />
-          <WindowMark :is-proposed="isProposed(f)" :checks="checksOf(f)" @accept="emit('accept', f.key)" />
+          <WindowMark
+            :is-proposed="isProposed(f)"
+            :checks="checksOf(f)"
+            @accept="emit('accept', f.key)"
+            @take="emit('set', f.key, $event)"
+          />
           <div v-if="isWindow(f) && span" class="mt-0.5 flex gap-1">
             <button
               v-if="f.type === 'lists' || modelValue[f.key] == null"

@@ -3,6 +3,7 @@ import {
   setOf,
   spreadOf,
   trendOf,
+  unlikeZeros,
   type AnyFamily,
   type Figure,
   type Kind,
@@ -197,6 +198,9 @@ const retirement = computed(() => {
   )
 })
 
+const zeros = computed(() =>
+  unlikeZeros(specimens.value.map(s => ({ name: `${s.revision} · ${s.title}`, zero: s.zero }))),
+)
 const overlay = computed<Figure | null>(() => {
   const curved = specimens.value.filter(s => s.curve && !s.curve.field && s.curve.series.length > 0)
   const first = curved[0]?.curve
@@ -327,6 +331,7 @@ const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.va
             >
           </tbody>
         </table>
+        <p v-if="zeros" class="mt-1 text-sm text-open" data-zeros>{{ zeros }}</p>
         <p v-if="leftOut.length > 0" class="mt-1 text-xs text-quiet" data-left-out>
           Not counted: {{ leftOut.join('; ') }}.
         </p>

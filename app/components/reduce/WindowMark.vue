@@ -4,7 +4,7 @@ import type { SettingCheck } from '@hypomet/core'
 
 /** Whether a window was proposed or is a person's, and what it was looked at for. */
 defineProps<{ isProposed: boolean; checks: readonly SettingCheck[] }>()
-const emit = defineEmits<{ accept: [] }>()
+const emit = defineEmits<{ accept: []; take: [value: [number, number]] }>()
 </script>
 
 <template>
@@ -23,6 +23,17 @@ const emit = defineEmits<{ accept: [] }>()
       ><Check v-if="c.ok" class="size-3" aria-hidden="true" /><CircleAlert v-else class="size-3" aria-hidden="true" />{{
         /\d$/.test(c.path) ? `${Number(c.path.split('.').at(-1)) + 1}: ` : ''
       }}{{ c.words }}</span
+    >
+    <template v-for="c in checks" :key="c.path"
+      ><button
+        v-if="c.offer"
+        type="button"
+        class="button px-1.5 py-0 text-xs"
+        data-offer
+        @click="emit('take', c.offer.value)"
+      >
+        {{ c.offer.words }}
+      </button></template
     >
   </div>
 </template>

@@ -1,7 +1,28 @@
 import { describe, expect, it } from 'vitest'
+import { families } from '../registry/methods'
 import { setOf, spreadOf, trendOf } from './specimens'
+import { unlikeZeros, zeroOf } from './zeros'
 
 const exact = (values: number[]) => values.map(value => ({ value, bound: 'exact' as const }))
+
+describe('zeros of what is compared', () => {
+  const zero = (settings: object) => zeroOf(families['static'], settings as Record<string, unknown>)
+
+  it('are alike, or the difference is said', () => {
+    const both = zero({ zeroStart: [0, 1], zeroEnd: [8, 9] })
+    const members = [
+      { name: 'R1', zero: both },
+      { name: 'R2', zero: zero({ zeroStart: [3, 4] }) },
+    ]
+    expect(unlikeZeros(members)).toBe('Zeros were not taken alike: at the start and the end (R1); at the start (R2).')
+    expect(unlikeZeros([members[0]!, { name: 'R3', zero: both }])).toBeNull()
+    expect(unlikeZeros([members[0]!, { name: 'R4', zero: zero({}) }])).toContain('nowhere (R4)')
+  })
+
+  it('are not spoken of where a kind of test takes none', () => {
+    expect(zeroOf(families['flow'], {})).toBeNull()
+  })
+})
 
 describe('specimens of one article', () => {
   it('claim the B-basis by the tabled factor: five bags around 120 kPa', () => {

@@ -52,6 +52,34 @@ describe('looking at a window', () => {
     ])
   })
 
+  it('offers the range in which a curve stays straight, and says how bent the one taken is', () => {
+    const { t, channels } = climbed({ noise: 10, offset: 120 })
+    // Straight to half of the largest load, twice as soft beyond it.
+    const bent = channels.load.map(v => 1e-5 * (v - 120 + Math.max(0, v - 120 - 2500)))
+    const look = (deflection: Float64Array, stiffnessRange: [number, number]) =>
+      checkSettings(families['static']!, { t, channels: { ...channels, deflection }, units: {} }, { stiffnessRange })
+    const [offered] = look(bent, [0.1, 0.8])
+    expect(offered).toMatchObject({ ok: true, words: expect.stringMatching(/^off its line by \d/) as string })
+    expect(offered!.offer!.value[0]).toBe(0.1)
+    expect(offered!.offer!.value[1]).toBeCloseTo(0.525, 1)
+    const [taken] = look(bent, offered!.offer!.value)
+    expect(taken!.offer).toBeUndefined()
+    // One that is straight to its end is offered to its end.
+    const straight = channels.load.map(v => 1e-5 * v)
+    expect(look(straight, [0.1, 0.6])[0]!.offer!.value).toEqual([0.1, 1])
+  })
+
+  it('tells a window that holds its whole pulse from one that cuts it', () => {
+    const t = Float64Array.from({ length: 1000 }, (_, i) => i * 1e-6)
+    const incident = t.map(s => (s > 2e-4 && s < 5e-4 ? Math.sin((Math.PI * (s - 2e-4)) / 3e-4) : 0))
+    const look = (incidentWindow: [number, number]) =>
+      checkSettings(families['bar']!, { t, channels: { incident }, units: {} }, { incidentWindow })[0]
+    expect(look([1.8e-4, 5.2e-4])).toMatchObject({ ok: true })
+    expect(look([3e-4, 5.2e-4])).toMatchObject({ ok: false, words: expect.stringContaining('begins with') as string })
+    expect(look([1.8e-4, 4e-4])).toMatchObject({ ok: false, words: expect.stringContaining('ends with') as string })
+    expect(look([6e-4, 8e-4])).toMatchObject({ ok: false, words: 'no pulse lies in this window' })
+  })
+
   it('passes what a kind of test proposes itself from a clean record', () => {
     const { t, channels } = climbed({ noise: 10, offset: 120 })
     const record = { columns: { t, force: channels.load }, units: {}, labels: {}, hasClock: true, name: 'A' }

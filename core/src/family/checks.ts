@@ -1,4 +1,5 @@
 import { windowRange } from '../signal/window'
+import { fitLine } from '../statistics/line'
 import { meanSd } from '../statistics/mean'
 import type { Table } from '../method/table'
 import type { AnyFamily } from './contract'
@@ -9,6 +10,8 @@ export interface SettingCheck {
   path: string
   ok: boolean
   words: string
+  /** What might stand there instead; taken by a person, never by itself. */
+  offer?: { value: [number, number]; words: string }
 }
 
 /** A zero may carry so much of the largest load, and the load may move by so much in it. */
@@ -30,8 +33,13 @@ export function checkSettings(
   { t, channels }: Table,
   settings: Readonly<Record<string, unknown>>,
 ): SettingCheck[] {
-  const y = checked && channels[checked.load]
-  if (!y || t.length === 0) return []
+  if (!checked || t.length === 0) return []
+  const pulses = Object.entries(checked.pulses ?? {}).flatMap(([path, channel]): SettingCheck[] => {
+    const [window, read] = [settings[path], channels[channel]]
+    return isWindow(window) && read ? [{ path, ...pulseCheck(t, read, window) }] : []
+  })
+  const y = channels[checked.load]
+  if (!y) return pulses
   const zeros = Object.entries(settings).filter(([key, w]) => key.startsWith('zero') && isWindow(w)) as [
     string,
     Window,
@@ -47,7 +55,98 @@ export function checkSettings(
   return [
     ...zeros.map(([path, w]) => ({ path, ...zeroCheck(t, y, w, path === 'zeroEnd') })),
     ...steady.map(([path, w]) => ({ path, ...steadyCheck(t, y, w) })),
+    ...pulses,
+    ...straightChecks(checked.straight, channels, y, settings),
   ]
+}
+
+/** A pulse has begun and ended where so little of it is left. */
+const PULSE_LEFT = 0.1
+
+function pulseCheck(t: Float64Array, y: Float64Array, window: Window): Looked {
+  const [from, to] = windowRange(t, window)
+  const inside = y.subarray(from, to).filter(v => !Number.isNaN(v))
+  const largest = Math.abs(largestOf(inside))
+  if (inside.length < 10 || !(largest > 0)) return { ok: false, words: 'no pulse lies in this window' }
+  const edge = Math.max(1, Math.round(inside.length / 50))
+  const [before, after] = [inside.subarray(0, edge), inside.subarray(inside.length - edge)].map(
+    piece => Math.abs(meanSd(piece).mean) / largest,
+  ) as [number, number]
+  if (before > PULSE_LEFT) return { ok: false, words: `it begins with ${percent(before)} of its pulse already on` }
+  if (after > PULSE_LEFT) return { ok: false, words: `it ends with ${percent(after)} of its pulse still on` }
+  return { ok: true, words: 'its pulse begins and ends inside' }
+}
+
+const STRAIGHT = 0.01
+const LEVELS = 40
+const SHORTEST_RANGE = 0.15
+
+/** How straight the load goes over another channel on the way up, and a longer or straighter range where there is one. */
+function straightChecks(
+  straight: { key: string; over: string } | undefined,
+  channels: Table['channels'],
+  load: Float64Array,
+  settings: Readonly<Record<string, unknown>>,
+): SettingCheck[] {
+  const x = straight && channels[straight.over]
+  const range = straight && settings[straight.key]
+  if (!x || !isWindow(range)) return []
+  const levels = wayUp(x, load)
+  const off = bentWithin(levels, range)
+  if (off === null) return []
+  const [low, high] = range
+  const tops = Array.from({ length: 19 }, (_, i) => (i + 2) / 20).filter(top => top - low >= SHORTEST_RANGE)
+  const best = tops.filter(top => (bentWithin(levels, [low, top]) ?? 1) <= STRAIGHT).at(-1)
+  return [
+    {
+      path: straight.key,
+      ok: true,
+      words: `off its line by ${percent(off)} at most here`,
+      ...(best !== undefined && Math.abs(best - high) > 0.04
+        ? {
+            offer: {
+              value: [low, best] as [number, number],
+              words: `Straight within ${percent(STRAIGHT)}: ${percent(low)} to ${percent(best)}`,
+            },
+          }
+        : {}),
+    },
+  ]
+}
+
+interface Level {
+  share: number
+  load: number
+  x: number
+}
+
+/** Means of both by levels of the load up to its peak, so that noise does not bend the line. */
+function wayUp(x: Float64Array, load: Float64Array): Level[] {
+  const peak = indexOfLargest(load)
+  const start = lowestMean(load.subarray(0, peak + 1), Math.max(1, Math.round(peak / 50)))
+  const largest = load[peak]! - start
+  if (!(largest > 0)) return []
+  const sums = Array.from({ length: LEVELS }, () => ({ n: 0, load: 0, x: 0 }))
+  for (let i = 0; i <= peak; i++) {
+    const share = (load[i]! - start) / largest
+    if (!(share >= 0) || Number.isNaN(x[i]!)) continue
+    const level = sums[Math.min(LEVELS - 1, Math.floor(share * LEVELS))]!
+    level.n++
+    level.load += load[i]! - start
+    level.x += x[i]!
+  }
+  return sums.flatMap(s => (s.n === 0 ? [] : [{ share: s.load / s.n / largest, load: s.load / s.n, x: s.x / s.n }]))
+}
+
+/** Largest distance from a line through the levels of a range, as a share of what the channel moves in it. */
+function bentWithin(levels: readonly Level[], [low, high]: Window): number | null {
+  const inside = levels.filter(l => l.share >= low && l.share <= high)
+  if (inside.length < 3) return null
+  const [x, y] = [inside.map(l => l.load), inside.map(l => l.x)]
+  const moved = Math.abs(y.at(-1)! - y[0]!)
+  if (!(moved > 0)) return null
+  const { slope, intercept } = fitLine(Float64Array.from(x), Float64Array.from(y))
+  return x.reduce((m, load, i) => Math.max(m, Math.abs(y[i]! - intercept - slope * load)), 0) / moved
 }
 
 const isWindow = (w: unknown): w is Window => Array.isArray(w) && w.length === 2 && w.every(v => typeof v === 'number')

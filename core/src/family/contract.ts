@@ -121,8 +121,16 @@ export interface Family<
   figures: Record<string, FigureOutline<z.output<S>>>
   /** Where a setting belongs that does not show it by itself. */
   links?: Readonly<Record<string, ChainLink>>
-  /** What zeros are to be without, and which other windows are to be steady in it. */
-  checked?: { load: string; steady?: readonly string[] }
+  /**
+   * What zeros are to be without, and which other windows are to be steady in it; windows that are to hold a whole
+   * pulse of a channel; and a range of the load in which it is to go straight with a channel.
+   */
+  checked?: {
+    load: string
+    steady?: readonly string[]
+    pulses?: Readonly<Record<string, string>>
+    straight?: { key: string; over: string }
+  }
   /** Settings that are of one record, article or gauge, and are not carried over to a twin’s. */
   ownOfRecord: readonly string[]
   /** Where one record holds several configurations: the one that its results speak of, as far as settings say. */

@@ -1,4 +1,4 @@
-import { families, planSchemaOf } from '@hypomet/core'
+import { families, planSchemaOf, zeroOf } from '@hypomet/core'
 import { and, asc, eq } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
@@ -37,9 +37,9 @@ export async function specimensOf(db: Db, testId: number) {
   )
   const specimens = []
   for (const { plan, fixture, method, ...t } of tests) {
-    const own = standing.get(t.id)
-    if (!own) continue
-    const { reduction: kept, judgement: judged } = own
+    const standsAs = standing.get(t.id)
+    if (!standsAs) continue
+    const { reduction: kept, judgement: judged } = standsAs
     const read = measure ? schema.safeParse(plan ?? {}) : null
     const value = read?.success ? (read.data as unknown as Record<string, unknown>)[measure!.key] : undefined
     const [name, figure] = Object.entries(figures.get(kept.id) ?? {})[0] ?? []
@@ -50,8 +50,9 @@ export async function specimensOf(db: Db, testId: number) {
         .map(w => w.trim())
         .filter(Boolean)
         .join(', '),
+      zero: zeroOf(families[own.family], kept.settings),
       isAgain: again !== undefined && kept.settings[again] !== undefined,
-      results: own.results,
+      results: standsAs.results,
       measure: typeof value === 'number' ? value : null,
       place: judged?.place ?? '',
       mode: judged?.mode ?? '',

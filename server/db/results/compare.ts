@@ -1,4 +1,4 @@
-import { families, speaksOf } from '@hypomet/core'
+import { families, speaksOf, zeroOf } from '@hypomet/core'
 import { asc, desc, eq, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { evidenceOf } from './evidence'
@@ -48,6 +48,7 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
       ...row,
       cause: standing.cause,
       validity: standing.validity,
+      zero: zeroOf(families[row.family], standing.reduction.settings),
       results: standing.results,
       figures: Object.fromEntries(
         Object.entries((await figuresOf(db, [standing.reduction.id])).get(standing.reduction.id) ?? {})

@@ -55,7 +55,10 @@ export const bar = defineFamily({
   reduce: reduceBar,
   propose: proposeBar,
   figures: barFigures,
-  checked: { load: 'incident' },
+  checked: {
+    load: 'incident',
+    pulses: { incidentWindow: 'incident', reflectedWindow: 'incident', transmittedWindow: 'transmitted' },
+  },
   ownOfRecord: ['incidentWindow', 'reflectedWindow', 'transmittedWindow', 'zeroStart'],
   links: {
     incidentWindow: 'window',

@@ -116,6 +116,7 @@ export const descent = defineFamily({
   reduce: reduceDescent,
   propose: proposeDescent,
   figures: descentFigures,
+  checked: { load: 'altitude', steady: ['steadyWindow'] },
   ownOfRecord: ['steadyWindow', 'stretchTime', 'fullTime', 'stretchSpeed', 'landing'],
   links: { steadyWindow: 'window', stretchTime: 'window', fullTime: 'window' },
   set: { results: ['descentRate', 'dragArea', 'peakOpeningForce', 'swingAngle'] },

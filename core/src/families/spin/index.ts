@@ -53,6 +53,7 @@ export const spin = defineFamily({
   reduce: reduceSpin,
   propose: proposeSpin,
   figures: spinFigures,
+  checked: { load: 'setpoint' },
   ownOfRecord: ['zeroStart', 'nextSetpoint'],
   links: { settle: 'window', minHold: 'window', holdTolerance: 'window' },
   set: { results: ['maxThrust', 'maxElectricalPower', 'maxEfficiency'] },

@@ -84,7 +84,7 @@ export const staticLoad = defineFamily({
   reduce: reduceStatic,
   propose: proposeStatic,
   figures: staticFigures,
-  checked: { load: 'load' },
+  checked: { load: 'load', straight: { key: 'stiffnessRange', over: 'deflection' } },
   ownOfRecord: ['zeroStart', 'zeroEnd', 'outcome'],
   links: { minHold: 'window', holdTolerance: 'window' },
   set: { results: ['maxLoad', 'stiffness', 'deflectionAtDesign', 'permanentSet'] },

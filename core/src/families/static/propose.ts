@@ -2,7 +2,7 @@ import type { ProposedFrom } from '../../family/contract'
 import { findPlateaus } from '../../signal/plateaus'
 import { shownWindow } from '../../signal/window'
 import type { StaticPlan } from './plan'
-import { OUTCOMES, type Outcome, type StaticSettings } from './settings'
+import { CALLED_OUT, OUTCOMES, type Outcome, type StaticSettings } from './settings'
 
 /**
  * Settings to begin a reduction with, from the plan and the record: the zero windows are the first and the last
@@ -36,9 +36,6 @@ export function proposeStatic({
     ...known,
   }
 }
-
-/** Fewer rows than that were read by people, rung by rung. */
-const CALLED_OUT = 30
 
 /** The first row is the zero where little is on, and the last one where little is on again. */
 function calledRows(t: Float64Array, load: Float64Array): Partial<StaticSettings> {

@@ -11,7 +11,7 @@ import { windowRange } from '../../signal/window'
 import { windowStatistics } from '../../signal/zero'
 import { fitLine, type LineFit } from '../../statistics/line'
 import { checkRange } from '../../uncertainty/sensor'
-import type { StaticSettings } from './settings'
+import { CALLED_OUT, type StaticSettings } from './settings'
 
 const GAP_SHARE = 0.01
 /** Below so much of the largest load a row says nothing of the stiffness; a zero that is off by more was loaded. */
@@ -34,7 +34,8 @@ export function reduceStatic(table: Table, s: StaticSettings, context: ReduceCon
   const load = channels['load']!
   const plateaus = findPlateaus(t, load, s.holdTolerance, s.minHold)
   const steps = plateauTable(t, plateaus, channels, table.units)
-  if (plateaus.length === 0)
+  // What people read at each rung are single rows: none of them stands for a while.
+  if (plateaus.length === 0 && t.length >= CALLED_OUT)
     warnings.push({
       code: 'no-steps',
       message:

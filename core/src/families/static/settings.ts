@@ -4,6 +4,9 @@ import { issue, plain, quantity, timeWindow } from '../../method/settings'
 export const OUTCOMES = ['no-failure', 'article', 'fixture'] as const
 export type Outcome = (typeof OUTCOMES)[number]
 
+/** Fewer rows than that were read by people, rung by rung. */
+export const CALLED_OUT = 30
+
 const share = plain({ min: 0, max: 1 })
 
 export const staticSettings = z
