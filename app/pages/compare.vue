@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
-import { families, METRIC, IMPERIAL } from '@hypomet/core'
+import { families } from '@hypomet/core'
 import { axesOf, commonFigures, curvesOf } from '~/composables/compare/comparedCurves'
 
 /** Any set of tests beside one another; the address says which. */
@@ -41,7 +41,8 @@ const offered = computed(() =>
 )
 const articles = computed(() => [...new Set(offered.value.map(c => c.article))])
 const system = computed(() => tests.value[0]?.system ?? 'metric')
-const prefer = computed(() => (system.value === 'imperial' ? IMPERIAL : METRIC))
+const { prefer } = useUnits(system)
+useNumbersOf(() => (t => t && { id: t.campaignId, numbers: t.numbers, units: t.units })(tests.value[0]))
 const baseTest = ref<number | null>(null)
 const baseline = computed(() => tests.value.find(t => t.id === baseTest.value)?.id ?? tests.value[0]?.id ?? 0)
 

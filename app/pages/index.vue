@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { CalendarClock, Gauge, Lightbulb, ListChecks, Plus, Radio, Scale } from '@lucide/vue'
-import { daysBetween, formatQuantity, IMPERIAL, METRIC } from '@hypomet/core'
+import { daysBetween, formatQuantity, preferenceOf } from '@hypomet/core'
 
 useTrail().value = [{ name: 'Bench' }]
 useHead({ title: 'Bench · Hypomet' })
@@ -24,7 +24,6 @@ const inDays = (iso: string): string => {
   const days = daysBetween(bench.value!.today, iso)
   return days < 0 ? `${-days} d late` : days === 0 ? 'today' : `in ${days} d`
 }
-const preferences = { metric: METRIC, imperial: IMPERIAL }
 const late = (iso: string) => iso < bench.value!.today
 const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
 </script>
@@ -53,8 +52,8 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
             <NuxtLink :to="`/tests/${r.testId}/run`" class="font-medium">{{ r.name }}</NuxtLink><span
               >{{ r.status === 'running' ? `rung ${r.rung} of ${r.rungs}` : 'interrupted'
               }}<template v-if="r.next">
-                · next {{ formatQuantity(r.next.target, r.next.kind, { prefer: preferences[r.system], digits: 3 }) }},
-                {{ formatQuantity(r.next.expected, r.next.reads, { prefer: preferences[r.system], digits: 3 }) }}
+                · next {{ formatQuantity(r.next.target, r.next.kind, { prefer: preferenceOf(r), digits: 3 }) }},
+                {{ formatQuantity(r.next.expected, r.next.reads, { prefer: preferenceOf(r), digits: 3 }) }}
                 expected</template
               ></span
             >

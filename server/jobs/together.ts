@@ -4,9 +4,7 @@ import {
   formatNumber,
   formatQuantity,
   movesAgainst,
-  IMPERIAL,
   kindOfSi,
-  METRIC,
   nameAlone,
   resample,
   type HealthFlag,
@@ -21,7 +19,7 @@ import {
   type ChannelRow as Channel,
 } from '../db/records/channels'
 import { recordsTogether } from '../db/records/clocks'
-import { channelsOf, systemOf } from '../db/records/records'
+import { channelsOf, preferenceOfTest } from '../db/records/records'
 import { clockOf, isStrain, samplesOf, stripOf } from '../db/records/samples'
 import type { JobContext } from './context'
 
@@ -40,7 +38,7 @@ export async function lookAtPairs(
   )
   const pairs = await pairsOfRecord(db, main)
   const flags = new Map<number, HealthFlag[]>()
-  const prefer = (await systemOf(db, together[0]!.testId)) === 'imperial' ? IMPERIAL : METRIC
+  const prefer = await preferenceOfTest(db, together[0]!.testId)
   let parted = 0
   // What the test is guided by is the first of its channels.
   const guide = rows.find(c => c.used && c.role !== 't' && c.datasetId === main)

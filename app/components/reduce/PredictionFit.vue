@@ -10,7 +10,7 @@ const apart = (si: number) =>
   units.show(si, props.figure.y.kind, {
     digits: 3,
     prefer: props.prefer,
-    ...(props.figure.y.kind === 'temperature' ? { unit: 'K' } : {}),
+    difference: true,
   })
 
 type Point = readonly [number, number]

@@ -99,7 +99,7 @@ const spreads = computed(() =>
         sd:
           spread.sd === null
             ? '–'
-            : units.show(spread.sd, kind.value, { digits: 2, ...(kind.value === 'temperature' ? { unit: 'K' } : {}) }),
+            : units.show(spread.sd, kind.value, { digits: 2, difference: true }),
         cv: spread.cv === null ? '–' : `${(100 * spread.cv).toFixed(1)} %`,
         k: spread.k === null ? '–' : spread.k.toFixed(3),
         claim: show(spread.claim),

@@ -38,10 +38,9 @@ onMounted(focus)
 watch(phase, focus)
 function uncertaintyWords(role: string, kind: Kind): string {
   const u = sensorU(role)
-  const unit = kind === 'temperature' ? { unit: 'K' } : {}
   return u === null
     ? 'no sensor named: no uncertainty'
-    : `± ${units.show(u, kind, { digits: 2, ...unit })} by its sensor`
+    : `± ${units.show(u, kind, { digits: 2, difference: true })} by its sensor`
 }
 </script>
 

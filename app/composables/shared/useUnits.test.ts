@@ -24,6 +24,21 @@ describe.each(['metric', 'imperial'] as const)('%s units', system => {
     expect(units.si(typed, 'length')).toBeCloseTo(system === 'metric' ? 0.014 : 14 * 0.0254, 9)
   })
 
+  it('say a difference of temperatures without the zero of their scale', () => {
+    expect(units.difference(10, 'temperature')).toBe(system === 'metric' ? '10.0\u202f°C' : '18.0\u202f°F')
+  })
+
+  it('keep what was typed beside the campaign’s own unit, and say it once where they are one', () => {
+    const limit = { comparator: 'atLeast' as const, entered: { value: 3150, unit: 'lbf' }, factor: 1.5 }
+    expect(units.limit(limit, 'force')).toBe(
+      system === 'metric' ? '≥ 14.01\u202fkN (typed 3150\u202flbf) × 1.5' : '≥ 3150\u202flbf × 1.5',
+    )
+    const decimal = { ...limit, entered: { value: 14000, unit: 'N' }, factor: 1 }
+    expect(units.limit(decimal, 'force')).toBe(
+      system === 'metric' ? '≥ 14000\u202fN' : '≥ 3147\u202flbf (typed 14000\u202fN)',
+    )
+  })
+
   it('never show what is no number', () => {
     expect(units.show(null, 'force')).toBe('–')
     expect(units.show(undefined, 'force')).toBe('–')

@@ -3,8 +3,7 @@ import {
   fromUnit,
   inUnit,
   readableUnit,
-  IMPERIAL,
-  METRIC,
+  preferenceOf,
   parseQuantity,
   preferredUnit,
   type FormatOptions,
@@ -14,15 +13,29 @@ import {
   type UnitPreference,
 } from '@hypomet/core'
 
+const isDecimal = (ratio: number) => Math.abs(Math.log10(ratio) - Math.round(Math.log10(ratio))) < 1e-9
+
 /** Formatting in a campaign's units: the one place where numbers become text. */
 export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
-  const { style } = useNumberStyle()
+  const { style, units } = useNumberStyle()
   const prefer = computed((): UnitPreference => ({
-    ...(toValue(system) === 'imperial' ? IMPERIAL : METRIC),
+    ...preferenceOf({ system: toValue(system), units: units.value }),
     numbers: style.value,
   }))
   const entered = (q: QuantityInput, kind: Kind) =>
     typeof q === 'number' ? formatQuantity(q, kind, { prefer: prefer.value }) : `${q.value}\u202f${q.unit}`
+  /** In the campaign's unit, with what was typed beside it where that was in another one. */
+  const asRead = (q: QuantityInput, kind: Kind) =>
+    typeof q === 'number' || isOwn(q.unit, kind)
+      ? entered(q, kind)
+      : `${formatQuantity(fromUnit(q.value, kind, q.unit), kind, { prefer: prefer.value })} (typed ${entered(q, kind)})`
+  /** Of another size only, as mm beside m, or kN beside N, a typed unit is the campaign's. */
+  const isOwn = (unit: string, kind: Kind) => {
+    const own = preferredUnit(kind, { prefer: prefer.value })
+    return (
+      own === unit || isDecimal(inUnit(fromUnit(1, kind, unit), kind, own) - inUnit(fromUnit(0, kind, unit), kind, own))
+    )
+  }
   return {
     prefer,
     unit: (kind: Kind) => preferredUnit(kind, { prefer: prefer.value }),
@@ -42,12 +55,12 @@ export function useUnits(system: MaybeRefOrGetter<'metric' | 'imperial'>) {
     /** “≥ 3.2 kN × 1.5”: a limit as it was entered, with the factor that is asked on top of it. */
     limit: (l: { comparator: 'atLeast' | 'atMost'; entered: QuantityInput; factor: number }, kind: Kind) =>
       `${l.comparator === 'atMost' ? '≤' : '≥'} ` +
-      `${entered(l.entered, kind)}${l.factor === 1 ? '' : ` ${l.comparator === 'atMost' ? '/' : '×'} ${l.factor}`}`,
+      `${asRead(l.entered, kind)}${l.factor === 1 ? '' : ` ${l.comparator === 'atMost' ? '/' : '×'} ${l.factor}`}`,
     /** A difference: the zero of a scale does not count. */
     difference: (si: number, kind: Kind, U: number | null = null) =>
       formatQuantity(si, kind, {
         prefer: prefer.value,
-        ...(kind === 'temperature' ? { unit: 'K' } : {}),
+        difference: true,
         ...(U === null ? { digits: 3 } : { U }),
       }),
     /** A result with its bound and expanded uncertainty. */

@@ -18,6 +18,7 @@ export const METRIC: UnitPreference = {
   temperature: '°C',
   ratio: '1',
   strain: 'µε',
+  rotation: 'rpm',
   angle: '°',
   energy: 'J',
   time: 's',
@@ -85,6 +86,8 @@ export interface FormatOptions {
   /** A unit for this one number, before the preference. */
   unit?: string
   digits?: number
+  /** A difference or a width: the zero of a scale does not count. */
+  difference?: boolean
   /** Expanded uncertainty in SI: the value is then rounded to two digits of it, and it is shown. */
   U?: number | null
 }
@@ -169,10 +172,10 @@ export function formatQuantity(si: number | null | undefined, kind: Kind, o: For
   if (si === null || si === undefined || !Number.isFinite(si)) return '–'
   const unit = readableUnit(si, kind, o)
   const label = unitLabel(unit)
-  const value = inUnit(si, kind, unit)
+  const { multiply, divide } = unitFor(unit, kind)
+  const value = o.difference ? (si * divide) / multiply : inUnit(si, kind, unit)
   if (!Number.isFinite(value)) return '–'
   if (o.U === undefined || o.U === null || !(o.U > 0)) return formatNumber(value, o.digits ?? 4) + label
-  const { multiply, divide } = unitFor(unit, kind)
   const U = (o.U * divide) / multiply
   const decimals = decimalsFor(U, 2)
   return `${tidy(value.toFixed(decimals))} ±${THIN_SPACE}${U.toFixed(decimals)}${label}`

@@ -5,11 +5,11 @@ import {
   families,
   formatQuantity,
   HypometError,
-  IMPERIAL,
-  METRIC,
+  preferenceOf,
   revisionWith,
   type Advice,
   type Candidate,
+  type UnitPreference,
 } from '@hypomet/core'
 import { desc, eq } from 'drizzle-orm'
 import { audit } from '../connection/audit'
@@ -84,7 +84,7 @@ export function acceptCandidate(database: Database, by: string, testId: number, 
             properties,
             facts,
             constants: linksOf(from.constants, candidate, input.materials as Material[]),
-            changed: changeInWords(candidate, c.system === 'imperial' ? IMPERIAL : METRIC),
+            changed: changeInWords(candidate, preferenceOf(c)),
             why: said.reasons.trim() || reasonOf(advice, from.label),
           },
         ],
@@ -213,7 +213,7 @@ function reasonOf({ overDesigned, driver, needs }: Advice, label: string): strin
     : ''
 }
 
-const changeInWords = ({ changes }: Candidate, prefer: typeof METRIC): string =>
+const changeInWords = ({ changes }: Candidate, prefer: UnitPreference): string =>
   changes
     .map(
       c =>

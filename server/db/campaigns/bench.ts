@@ -26,7 +26,7 @@ async function benchNow(database: Database, rows: RowsNow, today: string) {
     c.articles.flatMap(a =>
       a.revisions.flatMap(r =>
         r.tests.map(t => ({
-          campaign: { slug: c.slug, title: c.title, due: c.due, system: c.system },
+          campaign: { slug: c.slug, title: c.title, due: c.due, system: c.system, units: c.units },
           article: a,
           revision: r,
           test: t,
@@ -165,7 +165,7 @@ const limitName = (a: { limits: { id: number; name: string }[] }, id: number): s
 
 async function runningNow(
   set: TestSet,
-  tests: Map<number, { name: string; campaign: { system: 'metric' | 'imperial' } }>,
+  tests: Map<number, { name: string; campaign: { system: 'metric' | 'imperial'; units: string[] } }>,
 ) {
   const runs = await set.db.select().from(run).where(ne(run.status, 'closed')).orderBy(desc(run.id))
   if (runs.length === 0) return []
@@ -179,6 +179,7 @@ async function runningNow(
       testId: r.testId,
       name: tests.get(r.testId)?.name ?? '',
       system: tests.get(r.testId)?.campaign.system ?? ('metric' as const),
+      units: tests.get(r.testId)?.campaign.units ?? [],
       status: r.status,
       rung: (state?.rung ?? 0) + 1,
       rungs: view?.rungs.length ?? 0,

@@ -25,6 +25,8 @@ export async function learningOf(db: Db, slug: string) {
       title: campaign.title,
       slug: campaign.slug,
       system: campaign.system,
+      units: campaign.units,
+      numbers: campaign.numbers,
       currency: campaign.currency,
     })
     .from(campaign)

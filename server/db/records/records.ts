@@ -3,9 +3,11 @@ import {
   HypometError,
   namesIn,
   parseExpression,
+  preferenceOf,
   sensorBudget,
   symbolsOf,
   type SensorSpecification,
+  type UnitPreference,
 } from '@hypomet/core'
 import { asc, desc, eq, inArray, or } from 'drizzle-orm'
 import { audit } from '../connection/audit'
@@ -51,6 +53,7 @@ export async function recordPage(db: Db, datasetId: number) {
       campaignId: campaign.id,
       numbers: campaign.numbers,
       system: campaign.system,
+      units: campaign.units,
     })
     .from(test)
     .innerJoin(revision, eq(test.revisionId, revision.id))
@@ -109,15 +112,15 @@ export async function recordPage(db: Db, datasetId: number) {
 }
 
 /** What a test's campaign writes its numbers in. */
-export async function systemOf(db: Db, testId: number): Promise<'metric' | 'imperial'> {
+export async function preferenceOfTest(db: Db, testId: number): Promise<UnitPreference> {
   const [c] = await db
-    .select({ system: campaign.system })
+    .select({ system: campaign.system, units: campaign.units })
     .from(test)
     .innerJoin(revision, eq(test.revisionId, revision.id))
     .innerJoin(article, eq(revision.articleId, article.id))
     .innerJoin(campaign, eq(article.campaignId, campaign.id))
     .where(eq(test.id, testId))
-  return c?.system ?? 'metric'
+  return preferenceOf(c ?? { system: 'metric' })
 }
 
 /**

@@ -1,4 +1,4 @@
-import { familyOutlines, IMPERIAL, METRIC, type RefOption, type RegisterContext } from '@hypomet/core'
+import { familyOutlines, METRIC, preferenceOf, type RefOption, type RegisterContext } from '@hypomet/core'
 import { asc, eq, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { manyRows } from '../connection/manyRows'
@@ -12,7 +12,7 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
     .orderBy(asc(person.name))
   if (campaignId === null) return { refs: { person: people }, prefer: METRIC, families: familyOutlines }
   const [c] = await db
-    .select({ system: campaign.system, currency: campaign.currency })
+    .select({ system: campaign.system, units: campaign.units, currency: campaign.currency })
     .from(campaign)
     .where(eq(campaign.id, campaignId))
   const { articles, revisions, limits, tests, findings } = await namesIn(db, campaignId)
@@ -25,7 +25,7 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
   )
   const testName = new Map(tests.map(t => [t.id, `${revisionName.get(t.revisionId)!.label}: ${t.title}`]))
   return {
-    prefer: c?.system === 'imperial' ? IMPERIAL : METRIC,
+    prefer: c ? preferenceOf(c) : METRIC,
     families: familyOutlines,
     currency: c?.currency,
     refs: {

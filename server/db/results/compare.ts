@@ -30,6 +30,9 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
       articleId: article.id,
       article: article.name,
       system: campaign.system,
+      units: campaign.units,
+      campaignId: campaign.id,
+      numbers: campaign.numbers,
       slug: campaign.slug,
     })
     .from(test)

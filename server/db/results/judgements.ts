@@ -4,16 +4,15 @@ import {
   families,
   formatQuantity,
   HypometError,
-  IMPERIAL,
   isCounted,
   limitsOfRevision,
-  METRIC,
   outlineOf,
   underCause,
   underValidity,
   type Answer,
   type Cause,
   type Validity,
+  type UnitPreference,
 } from '@hypomet/core'
 import { asc, desc, eq } from 'drizzle-orm'
 import { audit } from '../connection/audit'
@@ -105,12 +104,9 @@ export function currentVerdicts(
 
 /** Writes a value of a limit in the units of a test's campaign. */
 export const limitWords =
-  (family: string, system: 'metric' | 'imperial') =>
+  (family: string, prefer: UnitPreference) =>
   ({ quantity, value }: { quantity: string; value: number }): string =>
-    formatQuantity(value, outlineOf(family)?.results[quantity]?.kind ?? 'ratio', {
-      prefer: system === 'imperial' ? IMPERIAL : METRIC,
-      digits: 4,
-    })
+    formatQuantity(value, outlineOf(family)?.results[quantity]?.kind ?? 'ratio', { prefer, digits: 4 })
 
 /** What a newer reduction changed against the one that was judged. */
 export function supersededBy(

@@ -81,6 +81,8 @@ export const campaign = sqliteTable('campaign', {
   system: text('system', { enum: ['metric', 'imperial'] })
     .notNull()
     .default('metric'),
+  /** Chosen beside those of the system: “bar”, “g”, “torque: N·m”. */
+  units: words('units'),
   /** How numbers are written: 1,234.5, 1.234,5, or each time as it stands; null until it is asked. */
   numbers: text('numbers', { enum: ['point', 'comma', 'plain'] }),
   rule: text('rule', { enum: ['guarded', 'simple'] })

@@ -1,4 +1,4 @@
-import { families, limitsOfRevision, speaksOf, parseSettings, planSchemaOf, localDay } from '@hypomet/core'
+import { families, limitsOfRevision, preferenceOf, speaksOf, parseSettings, planSchemaOf, localDay } from '@hypomet/core'
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import { decisionsOf } from '../articles/changes'
@@ -154,7 +154,7 @@ export async function testPage({ read: db }: Database, testId: number) {
       .toSorted((x, y) => Number(x.joinsId !== null) - Number(y.joinsId !== null)),
     runs: await runsWithEvents(set, testId),
     reductions: (await set.reductions()).slice(0, 2),
-    judgement: await judgementOf(set, testId, limitWords(t.family, c.system)),
+    judgement: await judgementOf(set, testId, limitWords(t.family, preferenceOf(c))),
     decisions: await decisionsOf(db, testId),
     next: next ? { id: next.id, label: next.label, testId: nextTests[0]?.id ?? null } : null,
   }

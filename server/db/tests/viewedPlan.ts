@@ -1,8 +1,7 @@
 import {
   expectedPlaces,
-  IMPERIAL,
   isHypometError,
-  METRIC,
+  preferenceOf,
   viewPlanOf,
   type PlanOptions,
   type PlanView,
@@ -62,9 +61,6 @@ export async function planInputsOf(set: TestSet): Promise<Map<number, PlanInputs
   }
   return inputs
 }
-
-export const preferenceOf = ({ system }: { system: 'metric' | 'imperial' }): UnitPreference =>
-  system === 'imperial' ? IMPERIAL : METRIC
 
 /** The plan as its kind of test sees it, or null while there is none that holds together. */
 export async function viewedPlanOf(

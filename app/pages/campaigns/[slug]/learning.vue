@@ -11,6 +11,7 @@ if (error.value) throw createError({ statusCode: 404, statusMessage: 'There is n
 const page = computed(() => data.value!)
 useTrail().value = [{ name: page.value.campaign.title, to: `/campaigns/${slug}` }, { name: 'What we learned' }]
 useHead({ title: 'What we learned · Hypomet' })
+useNumbersOf(() => page.value?.campaign)
 const units = useUnits(() => page.value.campaign.system)
 const methodLabel = (m: string) => PREDICTION_METHODS.find(p => p.value === m)?.label ?? 'The plan’s own calculation'
 const exact = computed(() => page.value.predictions.filter(p => p.isExact))

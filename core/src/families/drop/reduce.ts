@@ -182,8 +182,8 @@ const velocityWarning = (deltaV: number, impact: number): Warning[] =>
         {
           code: 'velocity-check',
           message:
-            `The pulse takes ${deltaV.toFixed(2)} m/s away, less than the ${impact.toFixed(2)} m/s at ` +
-            `impact: check the velocity, the gauge and the zero.`,
+            `The pulse takes ${Math.floor((100 * deltaV) / impact)} % of the impact velocity away, where all of it ` +
+            `must go: check the velocity, the gauge and the zero.`,
         },
       ]
 

@@ -39,8 +39,8 @@ export function reduceStatic(table: Table, s: StaticSettings, context: ReduceCon
     warnings.push({
       code: 'no-steps',
       message:
-        `The load never stood within ±${s.holdTolerance} N for ${s.minHold} s: there are no steps. A wider ` +
-        `tolerance or a shorter hold finds them.`,
+        `The load never stood within its hold tolerance for ${s.minHold} s: there are no steps. A wider tolerance ` +
+        `or a shorter hold finds them.`,
     })
   const both = rowsWith(zeroed, ['load', 'deflection'])
   const analysis = analyse({ t, load }, both, steps, s, warnings)
@@ -100,13 +100,15 @@ function zeroWarnings(t: Float64Array, load: Float64Array, peak: number, s: Stat
   const span = spanOf(load.subarray(from, to))
   const below = -lowest(load.subarray(0, peak + 1))
   if (below <= Math.max(NEAR_ZERO * load[peak]!, 2 * s.holdTolerance) && span <= 2 * s.holdTolerance) return []
+  const ofLargest = (force: number) => `${((100 * force) / load[peak]!).toPrecision(2)} %`
   return [
     {
       code: 'zero-loaded',
       message:
         span > 2 * s.holdTolerance
-          ? `The load moves by ${span.toPrecision(3)} N within the zero window: it is no zero.`
-          : `On the way up the load falls ${below.toPrecision(3)} N below the zero window: that was taken under load.`,
+          ? `The load moves by ${ofLargest(span)} of its largest within the zero window: it is no zero.`
+          : `On the way up the load falls ${ofLargest(below)} of its largest below the zero window: that was taken ` +
+            `under load.`,
     },
   ]
 }
