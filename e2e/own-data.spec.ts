@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { enter, expect, makeReady, open, sign, test } from './person'
+import { enter, expect, makeReady, open, ownNumbers, releasePlan, sign, test } from './person'
 
 /* Data that a stranger brings, typed, called out and logged, with a truth that is known. */
 
@@ -281,4 +281,158 @@ test('a retest after the fixture gave way settles what was open', async ({ perso
   await expect(standing).toContainText('…')
   await expect(standing.getByText('Pass')).toBeVisible()
   await expect(page.getByText('settled by Retest')).toBeVisible()
+})
+
+test('a dial left blank half-way costs what needs it, says so, and nothing else', async ({ person: page }) => {
+  const made = await article(page, 'Blank dial', 'static', 'metric')
+  const typedId = await planned(page, made, 'Typed', BEAM)
+  await open(page, `/tests/${typedId}/run`)
+  const typed = page.locator('[data-typed]')
+  for (const [i, load] of [0, 200, 400, 600, 800].entries()) {
+    await typed.getByLabel(`Load, row ${i + 1}`, { exact: true }).fill(String(load))
+    if (load !== 600) await typed.getByLabel(`Deflection, row ${i + 1}`, { exact: true }).fill(String(load / 50))
+  }
+  await typed.getByRole('button', { name: 'Keep 5 rows' }).click()
+  await expect(page).toHaveURL(/\/reduce$/, { timeout: 20_000 })
+  // Between the rungs that were read, 400 and 800 N, the line of 1 mm to 50 N goes through the design load of 700 N.
+  await expect(page.getByText(/^14\.00?\s*mm$/).first()).toBeVisible()
+
+  const loggedId = await planned(page, made, 'Logged', BEAM)
+  await open(page, `/tests/${loggedId}/run`)
+  const rows = Array.from({ length: 900 }, (_, i) => i / 10).map(t => {
+    const load = t < 20 ? 0 : Math.min(800, 20 * (t - 20))
+    return `${t},${load.toFixed(1)},${t > 40 ? '' : (load / 50).toFixed(3)}`
+  })
+  await page.getByLabel('Logger file').setInputFiles({
+    name: 'blank.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(`Time [s],Load [N],Deflection [mm]\n${rows.join('\n')}\n`),
+  })
+  await page.getByRole('button', { name: 'Import', exact: true }).click()
+  await expect(page).toHaveURL(/\/reduce$/, { timeout: 30_000 })
+  const result = (key: string) => page.locator(`[data-result="${key}"]`)
+  await expect(result('maxLoad')).toContainText(/800/)
+  await expect(result('stiffness')).toContainText(/50\.0/)
+  await expect(result('deflectionAtDesign')).toContainText('–')
+  await expect(page.getByText(/No deflection was read around the design load/).first()).toBeVisible()
+  await expect(page.getByText('NaN')).toHaveCount(0)
+})
+
+test('one campaign from nothing: typed rows, a called-out break and a logger file, each to its right verdict', async ({
+  person: page,
+}) => {
+  const dialog = page.getByRole('dialog')
+  const verdict = (what: RegExp) => page.locator('[data-limit="Holds"]').getByText(what).first()
+  await test.step('campaign, article and limit by hand, with a thousands comma', async () => {
+    await open(page, '/')
+    await page
+      .getByRole('button', { name: /campaign/i })
+      .first()
+      .click()
+    await dialog.getByLabel('Title').fill('Rope days')
+    await dialog.getByLabel('Units shown').selectOption('imperial')
+    await dialog.getByRole('button', { name: 'Create' }).click()
+    await page.getByRole('button', { name: 'Add the first article' }).click()
+    await dialog.getByLabel('Article', { exact: true }).fill('Yarn sling')
+    await dialog.getByLabel('Kind of test').selectOption('pull')
+    await dialog.getByRole('button', { name: 'Add article' }).click()
+    await page.getByRole('button', { name: 'New limit' }).click()
+    await dialog.getByLabel('Result').selectOption({ label: 'Largest force' })
+    await enter(page, 'Value', '2,000 lbf')
+    await dialog.getByRole('button', { name: /^2000 lbf/ }).click()
+    await dialog.getByLabel('Limit', { exact: true }).fill('Holds')
+    await dialog.getByRole('button', { name: 'Add limit' }).click()
+    await expect(page.getByText('≥ 2000\u202flbf').first()).toBeVisible()
+  })
+  const slug = new URL(page.url()).pathname.split('/').at(-1)!
+
+  const newTest = async (title: string): Promise<number> => {
+    await open(page, `/campaigns/${slug}`)
+    await page.getByRole('button', { name: 'New test' }).click()
+    await dialog.getByLabel('Title').fill(title)
+    await dialog.getByRole('button', { name: 'Plan it' }).click()
+    await expect(page).toHaveURL(/\/tests\/\d+\/plan$/)
+    await expect(page.getByText('saved', { exact: true })).toBeVisible()
+    return Number(/tests\/(\d+)/.exec(page.url())![1])
+  }
+
+  await test.step('typed: two rows and a break; without a gauge named the limit is undecided, and says what decides', async () => {
+    await newTest('Typed')
+    // What the software put there as an example, it calls so.
+    await expect(page.locator('[data-finding="example-values"]').first()).toContainText('are examples, not yours')
+    await expect(page.getByText('2000\u202flbf').first()).toBeVisible()
+    await page.getByRole('link', { name: /^Run/ }).click()
+    const typed = page.locator('[data-typed]')
+    for (const [i, force] of [2000, 2500].entries())
+      await typed.getByLabel(`Force, row ${i + 1}`, { exact: true }).fill(String(force))
+    await typed.getByLabel('It ended').selectOption('article broke')
+    await typed.getByRole('button', { name: /^Keep \d rows?$/ }).click()
+    await expect(page).toHaveURL(/\/reduce$/, { timeout: 20_000 })
+    await page.getByRole('button', { name: 'Keep results' }).click()
+    await page.getByRole('link', { name: 'Go to Judge' }).click()
+    await expect(verdict(/undecided/i)).toBeVisible()
+    await expect(page.locator('[data-limit="Holds"] [data-decides]')).toBeVisible()
+  })
+
+  await test.step('called out: held at 2500, gone before 3000, with a dial of known accuracy', async () => {
+    const id = await newTest('Called out')
+    await page.getByRole('tab', { name: /^Loading/ }).click()
+    await enter(page, 'Gauge range (optional)', '10000 lbf')
+    await enter(page, /^Gauge accuracy/, '0.01')
+    await page.getByRole('button', { name: 'By a rule' }).click()
+    await dialog.getByLabel('Rule').selectOption('increments')
+    await enter(page, 'Goal', '3000 lbf')
+    await enter(page, 'Step', '500 lbf')
+    await enter(page, 'Hold', '0.5 s')
+    await dialog.getByRole('button', { name: /^Write/ }).click()
+    await ownNumbers(page)
+    await releasePlan(page)
+    await makeReady(id)
+    await open(page, `/tests/${id}/run`)
+    await page.getByRole('radio', { name: 'Read by hand' }).click()
+    await page.getByRole('button', { name: 'Start the ladder' }).click()
+    const dial = page.getByRole('form', { name: 'Read by hand' }).getByLabel(/^Force/)
+    for (const load of [500, 1000, 1500, 2000, 2500]) {
+      await expect(page.getByText(new RegExp(`^Put on ${load}`))).toBeVisible({ timeout: 20_000 })
+      await dial.fill(String(load))
+      await page.keyboard.press('Enter')
+    }
+    await expect(page.getByText(/^Put on 3000/)).toBeVisible({ timeout: 20_000 })
+    await page.getByRole('button', { name: 'It broke' }).click()
+    await dialog.getByLabel('How').fill('Splice drew')
+    await dialog.getByRole('button', { name: 'It broke: end the run' }).click()
+    await page.getByRole('link', { name: 'To the reduction' }).click({ timeout: 20_000 })
+    await page.getByRole('button', { name: 'Keep results' }).click()
+    await page.getByRole('link', { name: 'Go to Judge' }).click()
+    await expect(verdict(/^Pass$/i)).toBeVisible()
+    await sign(page)
+  })
+
+  await test.step('logged: a cell that reads 40 lbf too much, with the truth of 2600 lbf inside its uncertainty', async () => {
+    await newTest('Logged')
+    await enter(page, 'Gauge range (optional)', '10000 lbf')
+    await enter(page, /^Gauge accuracy/, '0.01')
+    await expect(page.getByText('saved', { exact: true })).toBeVisible()
+    await page.getByRole('link', { name: /^Run/ }).click()
+    const truth = (t: number) => (t < 5 ? 0 : t < 31 ? 100 * (t - 5) : 5)
+    const rows = Array.from({ length: 360 }, (_, i) => i / 10).map(t => {
+      const read = truth(t) + 40 + 3 * Math.sin(7 * t)
+      return `${t.toFixed(1)}\t${read.toFixed(0).replace(/\B(?=(\d{3})+$)/, ',')}`
+    })
+    await page.getByLabel('Logger file').setInputFiles({
+      name: 'sling.txt',
+      mimeType: 'text/plain',
+      buffer: Buffer.from(`Elapsed (s)\tForce (lbf)\n${rows.join('\n')}\n`),
+    })
+    await page.getByLabel('How the test ended').selectOption('article broke')
+    await page.getByRole('button', { name: 'Import', exact: true }).click()
+    await expect(page).toHaveURL(/\/reduce$/, { timeout: 30_000 })
+    await expect(page.locator('[data-result="peakForce"]')).toContainText(/2(590|600|610)\s*±\s*1[12]\d\s*lbf/)
+    await page.getByRole('button', { name: 'Keep results' }).click()
+    await page.getByRole('link', { name: 'Go to Judge' }).click()
+    await expect(verdict(/^Pass$/i)).toBeVisible()
+    await sign(page)
+  })
+  await open(page, `/campaigns/${slug}`)
+  await expect(page.locator('[data-limit="Holds"]').first().getByText('Pass')).toBeVisible()
 })

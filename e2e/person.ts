@@ -54,8 +54,18 @@ export async function answerLessons(page: Page): Promise<void> {
 export const makeReady = (testId: number): Promise<void> =>
   prepareTest(`http://127.0.0.1:${process.env['E2E_PORT']}`, testId)
 
+/** Says of examples and what was derived that they are right. */
+export async function ownNumbers(page: Page): Promise<void> {
+  const asked = page.getByRole('button', { name: /^It is right/ })
+  for (let left = await asked.count(); left > 0; left = await asked.count()) {
+    await asked.first().click()
+    await expect(asked).toHaveCount(left - 1)
+  }
+}
+
 /** Chooses the first control of every hazard that has none, and releases the plan. */
 export async function releasePlan(page: Page): Promise<void> {
+  await ownNumbers(page)
   await page.getByRole('tab', { name: /^Hazards/ }).click()
   const bare = page.locator('fieldset[data-hazard]').filter({ hasText: 'nothing is done about it yet' })
   for (let left = await bare.count(); left > 0; left = await bare.count()) {

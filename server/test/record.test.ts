@@ -6,6 +6,7 @@ import { firstBreak } from '../db/connection/audit'
 import { campaignPage } from '../db/campaigns/campaigns'
 import { acceptCandidate } from '../db/articles/changes'
 import { plannedChannels, previewFile } from '../db/records/datasets'
+import { evidenceOf } from '../db/results/evidence'
 import { recordJudgement } from '../db/results/judgements'
 import { audit, channel, chunk, dataset } from '../db/schema'
 import { readStrip } from '../db/records/samples'
@@ -142,10 +143,15 @@ describe('one thread, from limit to next revision', () => {
 })
 
 describe('what is refused', () => {
+  it('data of elsewhere waits for no checklist, and says so in its record', async () => {
+    await importBytes(server, arm.testId, demoFile('hanger-arm-b.csv'))
+    const { planned } = await evidenceOf(server.database.read, arm.testId)
+    expect(planned.for.join(' ')).toMatch(/Readiness not recorded: recorded elsewhere; \d+ items of the checklist open/)
+  })
+
   it('an open checklist blocks; an override wants a reason; a settled item cannot be ticked', async () => {
     const { database } = server
     expect((await refused(assertReady(database.read, arm.testId))).code).toBe('not-ready')
-    expect((await refused(importBytes(server, arm.testId, demoFile('hanger-arm-b.csv')))).code).toBe('not-ready')
     expect(
       (await refused(markReady(database, BY, arm.testId, { key: 'control:tether', state: 'overridden', reason: ' ' })))
         .code,

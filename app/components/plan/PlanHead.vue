@@ -5,7 +5,7 @@ import type { PlanDraft } from '~/composables/plan/usePlanDraft'
 
 /** Which version of the plan this is, whether it stands, and what is still against it. */
 const props = defineProps<{ status: string; findings: Finding[]; edit: () => number }>()
-const emit = defineEmits<{ start: [plan: PlanDraft]; show: [path: string]; released: [] }>()
+const emit = defineEmits<{ start: [plan: PlanDraft]; show: [path: string]; confirm: [finding: Finding]; released: [] }>()
 const { page, store } = useTest()
 const { busy, problem, run } = useAction()
 const dialog = ref<'version' | 'start' | 'history' | null>(null)
@@ -82,6 +82,15 @@ function startFrom(earlier: PlanDraft): void {
             f.severity === 'stop' ? 'Required' : 'Check'
           }}</span>
           {{ f.message }} <span class="text-quiet">{{ f.mend }}</span>
+        </button>
+        <button
+          v-if="['example-values', 'design-derived'].includes(f.code)"
+          type="button"
+          class="button ml-1 px-1.5 py-0 text-xs"
+          :aria-label="`It is right: ${f.message}`"
+          @click="emit('confirm', f)"
+        >
+          It is right
         </button>
       </li>
     </ul>

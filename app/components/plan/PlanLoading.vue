@@ -114,9 +114,6 @@ const actuatorKinds = [
         />
         <p v-if="derived" class="col-span-2 text-xs" data-derived>
           <span class="font-semibold text-open">Check</span> {{ derived.message }}
-          <button type="button" class="button px-1.5 py-0.5" @click="set('designFrom', undefined)">
-            It is right
-          </button>
         </p>
         <div v-if="view?.commanded.kind === 'force'">
           <QuantityField

@@ -5,7 +5,7 @@ import type { PlanDraft } from '~/composables/plan/usePlanDraft'
 /** Another test's plan or a template to begin with; taking one is an edit like any other. */
 const props = defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: []; take: [plan: PlanDraft] }>()
-const { page, store } = useTest()
+const { page, store, units } = useTest()
 type Earlier = Omit<AnswerAt<'GET', `/api/tests/${number}/plan/start`>[number], 'plan' | 'loading'> & {
   plan: PlanDraft
   loading: LoadingKind
@@ -20,7 +20,7 @@ watch(
       earlier.value = (await store.plansToStartFrom()) as Earlier[]
     }),
 )
-const templates = computed(() => templatesFor(page.value.test.family))
+const templates = computed(() => templatesFor(page.value.test.family, units.prefer.value))
 const ways = computed(() =>
   planningOf(page.value.test.family)
     .loadings.map(k => loadings[k].title.toLowerCase())

@@ -2,6 +2,7 @@ import {
   isHypometError,
   parseSettings,
   planSchemaOf,
+  withoutExamples,
   type AnyFamily,
   type FollowUp,
   type MethodOutput,
@@ -28,7 +29,7 @@ export function followUpsFrom(
   if (!family.followUps) return []
   try {
     const read = planSchemaOf(family.id).safeParse(plan ?? {})
-    return family.followUps(output, parseSettings(family.settings, settings), read.success ? read.data : null)
+    return family.followUps(output, parseSettings(family.settings, settings), read.success ? withoutExamples(read.data) : null)
   } catch (e) {
     if (!isHypometError(e)) throw e
     return []

@@ -5,6 +5,18 @@ const PLAIN = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/
 const WHOLE = /^[+-]?\d+$/
 const EITHER = /^[+-]?[1-9]\d{0,2}[.,]\d{3}$/
 
+/** What loggers write where a reading is beyond their range; IEEE 488.2 writes 9.9E37 and 9.91E37. */
+const OVERLOAD = /^([+-]?)\s*(?:ovl?d?|ol|0l|ov?rl|over|ovr(?:ange|flow|fl?w)?|over[ -]?(?:load|range|flow)|inf(?:inity)?|∞)$/i
+const OVERLOAD_FROM = 9.9e37
+
+/** ±∞ where a cell says that its reading was beyond what could be read; NaN where it does not. */
+export function overloadOf(cell: string): number {
+  const said = OVERLOAD.exec(cell)
+  if (said) return said[1] === '-' ? -Infinity : Infinity
+  const value = /\d[eE]\+?\d/.test(cell) ? Number(cell) : NaN
+  return Math.abs(value) >= OVERLOAD_FROM ? Math.sign(value) * Infinity : NaN
+}
+
 export const isGap = (cell: string): boolean => GAPS.has(cell.toLowerCase())
 
 /** A cell's number, or NaN; one that is too large to be held is none, and so is one that may be two. */

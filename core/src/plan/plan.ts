@@ -5,6 +5,7 @@ import { anyQuantity, issue, plain, quantity } from '../method/settings'
 import { acquisitionField } from './acquisition'
 import { camerasField } from './cameras'
 import { channelSchema } from './channels'
+import { examplesField } from './examples'
 import { furtherHazards, hazardAnswers } from './hazards'
 import { actuatorSchema, expandLadder, inWeights, readAs, rungSchema, type FurtherActuator } from './ladder'
 import { LOADING_KINDS, loadings, type LoadingKind } from './loading/index'
@@ -93,6 +94,7 @@ const common = {
   watch: watchField,
   hazards: hazardAnswers,
   furtherHazards,
+  examples: examplesField,
   people: peopleField,
   permits: permitsField,
   signOff: signOffField,

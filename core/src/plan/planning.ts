@@ -29,8 +29,14 @@ export interface Planning<P = never> {
   readBy: Readonly<Record<string, string>>
   /** Numbers of its own that a plan holds. */
   own: z.ZodObject | null
-  /** A plan's own numbers to begin with, from a typical load in SI and the article's length where it is known. */
-  ownExample?(goal: number, length: QuantityInput | null): Record<string, unknown>
+  /**
+   * A plan's own numbers to begin with, from a typical load in SI and the article's length where it is known; and which
+   * of them are examples while that load or that length is.
+   */
+  ownExample?(
+    goal: QuantityInput,
+    length: QuantityInput | null,
+  ): { values: Record<string, unknown>; ofGoal: readonly string[]; ofLength: readonly string[] }
   readAt?(plan: P): number
   /** Target that limits are read at. */
   design?(plan: P): number

@@ -6,6 +6,7 @@ import { cameraFindings, cameraViews } from './cameras'
 import { capacityFindings } from './capacity'
 import { channelFindings, channelViews, type PlanChannel } from './channels'
 import { designFindings, type DesignFrom } from './designFrom'
+import { exampleFindings } from './examples'
 import { hazardFindings, hazardViews } from './hazards'
 import { loadings } from './loading/index'
 import type { ArticleModel, Loaded, PointLoad } from './model'
@@ -95,6 +96,7 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
     : null
   const storedEnergy = hazards.reduce((m, h) => Math.max(m, h.energy ?? 0), 0)
   const standoff = hazards.reduce((m, h) => Math.max(m, h.standoff ?? 0), 3)
+  const isExample = plan.examples.length > 0
   const read = frame.read ?? { role: commanded.role, kind: commanded.kind }
   const expectedTop = views[top]!.expectedReading
   return {
@@ -125,14 +127,16 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
           deflection: span.bend(loads[top]!).at(x).deflection,
         }))
       : [],
-    predictions: model?.predictions ?? [],
-    predictedBy: model?.source ?? '',
-    curves: model?.curves ?? {},
+    // Of example numbers nothing is foretold.
+    predictions: isExample ? [] : (model?.predictions ?? []),
+    predictedBy: isExample ? '' : (model?.source ?? ''),
+    curves: isExample ? {} : (model?.curves ?? {}),
     cost: plan.channels.reduce((s, c) => s + (c.cost ?? 0), 0),
     findings: [
       ...(frame.designFrom && frame.design !== null
         ? designFindings(frame.designFrom, frame.design, commanded.kind, show)
         : []),
+      ...exampleFindings(plan, maxTarget, show),
       ...capacityFindings(plan, show),
       ...loaded.findings,
       ...channelFindings(plan.channels, channels, frame.needed),

@@ -1,6 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { PROPERTIES } from '../fixtures/arm'
-import { families, firstPlan, planningOf, planProblems, templatesFor, viewPlanOf, type QuantityInput } from '../index'
+import {
+  families,
+  firstPlan,
+  planningOf,
+  planProblems,
+  planSchemaOf,
+  proposeFor,
+  templatesFor,
+  viewPlanOf,
+  withoutExamples,
+  type QuantityInput,
+} from '../index'
 
 const ids = Object.keys(families)
 const targets = (rungs: { target: QuantityInput }[]) => rungs.map(r => (r.target as { value: number }).value)
@@ -31,7 +42,9 @@ describe('a plan to begin with', () => {
     expect(derived([limit])).toEqual([
       { value: 4000, unit: 'N' },
       4000,
-      expect.objectContaining({ message: expect.stringContaining('the limit load of “Carries”, as it stands') as string }),
+      expect.objectContaining({
+        message: expect.stringContaining('the limit load of “Carries”, as it stands') as string,
+      }),
     ])
     const ultimate = { ...limit, name: 'Breaks at', value: 9000, level: 'ultimate', factor: 2 }
     expect(derived([ultimate])[0]).toEqual({ value: 4500, unit: 'N' })
@@ -43,7 +56,10 @@ describe('a plan to begin with', () => {
   it('a load may be so many times a weight, where the plan knows which', () => {
     const plan = { ...firstPlan('static', {}, []), oneG: { value: 800, unit: 'lbf' } }
     const rungs = [...plan.rungs.slice(0, 2), { target: { value: 9, unit: 'g' }, hold: 20 }]
-    expect(viewPlanOf('static', { ...plan, rungs }, PROPERTIES, {}).view.maxTarget).toBeCloseTo(7200 * 4.4482216152605, 6)
+    expect(viewPlanOf('static', { ...plan, rungs }, PROPERTIES, {}).view.maxTarget).toBeCloseTo(
+      7200 * 4.4482216152605,
+      6,
+    )
     expect(planProblems('static', { ...plan, oneG: undefined, rungs }).slice(0, 1)).toMatchObject([
       { code: 'unit-dimension', message: expect.stringContaining('weight that 1 g means') as string },
     ])
@@ -64,6 +80,53 @@ describe('a plan to begin with', () => {
     ])
     expect(Math.max(...targets(plan.rungs))).toBe(8e5)
     expect(targets(plan.rungs).at(-1)).toBe(0)
+  })
+
+  it.each(ids)('%s: what nobody said is an example that keeps it from being released, and is told apart', id => {
+    const plan = firstPlan(id, {}, [])
+    const { commanded } = planSchemaOf(id).parse(plan)
+    expect(plan.examples).toContain('rungs')
+    const limited = Object.entries(planningOf(id).readBy).find(([, role]) => role === commanded.role)
+    // A limit on what is commanded says how far to go.
+    if (limited) expect(firstPlan(id, {}, [{ quantity: limited[0], value: 3 }]).examples).not.toContain('rungs')
+    const said = withoutExamples(planSchemaOf(id).parse(plan))
+    expect(said.rungs).toEqual([])
+    if (plan.examples.includes('loading')) expect(said.loading).toEqual({ kind: 'direct', settings: {} })
+  })
+
+  it('writes in the units of its campaign, and foretells nothing of examples', () => {
+    const plan = firstPlan('pull', {}, [{ quantity: 'peakForce', value: 8896.443 }], { force: 'lbf' })
+    expect(plan.rungs.map(r => r.target)).toContainEqual({ value: 2000, unit: 'lbf' })
+    const arm = firstPlan('static', PROPERTIES, [])
+    const view = (examples: string[]) => viewPlanOf('static', { ...arm, examples }, PROPERTIES, {}).view
+    expect(
+      view(arm.examples)
+        .findings.filter(f => f.code === 'example-values')
+        .map(f => [f.path, f.severity]),
+    ).toEqual([
+      ['loading', 'stop'],
+      ['rungs', 'stop'],
+      ['designLoad', 'stop'],
+      ['holdTolerance', 'stop'],
+    ])
+    expect(view(arm.examples).predictions).toEqual([])
+    expect(view([]).predictions.length).toBeGreaterThan(0)
+  })
+
+  it('proposes nothing to a reduction that was only an example', () => {
+    const fallen = {
+      columns: { t: [0, 0.01, 0.02, 0.03], acceleration: [0, 300, 200, 0] },
+      units: { t: 's', acceleration: 'm/s²' },
+      labels: {},
+      hasClock: true,
+      name: 'Drop 1',
+    }
+    const proposed = (plan: object) => proposeFor('drop', fallen as never, { plan: plan as never, outcome: '' })
+    const plan = firstPlan('drop', {}, [])
+    expect(proposed({ ...plan, examples: [] })).toHaveProperty('impactVelocity')
+    expect(proposed({ ...plan, examples: [] })).toHaveProperty('mass', 20)
+    expect(Object.keys(proposed(plan))).not.toEqual(expect.arrayContaining(['impactVelocity']))
+    expect(Object.keys(proposed(plan))).not.toEqual(expect.arrayContaining(['mass']))
   })
 
   it('does not share what it gives out', () => {

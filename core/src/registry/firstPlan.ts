@@ -6,7 +6,7 @@ import type { DesignFrom } from '../plan/designFrom'
 import type { Commanded } from '../plan/loading/loading'
 import { firstChannels } from '../plan/planning'
 import { writeLadder } from '../plan/rules'
-import { siUnit } from '../quantity/index'
+import { inUnit, preferredUnit, type Kind, type Quantity, type UnitPreference } from '../quantity/index'
 import { planningOf } from './plans'
 
 /* Plans to begin with, as they would be entered. Numbers are typical, to be replaced. */
@@ -18,6 +18,8 @@ export interface FirstPlan extends Record<string, unknown> {
   ramp: QuantityInput
   rate: QuantityInput
   channels: { role: string; label: string; kind: string; type: string; sensorId: null }[]
+  /** Parts that hold example numbers. */
+  examples: string[]
 }
 
 export interface PlanTemplate {
@@ -27,15 +29,18 @@ export interface PlanTemplate {
 }
 
 /** One template for each way in which this kind of test is loaded, with the channels it needs. */
-export const templatesFor = (family: string): PlanTemplate[] =>
+export const templatesFor = (family: string, prefer: UnitPreference = {}): PlanTemplate[] =>
   planningOf(family).loadings.map(kind => {
     const { title, purpose, usual } = loadings[kind]
     const { goal, hold = 20, lookFrom = 2, shares = [0.2, 0.4, 0.6, 0.8, 1] } = usual
+    const commanded = commandedBy(kind).kind
+    const unit = preferredUnit(commanded, { prefer })
+    const top = rounded(goal, commanded, unit)
     const rungs = writeLadder(
-      { rule: 'percent', goal, percents: shares.map(s => 100 * s) },
-      { unit: siUnit(commandedBy(kind).kind), hold, zeroEvery: 0, lastHold: 60, lookFrom },
+      { rule: 'percent', goal: top.value, percents: shares.map(s => 100 * s) },
+      { unit, hold, zeroEvery: 0, lastHold: 60, lookFrom },
     )
-    return { title, about: purpose, plan: planOn(family, kind, { rungs, goal, length: null, ramp: 15 }) }
+    return { title, about: purpose, plan: planOn(family, kind, { rungs, goal: top, length: null, ramp: 15 }, true) }
   })
 
 /**
@@ -48,6 +53,7 @@ export function firstPlan(
   family: string,
   properties: Readonly<Record<string, unknown>>,
   limits: readonly AskedOf[],
+  prefer: UnitPreference = {},
 ): FirstPlan {
   const planning = planningOf(family)
   const kind = planning.loadings[0]!
@@ -58,15 +64,15 @@ export function firstPlan(
   const read = limits.filter(l => planning.readBy[l.quantity] === commanded.role)
   const full = read.reduce((m, l) => Math.max(m, l.value), 0) || loading.usual.goal
   const design = planning.design ? (designOf(read) ?? { load: full / ULTIMATE }) : { load: full }
-  const goal = Number(design.load.toPrecision(4))
-  const beyond = full > 1.001 * goal ? [(1 + full / goal) / 2, full / goal, 0] : []
+  const goal = rounded(design.load, commanded.kind, preferredUnit(commanded.kind, { prefer }))
+  const beyond = full > 1.001 * design.load ? [(1 + full / design.load) / 2, full / design.load, 0] : []
   const shares = [0, 0.25, 0.5, 0.75, 1, 0, ...beyond]
   const rungs = shares.map((share, i): WrittenRung => ({
-    target: { value: Number((share * goal).toPrecision(4)), unit: siUnit(commanded.kind) },
+    target: { value: Number((share * goal.value).toPrecision(4)), unit: goal.unit },
     hold: { value: i === shares.length - 1 ? 60 : 20, unit: 's' },
   }))
   const from = 'from' in design ? { designFrom: design.from } : {}
-  return { ...planOn(family, kind, { rungs, goal, length, ramp: 12 }, at), ...from }
+  return { ...planOn(family, kind, { rungs, goal, length, ramp: 12 }, read.length === 0, at), ...from }
 }
 /** Ultimate over design load, as structures are usually asked. */
 const ULTIMATE = 1.5
@@ -99,10 +105,14 @@ function designOf(limits: readonly AskedOf[]): { load: number; from: DesignFrom 
 const commandedBy = (kind: LoadingKind, more: object = {}): Commanded =>
   loadings[kind].commanded(loadings[kind].settings.parse({ ...(loadings[kind].example as object), ...more }))
 
+const rounded = (si: number, kind: Kind, unit: string): Quantity => ({
+  value: Number(inUnit(si, kind, unit).toPrecision(4)),
+  unit,
+})
+
 interface Ladder {
   rungs: WrittenRung[]
-  /** SI */
-  goal: number
+  goal: Quantity
   length: QuantityInput | null
   /** s */
   ramp: number
@@ -112,15 +122,22 @@ function planOn(
   family: string,
   kind: LoadingKind,
   { rungs, goal, length, ramp }: Ladder,
+  isExample: boolean,
   more: object = {},
 ): FirstPlan {
   const planning = planningOf(family)
+  const own = planning.ownExample?.(goal, length)
   return {
     loading: { kind, ...structuredClone(loadings[kind].example as object), ...more },
     rungs,
     ramp: { value: ramp, unit: 's' },
     rate: { value: loadings[kind].usual.rate ?? 10, unit: 'Hz' },
-    ...(planning.ownExample?.(goal, length) ?? {}),
+    ...own?.values,
+    examples: [
+      ...(Object.keys(loadings[kind].example as object).length > 0 ? ['loading'] : []),
+      ...(isExample ? ['rungs', ...(own?.ofGoal ?? [])] : []),
+      ...(length === null ? (own?.ofLength ?? []) : []),
+    ],
     channels: firstChannels(planning, commandedBy(kind, more)).map(({ role, label, kind }) => ({
       role,
       label,

@@ -10,6 +10,8 @@ import { type Warning } from '../warning'
 import { withDerived } from '../method/derive'
 import { reduceTable } from '../family/reduceTable'
 import { parseSettings } from '../method/settings'
+import { withoutExamples } from '../plan/examples'
+import type { Plan } from '../plan/plan'
 import type { PlanView } from '../plan/planView'
 import { families } from './methods'
 import { planSchemaOf } from './plans'
@@ -67,7 +69,7 @@ export function proposeFor(
   const read = planOf(family, plan)
   const roles = rolesOfPlan(family, plan)
   const table = tableOfRecord(f, roles, record, read, [])
-  return f.propose({ ...from, plan: read as never, table: wholeRows(table, roles) })
+  return f.propose({ ...from, plan: (read && withoutExamples(read as Plan)) as never, table: wholeRows(table, roles) })
 }
 
 /** Rows that have all that is needed, or the first of it: proposals look for holds and peaks in them. */

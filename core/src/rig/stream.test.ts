@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { LineStream } from './lineStream'
 import { LiveHealth } from './liveHealth'
@@ -38,13 +39,78 @@ describe('a live stream of lines', () => {
 
   it('a stamp that comes again is left out, a jump is a gap, a clock that begins anew is set on', () => {
     const s = make(true)
-    const { block, troubles } = s.push('10;1;1\n10,1;1;1\n10,1;9;9\n10,1;9;9\n12,0;1;1\n', 0)
-    expect(block.t.map(t => +t.toFixed(6))).toEqual([0, 0.1, 2])
-    expect(troubles.map(t => t.code)).toEqual(['repeated-stamp', 'gap'])
+    const first = s.push('10;1;1\n10,1;1;1\n10,1;9;9\n10,1;9;9\n', 0)
+    expect(first.troubles.map(t => t.code)).toEqual(['repeated-stamp'])
+    const { block, troubles } = s.push('12,0;1;1\n', 2)
+    expect([...first.block.t, ...block.t].map(t => +t.toFixed(6))).toEqual([0, 0.1, 2])
+    expect(troubles.map(t => t.code)).toEqual(['gap'])
     expect(s.counts).toMatchObject({ repeated: 2, gaps: 1 })
-    const again = s.push('0;1;1\n0,1;1;1\n', 7)
+    const again = s.push('0;1;1\n0,1;1;1\n0,2;1;1\n', 7)
     expect(again.troubles.map(t => t.code)).toEqual(['clock-back', 'gap'])
-    expect(again.block.t).toEqual([7, expect.closeTo(7.1, 9)])
+    expect(again.block.t).toEqual([7, expect.closeTo(7.1, 9), expect.closeTo(7.2, 9)])
+  })
+
+  it('a word for overload is beyond its channel, a word that is none is a gap of that cell alone', () => {
+    const s = make(true)
+    const { block, troubles } = s.push(
+      '0;1;OVERLOAD\n0,1;ERR;2\n0,2;-OL;2\n0,3;9.91E37;+OVER\n0,4;1;2\n0,5;1;OVL\n',
+      0.5,
+    )
+    expect(block.t).toHaveLength(6)
+    expect(block.channels['load']).toEqual([1000, NaN, -Infinity, Infinity, 1000, 1000])
+    expect(block.channels['tip']).toEqual([Infinity, 0.002, 0.002, Infinity, 0.002, Infinity])
+    expect(troubles.map(t => [t.code, t.role])).toEqual([
+      ['overload', 'tip'],
+      ['bad-cell', 'load'],
+      ['overload', 'load'],
+      ['overload', 'tip'],
+      ['overload', 'tip'],
+    ])
+    expect(s.counts).toMatchObject({ badCells: 1, overloads: 5, garbage: 0 })
+  })
+
+  it('a line cut by a pause is joined when its rest comes, however late; a torn one never sets the clock', () => {
+    const s = make(true)
+    s.push('4520;1;1\n45', 10)
+    // Nothing for a while, and then the rest.
+    expect(s.push('', 19).block.t).toEqual([])
+    expect(s.push('30;1;1\n', 20).block.t).toEqual([20])
+    // Its beginning is lost: what is left looks like a line, and its stamp like a clock that began anew.
+    const torn = s.push('2;1;1\n', 20.1)
+    expect(torn.block.t).toEqual([])
+    expect(s.push('1;1\n4530,2;1;1\n', 20.2).block.t).toEqual([expect.closeTo(20.2, 9)])
+    expect(s.push('994530,3;1;1\n4530,4;1;1\n', 20.4).block.t).toEqual([expect.closeTo(20.4, 9)])
+    expect(s.counts.garbage).toBe(3)
+  })
+
+  it('any pieces of any line, with any cells wrong, leave the clock and the other cells alone', () => {
+    const words = ['', 'nan', 'ERR', 'OVL', '1;2;3;4', '-']
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.nat(words.length - 1), fc.boolean()), { minLength: 5, maxLength: 60 }),
+        fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 1, maxLength: 40 }),
+        (lines, cuts) => {
+          const s = make(true)
+          const text = lines
+            .map(([w, bad], i) => `${(100 + i / 10).toFixed(1)};${bad ? words[w] : '5'};${i}\n`)
+            .join('')
+          const got = { t: [] as number[], tip: [] as number[] }
+          for (let at = 0, k = 0; at < text.length; k++) {
+            const size = cuts[k % cuts.length]!
+            // Each piece comes when its last line was said.
+            const elapsed = (text.slice(0, at + size).match(/\n/g) ?? []).length / 10
+            const { block } = s.push(text.slice(at, at + size), elapsed)
+            got.t.push(...block.t)
+            got.tip.push(...block.channels['tip']!)
+            at += size
+          }
+          const whole = lines.flatMap(([w, bad], i) => (bad && words[w]!.includes(';') ? [] : [i]))
+          expect(got.tip.map(v => Math.round(v * 1000))).toEqual(whole)
+          const shift = got.t.length > 0 ? got.t[0]! - whole[0]! / 10 : 0
+          got.t.forEach((t, k) => expect(t - shift).toBeCloseTo(whole[k]! / 10, 9))
+        },
+      ),
+    )
   })
 
   it('lines without a stamp are stamped as they come, as far apart as planned', () => {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { channelSchema } from '../plan/channels'
 import { watchField, watchFindings } from '../plan/watch'
+import { Tare } from './tare'
 import { Watcher, type WatchState } from './watcher'
 
 const channels = [
@@ -9,8 +10,27 @@ const channels = [
   { role: 'tip2', label: 'Tip, other', kind: 'length' },
 ].map(c => channelSchema.parse({ ...c, sensorId: null }))
 const rules = (...list: object[]) => watchField.parse(list)
-const watcher = (...list: object[]) =>
-  new Watcher({ rules: rules(...list), channels, commanded: 'load', maxTarget: 1000 })
+const NOTHING = Object.fromEntries(['load', 'tip', 'tip2'].map(role => [role, { mean: 0, sd: 0, n: 1 }]))
+/** Rules, with the zero of the first reading. */
+const watcher = (...list: object[]) => {
+  const tare = new Tare('load', 1000)
+  const w = new Watcher({
+    rules: rules(...list),
+    channels,
+    commanded: 'load',
+    maxTarget: 1000,
+    zeroOf: role => tare.zeroOf(role),
+  })
+  const feed = w.feed.bind(w)
+  w.feed = (b, now) => {
+    // A record that begins further up counts from nothing.
+    if (now.rung > 0 && !tare.taken)
+      if (Object.keys(tare.take(b.t[0]!).zeros).length === 0) tare.set({ t: 0, zeros: NOTHING })
+    tare.feed(b)
+    return feed(b, now)
+  }
+  return w
+}
 /** Ten samples a second from t0; a load and what the two tips read. */
 const block = (t0: number, loads: number[], tip: (load: number, i: number) => number, tip2 = tip) => ({
   t: loads.map((_, i) => t0 + i / 10),
@@ -55,6 +75,45 @@ describe('watch rules', () => {
         at(1),
       ),
     ).toHaveLength(1)
+  })
+
+  it('watch from the first sample, count an overload as beyond, and say nothing of what comes down', () => {
+    const w = watcher(
+      { kind: 'limit', role: 'tip', value: { value: 5.5, unit: 'mm' } },
+      { kind: 'failure', role: 'load', value: { value: 50, unit: '%' } },
+    )
+    // Pulled before the first rung is over.
+    expect(
+      w.feed(
+        block(0, [0, 0, 0], (_, i) => 0.02 + 0.002 * i),
+        at(0),
+      ),
+    ).toMatchObject([])
+    expect(
+      w.feed(
+        block(1, [0], () => 0.03),
+        at(0),
+      ),
+    ).toMatchObject([{ rule: 0, t: 1 }])
+    w.arm(0)
+    const [over] = w.feed(
+      block(2, [400], () => -Infinity),
+      at(1),
+    )
+    expect(over).toMatchObject({ rule: 0, action: 'hold' })
+    expect(over!.note).toMatch(/^Tip is beyond what can be read, and so beyond 5\.50\smm: ladder held$/)
+    expect(
+      w.feed(
+        block(3, [800, 300, 100], () => 0.02),
+        { ...at(2, false), isUnloading: true },
+      ),
+    ).toEqual([])
+    expect(
+      w.feed(
+        block(4, [800, 300], () => 0.02),
+        at(2, false),
+      ),
+    ).toMatchObject([{ rule: 1 }])
   })
 
   it('twins that part must stay parted as long as the rule says', () => {
@@ -208,7 +267,7 @@ describe('watch rules', () => {
       { kind: 'heads-for', role: 'tip', value: { value: 75, unit: '°C' }, action: 'hold' },
       { kind: 'steady', role: 'tip', value: { value: 1, unit: 'K' }, action: 'warn' },
     )
-    const w = new Watcher({ rules: list, channels: hot, commanded: 'load', maxTarget: 1000 })
+    const w = new Watcher({ rules: list, channels: hot, commanded: 'load', maxTarget: 1000, zeroOf: () => 0 })
     // 20 °C to 80 °C with a time constant of 100 s, noise of 0.05 K.
     const heating = (t0: number) => ({
       t: Array.from({ length: 10 }, (_, i) => t0 + i / 10),

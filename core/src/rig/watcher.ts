@@ -1,5 +1,5 @@
 import type { PlanChannel } from '../plan/channels'
-import type { WatchAction, WatchRule } from '../plan/watch'
+import type { WatchAction, WatchKind, WatchRule } from '../plan/watch'
 import { formatNumber, formatQuantity, METRIC, type Kind, type UnitPreference } from '../quantity/index'
 import type { ApproachEstimate } from './approach'
 import type { RigBlock } from './block'
@@ -21,14 +21,14 @@ export interface WatchState {
   /** Rung and phase while the block was read. */
   rung: number
   isHold: boolean
+  /** The load is coming down: what falls then falls as it must. */
+  isUnloading?: boolean
   /** What the next rung commands; null after the last. */
   next?: number | null
 }
 
 interface Running {
   measure: Measure
-  zeroSum: number
-  zeroCount: number
   /** When the rule first held without a break. */
   since: number | null
 }
@@ -45,11 +45,19 @@ export interface WatcherOptions {
   /** Commanded at the highest rung. */
   maxTarget: number
   prefer?: UnitPreference
+  /** What a channel's readings are counted from. */
+  zeroOf(role: string): number
 }
 
+/** Rules that a ladder must have begun for, and that say nothing of a load that comes down. */
+const OF_LOADING: readonly WatchKind[] = ['leak', 'line', 'onset', 'next-rung', 'failure']
+/** Rules for which a reading beyond what can be read is beyond them. */
+const OF_SIZE: readonly WatchKind[] = ['limit', 'twin']
+
 /**
- * Rules on a stream of blocks at full rate. Readings are taken from their mean over the first rung, a zero; ranges are
- * of the sensor, and count from nothing. Each rule speaks once, until it is armed again.
+ * Rules on a stream of blocks at full rate, from the first sample. Readings count from their zero; ranges are of the
+ * sensor, and count from nothing. ±∞ is a reading beyond what can be read. Each rule speaks once, until it is armed
+ * again.
  */
 export class Watcher {
   private readonly state: Running[]
@@ -58,11 +66,10 @@ export class Watcher {
   private readonly channels: Map<string, PlanChannel>
   /** Newest of the commanded channel, for rules on channels of another rate. */
   private guide = NaN
-  private readonly guideZero = { sum: 0, n: 0 }
 
   constructor(private readonly o: WatcherOptions) {
     this.channels = new Map(o.channels.map(c => [c.role, c]))
-    this.state = o.rules.map(r => ({ measure: measureOf(r.kind, o.maxTarget), zeroSum: 0, zeroCount: 0, since: null }))
+    this.state = o.rules.map(r => ({ measure: measureOf(r.kind, o.maxTarget), since: null }))
   }
 
   /** Lets a rule speak again. */
@@ -81,12 +88,6 @@ export class Watcher {
 
   feed(block: RigBlock, now: WatchState): Crossing[] {
     const guides = block.channels[this.o.commanded]
-    if (guides && now.rung === 0)
-      for (const v of guides)
-        if (Number.isFinite(v)) {
-          this.guideZero.sum += v
-          this.guideZero.n++
-        }
     const crossed = [...this.ranges(block), ...this.o.rules.flatMap((r, i) => this.rule(r, i, block, guides, now))]
     if (guides && guides.length > 0) this.guide = guides.at(-1)!
     return crossed
@@ -102,22 +103,15 @@ export class Watcher {
     const readings = this.readingsOf(r, block)
     if (!readings) return []
     const s = this.state[i]!
-    // A temperature, say, is not counted from where it began.
-    const isAbsolute = !hasZero(this.channels.get(r.role)?.kind)
-    if (now.rung === 0) {
-      if (!isAbsolute)
-        for (const v of readings)
-          if (Number.isFinite(v)) {
-            s.zeroSum += v
-            s.zeroCount++
-          }
+    if (OF_LOADING.includes(r.kind) && (now.rung === 0 || now.isUnloading)) {
+      s.since = null
       return []
     }
-    const zero = s.zeroCount > 0 ? s.zeroSum / s.zeroCount : 0
-    const guideZero = this.guideZero.n > 0 ? this.guideZero.sum / this.guideZero.n : 0
+    const zero = this.zeroFor(r)
+    const guideZero = this.o.zeroOf(this.o.commanded)
     for (let k = 0; k < readings.length; k++) {
       const [t, value] = [block.t[k]!, readings[k]! - zero]
-      if (!Number.isFinite(value)) continue
+      if (Number.isNaN(value) || (!Number.isFinite(value) && !OF_SIZE.includes(r.kind))) continue
       const measured = s.measure.look({
         t,
         value,
@@ -148,6 +142,13 @@ export class Watcher {
       ]
     }
     return []
+  }
+
+  /** A temperature, say, is not counted from where it began. */
+  private zeroFor(r: WatchRule): number {
+    const c = this.channels.get(r.role)
+    if (!hasZero(c?.kind)) return 0
+    return this.o.zeroOf(r.role) - (r.kind === 'twin' && c?.twin ? this.o.zeroOf(c.twin) : 0)
   }
 
   private ranges(block: RigBlock): Crossing[] {
@@ -185,6 +186,8 @@ export class Watcher {
     const load = this.channels.get(this.o.commanded)?.kind ?? 'force'
     const then = r.action === 'warn' ? '' : r.action === 'hold' ? ': ladder held' : ': unloading'
     const steady = approach?.()
+    if (!Number.isFinite(measured))
+      return `${label} is beyond what can be read, and so beyond ${show(r.value.si)}${then}`
     switch (r.kind) {
       case 'limit':
         return `${label} reads ${show(measured)}, beyond ${show(r.value.si)}${then}`

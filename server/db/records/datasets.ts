@@ -22,8 +22,8 @@ import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { recordsTogether } from './clocks'
 import { checkImportChannels, type FileReading, type ImportChannel } from '../../ingest/reading'
-import { article, campaign, channel, dataset, revision, run, test, type Broke } from '../schema'
-import { assertReady } from '../tests/readiness'
+import { article, campaign, channel, dataset, revision, run, runEvent, test, type Broke } from '../schema'
+import { openItemsOf } from '../tests/readiness'
 import { lockPredictions } from '../tests/tests'
 
 interface PlannedChannel {
@@ -227,7 +227,7 @@ export interface NewImport {
 export function beginImport(database: Database, by: string, testId: number, input: NewImport) {
   return database.write(async db => {
     if (input.joins) await assertJoins(db, testId, input.joins, Object.keys(input.channels))
-    else await assertReady(db, testId)
+    else await assertTest(db, testId)
     checkImportChannels(input.channels)
     await assertUnits(db, testId, input.channels)
     const [made] = await db
@@ -274,6 +274,11 @@ async function assertUnits(db: Db, testId: number, channels: Record<string, Impo
       throw isHypometError(e) ? e.at({ path: `channels.${role}.unit` }) : e
     }
   }
+}
+
+async function assertTest(db: Db, testId: number): Promise<void> {
+  const [found] = await db.select({ id: test.id }).from(test).where(eq(test.id, testId))
+  if (!found) throw notFound('test', testId)
 }
 
 /** A file may join a main record of the same test, with channels that it lacks. */
@@ -323,6 +328,7 @@ export function finishImport(
       })
       return { runId: null, datasetId }
     }
+    const open = await openItemsOf(db, testId)
     await lockPredictions(db, testId)
     const at = new Date().toISOString()
     const [made] = await db
@@ -339,12 +345,22 @@ export function finishImport(
         endedAt: at,
       })
       .returning()
+    // Data that is there needs no checklist; that it had none is written down.
+    if (open.length > 0)
+      await db.insert(runEvent).values({
+        runId: made!.id,
+        t: 0,
+        kind: 'readiness not recorded',
+        note: `recorded elsewhere; ${open.length} ${open.length === 1 ? 'item' : 'items'} of the checklist open`,
+        by,
+        at,
+      })
     await audit(db, {
       who: by,
       what: 'import done',
       entity: 'dataset',
       entityId: datasetId,
-      after: { runId: made!.id },
+      after: { runId: made!.id, open: open.length },
     })
     return { runId: made!.id, datasetId }
   })

@@ -48,6 +48,9 @@ async function planned(db: Db, { planned: said }: Evidence, last: typeof run.$in
     ...deviations.map(e => `${e.t.toFixed(1)} s: ${e.note}`),
     ...(last.end && /abort|closed early|stopped/.test(last.end) ? [`The run was ${last.end}.`] : []),
   )
+  said.for.push(
+    ...events.filter(e => e.kind === 'readiness not recorded').map(e => `Readiness not recorded: ${e.note}.`),
+  )
   if (deviations.length === 0)
     said.for.push(
       last.source === 'file'

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/vue'
-import { firstPlan, planningOf, sensorClashes, type Kind } from '@hypomet/core'
+import { firstPlan, planningOf, sensorClashes, type Finding, type Kind } from '@hypomet/core'
+import { ownedBy, setPart } from '~/composables/plan/setPart'
 import { copyOf, usePlanDraft, type PlanDraft, type RungDraft } from '~/composables/plan/usePlanDraft'
 
 const { page, store, units, expectedPlaces } = useTest()
 const family = page.value.test.family
 const planning = planningOf(family)
 const plan = usePlanDraft(
-  (page.value.test.plan ?? firstPlan(family, page.value.revision.properties, page.value.limits)) as PlanDraft,
+  (page.value.test.plan ??
+    firstPlan(family, page.value.revision.properties, page.value.limits, units.prefer.value)) as PlanDraft,
 )
 const { draft, viewed, view, problems, problemAt, history, saved, saveProblem, fixed, takeTheirs, editCount } = plan
 const prefer = computed(() => units.prefer.value)
@@ -55,11 +57,18 @@ function showPath(path: string): void {
   const found = tabOf(path)
   if (found >= 0) tab.value = found
 }
+/** What was an example or derived is somebody's own from now on. */
+function confirm(f: Finding): void {
+  if (f.code === 'design-derived') return void setOf('designFrom', undefined)
+  setOf('examples', ((draft.value['examples'] ?? []) as string[]).filter(part => part !== f.path))
+}
+const setOf = setPart(draft)
 const take = (taken: PlanDraft) => {
   draft.value = copyOf(taken)
 }
+/** A ladder by a rule goes as far as somebody said. */
 const setRungs = (rungs: RungDraft[]) => {
-  draft.value = { ...draft.value, rungs }
+  draft.value = { ...draft.value, rungs, examples: ownedBy(draft.value, 'rungs') }
 }
 const useSensor = (role: string, sensorId: number) => {
   draft.value = { ...draft.value, channels: draft.value.channels.map(c => (c.role === role ? { ...c, sensorId } : c)) }
@@ -92,7 +101,7 @@ onKeyStroke(['z', 'Z'], e => {
 
 <template>
   <main class="space-y-3">
-    <PlanHead :status="status" :findings="findings" :edit="editCount" @start="take" @show="showPath" />
+    <PlanHead :status="status" :findings="findings" :edit="editCount" @start="take" @show="showPath" @confirm="confirm" />
     <ul v-if="problems.length > 0" role="alert" class="panel space-y-0.5 border-fail py-2 text-sm text-fail">
       <li v-for="p in problems" :key="p.place.path ?? p.message">
         <button type="button" class="text-left hover:underline" @click="showPath(p.place.path ?? '')">

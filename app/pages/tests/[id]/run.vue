@@ -15,13 +15,15 @@ onBeforeUnmount(() => {
 
 <template>
   <main :class="rehearsing || openRun?.status === 'running' ? 'max-w-none!' : ''">
-    <EmptyState
-      v-if="!page.view"
-      title="Nothing to run yet"
-      text="A run climbs the ladder of the plan."
-      action="Plan the test"
-      :to="`/tests/${page.test.id}/plan`"
-    />
+    <div v-if="!page.view && page.runs.length === 0" class="space-y-3">
+      <EmptyState
+        title="Nothing to run yet"
+        text="A run climbs the ladder of the plan. Data that you have already needs no plan: import it, or type it in."
+        action="Plan the test"
+        :to="`/tests/${page.test.id}/plan`"
+      />
+      <DataAtHand v-if="known" />
+    </div>
     <ClientOnly v-else-if="rehearsing"
       ><RunConsole :key="rehearsing.runId" :run-id="rehearsing.runId" rehearsal
     /></ClientOnly>
@@ -36,7 +38,10 @@ onBeforeUnmount(() => {
         :to="`/tests/${page.test.id}/ready`"
       />
       <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />
-      <StartRehearsal class="max-w-3xl" />
+      <div class="grid items-start gap-3 lg:grid-cols-2">
+        <StartRehearsal />
+        <DataAtHand v-if="known" />
+      </div>
     </div>
     <ClientOnly v-else-if="openRun?.status === 'running'"
       ><RunConsole :key="openRun.id" :run-id="openRun.id" :source="openRun.source"
@@ -46,8 +51,8 @@ onBeforeUnmount(() => {
       <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />
       <RunRecord v-if="page.runs.length > 0" :runs="page.runs" :datasets="page.datasets" />
       <div class="grid items-start gap-3 lg:grid-cols-2">
-        <StartRun />
-        <div class="space-y-3"><StartRehearsal /><ImportPanel v-if="known" /><TypedRows v-if="known" /></div>
+        <StartRun v-if="page.view" />
+        <div class="space-y-3"><StartRehearsal v-if="page.view" /><DataAtHand v-if="known" is-ready /></div>
       </div>
     </div>
   </main>

@@ -6,7 +6,7 @@ import type { BurstSettings } from './settings'
 export function followUpBurst({ results }: Pick<MethodOutput, 'results'>, s: BurstSettings): FollowUp[] {
   const pressure = results['burstPressure']?.value
   if (!pressure) return []
-  const length = s.volume === undefined ? 2 * s.radius : s.volume / (Math.PI * s.radius ** 2)
+  const length = s.volume === undefined ? undefined : s.volume / (Math.PI * s.radius ** 2)
   return [
     {
       calc: 'scale-burst',
@@ -14,9 +14,7 @@ export function followUpBurst({ results }: Pick<MethodOutput, 'results'>, s: Bur
       settings: {
         burstPressure: pressure,
         radius: s.radius,
-        length,
-        newRadius: 1.5 * s.radius,
-        newLength: 1.5 * length,
+        ...(length === undefined ? {} : { length }),
         ratedPressure: s.ratedPressure,
         requiredFactor: s.requiredFactor,
       },

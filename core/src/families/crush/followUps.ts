@@ -18,7 +18,7 @@ export function followUpCrush(
     {
       calc: 'crush-tune',
       title: 'The wall for another mean force',
-      settings: { tests: [{ thickness: plan?.wall, force }], targetForce: 1.1 * force },
+      settings: { tests: [{ ...(plan?.wall ? { thickness: plan.wall } : {}), force }] },
     },
     {
       calc: 'crush-size',

@@ -42,7 +42,7 @@ export const fallOf = (plan: Pick<DropPlan, 'loading'> | null): Fall =>
 export function proposeDrop({ plan, table: { t, channels } }: ProposedFrom<DropPlan>): Record<string, unknown> {
   const { mass, guideLoss = 0, cfc = 60 } = fallOf(plan)
   const height =
-    plan?.recordedHeight ?? (plan?.commanded.kind === 'length' ? plan.rungs[topOf(plan.rungs)]!.target : undefined)
+    plan?.recordedHeight ?? (plan?.commanded.kind === 'length' ? plan.rungs[topOf(plan.rungs)]?.target : undefined)
   const zeroStart = channels['acceleration'] ? quietStart(t, channels['acceleration']) : null
   return {
     cfc,

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { plain, quantity } from '../../method/settings'
+import { plain, quantity, type QuantityInput } from '../../method/settings'
 import { designFromField } from '../../plan/designFrom'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
@@ -19,6 +19,9 @@ export const staticPlan = planSchema({ ...own, designFrom: designFromField }, ['
 export type StaticPlan = z.output<typeof staticPlan>
 export type StaticPlanInput = z.input<typeof staticPlan>
 
+const shareOf = (q: QuantityInput, share: number): QuantityInput =>
+  typeof q === 'number' ? share * q : { ...q, value: Number((share * q.value).toPrecision(2)) }
+
 export const staticPlanning: Planning<StaticPlan> = {
   loadings: ['points', 'bags', 'stations', 'bladder'],
   needed: [
@@ -29,11 +32,15 @@ export const staticPlanning: Planning<StaticPlan> = {
   readBy: { maxLoad: 'load', deflectionAtDesign: 'deflection', permanentSet: 'deflection' },
   own: z.object(own),
   ownExample: (goal, length) => ({
-    designLoad: { value: Number(goal.toPrecision(4)), unit: 'N' },
-    deflectionAt: length ?? { value: 1, unit: 'm' },
-    minHold: { value: 12, unit: 's' },
-    holdTolerance: { value: Math.max(5, Math.round(goal / 100)), unit: 'N' },
-    predictionBand: 0.1,
+    values: {
+      designLoad: goal,
+      deflectionAt: length ?? { value: 1, unit: 'm' },
+      minHold: { value: 12, unit: 's' },
+      holdTolerance: shareOf(goal, 0.01),
+      predictionBand: 0.1,
+    },
+    ofGoal: ['designLoad', 'holdTolerance'],
+    ofLength: ['deflectionAt'],
   }),
   readAt: plan => plan.deflectionAt,
   design: plan => plan.designLoad,

@@ -1,4 +1,5 @@
 import type { ProposedFrom } from '../../family/contract'
+import { omitUndefined } from '../../method/omitUndefined'
 import { findPlateaus } from '../../signal/plateaus'
 import { shownWindow } from '../../signal/window'
 import type { StaticPlan } from './plan'
@@ -14,12 +15,20 @@ export function proposeStatic({
   outcome,
 }: ProposedFrom<StaticPlan>): Partial<StaticSettings> {
   const load = channels['load']
-  if (!plan || !load) return {}
-  const { minHold, holdTolerance, designLoad } = plan
-  const known = { designLoad, minHold, holdTolerance, outcome: isOutcome(outcome) ? outcome : 'no-failure' } as const
+  if (!load) return {}
+  const largest = load.reduce((m, v) => Math.max(m, v), -Infinity)
+  const smallest = load.reduce((m, v) => Math.min(m, v), Infinity)
+  // Of a plan as far as somebody wrote it; without one a hold is told by the record's own size.
+  const said: Partial<StaticPlan> = plan ?? {}
+  const { designLoad, minHold = 10, holdTolerance = Number((0.01 * (largest - smallest)).toPrecision(2)) } = said
+  const known = omitUndefined({
+    designLoad,
+    minHold,
+    ...(holdTolerance > 0 ? { holdTolerance } : {}),
+    outcome: isOutcome(outcome) ? outcome : ('no-failure' as const),
+  })
   if (t.length < CALLED_OUT) return { ...calledRows(t, load), ...known }
   const plateaus = findPlateaus(t, load, holdTolerance, minHold)
-  const largest = load.reduce((m, v) => Math.max(m, v), -Infinity)
   const first = plateaus[0]
   const firstLoad = first ? meanOf(load, first) : load[0]!
   const nearZero = plateaus.filter(p => meanOf(load, p) - firstLoad < 0.05 * (largest - firstLoad))
