@@ -75,6 +75,7 @@ const TABLE = {
   'plan-released': [422, 'This version of the plan is released.'],
   'not-released': [422, 'The plan is not released.'],
   'not-releasable': [422, 'The plan has errors to fix.'],
+  'tare-loaded': [409, 'A load is on: a zero taken now would swallow it.'],
   'not-ready': [422, 'The checklist has open items.'],
   'not-last': [422, 'Signing comes after every other item.'],
   'needs-override': [422, 'The item can only be overridden, with a reason.'],

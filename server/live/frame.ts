@@ -18,6 +18,8 @@ export interface RecorderState {
   waiting: number
   /** What is wrong, in words; empty while all is well. */
   problem: string
+  /** Samples of full rate that had to be thinned, because nothing could be stored. */
+  thinned: number
 }
 
 /** What a console receives, up to thirty times a second: thinned samples and where the ladder stands. */
@@ -38,7 +40,10 @@ export interface LiveFrame {
 export interface LiveNow {
   /** Newest reading of every channel, its zero taken off; null before there is one. */
   latest: Record<string, number | null>
-  /** Means over the first rung. */
+  /** s since a channel last gave a number, of those that are late. */
+  ages: Record<string, number>
+  /** The tare that readings count from: when it was taken, null before it is; and what the guides read then. */
+  tared: number | null
   zeros: Record<string, number>
   /** Who has the controls, and who else looks on. */
   controller: string

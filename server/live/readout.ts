@@ -5,16 +5,20 @@ import {
   OnsetEstimator,
   project,
   RungMeans,
+  type Kind,
   type LiveFlag,
   type Plan,
   type PlanView,
   type RigBlock,
   type RigState,
+  type Tare,
   type Watcher,
 } from '@hypomet/core'
 import type { LiveNow } from './frame'
 
 const BAND = 0.1
+/** From so many seconds on a reading has an age. */
+const STALE = 1
 const MOST_POINTS = 2000
 const MOST_COLUMNS = 24
 
@@ -26,7 +30,6 @@ export class Readout {
   /** Thinned samples since the beginning, for a console that comes late. */
   readonly heard = { t: [] as number[], commanded: [] as number[], read: [] as number[] }
   readonly latest: Record<string, number> = {}
-  private readonly zeros: Record<string, { sum: number; n: number }> = {}
   private readonly holds = new HoldMeans()
   /** Of all channels, where there are few enough to be read as a table. */
   private readonly rungs: RungMeans | null
@@ -34,17 +37,22 @@ export class Readout {
   private readonly onset: OnsetEstimator
   private readonly band: number
   private readonly U: number | null
+  private readonly kinds: Map<string, Kind>
   private every = 1
   private skipped = 0
   private lastRead = NaN
+  /** When a channel last gave a number, ms of this process's clock. */
+  private readonly read = new Map<string, number>()
 
   constructor(
     private readonly plan: Plan,
     private readonly view: PlanView,
     private readonly isByHand: boolean,
+    private readonly tare: Pick<Tare, 'zeroOf'>,
   ) {
     const read = view.channels.filter(c => c.expression === null)
     const by = <V>(of: (c: (typeof read)[number]) => V) => Object.fromEntries(read.map(c => [c.role, of(c)]))
+    this.kinds = new Map(plan.channels.map(c => [c.role, c.kind]))
     this.health = new LiveHealth({ labels: by(c => c.label), peaks: by(c => c.expectedPeak), rates: by(c => c.rate) })
     this.onset = new OnsetEstimator(view.maxTarget)
     this.rungs = read.length <= MOST_COLUMNS ? new RungMeans() : null
@@ -55,8 +63,7 @@ export class Readout {
   }
 
   zeroOf(role: string): number {
-    const z = this.zeros[role]
-    return z && z.n > 0 && hasZero(this.plan.channels.find(c => c.role === role)?.kind) ? z.sum / z.n : 0
+    return hasZero(this.kinds.get(role)) ? this.tare.zeroOf(role) : 0
   }
 
   lastOf(role: string): number | null {
@@ -67,14 +74,10 @@ export class Readout {
   feed(block: RigBlock, before: Pick<RigState, 'rung'>, now: RigState): LiveFlag[] {
     const isZero = before.rung === 0 && now.rung === 0
     for (const [role, values] of Object.entries(block.channels)) {
-      if (values.length > 0) this.latest[role] = values.at(-1)!
-      if (!isZero) continue
-      const z = (this.zeros[role] ??= { sum: 0, n: 0 })
-      for (const v of values)
-        if (Number.isFinite(v)) {
-          z.sum += v
-          z.n++
-        }
+      const good = values.findLast(Number.isFinite)
+      if (good === undefined) continue
+      this.latest[role] = good
+      this.read.set(role, performance.now())
     }
     const isHeld = now.phase === 'hold' || now.phase === 'waiting' || now.phase === 'paused'
     if (isHeld && before.rung === now.rung && now.rung > 0)
@@ -120,10 +123,6 @@ export class Readout {
     guides: Record<string, Float64Array>,
     reached: readonly { rung: number; value: number; reading: number }[],
   ): void {
-    for (const [role, values] of Object.entries(zero.channels)) {
-      const good = values.filter(Number.isFinite)
-      this.zeros[role] = { sum: good.reduce((a, b) => a + b, 0), n: good.length }
-    }
     const { t = new Float64Array() } = guides
     this.every = Math.max(1, Math.ceil(t.length / MOST_POINTS))
     const thin = (values: Float64Array | undefined) =>
@@ -148,7 +147,16 @@ export class Readout {
       )
   }
 
-  now(state: RigState, watcher: Watcher): Omit<LiveNow, 'controller' | 'watching' | 'recorder' | 'latency' | 'source'> {
+  /** s since a channel last gave a number; null before its first. */
+  ageOf(role: string): number | null {
+    const at = this.read.get(role)
+    return at === undefined ? null : (performance.now() - at) / 1000
+  }
+
+  now(
+    state: RigState,
+    watcher: Watcher,
+  ): Omit<LiveNow, 'tared' | 'controller' | 'watching' | 'recorder' | 'latency' | 'source'> {
     const { view } = this
     const finite = (v: number | undefined) => (v === undefined || !Number.isFinite(v) ? null : Number(v.toPrecision(7)))
     const read = view.channels.filter(c => c.expression === null)
@@ -165,6 +173,13 @@ export class Readout {
           c.role,
           finite(this.latest[c.role] === undefined ? undefined : this.latest[c.role]! - this.zeroOf(c.role)),
         ]),
+      ),
+      // Of those that have an age: a number that is older than it looks is worse than none.
+      ages: Object.fromEntries(
+        read.flatMap(c => {
+          const age = this.ageOf(c.role)
+          return age !== null && age >= STALE ? [[c.role, Number(age.toFixed(1))]] : []
+        }),
       ),
       zeros: { [view.commanded.role]: this.zeroOf(view.commanded.role), [view.read.role]: this.zeroOf(view.read.role) },
       health: this.health.flags(),

@@ -1,6 +1,7 @@
 import {
   formatQuantity,
   HypometError,
+  Tare,
   Watcher,
   type LiveFlag,
   type Plan,
@@ -27,8 +28,15 @@ const NOW_EVERY = 6
 const POINTS_A_FRAME = 3
 /** A logger whose stamps run ahead of this server's clock by more than this, s, has a clock of its own. */
 const AHEAD = 0.5
-/** Samples that may wait for a store that does not take them, before the eldest would have to go. */
+/** Samples that may wait for a store that does not take them, before the eldest are thinned. */
 const MOST_WAITING = 60_000_000
+const THINNED_BY = 10
+/** A store that does not answer is asked again after so many ms, then twice as many, and so on. */
+const [FIRST_WAIT, LONGEST_WAIT] = [FLUSH_MS, 30_000]
+/** An accepted abort waits so long for the disk before it is answered, ms. */
+const ABORT_WAITS = 1000
+/** A guarded channel of n Hz may be silent for so many of its samples, where that is longer than the plan's time. */
+const SILENT_SAMPLES = 3
 
 export interface LiveOptions {
   runId: number
@@ -48,6 +56,16 @@ export interface LiveOptions {
   ended(what: { t: number; end: string; events: LiveEvent[] }): Promise<void>
 }
 
+/** A run as every page of the application knows of it. */
+export interface Going {
+  runId: number
+  testId: number
+  isRehearsal: boolean
+  rung: number
+  rungs: number
+  phase: RigState['phase']
+}
+
 export interface Console {
   who: string
   /** Channels that are drawn as strips. */
@@ -62,6 +80,14 @@ export interface Console {
 export class LiveRun {
   readonly readout: Readout
   private readonly watcher: Watcher
+  private readonly tare: Tare
+  /** Channels that a rule or a range watches, and after how many s of silence that is an event of the first rank. */
+  private readonly guarded: Map<string, number>
+  private readonly silent = new Set<string>()
+  private nextTry = 0
+  private wait = FIRST_WAIT
+  private thinned = 0
+  private isLetGo = false
   private readonly strips: Strips
   private readonly consoles = new Set<Console>()
   private readonly events: LiveEvent[] = []
@@ -81,13 +107,17 @@ export class LiveRun {
 
   constructor(private readonly o: LiveOptions) {
     const { plan, view } = o
-    this.readout = new Readout(plan, view, o.driver.isByHand ?? false)
+    this.tare = new Tare(view.commanded.role, view.maxTarget)
+    this.readout = new Readout(plan, view, o.driver.isByHand ?? false, this.tare)
+    if (o.driver.follower) o.driver.follower.zeroOf = () => this.readout.zeroOf(view.commanded.role)
+    this.guarded = guardedOf(o)
     this.watcher = new Watcher({
       rules: plan.watch,
       channels: plan.channels,
       commanded: view.commanded.role,
       maxTarget: view.maxTarget,
       prefer: o.prefer,
+      zeroOf: role => this.readout.zeroOf(role),
       ranges: Object.fromEntries(
         view.channels.flatMap(c => (c.fullScale === null || c.expression !== null ? [] : [[c.role, c.fullScale]])),
       ),
@@ -114,13 +144,15 @@ export class LiveRun {
       t: Array.from(times),
       channels: Object.fromEntries(Object.entries(rest).map(([role, v]) => [role, Array.from(v)])),
     }
+    const tared = events.findLast(e => e.kind === 'tare')
+    this.tare.feed(block)
+    if (tared) this.tare.take(tared.t)
     const reached = events.flatMap(e =>
       e.kind === 'rung reached' && e.rung !== null && e.value !== null && e.reading !== null
         ? [{ rung: e.rung, value: e.value, reading: e.reading }]
         : [],
     )
     this.readout.prime(block, guides, reached)
-    this.watcher.feed(block, { rung: 0, isHold: true })
     this.events.push(...events)
   }
 
@@ -158,6 +190,64 @@ export class LiveRun {
     )
   }
 
+  /** An abort that is accepted is on the disk before it is answered, unless the disk keeps it waiting too long. */
+  async settled(): Promise<{ isStored: boolean }> {
+    if (!this.o.recorder) return { isStored: true }
+    this.nextTry = 0
+    const stored = (async () => {
+      await this.flush()
+      if (this.pending.events.length > 0) await this.flush()
+      return this.pending.events.length === 0
+    })()
+    const waited = new Promise<boolean>(resolve => setTimeout(() => resolve(false), ABORT_WAITS))
+    return { isStored: await Promise.race([stored, waited]) }
+  }
+
+  /**
+   * Takes the zero anew, from the last second. With a load on that is said first.
+   *
+   * @throws HypometError `tare-loaded` while a load is on and nobody has confirmed it
+   */
+  takeTare(by: string, isConfirmed: boolean): void {
+    const on = this.tare.loadOn()
+    const { kind } = this.o.view.commanded
+    const words = formatQuantity(on, kind, { prefer: this.o.prefer, digits: 3 })
+    if (this.tare.isLoaded && !isConfirmed)
+      throw new HypometError(
+        'tare-loaded',
+        `${words} is on: a zero taken now takes that off every reading from here on. Say so if it is meant.`,
+        { path: 'note' },
+      )
+    this.tareNow(by, this.tare.isLoaded ? `with ${words} on, confirmed` : '')
+  }
+
+  private tareNow(by: string, how: string): void {
+    const { t } = this.o.driver.state
+    const { zeros } = this.tare.take(t)
+    const { commanded } = this.o.view
+    const { mean = 0, sd = 0 } = zeros[commanded.role] ?? {}
+    const show = (si: number) => formatQuantity(si, commanded.kind, { prefer: this.o.prefer, digits: 2 })
+    this.note(
+      'tare',
+      by,
+      `zero of ${Object.keys(zeros).length} channels; ${commanded.label.toLowerCase()} ${show(mean)}, scatter ` +
+        `${show(sd)}${how ? `; ${how}` : ''}`,
+    )
+  }
+
+  /** Gives up what a store does not take, so that the run can be left; what was stored stays. */
+  letGo(by: string): void {
+    if (this.problem === '') return
+    this.note('let go', by, `${this.pending.samples} samples that could not be stored are given up`)
+    this.isLetGo = true
+  }
+
+  going(): Omit<Going, 'runId'> {
+    const { rung, phase } = this.o.driver.state
+    const { view, testId, recorder } = this.o
+    return { testId, isRehearsal: recorder === null, rung: rung + 1, rungs: view.rungs.length, phase }
+  }
+
   /** Hands the controls on, or takes them: both are written down. */
   passControls(by: string, to: string): void {
     if (to === this.controller) return
@@ -189,6 +279,8 @@ export class LiveRun {
       )
     this.assertControls(by)
     const { commanded, read } = this.o.view
+    // What is read before anything is on is what the dials stand at.
+    if (this.o.driver.state.rung === 0 && this.o.driver.state.phase !== 'unloading') this.readZero(by, readings)
     const target = this.target()
     const stands = driver.read(readings, target)
     const load = readings[commanded.role]
@@ -200,6 +292,15 @@ export class LiveRun {
       by,
       role: Object.keys(readings).join(' '),
     })
+  }
+
+  private readZero(by: string, readings: Readonly<Record<string, number>>): void {
+    const { t } = this.o.driver.state
+    this.tare.set({
+      t,
+      zeros: Object.fromEntries(Object.entries(readings).map(([role, mean]) => [role, { mean, sd: 0, n: 1 }])),
+    })
+    this.note('tare', by, 'as the dials read before anything is on', Object.keys(readings).join(' '))
   }
 
   /** What a load that was called out is to its rung, in the campaign's units. */
@@ -284,17 +385,46 @@ export class LiveRun {
     const before = this.o.driver.state
     const { blocks, said, arrived } = this.o.driver.poll(elapsed)
     for (const block of blocks) this.look(block, before, arrived)
+    this.guard()
+    this.proposeTare(before)
     if (blocks.some(b => b.t.length > 0)) this.time(blocks, elapsed, arrived)
     said.forEach(s => this.hear(s))
     this.announce(before)
   }
 
-  private look(block: RigBlock, before: RigState, arrived: number | null): void {
+  /** A zero is taken in the first quiet second, or at the latest when the ladder leaves the first rung. */
+  private proposeTare(before: RigState): void {
+    const { driver } = this.o
+    if (this.tare.taken || driver.isByHand) return
+    const leaves = driver.state.rung > 0 || driver.state.phase === 'ramp'
+    if (before.rung === 0 && !leaves && this.tare.isQuiet) this.tareNow('rig', 'the first quiet second')
+    else if (leaves) this.tareNow('rig', this.tare.isQuiet ? '' : 'it did not stand still before the first load')
+  }
+
+  /** No good sample of a guarded channel for too long: nobody knows what is on. */
+  private guard(): void {
+    const { state, isByHand, isThere } = this.o.driver
+    if (isByHand || !isThere || state.phase === 'ended') return
+    for (const [role, most] of this.guarded) {
+      const age = this.readout.ageOf(role) ?? (performance.now() - this.begun) / 1000
+      if (age > most && !this.silent.has(role)) {
+        this.silent.add(role)
+        const label = this.o.view.channels.find(c => c.role === role)?.label ?? role
+        this.note('guard lost', 'watch rule', `${label} has given no number for ${age.toFixed(1)} s: ladder held`, role)
+        this.command('hold', 'watch rule')
+      } else if (age <= most && this.silent.delete(role)) this.note('guard back', 'rig', '', role)
+    }
+  }
+
+  private look(raw: RigBlock, before: RigState, arrived: number | null): void {
     const { state } = this.o.driver
+    const block = withGaps(raw)
+    this.tare.feed(block)
     const isHold = state.phase !== 'ramp' && state.phase !== 'unloading' && before.rung === state.rung
-    const crossed = this.watcher.feed(block, {
+    const crossed = this.watcher.feed(raw, {
       rung: Math.min(before.rung, state.rung),
       isHold,
+      isUnloading: state.phase === 'unloading' || state.phase === 'ended' || isLower(this.o.plan, state),
       next: this.o.plan.rungs[state.rung + 1]?.target ?? null,
     })
     for (const c of crossed) {
@@ -349,6 +479,7 @@ export class LiveRun {
       kind: s.kind,
       note: s.note,
       by: 'stream',
+      role: s.role ?? null,
       ...(s.t === undefined ? {} : { t: s.t }),
       ...(s.value === undefined ? {} : { value: s.value, reading: null }),
     })
@@ -377,7 +508,7 @@ export class LiveRun {
   private addEvent(e: Partial<LiveEvent> & Pick<LiveEvent, 'kind' | 'by'>): void {
     const { commanded, read } = this.o.view
     const { state } = this.o.driver
-    const event: LiveEvent = {
+    const said: LiveEvent = {
       t: state.t,
       rung: state.rung,
       value: this.readout.lastOf(commanded.role),
@@ -386,6 +517,13 @@ export class LiveRun {
       target: this.target(),
       role: null,
       ...e,
+    }
+    const event: LiveEvent = {
+      ...said,
+      t: finite(said.t) ?? 0,
+      value: finite(said.value),
+      reading: finite(said.reading),
+      target: finite(said.target),
     }
     this.pending.events.push(event)
     this.events.push(event)
@@ -396,6 +534,7 @@ export class LiveRun {
     const { driver } = this.o
     return {
       ...this.readout.now(driver.state, this.watcher),
+      tared: this.tare.taken?.t ?? null,
       controller: this.controller,
       watching: [...new Set([...this.consoles].map(c => c.who))],
       recorder: this.recorderState(),
@@ -411,6 +550,7 @@ export class LiveRun {
       stored: this.stored,
       waiting,
       problem: this.problem,
+      thinned: this.thinned,
     }
   }
 
@@ -428,51 +568,89 @@ export class LiveRun {
     for (const c of this.consoles) c.send(frame)
   }
 
-  /** Stores what has come since the last time, with the run's memory, in one transaction; one at a time. */
+  /** Stores what has come since the last time, with the run's memory; one at a time, and later where it just failed. */
   private flush(): Promise<void> {
+    if (performance.now() < this.nextTry) return Promise.resolve()
     return (this.flushing ??= this.storePending().finally(() => {
       this.flushing = null
     }))
   }
 
   private async storePending(): Promise<void> {
-    const { recorder, runId, testId } = this.o
+    const { recorder } = this.o
     const sent = this.pending
     if (!recorder || (sent.blocks.length === 0 && sent.events.length === 0)) return
     this.pending = emptyPending()
-    const blocks = this.o.groups.flatMap((g, i) =>
-      recorded(
-        g,
-        sent.blocks.filter(b => (b.group ?? 0) === i),
-      ),
-    )
+    // Apart from each other: an event that cannot be written keeps no sample waiting, nor the other way round.
+    const samples = await this.attempt(() => this.storeBlocks(recorder, sent.blocks, sent.samples))
+    const events = await this.attempt(() => this.storeEvents(recorder, sent.events))
+    if (samples === null && events === null) return this.mend()
+    // Nothing is lost while this process lives: it goes out later.
+    const later = this.pending
+    this.pending = {
+      blocks: samples === null ? later.blocks : [...sent.blocks, ...later.blocks],
+      events: events === null ? later.events : [...sent.events, ...later.events],
+      samples: later.samples + (samples === null ? 0 : sent.samples),
+      since: samples === null ? later.since : sent.since,
+    }
+    this.complain((samples ?? events)!)
+  }
+
+  /** Null where it went well. */
+  private async attempt(store: () => Promise<void>): Promise<Error | null> {
     try {
-      await recorder.store({
-        runId,
-        testId,
-        blocks,
-        events: sent.events,
-        state: this.o.driver.state,
-        controls: this.controller,
-      })
-      for (const b of blocks) this.o.groups.find(g => g.datasetId === b.datasetId)!.stored += b.count
-      this.stored += sent.samples
-      this.mend()
+      await store()
+      return null
     } catch (e) {
-      // Nothing is lost while this process lives: it goes out with the next flush.
-      const { blocks: later, events, samples } = this.pending
-      this.pending = {
-        blocks: [...sent.blocks, ...later],
-        events: [...sent.events, ...events],
-        samples: sent.samples + samples,
-        since: sent.since,
-      }
-      this.complain(e as Error)
+      return e as Error
     }
   }
 
-  /** The store does not take it: the ladder is held, and everybody is told. */
+  private batch(blocks: RecordedBlock[], events: LiveEvent[]) {
+    const { runId, testId, driver } = this.o
+    return { runId, testId, blocks, events, state: driver.state, controls: this.controller }
+  }
+
+  private async storeBlocks(recorder: Recorder, all: RigBlock[], samples: number): Promise<void> {
+    const blocks = this.o.groups.flatMap((g, i) =>
+      recorded(
+        g,
+        all.filter(b => (b.group ?? 0) === i),
+      ),
+    )
+    if (blocks.length === 0) return
+    await recorder.store(this.batch(blocks, []))
+    for (const b of blocks) this.o.groups.find(g => g.datasetId === b.datasetId)!.stored += b.count
+    this.stored += samples
+  }
+
+  /** All together; else one by one, each without what cannot be written. @throws where not even that can be */
+  private async storeEvents(recorder: Recorder, events: LiveEvent[]): Promise<void> {
+    if (events.length === 0) return
+    const together = await this.attempt(() => recorder.store(this.batch([], events)))
+    if (together === null) return
+    for (const [i, e] of events.entries()) {
+      const alone = await this.attempt(() => recorder.store(this.batch([], [e])))
+      if (alone === null) continue
+      const bare = {
+        ...e,
+        value: null,
+        reading: null,
+        target: null,
+        note: `${e.note} (without what could not be written)`,
+      }
+      const stripped = await this.attempt(() => recorder.store(this.batch([], [bare])))
+      if (stripped === null) continue
+      // It is the store: those that went out are not sent again.
+      events.splice(0, i)
+      throw together
+    }
+  }
+
+  /** The store does not take it: the ladder is held, everybody is told, and it is tried again with growing waits. */
   private complain(e: Error): void {
+    this.nextTry = performance.now() + this.wait
+    this.wait = Math.min(2 * this.wait, LONGEST_WAIT)
     const isFull = /\bfull\b|SQLITE_FULL|ENOSPC/i.test(causesOf(e))
     if (this.problem === '') {
       this.problem = isFull ? 'The disk is full' : 'The store does not answer'
@@ -484,33 +662,96 @@ export class LiveRun {
       )
       this.command('hold', 'recorder')
     }
-    if (this.pending.samples > MOST_WAITING && this.o.driver.state.phase !== 'unloading') {
-      this.note('recorder', 'recorder', 'the memory is nearly full as well: unloading')
-      this.command('abort', 'recorder')
-    }
+    if (this.pending.samples > MOST_WAITING) this.thin()
+  }
+
+  /** Memory is not endless: of the elder half every so many samples stay, and that is said. */
+  private thin(): void {
+    const { blocks } = this.pending
+    const half = Math.ceil(blocks.length / 2)
+    const thin = (values: number[]) => values.filter((_, k) => k % THINNED_BY === 0)
+    const kept = blocks.slice(0, half).map(b => ({
+      ...b,
+      t: thin(b.t),
+      channels: Object.fromEntries(Object.entries(b.channels).map(([role, v]) => [role, thin(v)])),
+    }))
+    const all = [...kept, ...blocks.slice(half)]
+    const samples = all.reduce((n, b) => n + b.t.length * Object.keys(b.channels).length, 0)
+    this.thinned += this.pending.samples - samples
+    this.pending = { ...this.pending, blocks: all, samples }
+    this.note('recorder', 'recorder', `the memory is nearly full as well: the eldest samples are thinned to a tenth`)
   }
 
   private mend(): void {
+    this.nextTry = 0
+    this.wait = FIRST_WAIT
     if (this.problem === '') return
     this.problem = ''
-    this.note('recorder', 'recorder', 'storing again; nothing was lost')
+    const lost = this.thinned === 0 ? 'nothing was lost' : `${this.thinned} samples were thinned away`
+    this.note('recorder', 'recorder', `storing again; ${lost}`)
+  }
+
+  /** A recording that cannot be closed now stays open, interrupted: it is closed by hand later. */
+  private async end(what: Parameters<LiveOptions['ended']>[0]): Promise<void> {
+    for (let wait = FIRST_WAIT; ; wait = Math.min(2 * wait, LONGEST_WAIT)) {
+      const problem = await this.attempt(() => this.o.ended(what))
+      if (problem === null) return
+      console.error(`Run ${this.o.runId} could not be closed, trying again. ${causesOf(problem)}`)
+      this.problem ||= 'The store does not answer'
+      if (this.isLetGo) return
+      await new Promise(resolve => setTimeout(resolve, wait))
+      this.broadcast({ ...this.frame(), now: this.now() })
+    }
   }
 
   private finish(): Promise<void> {
     return (this.closing ??= (async () => {
       await this.stop()
       // A store that does not answer keeps the run open: what it holds is in memory only.
-      while (this.o.recorder && this.pending.samples + this.pending.events.length > 0) {
+      while (!this.isLetGo && this.o.recorder && this.pending.samples + this.pending.events.length > 0) {
         await new Promise(resolve => setTimeout(resolve, FLUSH_MS))
         await this.flush()
         this.broadcast({ ...this.frame(), now: this.now() })
       }
       const { state } = this.o.driver
-      await this.o.ended({ t: state.t, end: state.end ?? 'closed early', events: this.events })
+      await this.end({ t: state.t, end: state.end ?? 'closed early', events: this.events })
       this.broadcast({ ...this.frame(), closed: true })
       this.onClosed?.()
     })())
   }
+}
+
+const finite = (v: number | null | undefined): number | null => (typeof v === 'number' && Number.isFinite(v) ? v : null)
+
+/** The rung that is gone to lies below the one before it. */
+const isLower = ({ rungs }: Plan, { rung }: RigState): boolean =>
+  rung > 0 && rungs[rung]!.target < rungs[rung - 1]!.target
+
+/** What is no number is a gap: it is drawn, averaged and stored as one. */
+function withGaps(block: RigBlock): RigBlock {
+  const isWhole = (values: number[]) => values.every(v => v !== Infinity && v !== -Infinity)
+  if (Object.values(block.channels).every(isWhole)) return block
+  const channels = Object.entries(block.channels).map(([role, values]): [string, number[]] => [
+    role,
+    isWhole(values) ? values : values.map(v => (Math.abs(v) === Infinity ? NaN : v)),
+  ])
+  return { ...block, channels: Object.fromEntries(channels) }
+}
+
+/** Channels that rules watch, with what is commanded: none may fall silent. */
+function guardedOf({ plan, view, groups, pace, driver }: LiveOptions): Map<string, number> {
+  if (driver.isByHand) return new Map()
+  const read = new Set(groups.flatMap(g => g.roles))
+  const twins = plan.watch.flatMap(r => (r.kind === 'twin' ? [view.channels.find(c => c.role === r.role)?.twin] : []))
+  const roles = [view.commanded.role, ...plan.watch.map(r => r.role), ...twins].filter(
+    (role): role is string => typeof role === 'string' && read.has(role),
+  )
+  return new Map(
+    roles.map(role => {
+      const rate = view.channels.find(c => c.role === role)?.rate ?? plan.rate
+      return [role, Math.max(plan.silence, SILENT_SAMPLES / (rate * pace))]
+    }),
+  )
 }
 
 const emptyPending = () => ({ blocks: [] as RigBlock[], events: [] as LiveEvent[], samples: 0, since: 0 })

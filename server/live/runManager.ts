@@ -41,7 +41,7 @@ import { SimulatedDriver } from './drivers/simulated'
 import { sourceOf, StreamDriver } from './drivers/stream'
 import type { LiveFrame } from './frame'
 import { recordedSoFar, StoreRecorder, type Recorder } from '../db/records/recorder'
-import { LiveRun, type Console } from './run'
+import { LiveRun, type Console, type Going } from './run'
 import { layoutOf } from './streamSetUp'
 
 export const PACES = [1, 5, 20] as const
@@ -54,7 +54,8 @@ export type StartOf =
 
 /** What may be said to a run; `value` is a reading or a load, SI. */
 export interface RunCommand {
-  command: RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read'
+  command:
+    RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read' | 'tare' | 'let-go'
   note: string
   /** Of a break. */
   mode?: string
@@ -67,7 +68,7 @@ export interface RunCommand {
   readings?: Record<string, number>
 }
 
-const NAMED = new Set<RunCommand['command']>(['go', 'count-down', 'take', 'deviation', 'broke'])
+const NAMED = new Set<RunCommand['command']>(['go', 'count-down', 'take', 'deviation', 'broke', 'tare'])
 
 /** What a test needs to be run. */
 interface Prepared {
@@ -118,6 +119,9 @@ export class RunManager {
       await audit(db, { who: by, what: 'start run', entity: 'run', entityId: id, after: { testId, ...from } })
       return id
     })
+    // A run owns its console: a rehearsal of the same test ends for it.
+    for (const [id, live] of this.live)
+      if (id >= REHEARSALS_FROM && live.going().testId === testId) live.command('abort', by, 'a run begins')
     await this.open(runId)
     return runId
   }
@@ -136,6 +140,8 @@ export class RunManager {
       rig,
       prefer,
     } = await prepared(this.database.read, testId)
+    if (this.going().some(g => g.testId === testId && !g.isRehearsal))
+      throw new HypometError('already-running', 'A run of this test is on: its console is not taken for a rehearsal.')
     const surprises = faultsOf(faults, seed, view)
     const id = await beginRehearsal(this.database, by, { testId, pace, seed, faults: surprises })
     const runId = REHEARSALS_FROM + id
@@ -209,11 +215,25 @@ export class RunManager {
         return live.passControls(by, to)
       case 'read':
         return live.read(by, readings)
+      case 'tare':
+        return live.takeTare(by, value === 1)
+      case 'let-go':
+        return live.letGo(by)
       case 'broke':
         return this.broke(runId, by, live, { peak: value, mode: mode.trim(), place: place.trim(), note: note.trim() })
       default:
         return live.command(command, by, note, seconds)
     }
+  }
+
+  /** An abort is on the disk before it is answered; false where the disk kept it waiting. */
+  async isOnDisk(runId: number): Promise<boolean> {
+    return (await this.live.get(runId)?.settled())?.isStored ?? true
+  }
+
+  /** Runs that go on now, and where they stand; from memory, for every page. */
+  going(): Going[] {
+    return [...this.live].map(([runId, live]) => ({ runId, ...live.going() }))
   }
 
   /** Kept with the run before it ends: Judge begins from it. */

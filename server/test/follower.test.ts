@@ -19,6 +19,7 @@ const RUNGS = [rung(0, 2), rung(500, 3), rung(1000, 3, true), rung(0, 2)]
 /** Ten readings a second; the cell reads 40 N too much. */
 function crew() {
   const follower = new LadderFollower(RUNGS, 'load', 1000, null)
+  follower.zeroOf = () => 40
   let t = 0
   const read = (load: number, seconds: number) => {
     for (let i = 0; i < 10 * seconds; i++) follower.feed({ t: [(t += 0.1)], channels: { load: [load + 40] } })

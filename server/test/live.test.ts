@@ -110,6 +110,7 @@ describe('the console', () => {
       await until(async () => (await database.read.select().from(run).where(eq(run.id, runId)))[0]!.status === 'closed')
       const events = (await testPage(database, arm.testId)).runs[0]!.events
       expect(events.filter(e => !['rung reached'].includes(e.kind)).map(e => [e.kind, e.by])).toEqual([
+        ['tare', 'rig'],
         ['waits for a go', 'rig'],
         ['controls passed', 'Ada'],
         ['go', 'Bo'],

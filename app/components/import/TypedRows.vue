@@ -155,7 +155,7 @@ const take = () =>
       sha256,
       fileName: name,
       channels,
-      reading: { delimiter: ',', numbers: 'point', typed: true },
+      reading: { delimiter: ',', headerRow: 1, numbers: 'point', typed: true },
       end: end.value,
       broke: brokeOf(end.value, broke),
     })

@@ -92,6 +92,8 @@ const common = {
   restraint: restraintField,
   similitude: similitudeField,
   watch: watchField,
+  /** A guarded channel that gives no number for so long holds the ladder. */
+  silence: quantity('time', { title: 'Watched channel silent for at most', positive: true, max: 600 }).default(1),
   hazards: hazardAnswers,
   furtherHazards,
   examples: examplesField,

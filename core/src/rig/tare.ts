@@ -17,7 +17,12 @@ const SCATTERS = 4
 /** A load of this share of the highest rung is on. */
 const ON = 0.02
 
-type Bin = Map<string, { n: number; sum: number; squares: number }>
+interface Sums {
+  n: number
+  sum: number
+  squares: number
+}
+type Bin = Map<string, Sums>
 
 /**
  * The zero that readings count from: taken once, at a moment, and not averaged on. Until then a channel counts from
@@ -82,7 +87,7 @@ export class Tare {
 
   /** The load has stood still for a second. */
   get isQuiet(): boolean {
-    const [a, b] = this.bins.map(bin => bin.get(this.commanded))
+    const [a, b] = this.lastOf(this.commanded)
     if (!a || !b || a.n < 2 || b.n < 2) return false
     const sd = Math.sqrt(Math.max(0, (a.squares - a.sum ** 2 / a.n + b.squares - b.sum ** 2 / b.n) / (a.n + b.n - 2)))
     const apart = Math.abs(b.sum / b.n - a.sum / a.n)
@@ -103,11 +108,15 @@ export class Tare {
     this.taken = { ...taken, zeros: { ...this.taken?.zeros, ...taken.zeros } }
   }
 
+  /** The two newest halves in which a channel was read. */
+  private lastOf(role: string): Sums[] {
+    return [...this.bins, this.open].flatMap(bin => bin.get(role) ?? []).slice(-2)
+  }
+
   private lastSecond(): Map<string, { mean: number; sd: number; n: number }> {
     const found = new Map<string, { mean: number; sd: number; n: number }>()
     for (const [role, origin] of this.first) {
-      const closed = this.bins.flatMap(bin => bin.get(role) ?? [])
-      const parts = closed.length > 0 ? closed : [this.open.get(role) ?? { n: 0, sum: 0, squares: 0 }]
+      const parts = this.lastOf(role)
       const [n, sum, squares] = [
         parts.reduce((s, p) => s + p.n, 0),
         parts.reduce((s, p) => s + p.sum, 0),

@@ -198,7 +198,14 @@ describe('watch rules', () => {
   })
 
   it('a channel at 95 % of its sensor’s range holds the ladder, whatever the plan says, counted from nothing', () => {
-    const w = new Watcher({ rules: [], channels, commanded: 'load', maxTarget: 1000, ranges: { tip2: 0.2 } })
+    const w = new Watcher({
+      rules: [],
+      channels,
+      commanded: 'load',
+      maxTarget: 1000,
+      ranges: { tip2: 0.2 },
+      zeroOf: () => 0,
+    })
     expect(
       w.feed(
         block(

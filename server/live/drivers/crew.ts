@@ -15,7 +15,7 @@ export class CrewDriver implements Driver {
 
   /** @param said  readings so far, by role, SI; nothing on the article before the first */
   constructor(
-    private readonly follower: LadderFollower,
+    readonly follower: LadderFollower,
     private readonly commanded: string,
     private readonly said: Record<string, number>,
   ) {

@@ -8,6 +8,8 @@ export interface Said {
   t?: number
   /** The ladder is to stand until somebody has looked. */
   hold?: boolean
+  /** Channel that it speaks of. */
+  role?: string
   /** Size of what it speaks of, in what is commanded. */
   value?: number
 }
@@ -30,6 +32,8 @@ export interface Driver {
   /** Called when something has come in, so that nobody waits for the next tick. */
   onArrival?: (() => void) | undefined
   readonly isThere: boolean
+  /** Follows what is read, counted from the run's tare. */
+  readonly follower?: { zeroOf: () => number }
   /** Readings stand from one that is said to the next: that they stand still is no news. */
   readonly isByHand?: boolean
   /** s on the run's clock by which it is behind what was asked of it. */

@@ -27,7 +27,8 @@ export class LadderFollower {
   private overSince = NaN
   private saidAt = -1
   private recent: { t: number; load: number }[] = []
-  private zero = { sum: 0, n: 0 }
+  /** What the load's readings count from. */
+  zeroOf: () => number = () => 0
 
   constructor(
     rungs: Ladder['rungs'],
@@ -63,16 +64,10 @@ export class LadderFollower {
   /** Time goes on without a sample. */
   step(t: number, load: number): void {
     if (Number.isFinite(load)) {
-      if (this.state.rung === 0 && this.state.phase !== 'ramp') {
-        this.zero.sum += load
-        this.zero.n++
-      }
       this.recent.push({ t, load })
       while (this.recent[0]!.t < t - OVER) this.recent.shift()
     }
-    const mean =
-      this.recent.reduce((s, r) => s + r.load, 0) / this.recent.length -
-      (this.zero.n > 0 ? this.zero.sum / this.zero.n : 0)
+    const mean = this.recent.reduce((s, r) => s + r.load, 0) / this.recent.length - this.zeroOf()
     const s: RigState = { ...this.state, load: Number.isFinite(mean) ? mean : this.state.load }
     const arrived = this.recent.length > 0 && Math.abs(mean - targetOf(this.ladder, s)) <= ARRIVED * this.maxTarget
     const dt = t - s.t

@@ -111,7 +111,7 @@ export class StreamDriver implements Driver {
   constructor(
     private readonly source: TextSource,
     layout: StreamLayout,
-    private readonly follower: LadderFollower,
+    readonly follower: LadderFollower,
   ) {
     this.lines = new LineStream(layout)
     this.silence = Math.max(SILENT, SILENT_SAMPLES * layout.interval)
@@ -169,7 +169,7 @@ export class StreamDriver implements Driver {
         value: over,
         hold: true,
       })
-    const said = [...this.said, ...troubles.map(t => ({ kind: t.code, note: t.note, t: t.t }))]
+    const said = [...this.said, ...troubles.map(({ code, ...t }) => ({ kind: code, ...t }))]
     this.said = []
     return { blocks: block.t.length > 0 ? [block] : [], said, arrived }
   }
@@ -178,7 +178,6 @@ export class StreamDriver implements Driver {
     if (!this.isThere) return
     this.isThere = false
     this.lostAt = null
-    this.lines.cut()
     this.said.push({ kind: 'stream lost', note: `${why}: ladder held`, hold: true })
   }
 }

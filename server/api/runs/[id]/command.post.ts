@@ -12,6 +12,8 @@ export default defineRoute(
         'reached',
         'stop',
         'abort',
+        'tare',
+        'let-go',
         'broke',
         'call-out',
         'mark',
@@ -32,8 +34,9 @@ export default defineRoute(
       readings: z.record(z.string().max(100), z.number()).default({}),
     }),
   },
-  (event, { body }) => {
-    useServices().runs.command(idOf(event), personOf(event), body)
-    return { ok: true }
+  async (event, { body }) => {
+    const { runs } = useServices()
+    runs.command(idOf(event), personOf(event), body)
+    return { ok: true, isStored: body.command === 'abort' ? await runs.isOnDisk(idOf(event)) : true }
   },
 )
