@@ -42,6 +42,7 @@ onKeyStroke('/', e => {
 <template>
   <div class="flex min-h-screen flex-col">
     <AppBar :trail="trail" @find="finding = true" />
+    <ClientOnly><RunBand /></ClientOnly>
     <slot />
     <UndoNote />
     <HintBubble />

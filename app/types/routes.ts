@@ -53,6 +53,7 @@ export interface Routes {
   'POST /api/runs/:/command': typeof import('../../server/api/runs/[id]/command.post').default
   'POST /api/runs/:/notes': typeof import('../../server/api/runs/[id]/notes.post').default
   'POST /api/runs/:/resume': typeof import('../../server/api/runs/[id]/resume.post').default
+  'GET /api/runs/going': typeof import('../../server/api/runs/going.get').default
   'GET /api/search': typeof import('../../server/api/search.get').default
   'GET /api/sensors/:/readings': typeof import('../../server/api/sensors/[id]/readings.get').default
   'GET /api/sensors': typeof import('../../server/api/sensors/index.get').default

@@ -41,6 +41,8 @@ const SILENT_SAMPLES = 3
 export interface LiveOptions {
   runId: number
   testId: number
+  /** Of the test, as people call it. */
+  title: string
   plan: Plan
   view: PlanView
   pace: number
@@ -60,6 +62,7 @@ export interface LiveOptions {
 export interface Going {
   runId: number
   testId: number
+  title: string
   isRehearsal: boolean
   rung: number
   rungs: number
@@ -244,8 +247,8 @@ export class LiveRun {
 
   going(): Omit<Going, 'runId'> {
     const { rung, phase } = this.o.driver.state
-    const { view, testId, recorder } = this.o
-    return { testId, isRehearsal: recorder === null, rung: rung + 1, rungs: view.rungs.length, phase }
+    const { view, testId, title, recorder } = this.o
+    return { testId, title, isRehearsal: recorder === null, rung: rung + 1, rungs: view.rungs.length, phase }
   }
 
   /** Hands the controls on, or takes them: both are written down. */

@@ -76,6 +76,7 @@ interface Prepared {
   rig(seed: number): SimulatedRig
   prefer: UnitPreference
   family: string
+  title: string
 }
 
 /** All runs that are going on; the one place that starts, resumes, commands and closes them. */
@@ -139,6 +140,7 @@ export class RunManager {
       viewed: { plan, view },
       rig,
       prefer,
+      title,
     } = await prepared(this.database.read, testId)
     if (this.going().some(g => g.testId === testId && !g.isRehearsal))
       throw new HypometError('already-running', 'A run of this test is on: its console is not taken for a rehearsal.')
@@ -151,6 +153,7 @@ export class RunManager {
       new LiveRun({
         runId,
         testId,
+        title,
         plan,
         view,
         pace,
@@ -277,13 +280,14 @@ export class RunManager {
   private async open(runId: number): Promise<void> {
     const { read: db } = this.database
     const r = await runOf(db, runId)
-    const { viewed, rig, prefer } = await prepared(db, r!.testId)
+    const { viewed, rig, prefer, title } = await prepared(db, r!.testId)
     const { commanded, read } = viewed.view
     const guides = await recordedSoFar(db, r!.datasetId, { roles: ['t', commanded.role, read.role] })
     const said = await eventsOfRun(db, runId)
     const live = new LiveRun({
       runId,
       testId: r!.testId,
+      title,
       ...viewed,
       pace: r!.pace,
       prefer,
@@ -315,6 +319,7 @@ async function prepared(db: Db, testId: number): Promise<Prepared> {
   return {
     viewed,
     family,
+    title: `${context.article.name} ${context.revision.label}: ${context.test.title}`,
     prefer: context.prefer,
     rig: seed => simulatedRigOf(family, viewed, context.revision.properties, { seed, predicted }),
   }

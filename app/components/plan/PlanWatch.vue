@@ -20,6 +20,8 @@ interface Rule {
   lasts?: number
 }
 const rules = defineModel<Rule[]>({ required: true })
+/** How long a watched channel may give no number. */
+const silence = defineModel<QuantityInput | null>('silence')
 const props = defineProps<{
   channels: ChannelDraft[]
   prefer: UnitPreference
@@ -52,6 +54,18 @@ const here = (i: number) => props.findings.filter(f => f.path.startsWith(`watch.
 
 <template>
   <fieldset :disabled="fixed">
+    <div class="mb-2 w-72">
+      <QuantityField
+        v-model="silence"
+        kind="time"
+        :prefer="prefer"
+        label="Watched channel silent for at most"
+        placeholder="1 s"
+        optional
+        :problem="problemAt('silence')"
+      />
+      <p class="text-xs text-quiet">Then the ladder is held, and it is said aloud.</p>
+    </div>
     <table v-if="rules.length > 0" class="data">
       <thead>
         <tr>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   Camera,
+  Crosshair,
   CirclePause,
   CirclePlay,
   Flag,
@@ -19,6 +20,7 @@ import type { LiveView } from '~/composables/run/useLiveRun'
 
 /** Everything that can be done to a run: with the mouse alone, or with keys alone. */
 const props = defineProps<{
+  runId: number
   live: LiveView
   console: ConsoleView
   rehearsal?: boolean
@@ -31,6 +33,7 @@ const emit = defineEmits<{ send: [command: string, more?: object]; turn: []; voi
 const { page, units } = useTest()
 const { view, phase, load, labelOf } = props.console
 const person = usePerson()
+const rig = useRigStore()
 const controller = computed(() => props.live.now.value?.controller ?? '')
 const hasControls = computed(() => controller.value === person.value)
 /** Those to whom they can be passed: who looks on, and who the plan names. */
@@ -73,7 +76,7 @@ function broke(seen: object): void {
   dialog.value = null
 }
 
-const dialog = ref<'call-out' | 'broke' | 'deviation' | 'stop' | 'resume' | null>(null)
+const dialog = ref<'call-out' | 'broke' | 'deviation' | 'stop' | 'resume' | 'tare' | null>(null)
 const deviation = reactive({ size: 0 as QuantityInput, note: '' })
 function deviate(): void {
   emit('send', 'deviation', {
@@ -119,22 +122,34 @@ const keys: Record<string, () => unknown> = {
   g: () => phase.value === 'waiting' && emit('send', 'go'),
   m: () => emit('send', 'mark'),
   h: hold,
-  x: () => emit('send', 'abort'),
   s: () => (dialog.value = 'stop'),
   b: () => mayBreak.value && (dialog.value = 'broke'),
   k: () => mayCount.value && emit('send', 'count-down', { seconds: BASELINE }),
   v: () => emit('turn'),
 }
 onKeyStroke(Object.keys(keys), e => {
-  // A dialog that asks something does not keep an abort from being heard.
-  if (isTyping(e) || e.repeat || e.ctrlKey || e.metaKey || e.altKey || (dialog.value !== null && e.key !== 'x')) return
+  if (isTyping(e) || e.repeat || e.ctrlKey || e.metaKey || e.altKey || dialog.value !== null) return
   e.preventDefault()
   keys[e.key]!()
 })
-// These two are heard while somebody types as well.
-onKeyStroke(['F8', 'F9'], e => {
+// Heard while somebody types as well; so is the abort, on every page.
+onKeyStroke('F8', e => {
   e.preventDefault()
-  if (!e.repeat) keys[e.key === 'F9' ? 'x' : 'h']!()
+  if (!e.repeat) keys['h']!()
+})
+/** A zero is taken by name; with a load on it is asked first. */
+const LOADED = 0.02
+function tare(): void {
+  if (Math.abs(load.value) > LOADED * view.value.maxTarget) dialog.value = 'tare'
+  else emit('send', 'tare')
+}
+function tareLoaded(): void {
+  emit('send', 'tare', { value: 1 })
+  dialog.value = null
+}
+const taredWords = computed(() => {
+  const at = props.live.now.value?.tared
+  return at === null || at === undefined ? 'No zero is taken yet' : `Zero taken at ${clockText(at)}; take it anew`
 })
 const small = 'button px-2 py-1 text-sm'
 
@@ -192,6 +207,9 @@ const resumeWords = computed(() => {
       >
         {{ phase === 'unloading' ? 'The load is off' : 'The load is on' }}
       </button>
+      <button v-if="!byHand" type="button" :class="small" :data-hint="taredWords" @click="tare">
+        <Crosshair class="size-4" aria-hidden="true" />Tare
+      </button>
       <button type="button" :class="small" :aria-pressed="voice" @click="emit('voice', !voice)">
         <Volume2 v-if="voice" class="size-4" aria-hidden="true" /><VolumeX v-else class="size-4" aria-hidden="true" />{{
           voice ? 'Spoken' : 'Silent'
@@ -246,11 +264,11 @@ const resumeWords = computed(() => {
     </div>
     <button
       type="button"
-      class="button col-span-2 border-fail! py-2.5 text-lg text-fail! lg:col-span-1"
-      @click="emit('send', 'abort')"
+      class="button col-span-2 min-h-16 border-fail! py-2.5 text-lg text-fail! lg:col-span-1"
+      @click="rig.abort(runId)"
     >
       <OctagonX class="size-6" aria-hidden="true" />Abort: unload now <span class="key">x</span
-      ><span v-if="byHand" class="key">F9</span>
+      ><span class="key">F9</span>
     </button>
     <ProblemNote class="col-span-full" :problem="problem ?? photoProblem" />
     <BrokeDialog
@@ -322,6 +340,18 @@ const resumeWords = computed(() => {
           ><button class="button-main" :disabled="why.trim() === ''">Stop and unload</button>
         </div>
       </form>
+    </BaseDialog>
+    <BaseDialog
+      :open="dialog === 'tare'"
+      title="A load is on"
+      :description="`${units.show(load, view.commanded.kind, { digits: 3 })} is on by the zero that holds. A zero taken
+        now takes that off every reading from here on.`"
+      @close="dialog = null"
+    >
+      <div class="flex justify-end gap-2">
+        <button type="button" class="button" @click="dialog = null">Leave the zero</button
+        ><button type="button" class="button-main" @click="tareLoaded">Take it with the load on</button>
+      </div>
     </BaseDialog>
     <BaseDialog
       :open="dialog === 'resume'"

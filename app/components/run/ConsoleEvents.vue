@@ -4,6 +4,7 @@ import type { LiveView } from '~/composables/run/useLiveRun'
 
 /** What happened, newest first, and beneath it whether recorder and watch keep up, and who looks on. */
 const props = defineProps<{ live: LiveView; console: ConsoleView; rehearsal?: boolean }>()
+const emit = defineEmits<{ 'let-go': [] }>()
 const { showLoad, showReading, zero, isOneReading } = props.console
 const LOUD = new Set([
   'watch',
@@ -14,6 +15,8 @@ const LOUD = new Set([
   'fixture gave way',
   'recorder',
   'stream lost',
+  'guard lost',
+  'overload',
   'clock',
 ])
 const newest = computed(() => props.live.events.value.slice(-200).toReversed())
@@ -53,6 +56,14 @@ const kept = computed(() => {
         data-testid="recorder"
       >
         {{ kept }}
+        <button
+          v-if="now?.recorder.problem && props.console.phase.value === 'ended'"
+          type="button"
+          class="button px-1.5 py-0.5"
+          @click="emit('let-go')"
+        >
+          Leave the run: give up {{ count.format(now.recorder.waiting) }} samples in memory
+        </button>
       </dd>
       <dt class="text-quiet">Watched</dt>
       <dd class="tabular-nums" data-testid="latency">

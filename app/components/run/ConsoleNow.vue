@@ -6,8 +6,22 @@ import type { LiveView } from '~/composables/run/useLiveRun'
 /** What is on, what it does, and where that leads: readable at three metres. */
 const props = defineProps<{ live: LiveView; console: ConsoleView; rehearsal?: boolean; byHand?: boolean }>()
 const { units } = useTest()
-const { view, labelOf, isOneReading, showLoad, showReading, load, reading, rung, phase, target, next, governing } =
-  props.console
+const {
+  view,
+  labelOf,
+  isOneReading,
+  showLoad,
+  showReading,
+  load,
+  loadText,
+  readingText,
+  ageOf,
+  rung,
+  phase,
+  target,
+  next,
+  governing,
+} = props.console
 const words: Record<string, string> = {
   ramp: 'Loading',
   hold: 'Holding',
@@ -28,6 +42,19 @@ const below = computed(() => {
   if (phase.value === 'waiting') return 'goes on when somebody says go'
   if (phase.value === 'ramp' && props.byHand) return 'read it when it is on'
   return ' '
+})
+const STALE = 1
+const LATE = 3
+const large = (role: string) => [
+  'text-5xl font-bold tabular-nums lg:text-6xl',
+  ageOf(role) >= STALE ? 'text-quiet opacity-50' : '',
+]
+const ageWords = (role: string) => `${ageOf(role).toFixed(ageOf(role) < 10 ? 1 : 0)} s old`
+const late = computed(() => {
+  if (props.live.silentFor.value >= 2)
+    return `The line to Hypomet is dead for ${props.live.silentFor.value.toFixed(0)} s`
+  const age = Math.max(ageOf(view.value.commanded.role), isOneReading.value ? 0 : ageOf(view.value.read.role))
+  return !props.byHand && age >= LATE ? `No new reading for ${age.toFixed(0)} s` : ''
 })
 const shown = (p: { value: number; half: number }) =>
   units.result({ value: p.value, bound: 'exact', u: p.half / 2, k: 2 }, view.value.read.kind)
@@ -72,6 +99,7 @@ const rail = computed(() => {
     ]"
     aria-label="Now"
   >
+    <p v-if="late" role="alert" class="col-span-full text-center text-4xl font-bold text-fail" data-late>{{ late }}</p>
     <div>
       <p class="flex justify-between gap-3 text-sm text-quiet">
         <span>Rung {{ rung + 1 }} of {{ view.rungs.length }}</span
@@ -96,7 +124,10 @@ const rail = computed(() => {
     </div>
     <div class="min-w-0">
       <p class="truncate text-sm text-quiet">{{ labelOf(view.commanded.role) }} · target {{ showLoad(target) }}</p>
-      <p class="text-5xl font-bold tabular-nums lg:text-6xl" data-testid="load">{{ showLoad(load) }}</p>
+      <p :class="large(view.commanded.role)" data-testid="load">{{ loadText }}</p>
+      <p v-if="ageOf(view.commanded.role) >= STALE" class="text-sm font-semibold text-fail" data-age>
+        {{ ageWords(view.commanded.role) }}
+      </p>
     </div>
     <div class="min-w-0">
       <template v-if="!isOneReading"
@@ -104,7 +135,10 @@ const rail = computed(() => {
           {{ labelOf(view.read.role)
           }}{{ view.expectedSlope ? ` · expected ${showReading(load * view.expectedSlope)}` : '' }}
         </p>
-        <p class="text-5xl font-bold tabular-nums lg:text-6xl">{{ showReading(reading) }}</p></template
+        <p :class="large(view.read.role)">{{ readingText }}</p>
+        <p v-if="ageOf(view.read.role) >= STALE" class="text-sm font-semibold text-fail" data-age>
+          {{ ageWords(view.read.role) }}
+        </p></template
       >
       <template v-else
         ><p class="text-sm text-quiet">To the next rung</p>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-const props = defineProps<{ run: { id: number; startedAt: string; events: { t: number; kind: string }[] } }>()
+const props = defineProps<{
+  run: { id: number; startedAt: string; storedTo: number | null; events: { t: number; kind: string }[] }
+}>()
 const { store } = useTest()
 const runs = useRunStore()
 const { busy, problem, run: act } = useAction()
@@ -14,8 +16,10 @@ const go = (what: 'resume' | 'close') =>
   <section class="panel mx-auto max-w-2xl space-y-3 p-6">
     <p class="text-lg font-semibold">This run was interrupted</p>
     <p class="text-quiet">
-      Hypomet stopped while the ladder was being climbed. All but the last instant was recorded,
-      {{ run.events.length }} events among it. Look at the rig first: what load is on it now?
+      Hypomet stopped while the ladder was being climbed. What is stored
+      {{ run.storedTo !== null ? `ends at ${clockText(run.storedTo)} of its clock` : 'holds no sample' }}, with
+      {{ run.events.length }} {{ run.events.length === 1 ? 'event' : 'events' }}; what came after that is not there.
+      Look at the rig first: what load is on it now?
     </p>
     <ProblemNote :problem="problem" />
     <div class="flex gap-2">

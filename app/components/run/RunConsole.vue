@@ -138,12 +138,19 @@ const approaches = computed(() =>
   })),
 )
 
-type Command = RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read'
+type Command =
+  RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read' | 'tare' | 'let-go'
 const send = (command: Command, more: object = {}) => run(() => runs.command(props.runId, { command, ...more }))
 </script>
 
 <template>
-  <div class="grid gap-3 lg:h-[calc(100vh-7.2rem)] lg:grid-cols-[minmax(0,1fr)_19rem] lg:grid-rows-[auto_1fr_auto]">
+  <div
+    :class="[
+      'grid gap-3',
+      rehearsal ? 'rehearsal border-4 border-dashed border-open p-2' : '',
+      'lg:h-[calc(100vh-7.2rem)] lg:grid-cols-[minmax(0,1fr)_19rem] lg:grid-rows-[auto_1fr_auto]',
+    ]"
+  >
     <ConsoleNow class="lg:col-span-2" :live="live" :console="board" :rehearsal="rehearsal" :by-hand="byHand" />
     <section class="grid min-h-0 gap-3 lg:grid-cols-[24rem_minmax(0,1fr)]">
       <div class="panel overflow-y-auto" tabindex="0" aria-label="Ladder">
@@ -179,9 +186,10 @@ const send = (command: Command, more: object = {}) => run(() => runs.command(pro
         </div>
       </div>
     </section>
-    <ConsoleEvents :live="live" :console="board" :rehearsal="rehearsal" />
+    <ConsoleEvents :live="live" :console="board" :rehearsal="rehearsal" @let-go="send('let-go')" />
     <ConsoleControls
       class="lg:col-span-2"
+      :run-id="runId"
       :live="live"
       :console="board"
       :rehearsal="rehearsal"

@@ -8,6 +8,9 @@ const FLAG_WORDS: Record<LiveFlagCode, string> = {
   jumped: 'jumped',
 }
 
+/** Nothing over the line for so many s: it is dead. */
+const LINE_DEAD = 2
+
 export interface ConsoleChannel {
   role: string
   label: string
@@ -45,8 +48,17 @@ export function useConsole(live: LiveView) {
     commanded: live.now.value?.zeros[view.value.commanded.role] ?? 0,
     read: live.now.value?.zeros[view.value.read.role] ?? 0,
   }))
-  const load = computed(() => live.now.value?.latest[view.value.commanded.role] ?? 0)
-  const reading = computed(() => live.now.value?.latest[view.value.read.role] ?? 0)
+  const latestOf = (role: string) => live.now.value?.latest[role] ?? null
+  const load = computed(() => latestOf(view.value.commanded.role) ?? 0)
+  const reading = computed(() => latestOf(view.value.read.role) ?? 0)
+  /** s since a number came of a channel, over a line that may be dead itself; 0 while it is fresh. */
+  const ageOf = (role: string) => {
+    const line = live.silentFor.value >= LINE_DEAD ? live.silentFor.value : 0
+    return Math.max(live.now.value?.ages[role] ?? 0, line)
+  }
+  /** As it stands large: a dash where there is no number, never a nought. */
+  const loadText = computed(() => showLoad.value(latestOf(view.value.commanded.role)))
+  const readingText = computed(() => showReading.value(latestOf(view.value.read.role)))
   const rung = computed(() => live.state.value?.rung ?? 0)
   const phase = computed(() => live.state.value?.phase ?? 'hold')
   const target = computed(() => (phase.value === 'unloading' ? 0 : (view.value.rungs[rung.value]?.target ?? 0)))
@@ -87,6 +99,7 @@ export function useConsole(live: LiveView) {
           text: show(reading),
           used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null,
           flag: [
+            ...(ageOf(c.role) >= 1 ? [`${ageOf(c.role).toFixed(0)} s old`] : []),
             ...(now?.health[c.role] ?? []).map(f => FLAG_WORDS[f]),
             ...(parted.value.has(c.role) ? ['disagrees with its redundant channel'] : []),
           ].join(', '),
@@ -109,7 +122,10 @@ export function useConsole(live: LiveView) {
     showReading,
     zero,
     load,
+    loadText,
     reading,
+    readingText,
+    ageOf,
     rung,
     phase,
     target,

@@ -14,6 +14,12 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
   const state = shallowRef<LiveFrame['state'] | null>(null)
   const now = shallowRef<LiveNow | null>(null)
   const connected = ref(false)
+  /** s since anything came over the line; whoever looks sees a dead one within two. */
+  const silentFor = ref(0)
+  let heardAt = 0
+  useIntervalFn(() => {
+    silentFor.value = heardAt === 0 ? 0 : (performance.now() - heardAt) / 1000
+  }, 250)
   const strips = new StripRing()
   let drawn: string[] = []
   let socket: WebSocket | null = null
@@ -48,6 +54,7 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
   }
 
   function take(frame: LiveFrame, isHistory: boolean): void {
+    heardAt = performance.now()
     for (const key of ['t', 'commanded', 'read'] as const) {
       if (isHistory) points[key] = [...frame[key]]
       else points[key].push(...frame[key])
@@ -99,7 +106,7 @@ export function useLiveRun(runId: Ref<number | null>, onClosed: () => void) {
     })
   })
   onBeforeUnmount(leave)
-  return { curve, events, state, now, connected, strips, draw }
+  return { curve, events, state, now, connected, silentFor, strips, draw }
 }
 
 export type LiveView = ReturnType<typeof useLiveRun>

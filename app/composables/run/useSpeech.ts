@@ -1,6 +1,6 @@
-/** Call-outs by the browser's own voice, when switched on; a new one waits for the one before, urgent ones do not. */
+/** Call-outs by the browser's own voice, until switched off; a new one waits for the one before, urgent ones do not. */
 export function useSpeech() {
-  const on = useCookie<boolean>('hypomet-voice', { default: () => false, maxAge: 365 * 86_400, sameSite: 'lax' })
+  const on = useCookie<boolean>('hypomet-voice', { default: () => true, maxAge: 365 * 86_400, sameSite: 'lax' })
   const supported = import.meta.client && 'speechSynthesis' in window
   function say(text: string, urgent = false): void {
     if (!on.value || !supported) return

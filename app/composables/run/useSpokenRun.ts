@@ -1,7 +1,16 @@
 import type { ConsoleView } from './useConsole'
 import type { LiveView } from './useLiveRun'
 
-const URGENT = new Set(['watch', 'abort', 'article broke', 'fixture gave way', 'stream lost', 'recorder'])
+const URGENT = new Set([
+  'watch',
+  'abort',
+  'article broke',
+  'fixture gave way',
+  'stream lost',
+  'guard lost',
+  'overload',
+  'recorder',
+])
 
 /**
  * Speaks what a crew must hear with its eyes on the article: the next load, rungs reached, count-downs, and whatever

@@ -359,4 +359,6 @@ const RUN = {
   startedAt: run.startedAt,
   endedAt: run.endedAt,
   broke: run.broke,
+  /** s on its clock, of the last that is stored. */
+  storedTo: sql<number | null>`json_extract(${run.rigState}, '$.t')`,
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/vue'
-import { firstPlan, planningOf, sensorClashes, type Finding, type Kind } from '@hypomet/core'
+import { firstPlan, planningOf, sensorClashes, type Finding, type Kind, type QuantityInput } from '@hypomet/core'
 import { ownedBy, setPart } from '~/composables/plan/setPart'
 import { copyOf, usePlanDraft, type PlanDraft, type RungDraft } from '~/composables/plan/usePlanDraft'
 
@@ -45,7 +45,7 @@ const TABS = [
   { key: 'forecast', title: 'Prediction and forecast', paths: [] },
   { key: 'movement', title: 'Movement and ends', paths: ['movement', 'restraint'] },
   { key: 'recording', title: 'Logger and cameras', paths: ['acquisition', 'cameras'] },
-  { key: 'watch', title: 'Watch rules', paths: ['watch'] },
+  { key: 'watch', title: 'Watch rules', paths: ['watch', 'silence'] },
   { key: 'people', title: 'People and permits', paths: ['people', 'permits', 'signOff', 'ready'] },
   { key: 'similitude', title: 'Test beside service', paths: ['similitude'] },
 ]
@@ -60,7 +60,10 @@ function showPath(path: string): void {
 /** What was an example or derived is somebody's own from now on. */
 function confirm(f: Finding): void {
   if (f.code === 'design-derived') return void setOf('designFrom', undefined)
-  setOf('examples', ((draft.value['examples'] ?? []) as string[]).filter(part => part !== f.path))
+  setOf(
+    'examples',
+    ((draft.value['examples'] ?? []) as string[]).filter(part => part !== f.path),
+  )
 }
 const setOf = setPart(draft)
 const take = (taken: PlanDraft) => {
@@ -80,6 +83,10 @@ const part = (key: string) =>
       draft.value = { ...draft.value, [key]: value }
     },
   })
+const silence = computed({
+  get: () => (draft.value['silence'] ?? null) as QuantityInput | null,
+  set: value => setOf('silence', value),
+})
 const [hazards, furtherHazards, watchRules] = [part('hazards'), part('furtherHazards'), part('watch')]
 const channels = computed({
   get: () => draft.value.channels,
@@ -101,7 +108,14 @@ onKeyStroke(['z', 'Z'], e => {
 
 <template>
   <main class="space-y-3">
-    <PlanHead :status="status" :findings="findings" :edit="editCount" @start="take" @show="showPath" @confirm="confirm" />
+    <PlanHead
+      :status="status"
+      :findings="findings"
+      :edit="editCount"
+      @start="take"
+      @show="showPath"
+      @confirm="confirm"
+    />
     <ul v-if="problems.length > 0" role="alert" class="panel space-y-0.5 border-fail py-2 text-sm text-fail">
       <li v-for="p in problems" :key="p.place.path ?? p.message">
         <button type="button" class="text-left hover:underline" @click="showPath(p.place.path ?? '')">
@@ -228,6 +242,7 @@ onKeyStroke(['z', 'Z'], e => {
         <TabPanel :tabindex="-1"
           ><PlanWatch
             v-model="watchRules"
+            v-model:silence="silence"
             :channels="draft.channels"
             :prefer="prefer"
             :fixed="fixed"

@@ -1,5 +1,15 @@
 <script setup lang="ts">
-const { page, known } = useTest()
+const { page, known, store } = useTest()
+const rig = useRigStore()
+/** A page that stands here before a run begins becomes its console by itself. */
+watch(
+  () => rig.going.filter(g => g.testId === page.value.test.id).map(g => g.runId),
+  ids => {
+    const isKnown = (id: number) =>
+      page.value.runs.some(r => r.id === id) || page.value.rehearsals.some(r => r.runId === id)
+    if (ids.some(id => !isKnown(id))) void store.refresh()
+  },
+)
 const openRun = computed(() => page.value.runs.find(r => r.status !== 'closed') ?? null)
 const rehearsing = computed(() => page.value.rehearsals.find(r => r.endedAt === null) ?? null)
 const rehearsed = computed(() => page.value.rehearsals.filter(r => r.endedAt !== null))
@@ -24,6 +34,9 @@ onBeforeUnmount(() => {
       />
       <DataAtHand v-if="known" />
     </div>
+    <ClientOnly v-else-if="openRun?.status === 'running'"
+      ><RunConsole :key="openRun.id" :run-id="openRun.id" :source="openRun.source"
+    /></ClientOnly>
     <ClientOnly v-else-if="rehearsing"
       ><RunConsole :key="rehearsing.runId" :run-id="rehearsing.runId" rehearsal
     /></ClientOnly>
@@ -43,9 +56,6 @@ onBeforeUnmount(() => {
         <DataAtHand v-if="known" />
       </div>
     </div>
-    <ClientOnly v-else-if="openRun?.status === 'running'"
-      ><RunConsole :key="openRun.id" :run-id="openRun.id" :source="openRun.source"
-    /></ClientOnly>
     <InterruptedRun v-else-if="openRun" :run="openRun" />
     <div v-else class="space-y-3">
       <RehearsalDebrief v-if="rehearsed.length > 0" :rehearsals="rehearsed" />

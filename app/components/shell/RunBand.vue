@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { OctagonX } from '@lucide/vue'
+
+/**
+ * On every page: what runs, with its abort. x and F9 are heard everywhere, F9 also while somebody types; where several
+ * runs are on and none of them is this page's, the button is asked for.
+ */
+const rig = useRigStore()
+const route = useRoute()
+onMounted(() => rig.watchRigs())
+const runs = computed(() => rig.going.filter(g => !g.isRehearsal && g.phase !== 'ended'))
+const here = computed(() => /^\/tests\/(\d+)\/run$/.exec(route.path)?.[1])
+/** Its own console has all of it. */
+const shown = computed(() => runs.value.filter(g => String(g.testId) !== here.value))
+const own = computed(() => {
+  const ofPage = rig.going.filter(g => String(g.testId) === here.value && g.phase !== 'ended')
+  return ofPage.find(g => !g.isRehearsal) ?? ofPage[0] ?? (runs.value.length === 1 ? runs.value[0] : null)
+})
+const band = useTemplateRef<HTMLElement>('band')
+function onKey(e: KeyboardEvent): void {
+  const isAbort = e.key === 'F9' || ((e.key === 'x' || e.key === 'X') && !isTyping(e))
+  if (!isAbort || e.repeat || e.ctrlKey || e.metaKey || e.altKey || (!own.value && runs.value.length === 0)) return
+  e.preventDefault()
+  e.stopPropagation()
+  if (own.value) void rig.abort(own.value.runId)
+  else band.value?.querySelector('button')?.focus()
+}
+// Before any dialog or field hears it.
+useEventListener('keydown', onKey, { capture: true })
+const WORDS: Record<string, string> = {
+  ramp: 'loading',
+  hold: 'holding',
+  waiting: 'waits for a look',
+  paused: 'held',
+  unloading: 'unloading',
+}
+</script>
+
+<template>
+  <div ref="band" class="no-print">
+    <p
+      v-if="rig.unheard.length > 0"
+      role="alert"
+      class="bg-fail px-4 py-3 text-center text-3xl font-bold text-panel"
+      data-unheard
+    >
+      Not heard by Hypomet: unload by hand
+    </p>
+    <section
+      v-for="g in shown"
+      :key="g.runId"
+      class="flex items-center gap-4 border-b border-fail bg-panel px-4 py-1"
+      :aria-label="`Running: ${g.title}`"
+      data-run-band
+    >
+      <p class="min-w-0 flex-1">
+        <strong class="text-fail">Running</strong>
+        <NuxtLink :to="`/tests/${g.testId}/run`" class="ml-2 font-medium">{{ g.title }}</NuxtLink>
+        <span class="ml-2 text-quiet">rung {{ g.rung }} of {{ g.rungs }}, {{ WORDS[g.phase] ?? g.phase }}</span>
+      </p>
+      <button
+        type="button"
+        class="button min-h-16 border-fail! px-4 text-lg text-fail! lg:min-h-10"
+        @click="rig.abort(g.runId)"
+      >
+        <OctagonX class="size-6" aria-hidden="true" />Abort: unload now <span class="key">x</span
+        ><span class="key">F9</span>
+      </button>
+    </section>
+  </div>
+</template>
