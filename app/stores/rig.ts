@@ -1,3 +1,5 @@
+import { isHypometError } from '@hypomet/core'
+
 type Going = AnswerAt<'GET', '/api/runs/going'>[number]
 
 const LOOK_EVERY = 1000
@@ -54,7 +56,4 @@ export const useRigStore = defineStore('rig', () => {
 })
 
 /** The server has heard it, and says why not. */
-const isRefusal = (e: unknown): boolean => {
-  const status = (e as { statusCode?: number; status?: number }).statusCode ?? (e as { status?: number }).status ?? 0
-  return status >= 400 && status < 500
-}
+const isRefusal = (e: unknown): boolean => isHypometError(e) && e.code !== 'unreachable' && e.code !== 'internal'

@@ -184,4 +184,10 @@ export { explain, type Explained, type Explanation, type Explanations } from './
 export { againstModel, type Agreement } from './calc/models/againstModel'
 export { unknownsOf } from './compare/explain'
 export { unlikeZeros, zeroOf } from './compare/zeros'
-export { contradicts, recordOf, speaksOf, type Foretold as ForetoldValue, type PredictionRecord } from './compare/foretold'
+export {
+  contradicts,
+  recordOf,
+  speaksOf,
+  type Foretold as ForetoldValue,
+  type PredictionRecord,
+} from './compare/foretold'

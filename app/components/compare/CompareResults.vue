@@ -52,9 +52,7 @@ const spreads = computed(() =>
     }),
   ),
 )
-const zeros = computed(() =>
-  unlikeZeros(props.tests.map(t => ({ name: `${t.revision} · ${t.title}`, zero: t.zero }))),
-)
+const zeros = computed(() => unlikeZeros(props.tests.map(t => ({ name: `${t.revision} · ${t.title}`, zero: t.zero }))))
 const percent = (v: number | null) => (v === null ? '–' : `${(100 * v).toFixed(1)} %`)
 </script>
 

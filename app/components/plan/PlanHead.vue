@@ -5,7 +5,12 @@ import type { PlanDraft } from '~/composables/plan/usePlanDraft'
 
 /** Which version of the plan this is, whether it stands, and what is still against it. */
 const props = defineProps<{ status: string; findings: Finding[]; edit: () => number }>()
-const emit = defineEmits<{ start: [plan: PlanDraft]; show: [path: string]; confirm: [finding: Finding]; released: [] }>()
+const emit = defineEmits<{
+  start: [plan: PlanDraft]
+  show: [path: string]
+  confirm: [finding: Finding]
+  released: []
+}>()
 const { page, store } = useTest()
 const { busy, problem, run } = useAction()
 const dialog = ref<'version' | 'start' | 'history' | null>(null)

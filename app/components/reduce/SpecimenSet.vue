@@ -96,10 +96,7 @@ const spreads = computed(() =>
                 source: `${props.article} ${label}: ${outline.value?.label.toLowerCase()} of ${spread.n} specimens`,
               }),
         mean: show(spread.mean),
-        sd:
-          spread.sd === null
-            ? '–'
-            : units.show(spread.sd, kind.value, { digits: 2, difference: true }),
+        sd: spread.sd === null ? '–' : units.show(spread.sd, kind.value, { digits: 2, difference: true }),
         cv: spread.cv === null ? '–' : `${(100 * spread.cv).toFixed(1)} %`,
         k: spread.k === null ? '–' : spread.k.toFixed(3),
         claim: show(spread.claim),

@@ -8,7 +8,11 @@ export const ownedBy = (plan: PlanDraft, part: string): string[] =>
 export const setPart =
   (draft: Ref<PlanDraft>) =>
   (key: string, value: unknown): void => {
-    const next = { ...draft.value, [key]: value, ...(key === 'examples' ? {} : { examples: ownedBy(draft.value, key) }) }
+    const next = {
+      ...draft.value,
+      [key]: value,
+      ...(key === 'examples' ? {} : { examples: ownedBy(draft.value, key) }),
+    }
     if (value === null || value === undefined) Reflect.deleteProperty(next, key)
     draft.value = next
   }

@@ -29,7 +29,11 @@ export function followUpsFrom(
   if (!family.followUps) return []
   try {
     const read = planSchemaOf(family.id).safeParse(plan ?? {})
-    return family.followUps(output, parseSettings(family.settings, settings), read.success ? withoutExamples(read.data) : null)
+    return family.followUps(
+      output,
+      parseSettings(family.settings, settings),
+      read.success ? withoutExamples(read.data) : null,
+    )
   } catch (e) {
     if (!isHypometError(e)) throw e
     return []

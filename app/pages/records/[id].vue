@@ -10,10 +10,7 @@ const api = useApi()
 const recordStore = useRecordStore()
 const { data: page, refresh } = await useAsyncData(`record-${id}`, () => api.get(`/api/datasets/${id}`))
 if (!page.value) throw createError({ statusCode: 404, statusMessage: 'There is no such record.', fatal: true })
-useNumbersOf(
-  () =>
-    page.value && { id: page.value.campaignId, numbers: page.value.numbers, units: page.value.units },
-)
+useNumbersOf(() => page.value && { id: page.value.campaignId, numbers: page.value.numbers, units: page.value.units })
 const main = computed(() => page.value!.records[0]!)
 useTrail().value = [
   { name: page.value.campaign, to: `/campaigns/${page.value.slug}` },

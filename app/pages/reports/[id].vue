@@ -171,9 +171,8 @@ const print = () => window.print()
             <tbody>
               <tr v-for="p in page.predictions" :key="p.id">
                 <td>
-                  {{ resultLabel(p.quantity) }}<span class="block text-xs text-quiet"
-                    >{{ p.source }}{{ p.config ? `, of ${p.config}` : '' }}</span
-                  >
+                  {{ resultLabel(p.quantity)
+                  }}<span class="block text-xs text-quiet">{{ p.source }}{{ p.config ? `, of ${p.config}` : '' }}</span>
                 </td>
                 <td class="number text-predicted">
                   {{ units.result({ value: p.value, bound: p.bound, u: p.u, k: p.k }, resultKind(p.quantity)) }}

@@ -6,7 +6,8 @@ const WHOLE = /^[+-]?\d+$/
 const EITHER = /^[+-]?[1-9]\d{0,2}[.,]\d{3}$/
 
 /** What loggers write where a reading is beyond their range; IEEE 488.2 writes 9.9E37 and 9.91E37. */
-const OVERLOAD = /^([+-]?)\s*(?:ovl?d?|ol|0l|ov?rl|over|ovr(?:ange|flow|fl?w)?|over[ -]?(?:load|range|flow)|inf(?:inity)?|∞)$/i
+const OVERLOAD =
+  /^([+-]?)\s*(?:ovl?d?|ol|0l|ov?rl|over|ovr(?:ange|flow|fl?w)?|over[ -]?(?:load|range|flow)|inf(?:inity)?|∞)$/i
 const OVERLOAD_FROM = 9.9e37
 
 /** ±∞ where a cell says that its reading was beyond what could be read; NaN where it does not. */

@@ -7,7 +7,7 @@ const fault = (kind: Fault['kind'], at = 10): Fault => ({ kind, role: 'tip', lab
 it('the debrief says who noticed, how long it took to hold, and what was missed', () => {
   const events = [
     { t: 4, kind: 'hold', by: 'Ada', note: '' },
-    { t: 12, kind: 'watch', by: 'watch rule', note: 'Tip off the line' },
+    { t: 12, kind: 'watch', by: 'watch rule', note: 'Tip off the line', role: 'tip' },
     { t: 15.5, kind: 'mark', by: 'Bo', note: 'tip looks odd' },
     { t: 18, kind: 'hold', by: 'Bo', note: '' },
   ]
@@ -46,4 +46,21 @@ it('a word about another channel is no word about this one; of the rig’s own f
   expect(debrief([fault('parts')], [{ ...events[0]!, role: 'tip2 tip' }], 60)[0]).toMatchObject({
     watched: { after: 2 },
   })
+})
+
+it('who hears the end of it has not noticed what began it; a word about no channel is about the clock alone', () => {
+  const burst = [
+    { t: 12, kind: 'clock', by: 'rig', note: 'stamps run ahead' },
+    { t: 20, kind: 'article broke', by: 'rig', note: '' },
+    { t: 20.5, kind: 'abort', by: 'Bo', note: '' },
+  ]
+  expect(debrief([fault('leaks')], burst, 60)[0]).toMatchObject({
+    watched: null,
+    noticed: null,
+    stopped: { after: 10.5, by: 'Bo' },
+    missed: true,
+  })
+  expect(debrief([fault('clock-runs-fast')], burst, 60)[0]).toMatchObject({ watched: { after: 2 }, missed: false })
+  const leak = [{ t: 13, kind: 'watch', by: 'watch rule', note: 'falls in the hold', role: 'tip' }, ...burst]
+  expect(debrief([fault('leaks')], leak, 60)[0]).toMatchObject({ watched: { after: 3 }, missed: false })
 })

@@ -1,4 +1,4 @@
-import { FAULT_KINDS, faultWords, type Fault } from './faults'
+import { FAULT_KINDS, faultWords, type Fault, type FaultOutline } from './faults'
 
 export interface DebriefEvent {
   t: number
@@ -25,19 +25,27 @@ export interface DebriefRow {
 }
 
 const MACHINES = new Set(['rig', 'watch rule', 'recorder', 'stream'])
-const SPOKEN = new Set(['watch', 'health', 'clock', 'article broke', 'fixture gave way'])
+const SPOKEN = new Set(['watch', 'health', 'clock', 'guard lost'])
+/** What comes of a fault in the end: who hears of it then has not noticed the fault. */
+const CONSEQUENCES = new Set(['article broke', 'fixture gave way'])
 const BY_HAND = new Set(['mark', 'hold', 'stop', 'abort', 'deviation'])
 const STANDING = new Set(['hold', 'stop', 'abort'])
+
+/** What is said of one channel is no word about another; what is said of no channel is about nothing but the clock. */
+function isAbout({ kind, role }: DebriefEvent, fault: Fault): boolean {
+  const { shows = 'load' }: FaultOutline = FAULT_KINDS[fault.kind]
+  if (shows === 'clock' || kind === 'clock') return shows === 'clock' && kind === 'clock'
+  return shows === 'anywhere' || (role?.split(' ').includes(fault.role) ?? false)
+}
 
 /** What was noticed when, what was missed, and how long it took until the ladder stood. */
 export function debrief(faults: readonly Fault[], events: readonly DebriefEvent[], end: number): DebriefRow[] {
   return faults.map(fault => {
     const later = events.filter(e => e.t >= fault.at)
-    // What is said of one channel is no word about another; a fault of the rig shows wherever it does.
-    const isAbout = (e: DebriefEvent) =>
-      FAULT_KINDS[fault.kind].of === 'rig' || e.role == null || e.role.split(' ').includes(fault.role)
-    const watch = later.find(e => SPOKEN.has(e.kind) && isAbout(e))
-    const person = later.find(e => BY_HAND.has(e.kind) && !MACHINES.has(e.by))
+    const over = later.find(e => CONSEQUENCES.has(e.kind))?.t ?? Infinity
+    const before = later.filter(e => e.t < over)
+    const watch = before.find(e => SPOKEN.has(e.kind) && isAbout(e, fault))
+    const person = before.find(e => BY_HAND.has(e.kind) && !MACHINES.has(e.by))
     const stopped = later.find(e => STANDING.has(e.kind))
     const came = end >= fault.at
     return {

@@ -6,6 +6,8 @@ export interface FaultOutline {
   words: string
   /** A fault of one gauge, or of the whole rig. */
   of: 'channel' | 'rig'
+  /** Where a fault of the rig shows: on its own channel alone, on any, or in the stamps. */
+  shows?: 'load' | 'anywhere' | 'clock'
 }
 
 /** What can go wrong, for those who rehearse. */
@@ -15,11 +17,11 @@ export const FAULT_KINDS = {
   parts: { of: 'channel', words: 'parts from what it ought to read, a little more each second' },
   clips: { of: 'channel', words: 'clips: it reads no further' },
   'over-range': { of: 'channel', words: 'reads three times too much: its range is set wrong' },
-  slips: { of: 'rig', words: 'slips in its grips: a fifth of the load is gone at once' },
-  leaks: { of: 'rig', words: 'leaks: the load falls in every hold' },
-  'gives-early': { of: 'rig', words: 'bends more and more and gives way early' },
-  'clock-runs-fast': { of: 'rig', words: 'stamps its samples by a clock that runs 2 % fast' },
-  dips: { of: 'rig', words: 'loses a third of its supply for two seconds' },
+  slips: { of: 'rig', shows: 'anywhere', words: 'slips in its grips: a fifth of the load is gone at once' },
+  leaks: { of: 'rig', shows: 'load', words: 'leaks: the load falls in every hold' },
+  'gives-early': { of: 'rig', shows: 'anywhere', words: 'bends more and more and gives way early' },
+  'clock-runs-fast': { of: 'rig', shows: 'clock', words: 'stamps its samples by a clock that runs 2 % fast' },
+  dips: { of: 'rig', shows: 'anywhere', words: 'loses a third of its supply for two seconds' },
 } as const satisfies Record<string, FaultOutline>
 
 export type FaultKind = keyof typeof FAULT_KINDS

@@ -165,8 +165,7 @@ async function assertMaySign(db: Db, by: string, role: string, open: readonly { 
 }
 
 /** Items of the checklist that are not settled today. */
-export const openItemsOf = async (db: Db, testId: number) =>
-  (await readyItemsOf(db, testId, localDay())).filter(isOpen)
+export const openItemsOf = async (db: Db, testId: number) => (await readyItemsOf(db, testId, localDay())).filter(isOpen)
 
 /** Open items block the run. @throws HypometError `not-ready` */
 export async function assertReady(db: Db, testId: number): Promise<void> {

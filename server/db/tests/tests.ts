@@ -1,4 +1,12 @@
-import { families, limitsOfRevision, preferenceOf, speaksOf, parseSettings, planSchemaOf, localDay } from '@hypomet/core'
+import {
+  families,
+  limitsOfRevision,
+  preferenceOf,
+  speaksOf,
+  parseSettings,
+  planSchemaOf,
+  localDay,
+} from '@hypomet/core'
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import { decisionsOf } from '../articles/changes'
