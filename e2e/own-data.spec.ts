@@ -356,7 +356,7 @@ test('one campaign from nothing: typed rows, a called-out break and a logger fil
     return Number(/tests\/(\d+)/.exec(page.url())![1])
   }
 
-  await test.step('typed: two rows and a break; without a gauge named the limit is undecided, and says what decides', async () => {
+  await test.step('typed: two rows and a break; undecided without a gauge, and what would decide', async () => {
     await newTest('Typed')
     // What the software put there as an example, it calls so.
     await expect(page.locator('[data-finding="example-values"]').first()).toContainText('are examples, not yours')
@@ -408,7 +408,7 @@ test('one campaign from nothing: typed rows, a called-out break and a logger fil
     await sign(page)
   })
 
-  await test.step('logged: a cell that reads 40 lbf too much, with the truth of 2600 lbf inside its uncertainty', async () => {
+  await test.step('logged: a cell that reads 40 lbf too much, the truth of 2600 lbf inside its U', async () => {
     await newTest('Logged')
     await enter(page, 'Gauge range (optional)', '10000 lbf')
     await enter(page, /^Gauge accuracy/, '0.01')

@@ -93,7 +93,7 @@ beforeEach(async () => {
 afterEach(async () => {
   await manager.stopAll()
   logger.close()
-  await server.close()
+  server.close()
 })
 
 const events = (): LiveEvent[] => frames.flatMap(f => f.events)

@@ -144,7 +144,11 @@ const take = () =>
   run(async () => {
     const cell = (c: { kind: Kind | 'text'; i: number }, row: string[]) =>
       c.kind === 'text' ? row[c.i]! : row[c.i]!.trim() === '' ? null : numberOf(row[c.i]!, style.value)
-    const text = writeCsv([used.value.map(c => c.role), ...filled.value.map(row => used.value.map(c => cell(c, row)))])
+    // A file of one column is no table: its rows are counted beside it.
+    const text = writeCsv([
+      [...used.value.map(c => c.role), 'row'],
+      ...filled.value.map((row, i) => [...used.value.map(c => cell(c, row)), i + 1]),
+    ])
     const testId = page.value.test.id
     const name = 'typed readings.csv'
     const { sha256 } = await importing.send(testId, new File([text], name))
@@ -155,7 +159,7 @@ const take = () =>
       sha256,
       fileName: name,
       channels,
-      reading: { delimiter: ',', headerRow: 1, numbers: 'point', typed: true },
+      reading: { delimiter: ',', numbers: 'point', typed: true },
       end: end.value,
       broke: brokeOf(end.value, broke),
     })

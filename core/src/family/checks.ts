@@ -81,7 +81,7 @@ const STRAIGHT = 0.01
 const LEVELS = 40
 const SHORTEST_RANGE = 0.15
 
-/** How straight the load goes over another channel on the way up, and a longer or straighter range where there is one. */
+/** How straight the load goes over another channel on the way up, and a better range where there is one. */
 function straightChecks(
   straight: { key: string; over: string } | undefined,
   channels: Table['channels'],

@@ -123,8 +123,7 @@ const SHOWN = 29
 
 function asHeader(lines: Line[], index: number, delimiter: Delimiter, said: Dialect): Sniffed | null {
   const names = trimEnd(splitCells(lines[index]!.text, delimiter))
-  // One word above a column of numbers is a header where somebody says so.
-  if (names.length < (said.headerRow === undefined ? 2 : 1) || names.some(n => n === '' || isNumber(n))) return null
+  if (names.length < 2 || names.some(n => n === '' || isNumber(n))) return null
   const body = lines.slice(index + 1, index + 1 + SHOWN).map(l => splitCells(l.text, delimiter))
   const hasNumbers = (cells: string[] | undefined) =>
     cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c))

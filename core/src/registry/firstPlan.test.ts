@@ -32,7 +32,7 @@ describe('a plan to begin with', () => {
     for (const { plan } of templates) expect(planProblems(id, plan).map(p => p.message)).toEqual([])
   })
 
-  it('static: a limit load is the design load as it stands, an ultimate load is over its factor, and both are asked', () => {
+  it('static: a limit load is the design load, an ultimate load is over its factor, and both are asked', () => {
     const derived = (limits: Parameters<typeof firstPlan>[2]) => {
       const plan = firstPlan('static', {}, limits)
       const { findings } = viewPlanOf('static', plan, PROPERTIES, {}).view

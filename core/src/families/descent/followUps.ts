@@ -4,7 +4,7 @@ import { topOf } from '../../plan/plan'
 import type { DescentSettings } from './settings'
 import type { DescentPlan } from './plan'
 
-/** Where it lands in a wind, and how the test stands to service: the wind, the field and the air of service are asked. */
+/** Where it lands in a wind, and how the test stands to service; wind, field and the air of service are asked. */
 export function followUpDescent(
   { results }: Pick<MethodOutput, 'results'>,
   s: DescentSettings,
