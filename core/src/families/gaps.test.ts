@@ -150,3 +150,18 @@ describe('results stand alone', () => {
     expect(told.numbers).toBeGreaterThan(200)
   })
 })
+
+describe('a number that only some results need', () => {
+  it.each([
+    ['static-01', 'designLoad', ['loadFactor', 'deflectionAtDesign']],
+    ['pull-01', 'referenceStrength', ['retained']],
+  ])('%s without its %s has all results but those', (name, key, without) => {
+    const { setup, lines } = reading(name)
+    const bytes = Buffer.from(lines.join('\n'))
+    const whole = runReduce(setup, bytes).results
+    const { [key]: _, ...settings } = setup.settings as Record<string, unknown>
+    const rest = runReduce({ ...setup, settings }, bytes).results
+    expect(Object.keys(whole).filter(k => !(k in rest))).toEqual(without)
+    for (const [k, r] of Object.entries(rest)) expect(r, k).toEqual(whole[k])
+  })
+})

@@ -21,7 +21,10 @@ export const pullFigures: Outlines = {
           { name: 'Measured', style: 'measured', ...thinned(displacement, f) },
           ...(at < 0 ? [] : [{ name: 'Largest force', style: 'points' as const, x: [displacement[at]!], y: [peak] }]),
         ],
-        lines: [{ axis: 'y', value: s.referenceStrength, label: 'Strength when new' }],
+        lines:
+          s.referenceStrength === undefined
+            ? []
+            : [{ axis: 'y', value: s.referenceStrength, label: 'Strength when new' }],
       }
     },
   },

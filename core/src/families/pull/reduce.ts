@@ -47,12 +47,16 @@ function fromRecord(table: Table, s: PullSettings): Reduction {
     peakForce: { value: peakForce, unit: 'N', bound, ...(uGauge === null ? {} : { u: uGauge }) },
     timeAtPeak: exact(t[peak]!, 's'),
     broke: exact(broke ? 1 : 0, '1'),
-    retained: {
-      value: peakForce / s.referenceStrength,
-      unit: '1',
-      bound,
-      ...(uGauge === null ? {} : { u: uGauge / s.referenceStrength }),
-    },
+    ...(s.referenceStrength === undefined
+      ? {}
+      : {
+          retained: {
+            value: peakForce / s.referenceStrength,
+            unit: '1',
+            bound,
+            ...(uGauge === null ? {} : { u: uGauge / s.referenceStrength }),
+          },
+        }),
     loadingRate: exact(loadingRate, 'N/s'),
     ...stretch?.results,
   }
@@ -114,7 +118,9 @@ function fromCallouts(s: PullSettings, callouts: NonNullable<PullSettings['callo
       : { bound: { interval: [(low - U) / per, (high + U) / per] } }
   const results: Record<string, Result> = {
     peakForce: { value, unit: 'N', ...bounded(1) },
-    retained: { value: value / s.referenceStrength, unit: '1', ...bounded(s.referenceStrength) },
+    ...(s.referenceStrength === undefined
+      ? {}
+      : { retained: { value: value / s.referenceStrength, unit: '1', ...bounded(s.referenceStrength) } }),
   }
   if (s.gaugeFullScale) results['gaugeUtilisation'] = exact(value / s.gaugeFullScale, '1')
   return {

@@ -2,7 +2,8 @@ import { plain, quantity, timeWindow } from '../../method/settings'
 import * as z from 'zod'
 
 export const settings = z.object({
-  referenceStrength: quantity('force', { title: 'Strength when new', positive: true }),
+  /** Without it nothing is said of what is retained. */
+  referenceStrength: quantity('force', { title: 'Strength when new', positive: true }).optional(),
   gaugeFullScale: quantity('force', { title: 'Full scale of the gauge', positive: true }).optional(),
   gaugeAccuracy: plain({ title: 'Accuracy of the gauge, of full scale', positive: true, max: 1 }).optional(),
   dropFraction: plain({ title: 'A break falls by', positive: true, max: 1 }).default(0.5),

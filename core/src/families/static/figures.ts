@@ -179,6 +179,6 @@ function loadDeflection({ traces, tables }: Drawn, s: StaticSettings): Figure {
     x: { label: 'Deflection', kind: 'length' },
     y: { label: 'Load', kind: 'force' },
     series: [measured, ...fit, means],
-    lines: [{ axis: 'y', value: s.designLoad, label: 'Design load' }],
+    lines: s.designLoad === undefined ? [] : [{ axis: 'y', value: s.designLoad, label: 'Design load' }],
   }
 }

@@ -67,11 +67,14 @@ function analyse(
     load: both.channels['load']!.subarray(0, both.t.findLastIndex(v => v <= t[peak]!) + 1),
     deflection: both.channels['deflection']!,
   }
+  const { designLoad } = s
   const deflectionAtDesign =
-    betweenSteps(steps, t[peak]!, s.designLoad) ?? crossingMean(rising.load, rising.deflection, s.designLoad)
-  if (deflectionAtDesign === null)
+    designLoad === undefined
+      ? null
+      : (betweenSteps(steps, t[peak]!, designLoad) ?? crossingMean(rising.load, rising.deflection, designLoad))
+  if (designLoad !== undefined && deflectionAtDesign === null)
     warnings.push(
-      maxLoad < s.designLoad
+      maxLoad < designLoad
         ? {
             code: 'design-not-reached',
             message: 'The load did not reach the design load; there is no deflection at it.',
@@ -131,8 +134,12 @@ function resultsOf(a: StaticAnalysis, s: StaticSettings): Record<string, Result>
   const exact = (value: number | null, unit: string): Result => ({ value, unit, bound: 'exact' })
   const results: Record<string, Result> = {
     maxLoad: { value: a.maxLoad, unit: 'N', bound: strength },
-    loadFactor: { value: a.maxLoad / s.designLoad, unit: '1', bound: strength },
-    deflectionAtDesign: exact(a.deflectionAtDesign, 'm'),
+    ...(s.designLoad === undefined
+      ? {}
+      : {
+          loadFactor: { value: a.maxLoad / s.designLoad, unit: '1', bound: strength },
+          deflectionAtDesign: exact(a.deflectionAtDesign, 'm'),
+        }),
     stiffness: exact(a.fit?.slope ?? null, 'N/m'),
     nonlinearity: exact(a.nonlinearity, '1'),
   }

@@ -13,7 +13,8 @@ export const staticSettings = z
   .object({
     zeroStart: timeWindow('Zero at the start'),
     zeroEnd: timeWindow('Zero at the end').optional(),
-    designLoad: quantity('force', { title: 'Design load', positive: true }),
+    /** Without it nothing is said at it. */
+    designLoad: quantity('force', { title: 'Design load', positive: true }).optional(),
     minHold: quantity('time', { title: 'Shortest hold', positive: true }).default(10),
     holdTolerance: quantity('force', { title: 'Hold tolerance', positive: true }),
     stiffnessRange: z
