@@ -356,7 +356,7 @@ test('one campaign from nothing: typed rows, a called-out break and a logger fil
     return Number(/tests\/(\d+)/.exec(page.url())![1])
   }
 
-  await test.step('typed: two rows and a break; undecided without a gauge, and what would decide', async () => {
+  await test.step('typed: two rows that were held; undecided without a gauge, and what would decide', async () => {
     await newTest('Typed')
     // What the software put there as an example, it calls so.
     await expect(page.locator('[data-finding="example-values"]').first()).toContainText('are examples, not yours')
@@ -365,11 +365,11 @@ test('one campaign from nothing: typed rows, a called-out break and a logger fil
     const typed = page.locator('[data-typed]')
     for (const [i, force] of [2000, 2500].entries())
       await typed.getByLabel(`Force, row ${i + 1}`, { exact: true }).fill(String(force))
-    await typed.getByLabel('It ended').selectOption('article broke')
     await typed.getByRole('button', { name: /^Keep \d rows?$/ }).click()
     await expect(page).toHaveURL(/\/reduce$/, { timeout: 20_000 })
     await page.getByRole('button', { name: 'Keep results' }).click()
     await page.getByRole('link', { name: 'Go to Judge' }).click()
+    await expect(page.getByText(/Readiness not recorded: recorded elsewhere/)).toBeVisible()
     await expect(verdict(/undecided/i)).toBeVisible()
     await expect(page.locator('[data-limit="Holds"] [data-decides]')).toBeVisible()
   })
@@ -377,13 +377,14 @@ test('one campaign from nothing: typed rows, a called-out break and a logger fil
   await test.step('called out: held at 2500, gone before 3000, with a dial of known accuracy', async () => {
     const id = await newTest('Called out')
     await page.getByRole('tab', { name: /^Loading/ }).click()
-    await enter(page, 'Gauge range (optional)', '10000 lbf')
-    await enter(page, /^Gauge accuracy/, '0.01')
+    await enter(page, 'Full scale of the gauge (optional)', '10000 lbf')
+    await enter(page, /^Accuracy of the gauge/, '0.01')
     await page.getByRole('button', { name: 'By a rule' }).click()
     await dialog.getByLabel('Rule').selectOption('increments')
     await enter(page, 'Goal', '3000 lbf')
     await enter(page, 'Step', '500 lbf')
-    await enter(page, 'Hold', '0.5 s')
+    await enter(page, 'Hold at each', '0.5 s')
+    await dialog.getByLabel('Look from … % on').fill('1000')
     await dialog.getByRole('button', { name: /^Write/ }).click()
     await ownNumbers(page)
     await releasePlan(page)
@@ -408,10 +409,10 @@ test('one campaign from nothing: typed rows, a called-out break and a logger fil
     await sign(page)
   })
 
-  await test.step('logged: a cell that reads 40 lbf too much, the truth of 2600 lbf inside its U', async () => {
+  await test.step('logged: a cell that reads 40 lbf too much, the truth of 2590 lbf inside its U', async () => {
     await newTest('Logged')
-    await enter(page, 'Gauge range (optional)', '10000 lbf')
-    await enter(page, /^Gauge accuracy/, '0.01')
+    await enter(page, 'Full scale of the gauge (optional)', '10000 lbf')
+    await enter(page, /^Accuracy of the gauge/, '0.01')
     await expect(page.getByText('saved', { exact: true })).toBeVisible()
     await page.getByRole('link', { name: /^Run/ }).click()
     const truth = (t: number) => (t < 5 ? 0 : t < 31 ? 100 * (t - 5) : 5)
@@ -427,7 +428,7 @@ test('one campaign from nothing: typed rows, a called-out break and a logger fil
     await page.getByLabel('How the test ended').selectOption('article broke')
     await page.getByRole('button', { name: 'Import', exact: true }).click()
     await expect(page).toHaveURL(/\/reduce$/, { timeout: 30_000 })
-    await expect(page.locator('[data-result="peakForce"]')).toContainText(/2(590|600|610)\s*±\s*1[12]\d\s*lbf/)
+    await expect(page.locator('[data-result="peakForce"]')).toContainText(/259\d\s*±\s*1[12]\d\s*lbf/)
     await page.getByRole('button', { name: 'Keep results' }).click()
     await page.getByRole('link', { name: 'Go to Judge' }).click()
     await expect(verdict(/^Pass$/i)).toBeVisible()
