@@ -93,7 +93,12 @@ test('crush: measured energy in place of the supplier’s, and a wall for anothe
   await expect(page.getByText('Where the energy so far over the force is largest')).toBeVisible()
   await keep(page)
   await page.getByRole('button', { name: 'The wall for another mean force' }).click()
-  await expect(page.locator('[data-carried="crush-tune"]').getByText('2.860\u202fmm')).toBeVisible()
+  // What nobody said is asked, not invented.
+  const tuned = page.locator('[data-carried="crush-tune"]')
+  await expect(tuned.getByText('A value is needed here.').first()).toBeVisible()
+  await tuned.getByLabel('Wanted force').fill('40 kN')
+  await tuned.getByLabel('Wanted force').blur()
+  await expect(tuned.getByText(/^\d\.\d{3}\u202fmm$/).first()).toBeVisible()
   await expect(page.locator('[data-left-out]')).toContainText(
     'Tube 4, as fast as a landing (set up otherwise: Drop tower, plate on the cell, Falling mass)',
   )
@@ -150,6 +155,20 @@ test('descent: feet and pounds, a window dragged to where it is steady, swing, a
   await enter(page, 'Landed at: east; north of the start (optional)', '120 m; -18 m')
   await keep(page)
   await page.getByRole('button', { name: 'Where it lands in a wind' }).click()
+  // No wind is invented: it is typed, and so are the opening and the field.
+  const forecast = page.locator('[data-carried="descent-plan"]')
+  await expect(forecast.getByText('A value is needed here.').first()).toBeVisible()
+  await forecast.getByRole('button', { name: 'Add to wind by layer' }).click()
+  for (const [label, text] of [
+    ['Lower end 1', '0 m'],
+    ['Wind 1', '1.5 m/s'],
+    ['From 1', '270 deg'],
+    ['Opening', '100 m'],
+    ['Field: east, north (optional)', '-60 m; -60 m\n140 m; -60 m\n140 m; 60 m\n-60 m; 60 m'],
+  ] as const) {
+    await forecast.getByLabel(label, { exact: true }).fill(text)
+    await forecast.getByLabel(label, { exact: true }).blur()
+  }
   await expect(page.locator('[data-landing]').getByText(/inside it/)).toBeVisible()
   for (const [edge, text] of [
     ['to', '910'],

@@ -79,7 +79,7 @@ describe('the command', () => {
       properties: { settings: { required: string[] }; channels: { required: string[] } }
     }
     expect(schema.properties.channels.required).toEqual(['t', 'load', 'deflection'])
-    expect(schema.properties.settings.required).toEqual(['zeroStart', 'designLoad', 'holdTolerance'])
+    expect(schema.properties.settings.required).toEqual(['zeroStart', 'holdTolerance'])
     expect((JSON.parse(run(['methods']).stdout) as { name: string }[]).map(m => m.name)).toEqual(
       expect.arrayContaining(['static', 'beam', 'stored-energy', 'signal-welch', 'uncertainty']),
     )

@@ -349,8 +349,8 @@ const resumeWords = computed(() => {
       @close="dialog = null"
     >
       <div class="flex justify-end gap-2">
-        <button type="button" class="button" @click="dialog = null">Leave the zero</button
-        ><button type="button" class="button-main" @click="tareLoaded">Take it with the load on</button>
+        <button type="button" class="button" @click="tareLoaded">Take it with the load on</button
+        ><button type="button" class="button-main" @click="dialog = null">Leave the zero</button>
       </div>
     </BaseDialog>
     <BaseDialog
