@@ -44,7 +44,7 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
     await page.getByRole('combobox', { name: 'Result' }).selectOption({ label: 'Deflection at design load' })
     await enter(page, 'Value', '3 in')
     await page.getByRole('button', { name: 'Add limit' }).click()
-    await expect(page.getByText('≤ 3\u202fin')).toBeVisible()
+    await expect(page.getByText('≤ 76.20\u202fmm (typed 3\u202fin)')).toBeVisible()
 
     await page.getByRole('link', { name: 'Sensors' }).click()
     await expect(page).toHaveURL(/\/sensors$/)

@@ -19,7 +19,7 @@ test('pull: a strop to the break, beside the others, with the wear at which they
   await expect(page.getByText(/Kept .* by Ada/)).toBeVisible()
 
   // What a person changes stands beside what was kept, and supersedes it.
-  await enter(page, 'Strength when new', '38 kN')
+  await enter(page, 'Strength when new (optional)', '38 kN')
   await expect(result(page, 'retained').locator('s')).toContainText('1.02')
   await expect(result(page, 'retained')).toContainText('1.07')
   await keep(page)

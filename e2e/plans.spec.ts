@@ -1,5 +1,5 @@
 import type { APIRequestContext, Page } from '@playwright/test'
-import { enter, expect, open, releasePlan, settled, test } from './person'
+import { enter, expect, open, ownNumbers, releasePlan, settled, test } from './person'
 
 /** A solid beam of 2 m, 50 by 40 mm, in aluminium: EI = 18 667 N·m². */
 const BEAM = {
@@ -328,6 +328,7 @@ test(
       },
     })
     await open(page, `/tests/${id}/plan`)
+    await ownNumbers(page)
     await tab(page, /^Channels/)
     await page.getByLabel('From the catalogue').selectOption({ label: 'Strain rosette (3 channels)' })
     await page.getByRole('button', { name: 'Add', exact: true }).click()

@@ -92,7 +92,6 @@ function startFrom(earlier: PlanDraft): void {
           v-if="['example-values', 'design-derived'].includes(f.code)"
           type="button"
           class="button ml-1 px-1.5 py-0 text-xs"
-          :aria-label="`It is right: ${f.message}`"
           @click="emit('confirm', f)"
         >
           It is right
