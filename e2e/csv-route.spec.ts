@@ -39,6 +39,7 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
     await page.getByRole('button', { name: 'Add limit' }).click()
     await expect(page.getByText('“mm” is not a unit of force')).toBeVisible()
     await enter(page, 'Value', '900 lbf')
+    await page.getByRole('combobox', { name: 'Level' }).selectOption({ label: 'Ultimate' })
     await page.getByRole('button', { name: 'Add limit' }).click()
     await page.getByRole('button', { name: 'New limit' }).click()
     await page.getByRole('combobox', { name: 'Result' }).selectOption({ label: 'Deflection at design load' })

@@ -55,6 +55,13 @@ export function useReduceDraft(testId: number, kept: () => { id: number; setting
       isAfresh.value = true
       write({ accepted: [] })
     },
+    /** What was kept is no draft any more; what was said while it was being kept still is. */
+    settle(sent: Settings): void {
+      const isLater = ([key, value]: [string, unknown]) => JSON.stringify(sent[key] ?? null) !== JSON.stringify(value)
+      isAfresh.value = false
+      const said = Object.fromEntries(Object.entries(written.value.said).filter(isLater))
+      written.value = { ...NOTHING, base: base.value, said }
+    },
     /** Back to what was kept, or proposed. */
     discard(): void {
       isAfresh.value = false

@@ -60,8 +60,8 @@ export function checkSettings(
   ]
 }
 
-/** A pulse has begun and ended where so little of it is left. */
-const PULSE_LEFT = 0.1
+/** A window cuts into a pulse where so much of it is on at its edge; a tail that dies away is no cut. */
+const PULSE_LEFT = 0.5
 
 function pulseCheck(t: Float64Array, y: Float64Array, window: Window): Looked {
   const [from, to] = windowRange(t, window)

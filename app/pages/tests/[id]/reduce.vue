@@ -80,8 +80,9 @@ const looked = ref<string[]>([])
 const isUnseen = computed(() => failedWords.value.some(w => !looked.value.includes(w)))
 const keep = () =>
   run(async () => {
-    await store.keepReduction(draft.value, failedWords.value)
-    writing.discard()
+    const sent = { ...draft.value }
+    await store.keepReduction(sent, failedWords.value)
+    writing.settle(sent)
   })
 const unsaved = computed(
   () => output.value !== null && (kept.value === null || !isSame(output.value, kept.value.output)),
