@@ -6,7 +6,6 @@ import {
   CirclePlay,
   Flag,
   Megaphone,
-  OctagonX,
   Square,
   Timer,
   TriangleAlert,
@@ -14,7 +13,7 @@ import {
   Volume2,
   VolumeX,
 } from '@lucide/vue'
-import { parseSettings, quantity, type HypometError, type QuantityInput } from '@hypomet/core'
+import { LOADED_SHARE, parseSettings, quantity, type HypometError, type QuantityInput } from '@hypomet/core'
 import type { ConsoleView } from '~/composables/run/useConsole'
 import type { LiveView } from '~/composables/run/useLiveRun'
 
@@ -33,7 +32,6 @@ const emit = defineEmits<{ send: [command: string, more?: object]; turn: []; voi
 const { page, units } = useTest()
 const { view, phase, load, labelOf } = props.console
 const person = usePerson()
-const rig = useRigStore()
 const controller = computed(() => props.live.now.value?.controller ?? '')
 const hasControls = computed(() => controller.value === person.value)
 /** Those to whom they can be passed: who looks on, and who the plan names. */
@@ -138,9 +136,8 @@ onKeyStroke('F8', e => {
   if (!e.repeat) keys['h']!()
 })
 /** A zero is taken by name; with a load on it is asked first. */
-const LOADED = 0.02
 function tare(): void {
-  if (Math.abs(load.value) > LOADED * view.value.maxTarget) dialog.value = 'tare'
+  if (Math.abs(load.value) > LOADED_SHARE * view.value.maxTarget) dialog.value = 'tare'
   else emit('send', 'tare')
 }
 function tareLoaded(): void {
@@ -262,14 +259,7 @@ const resumeWords = computed(() => {
         <Unlink class="size-5" aria-hidden="true" />It broke <span class="key">b</span>
       </button>
     </div>
-    <button
-      type="button"
-      class="button col-span-2 min-h-16 border-fail! py-2.5 text-lg text-fail! lg:col-span-1"
-      @click="rig.abort(runId)"
-    >
-      <OctagonX class="size-6" aria-hidden="true" />Abort: unload now <span class="key">x</span
-      ><span class="key">F9</span>
-    </button>
+    <AbortButton class="col-span-2 lg:col-span-1" :run-id="runId" />
     <ProblemNote class="col-span-full" :problem="problem ?? photoProblem" />
     <BrokeDialog
       :open="dialog === 'broke'"

@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { OctagonX } from '@lucide/vue'
-
 /**
  * On every page: what runs, with its abort. x and F9 are heard everywhere, F9 also while somebody types; where several
  * runs are on and none of them is this page's, the button is asked for.
@@ -58,14 +56,7 @@ const WORDS: Record<string, string> = {
         <NuxtLink :to="`/tests/${g.testId}/run`" class="ml-2 font-medium">{{ g.title }}</NuxtLink>
         <span class="ml-2 text-quiet">rung {{ g.rung }} of {{ g.rungs }}, {{ WORDS[g.phase] ?? g.phase }}</span>
       </p>
-      <button
-        type="button"
-        class="button min-h-16 border-fail! px-4 text-lg text-fail! lg:min-h-10"
-        @click="rig.abort(g.runId)"
-      >
-        <OctagonX class="size-6" aria-hidden="true" />Abort: unload now <span class="key">x</span
-        ><span class="key">F9</span>
-      </button>
+      <AbortButton class="lg:min-h-10!" :run-id="g.runId" />
     </section>
   </div>
 </template>

@@ -15,7 +15,7 @@ const LONGEST_BLOCK = 4
 const QUIET = 0.002
 const SCATTERS = 4
 /** A load of this share of the highest rung is on. */
-const ON = 0.02
+export const LOADED_SHARE = 0.02
 
 interface Sums {
   n: number
@@ -82,7 +82,7 @@ export class Tare {
 
   /** Whether so much is on that a zero taken now would swallow it. */
   get isLoaded(): boolean {
-    return Math.abs(this.loadOn()) > ON * this.maxTarget
+    return Math.abs(this.loadOn()) > LOADED_SHARE * this.maxTarget
   }
 
   /** The load has stood still for a second. */
