@@ -1,5 +1,4 @@
 import type { Result } from '../method/reduction'
-import type { AnyFamily } from '../family/contract'
 import { meanSd } from '../statistics/mean'
 
 /** One prediction that was locked before its test, and what came. SI. */
@@ -37,7 +36,7 @@ export function contradicts(
  */
 export function speaksOf(
   said: string | null,
-  { configOf }: Pick<AnyFamily, 'configOf'>,
+  { configOf }: { configOf?: (settings: Readonly<Record<string, unknown>>) => string | null },
   settings: Readonly<Record<string, unknown>>,
 ): boolean {
   const name = said?.trim().toLowerCase() ?? ''

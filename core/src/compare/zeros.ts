@@ -1,8 +1,6 @@
-import type { AnyFamily } from '../family/contract'
-
 /** Where a reduction took its zero, of its settings; null for kinds of test that take none. */
 export function zeroOf(
-  family: Pick<AnyFamily, 'ownOfRecord'> | undefined,
+  family: { ownOfRecord: readonly string[] } | undefined,
   settings: Readonly<Record<string, unknown>>,
 ): string | null {
   if (!family?.ownOfRecord.some(key => key.startsWith('zero'))) return null

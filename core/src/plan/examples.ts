@@ -1,16 +1,22 @@
 import * as z from 'zod'
 import type { Kind } from '../quantity/index'
 import { stop, type Finding } from './finding'
-import type { Plan } from './plan'
 
 /** Parts of a plan that hold example numbers, until somebody types their own or says that they are right. */
 export const examplesField = z.array(z.string()).default([])
+
+/** What of a plan is looked at here; a plan is built from this file, so it can't be named. */
+interface Exampled {
+  examples: readonly string[]
+  loading: { kind: string; settings: unknown }
+  rungs: unknown[]
+}
 
 const spoken = (key: string): string => key.replaceAll(/[A-Z]/g, c => ` ${c.toLowerCase()}`)
 
 /** Each part that holds examples keeps the plan from being released. */
 export function exampleFindings(
-  { examples, commanded }: Pick<Plan, 'examples' | 'commanded'>,
+  { examples, commanded }: { examples: readonly string[]; commanded: { kind: Kind } },
   maxTarget: number,
   show: (si: number, kind: Kind) => string,
 ): Finding[] {
@@ -24,7 +30,7 @@ export function exampleFindings(
 }
 
 /** A plan as far as somebody said it: what holds examples is not known. */
-export function withoutExamples<P extends Plan>(plan: P): P {
+export function withoutExamples<P extends Exampled>(plan: P): P {
   const said = { ...plan }
   for (const part of plan.examples)
     if (part === 'loading') said.loading = { kind: 'direct', settings: {} }
