@@ -2,6 +2,7 @@
 import { madeOf, whyNull } from '~/composables/judge/uncertaintyWords'
 import { isSame } from '~/composables/reduce/reduceSettings'
 import {
+  expandedBeside,
   isCounted,
   kindOfSi,
   wordsOf,
@@ -48,7 +49,8 @@ const rows = computed(() =>
       const before = props.kept?.results[key]
       const changed = props.kept !== null && !isSame(before, r)
       const kind = kindOf(key, r)
-      const U = r.u === undefined || !r.value ? null : Math.abs((100 * r.u * (r.k ?? 2)) / r.value)
+      const isInterval = typeof r.bound === 'object'
+      const U = r.u === undefined || !r.value || isInterval ? null : Math.abs((100 * expandedBeside(r)) / r.value)
       return {
         key,
         label: props.family.results[key]?.label ?? wordsOf(key),
@@ -59,7 +61,10 @@ const rows = computed(() =>
           changed && before?.value != null && r.value !== null && kind
             ? `${r.value >= before.value ? '+' : '−'}${units.difference(Math.abs(r.value - before.value), kind)}`
             : '',
-        bound: typeof r.bound === 'object' ? 'an interval' : (BOUNDS[r.bound] ?? ''),
+        bound:
+          typeof r.bound === 'object'
+            ? `an interval${r.u === undefined ? ', nothing known of its ends' : ' with its U'}`
+            : (BOUNDS[r.bound] ?? ''),
         U: U === null ? '' : U < 0.1 ? 'U below 0.1 %' : `U ${U >= 10 ? U.toFixed(0) : U.toFixed(1)} %`,
         why: r.value === null ? whyNull(props.output) : '',
         parts: isCounted(props.family.results[key]) ? '' : madeOf(r),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Comparator, Result, Verdict } from '@hypomet/core'
+import { expandedBeside, type Comparator, type Result, type Verdict } from '@hypomet/core'
 
 /**
  * Where a result meets a limit: the value as a tick with its ±U as a whisker, the limit as a wall. A bound is an
@@ -26,7 +26,7 @@ const HEIGHT = 24
 const MID = 13
 const id = useId()
 
-const U = computed(() => (props.result?.u ?? 0) * (props.result?.k ?? 2))
+const U = computed(() => (props.result ? expandedBeside(props.result) : 0))
 const from = computed(() => props.origin ?? 0)
 const span = computed(() => {
   const value = props.result?.value ?? 0

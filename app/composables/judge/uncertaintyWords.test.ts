@@ -14,11 +14,10 @@ describe('what is said of an uncertainty', () => {
     expect(madeOf({ value: 5, bound: 'exact', u: 3.2 })).toBe('')
   })
 
-  it('is that there is none, but for what is null or an interval by itself', () => {
-    expect(madeOf({ value: 5, bound: 'exact' })).toBe('No uncertainty is known of it.')
-    expect(madeOf({ value: 5, bound: 'atLeast' })).toBe('No uncertainty is known of it.')
-    expect(madeOf({ value: 5, bound: { interval: [4, 6] } })).toBe('')
-    expect(madeOf({ value: null, bound: 'exact' })).toBe('')
+  it('is that there is none, but for what is null; an interval has its own at its ends, or none', () => {
+    expect(madeOf({ value: 5 })).toBe('No uncertainty is known of it.')
+    expect(madeOf({ value: 5, u: 0.5 })).toBe('')
+    expect(madeOf({ value: null })).toBe('')
   })
 
   it('of what could not be had is why, not what else was seen', () => {

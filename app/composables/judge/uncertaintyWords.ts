@@ -11,7 +11,7 @@ export const whyNull = ({ warnings }: Pick<MethodOutput, 'warnings'>): string =>
     .join(' ')
 
 /** What an uncertainty is made of, by its share of the square; or that there is none. */
-export function madeOf(result: Pick<Result, 'value' | 'bound' | 'u' | 'parts'>): string {
+export function madeOf(result: Pick<Result, 'value' | 'u' | 'parts'>): string {
   if (lacksUncertainty(result)) return 'No uncertainty is known of it.'
   const { u, parts = [] } = result
   const all = parts.reduce((s, p) => s + p.u ** 2, 0)

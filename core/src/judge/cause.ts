@@ -11,10 +11,8 @@ export const endsEarly = (cause: Cause | null): boolean =>
 
 /**
  * Results as they stand under the cause that was judged: where not the article ended the test, what it carried until
- * then is
- * a lower bound, whatever the reduction took it for. Of an interval its lower end counts. Results that do not hang on
- * the
- * end stay as they are.
+ * then is a lower bound, whatever the reduction took it for. Of an interval its lower end counts. Results that do not
+ * hang on the end stay as they are.
  *
  * @example
  * underCause({ peakForce: { value: 100, unit: 'N', bound: 'exact' } }, 'fixture', pull.results) // bound 'atLeast'
@@ -30,8 +28,8 @@ export function underCause(
   )
 }
 
-/** The end of an interval holds its uncertainty already. */
+/** The end of an interval holds its uncertainty already, where one is known. */
 const atLeast = (r: Result): Result =>
   typeof r.bound === 'object'
-    ? { ...r, value: r.bound.interval[0], bound: 'atLeast', u: r.u ?? 0 }
+    ? { ...r, value: r.bound.interval[0], bound: 'atLeast', ...(r.u === undefined ? {} : { u: 0 }) }
     : { ...r, bound: 'atLeast' }

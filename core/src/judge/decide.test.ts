@@ -6,6 +6,7 @@ import {
   marginOfSafety,
   rangeState,
   reserveFactor,
+  runReduce,
   sensorBudget,
   underValidity,
   type Bound,
@@ -14,7 +15,7 @@ import {
 const result = (value: number, u = 0, bound: Bound = 'exact') => ({ value, u, k: 2, bound })
 
 describe('decision', () => {
-  it('guarded: what has no uncertainty is not decided, however far it lies; a count and an interval are', () => {
+  it('guarded: what has no uncertainty is not decided, however far it lies; a count is', () => {
     for (const bound of ['exact', 'atLeast', 'atMost'] as const)
       for (const value of [1, 81, 500]) {
         const decision = decide({ value, bound }, 'atMost', 82, 'guarded')
@@ -23,7 +24,6 @@ describe('decision', () => {
       }
     expect(decide({ value: 81, bound: 'exact' }, 'atMost', 82, 'simple').verdict).toBe('pass')
     expect(decide({ value: 3, bound: 'exact' }, 'atMost', 2, 'guarded', true).verdict).toBe('fail')
-    expect(decide({ value: 80, bound: { interval: [79, 81] } }, 'atMost', 82, 'guarded').verdict).toBe('pass')
     expect(decide({ value: null, bound: 'exact' }, 'atMost', 82, 'guarded').reason).toBe('There is no value to judge.')
   })
 
@@ -47,6 +47,23 @@ describe('decision', () => {
     expect(decide(result(900, 0, bound), 'atLeast', 840, 'guarded').verdict).toBe('pass')
     expect(decide(result(900, 0, bound), 'atLeast', 900, 'guarded').verdict).toBe('undecided')
     expect(decide(result(900, 0, bound), 'atLeast', 960, 'guarded').verdict).toBe('fail')
+  })
+
+  it('an interval holds its U at its ends; where nothing is known of them, only a simple rule decides', () => {
+    const bound = { interval: [850, 950] as [number, number] }
+    expect(decide(result(900, 30, bound), 'atLeast', 840, 'guarded')).toMatchObject({ verdict: 'pass', U: 0 })
+    expect(decide({ value: 900, bound }, 'atLeast', 840, 'guarded').verdict).toBe('undecided')
+    expect(decide({ value: 900, bound }, 'atLeast', 840, 'simple').verdict).toBe('pass')
+  })
+
+  it('call-outs of a pull pass a guarded limit only with their gauge', () => {
+    const callouts = [1000, 2000, 3000].map(force => ({ force }))
+    const gauge = { gaugeFullScale: 10e3, gaugeAccuracy: 0.005 }
+    const verdicts = [{}, gauge].map(s => {
+      const { results } = runReduce({ family: 'pull', settings: { callouts, ...s } }, null)
+      return decide(results['peakForce']!, 'atLeast', 2500, 'guarded').verdict
+    })
+    expect(verdicts).toEqual(['undecided', 'pass'])
   })
 
   it('gives the chance of conformity, and says nothing of it for a bound', () => {

@@ -21,7 +21,7 @@ export interface Decision {
  * Decision against one limit. Guarded: pass if the value with its U lies within the limit, fail if it lies beyond it
  * with its U, else undecided. Simple: the value alone. Bounds decide honestly under both: a lower bound can pass a
  * minimum and fail a maximum, never the reverse; an interval decides only where all of it lies on one side. What has no
- * uncertainty is not decided under a guard: nobody knows how far it may be off. An interval is one by itself.
+ * uncertainty is not decided under a guard: nobody knows how far it may be off. An interval holds its U at its ends.
  *
  * @param result  SI value with u, k and bound
  * @param limit  SI
@@ -40,7 +40,7 @@ export function decide(
     return { verdict: 'undecided', U: 0, room: null, conformity: null, reason: 'There is no value to judge.' }
   if (rule === 'guarded' && lacksUncertainty(result) && !isCounted)
     return { ...OPEN, room: roomTo(value, comparator, limit) }
-  const U = rule === 'guarded' && result.u !== undefined ? result.u * (result.k ?? 2) : 0
+  const U = rule === 'guarded' ? expandedBeside(result) : 0
   const inward = comparator === 'atMost' ? 1 : -1
   const room = roomTo(value, comparator, limit)
   const [low, high] = range(result, value)
@@ -54,9 +54,13 @@ export function decide(
   return { verdict, U, room, conformity, reason: reasonFor(verdict, result, comparator, U, room) }
 }
 
-/** Whether nobody said how far a result may be off. */
-export const lacksUncertainty = ({ value, u, bound }: Pick<Result, 'value' | 'u' | 'bound'>): boolean =>
-  value !== null && u === undefined && typeof bound !== 'object'
+/** Whether nobody said how far a result may be off; for an interval: how far its ends may be. */
+export const lacksUncertainty = ({ value, u }: Pick<Result, 'value' | 'u'>): boolean =>
+  value !== null && u === undefined
+
+/** Expanded uncertainty that stands beside a value or bound; an interval holds its own within. */
+export const expandedBeside = ({ u, k, bound }: Pick<Result, 'u' | 'k' | 'bound'>): number =>
+  u === undefined || typeof bound === 'object' ? 0 : u * (k ?? 2)
 
 const OPEN: Omit<Decision, 'room'> = {
   verdict: 'undecided',

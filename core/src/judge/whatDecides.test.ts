@@ -52,9 +52,11 @@ describe('what would decide', () => {
     expect(whatDecides(bare, 'atMost', 5, 'simple', { validity: 'invalid' })).toEqual([
       { kind: 'again', why: 'invalid' },
     ])
-    expect(whatDecides({ value: 4, bound: { interval: [3, 6] } }, 'atLeast', 5, 'guarded')).toEqual([
-      { kind: 'steps', from: 3, to: 2 },
-    ])
+    const interval = { value: 4, bound: { interval: [3, 6] as [number, number] } }
+    const steps = { kind: 'steps', from: 3, to: 2 }
+    expect(whatDecides({ ...interval, u: 0.1 }, 'atLeast', 5, 'guarded')).toEqual([steps])
+    expect(whatDecides(interval, 'atLeast', 5, 'guarded')).toEqual([{ kind: 'uncertainty' }, steps])
+    expect(whatDecides(interval, 'atLeast', 2, 'guarded')).toEqual([{ kind: 'uncertainty' }])
   })
 
   it('is said of what is undecided, and of nothing else; and what it asks for does decide', () => {

@@ -1,5 +1,5 @@
 import type { Result } from '../method/reduction'
-import { decide, lacksUncertainty, type Comparator, type DecisionRule, type Validity } from './decide'
+import { decide, expandedBeside, lacksUncertainty, type Comparator, type DecisionRule, type Validity } from './decide'
 
 /** What would decide a limit that stands undecided; SI of its quantity. */
 export type Deciding =
@@ -49,7 +49,7 @@ export function whatDecides(
   if (value === null) return [{ kind: 'again', why: 'no-value' }]
   if (decide(result, comparator, limit, rule, isCounted).verdict !== 'undecided') return []
   const isUnknown = rule === 'guarded' && lacksUncertainty(result) && !isCounted
-  const U = rule === 'guarded' && result.u !== undefined ? result.u * (result.k ?? 2) : 0
+  const U = rule === 'guarded' ? expandedBeside(result) : 0
   if (bound === 'atLeast' || bound === 'atMost') {
     const open: Deciding[] = isUnknown ? [{ kind: 'uncertainty' }] : []
     // A bound on the side that the limit asks for decides by getting past it.
@@ -60,7 +60,9 @@ export function whatDecides(
   }
   if (typeof bound === 'object') {
     const [low, high] = bound.interval
-    return [{ kind: 'steps', from: high - low, to: Math.max(limit - low, high - limit) }]
+    const open: Deciding[] = isUnknown ? [{ kind: 'uncertainty' }] : []
+    const isAcross = low <= limit && limit <= high
+    return isAcross ? [...open, { kind: 'steps', from: high - low, to: Math.max(limit - low, high - limit) }] : open
   }
   if (isUnknown) return [{ kind: 'uncertainty' }]
   const room = (comparator === 'atMost' ? 1 : -1) * (limit - value)

@@ -111,11 +111,11 @@ function fromCallouts(s: PullSettings, callouts: NonNullable<PullSettings['callo
   const value = (low + high) / 2
   // Both ends were read off the same gauge.
   const U = 2 * (gaugeUncertainty(s) ?? 0)
-  // What held is read off the gauge like any other; an interval holds what the gauge may be off.
-  const bounded = (per: number): Pick<Result, 'bound' | 'u'> =>
-    held
-      ? { bound: 'atLeast', ...(U > 0 ? { u: U / 2 / per } : {}) }
-      : { bound: { interval: [(low - U) / per, (high + U) / per] } }
+  // What held is read off the gauge like any other; an interval holds what the gauge may be off, and says so by its u.
+  const bounded = (per: number): Pick<Result, 'bound' | 'u'> => ({
+    bound: held ? 'atLeast' : { interval: [(low - U) / per, (high + U) / per] },
+    ...(U > 0 ? { u: U / 2 / per } : {}),
+  })
   const results: Record<string, Result> = {
     peakForce: { value, unit: 'N', ...bounded(1) },
     ...(s.referenceStrength === undefined
