@@ -25,7 +25,7 @@ export default defineConfig({
     launchOptions: LAUNCH,
   },
   webServer: {
-    command: 'node .output/server/index.mjs',
+    command: 'node .output/server/workers/front.mjs',
     url: `http://127.0.0.1:${port}/api/health`,
     reuseExistingServer: false,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 5000 },

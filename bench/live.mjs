@@ -19,7 +19,7 @@ const SECONDS = Number(process.env.SECONDS ?? 60)
 const pause = ms => new Promise(resolve => setTimeout(resolve, ms))
 const median = values => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]
 const say = (what, value, aim) => console.log(`| ${what} | ${value} | ${aim} |`)
-const server = spawn('node', ['.output/server/index.mjs'], {
+const server = spawn('node', ['.output/server/workers/front.mjs'], {
   stdio: ['ignore', 'ignore', 'inherit'],
   env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), HYPOMET_DB: `file:${join(folder, 'bench.db')}` },
 })

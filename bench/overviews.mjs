@@ -30,7 +30,7 @@ const base = `http://127.0.0.1:${port}`
 const ended = server => new Promise(resolve => (server.once('exit', resolve), server.kill('SIGTERM')))
 async function started() {
   const env = { ...process.env, HOST: '127.0.0.1', PORT: String(port), HYPOMET_DB: database }
-  const server = spawn('node', ['.output/server/index.mjs'], { stdio: 'ignore', env })
+  const server = spawn('node', ['.output/server/workers/front.mjs'], { stdio: 'ignore', env })
   for (;;) {
     const answer = await fetch(`${base}/api/health`).catch(() => null)
     if (answer?.ok) return server

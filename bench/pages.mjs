@@ -16,7 +16,7 @@ const median = values => values.toSorted((a, b) => a - b)[Math.floor(values.leng
 const say = (what, value, unit, aim) => console.log(`| ${what} | ${value} ${unit} | ${aim} |`)
 
 const start = () =>
-  spawn('node', ['.output/server/index.mjs'], {
+  spawn('node', ['.output/server/workers/front.mjs'], {
     stdio: 'ignore',
     env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), HYPOMET_DB: `file:${join(folder, 'bench.db')}` },
   })

@@ -91,7 +91,7 @@ export async function server(folder, port) {
       '--import',
       new URL('lag.mjs', import.meta.url).href,
       ...(process.env.NODE_FLAGS?.split(' ') ?? []),
-      '.output/server/index.mjs',
+      '.output/server/workers/front.mjs',
     ],
     {
       stdio: 'ignore',

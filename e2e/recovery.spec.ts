@@ -8,7 +8,7 @@ const port = 12_000 + (process.pid % 6000)
 const base = `http://127.0.0.1:${port}`
 
 async function start(database = 'killed.db'): Promise<ChildProcess> {
-  const server = spawn('node', ['.output/server/index.mjs'], {
+  const server = spawn('node', ['.output/server/workers/front.mjs'], {
     stdio: ['ignore', 'ignore', 'inherit'],
     env: {
       ...process.env,
@@ -142,7 +142,7 @@ test(
 )
 
 test('it will not start on any other address', async () => {
-  const server = spawn('node', ['.output/server/index.mjs'], {
+  const server = spawn('node', ['.output/server/workers/front.mjs'], {
     stdio: ['ignore', 'ignore', 'pipe'],
     env: {
       ...process.env,

@@ -25,7 +25,7 @@ async function choosePort(wanted, usual) {
 export async function serve({ database, usualPort }) {
   const port = await choosePort(process.env.PORT, usualPort)
   const base = `http://127.0.0.1:${port}`
-  const server = spawn('node', ['.output/server/index.mjs'], {
+  const server = spawn('node', ['.output/server/workers/front.mjs'], {
     stdio: ['ignore', 'inherit', 'inherit'],
     env: { ...process.env, HYPOMET_DB: database, HOST: process.env.HOST ?? '127.0.0.1', PORT: String(port) },
   })

@@ -15,28 +15,20 @@ import type { LiveEvent } from '../db/schema'
 import { causesOf } from './causes'
 import type { CrewDriver } from './drivers/crew'
 import type { Driver, Said } from './drivers/driver'
-import type { LiveFrame, LiveNow, RecorderState } from './frame'
+import type { LiveFrame, LiveNow } from './frame'
 import { Readout } from './readout'
 import type { RunGroup } from '../db/tests/runs'
-import type { RecordedBlock, Recorder } from '../db/records/recorder'
+import type { Recorder } from '../db/records/recorder'
+import { SilenceGuard } from './silenceGuard'
+import { FIRST_WAIT, FLUSH_MS, LONGEST_WAIT, RunStore } from './runStore'
 import { Strips } from './strips'
 
 const TICK_MS = 33
-const FLUSH_MS = 250
 /** Frames between two that say everything. */
 const NOW_EVERY = 6
 const POINTS_A_FRAME = 3
 /** A logger whose stamps run ahead of this server's clock by more than this, s, has a clock of its own. */
 const AHEAD = 0.5
-/** Samples that may wait for a store that does not take them, before the eldest are thinned. */
-const MOST_WAITING = 60_000_000
-const THINNED_BY = 10
-/** A store that does not answer is asked again after so many ms, then twice as many, and so on. */
-const [FIRST_WAIT, LONGEST_WAIT] = [FLUSH_MS, 30_000]
-/** An accepted abort waits so long for the disk before it is answered, ms. */
-const ABORT_WAITS = 1000
-/** A guarded channel of n Hz may be silent for so many of its samples, where that is longer than the plan's time. */
-const SILENT_SAMPLES = 3
 
 export interface LiveOptions {
   runId: number
@@ -84,21 +76,13 @@ export class LiveRun {
   readonly readout: Readout
   private readonly watcher: Watcher
   private readonly tare: Tare
-  /** Channels that a rule or a range watches, and after how many s of silence that is an event of the first rank. */
-  private readonly guarded: Map<string, number>
-  private readonly silent = new Set<string>()
-  private nextTry = 0
-  private wait = FIRST_WAIT
-  private thinned = 0
+  private readonly guard: SilenceGuard | null
   private isLetGo = false
   private readonly strips: Strips
   private readonly consoles = new Set<Console>()
   private readonly events: LiveEvent[] = []
   private timers: NodeJS.Timeout[] = []
-  private pending: { blocks: RigBlock[]; events: LiveEvent[]; samples: number; since: number } = emptyPending()
-  private flushing: Promise<void> | null = null
-  private problem = ''
-  private stored = 0
+  private readonly store: RunStore
   private controller: string
   private begun = 0
   private frames = 0
@@ -113,7 +97,8 @@ export class LiveRun {
     this.tare = new Tare(view.commanded.role, view.maxTarget)
     this.readout = new Readout(plan, view, o.driver.isByHand ?? false, this.tare)
     if (o.driver.follower) o.driver.follower.zeroOf = () => this.readout.zeroOf(view.commanded.role)
-    this.guarded = guardedOf(o)
+    const read = new Set(o.groups.flatMap(g => g.roles))
+    this.guard = o.driver.isByHand ? null : new SilenceGuard(plan, view, read, o.pace)
     this.watcher = new Watcher({
       rules: plan.watch,
       channels: plan.channels,
@@ -127,14 +112,22 @@ export class LiveRun {
     })
     this.strips = new Strips(o.groups.flatMap(g => g.roles))
     this.controller = o.controls
-    this.stored = o.groups.reduce((n, g) => n + g.stored * g.roles.length, 0)
+    this.store = new RunStore({
+      runId: o.runId,
+      testId: o.testId,
+      groups: o.groups,
+      recorder: o.recorder,
+      memory: () => ({ state: o.driver.state, controls: this.controller }),
+      note: words => this.note('recorder', 'recorder', words),
+      failed: () => this.command('hold', 'recorder'),
+    })
   }
 
   start(): void {
     this.begun = performance.now()
     this.o.driver.onArrival = () => this.take()
     this.o.driver.start()
-    this.timers = [setInterval(() => this.tick(), TICK_MS), setInterval(() => void this.flush(), FLUSH_MS)]
+    this.timers = [setInterval(() => this.tick(), TICK_MS), setInterval(() => void this.store.flush(), FLUSH_MS)]
   }
 
   /**
@@ -195,15 +188,7 @@ export class LiveRun {
 
   /** An abort that is accepted is on the disk before it is answered, unless the disk keeps it waiting too long. */
   async settled(): Promise<{ isStored: boolean }> {
-    if (!this.o.recorder) return { isStored: true }
-    this.nextTry = 0
-    const stored = (async () => {
-      await this.flush()
-      if (this.pending.events.length > 0) await this.flush()
-      return this.pending.events.length === 0
-    })()
-    const waited = new Promise<boolean>(resolve => setTimeout(() => resolve(false), ABORT_WAITS))
-    return { isStored: await Promise.race([stored, waited]) }
+    return { isStored: await this.store.settled() }
   }
 
   /**
@@ -240,8 +225,8 @@ export class LiveRun {
 
   /** Gives up what a store does not take, so that the run can be left; what was stored stays. */
   letGo(by: string): void {
-    if (this.problem === '') return
-    this.note('let go', by, `${this.pending.samples} samples that could not be stored are given up`)
+    if (this.store.problem === '') return
+    this.note('let go', by, `${this.store.waiting} samples that could not be stored are given up`)
     this.isLetGo = true
   }
 
@@ -354,8 +339,8 @@ export class LiveRun {
     this.timers = []
     this.o.driver.stop()
     // What came while an earlier block was being stored goes out as well.
-    await this.flush()
-    await this.flush()
+    await this.store.flush()
+    await this.store.flush()
   }
 
   private assertControls(by: string): void {
@@ -388,7 +373,7 @@ export class LiveRun {
     const before = this.o.driver.state
     const { blocks, said, arrived } = this.o.driver.poll(elapsed)
     for (const block of blocks) this.look(block, before, arrived)
-    this.guard()
+    this.guardSilence()
     this.proposeTare(before)
     if (blocks.some(b => b.t.length > 0)) this.time(blocks, elapsed, arrived)
     said.forEach(s => this.hear(s))
@@ -404,19 +389,18 @@ export class LiveRun {
     else if (leaves) this.tareNow('rig', this.tare.isQuiet ? '' : 'it did not stand still before the first load')
   }
 
-  /** No good sample of a guarded channel for too long: nobody knows what is on. */
-  private guard(): void {
-    const { state, isByHand, isThere } = this.o.driver
-    if (isByHand || !isThere || state.phase === 'ended') return
-    for (const [role, most] of this.guarded) {
-      const age = this.readout.ageOf(role) ?? (performance.now() - this.begun) / 1000
-      if (age > most && !this.silent.has(role)) {
-        this.silent.add(role)
-        const label = this.o.view.channels.find(c => c.role === role)?.label ?? role
-        this.note('guard lost', 'watch rule', `${label} has given no number for ${age.toFixed(1)} s: ladder held`, role)
-        this.command('hold', 'watch rule')
-      } else if (age <= most && this.silent.delete(role)) this.note('guard back', 'rig', '', role)
+  /** A watched channel that gives no number holds the ladder. */
+  private guardSilence(): void {
+    const { state, isThere } = this.o.driver
+    if (!this.guard || !isThere || state.phase === 'ended') return
+    const since = (performance.now() - this.begun) / 1000
+    const { lost, back } = this.guard.look(role => this.readout.ageOf(role) ?? since)
+    for (const { role, age } of lost) {
+      const label = this.o.view.channels.find(c => c.role === role)?.label ?? role
+      this.note('guard lost', 'watch rule', `${label} has given no number for ${age.toFixed(1)} s: ladder held`, role)
+      this.command('hold', 'watch rule')
     }
+    for (const role of back) this.note('guard back', 'rig', '', role)
   }
 
   private look(raw: RigBlock, before: RigState, arrived: number | null): void {
@@ -436,7 +420,7 @@ export class LiveRun {
     }
     for (const flag of this.readout.feed(block, before, state)) this.say(flag)
     this.strips.feed(block)
-    this.keep(block)
+    this.store.keep(block)
     const { commanded, read } = this.o.view
     if (!block.channels[commanded.role]) return
     const stride = Math.max(1, Math.ceil(block.t.length / POINTS_A_FRAME))
@@ -489,13 +473,6 @@ export class LiveRun {
     if (s.hold) this.command('hold', 'stream')
   }
 
-  private keep(block: RigBlock): void {
-    if (!this.o.recorder || block.t.length === 0) return
-    if (this.pending.samples === 0) this.pending.since = performance.now()
-    this.pending.blocks.push(block)
-    this.pending.samples += block.t.length * Object.keys(block.channels).length
-  }
-
   /** Rungs reached and ends, as the state passes them. */
   private announce(before: RigState): void {
     const { state } = this.o.driver
@@ -528,7 +505,7 @@ export class LiveRun {
       reading: finite(said.reading),
       target: finite(said.target),
     }
-    this.pending.events.push(event)
+    this.store.keepEvent(event)
     this.events.push(event)
     this.broadcast({ ...this.frame(), events: [event] })
   }
@@ -540,20 +517,9 @@ export class LiveRun {
       tared: this.tare.taken?.t ?? null,
       controller: this.controller,
       watching: [...new Set([...this.consoles].map(c => c.who))],
-      recorder: this.recorderState(),
+      recorder: this.store.said,
       latency: this.latency,
       source: driver.isThere ? 'there' : 'lost',
-    }
-  }
-
-  private recorderState(): RecorderState {
-    const waiting = this.pending.samples
-    return {
-      behind: waiting > 0 ? (performance.now() - this.pending.since) / 1000 : 0,
-      stored: this.stored,
-      waiting,
-      problem: this.problem,
-      thinned: this.thinned,
     }
   }
 
@@ -571,136 +537,16 @@ export class LiveRun {
     for (const c of this.consoles) c.send(frame)
   }
 
-  /** Stores what has come since the last time, with the run's memory; one at a time, and later where it just failed. */
-  private flush(): Promise<void> {
-    if (performance.now() < this.nextTry) return Promise.resolve()
-    return (this.flushing ??= this.storePending().finally(() => {
-      this.flushing = null
-    }))
-  }
-
-  private async storePending(): Promise<void> {
-    const { recorder } = this.o
-    const sent = this.pending
-    if (!recorder || (sent.blocks.length === 0 && sent.events.length === 0)) return
-    this.pending = emptyPending()
-    // Apart from each other: an event that cannot be written keeps no sample waiting, nor the other way round.
-    const samples = await this.attempt(() => this.storeBlocks(recorder, sent.blocks, sent.samples))
-    const events = await this.attempt(() => this.storeEvents(recorder, sent.events))
-    if (samples === null && events === null) return this.mend()
-    // Nothing is lost while this process lives: it goes out later.
-    const later = this.pending
-    this.pending = {
-      blocks: samples === null ? later.blocks : [...sent.blocks, ...later.blocks],
-      events: events === null ? later.events : [...sent.events, ...later.events],
-      samples: later.samples + (samples === null ? 0 : sent.samples),
-      since: samples === null ? later.since : sent.since,
-    }
-    this.complain((samples ?? events)!)
-  }
-
-  /** Null where it went well. */
-  private async attempt(store: () => Promise<void>): Promise<Error | null> {
-    try {
-      await store()
-      return null
-    } catch (e) {
-      return e as Error
-    }
-  }
-
-  private batch(blocks: RecordedBlock[], events: LiveEvent[]) {
-    const { runId, testId, driver } = this.o
-    return { runId, testId, blocks, events, state: driver.state, controls: this.controller }
-  }
-
-  private async storeBlocks(recorder: Recorder, all: RigBlock[], samples: number): Promise<void> {
-    const blocks = this.o.groups.flatMap((g, i) =>
-      recorded(
-        g,
-        all.filter(b => (b.group ?? 0) === i),
-      ),
-    )
-    if (blocks.length === 0) return
-    await recorder.store(this.batch(blocks, []))
-    for (const b of blocks) this.o.groups.find(g => g.datasetId === b.datasetId)!.stored += b.count
-    this.stored += samples
-  }
-
-  /** All together; else one by one, each without what cannot be written. @throws where not even that can be */
-  private async storeEvents(recorder: Recorder, events: LiveEvent[]): Promise<void> {
-    if (events.length === 0) return
-    const together = await this.attempt(() => recorder.store(this.batch([], events)))
-    if (together === null) return
-    for (const [i, e] of events.entries()) {
-      const alone = await this.attempt(() => recorder.store(this.batch([], [e])))
-      if (alone === null) continue
-      const bare = {
-        ...e,
-        value: null,
-        reading: null,
-        target: null,
-        note: `${e.note} (without what could not be written)`,
-      }
-      const stripped = await this.attempt(() => recorder.store(this.batch([], [bare])))
-      if (stripped === null) continue
-      // It is the store: those that went out are not sent again.
-      events.splice(0, i)
-      throw together
-    }
-  }
-
-  /** The store does not take it: the ladder is held, everybody is told, and it is tried again with growing waits. */
-  private complain(e: Error): void {
-    this.nextTry = performance.now() + this.wait
-    this.wait = Math.min(2 * this.wait, LONGEST_WAIT)
-    const isFull = /\bfull\b|SQLITE_FULL|ENOSPC/i.test(causesOf(e))
-    if (this.problem === '') {
-      this.problem = isFull ? 'The disk is full' : 'The store does not answer'
-      console.error(`Run ${this.o.runId}: a block could not be stored, trying again. ${causesOf(e)}`)
-      this.note(
-        'recorder',
-        'recorder',
-        `${this.problem}: ladder held, what is read is kept in memory until there is room`,
-      )
-      this.command('hold', 'recorder')
-    }
-    if (this.pending.samples > MOST_WAITING) this.thin()
-  }
-
-  /** Memory is not endless: of the elder half every so many samples stay, and that is said. */
-  private thin(): void {
-    const { blocks } = this.pending
-    const half = Math.ceil(blocks.length / 2)
-    const thin = (values: number[]) => values.filter((_, k) => k % THINNED_BY === 0)
-    const kept = blocks.slice(0, half).map(b => ({
-      ...b,
-      t: thin(b.t),
-      channels: Object.fromEntries(Object.entries(b.channels).map(([role, v]) => [role, thin(v)])),
-    }))
-    const all = [...kept, ...blocks.slice(half)]
-    const samples = all.reduce((n, b) => n + b.t.length * Object.keys(b.channels).length, 0)
-    this.thinned += this.pending.samples - samples
-    this.pending = { ...this.pending, blocks: all, samples }
-    this.note('recorder', 'recorder', `the memory is nearly full as well: the eldest samples are thinned to a tenth`)
-  }
-
-  private mend(): void {
-    this.nextTry = 0
-    this.wait = FIRST_WAIT
-    if (this.problem === '') return
-    this.problem = ''
-    const lost = this.thinned === 0 ? 'nothing was lost' : `${this.thinned} samples were thinned away`
-    this.note('recorder', 'recorder', `storing again; ${lost}`)
-  }
-
   /** A recording that cannot be closed now stays open, interrupted: it is closed by hand later. */
   private async end(what: Parameters<LiveOptions['ended']>[0]): Promise<void> {
     for (let wait = FIRST_WAIT; ; wait = Math.min(2 * wait, LONGEST_WAIT)) {
-      const problem = await this.attempt(() => this.o.ended(what))
+      const problem = await this.o.ended(what).then(
+        () => null,
+        (e: unknown) => e,
+      )
       if (problem === null) return
       console.error(`Run ${this.o.runId} could not be closed, trying again. ${causesOf(problem)}`)
-      this.problem ||= 'The store does not answer'
+      this.store.fail('The store does not answer')
       if (this.isLetGo) return
       await new Promise(resolve => setTimeout(resolve, wait))
       this.broadcast({ ...this.frame(), now: this.now() })
@@ -711,9 +557,9 @@ export class LiveRun {
     return (this.closing ??= (async () => {
       await this.stop()
       // A store that does not answer keeps the run open: what it holds is in memory only.
-      while (!this.isLetGo && this.o.recorder && this.pending.samples + this.pending.events.length > 0) {
+      while (!this.isLetGo && !this.store.isEmpty) {
         await new Promise(resolve => setTimeout(resolve, FLUSH_MS))
-        await this.flush()
+        await this.store.flush()
         this.broadcast({ ...this.frame(), now: this.now() })
       }
       const { state } = this.o.driver
@@ -739,39 +585,4 @@ function withGaps(block: RigBlock): RigBlock {
     isWhole(values) ? values : values.map(v => (Math.abs(v) === Infinity ? NaN : v)),
   ])
   return { ...block, channels: Object.fromEntries(channels) }
-}
-
-/** Channels that rules watch, with what is commanded: none may fall silent. */
-function guardedOf({ plan, view, groups, pace, driver }: LiveOptions): Map<string, number> {
-  if (driver.isByHand) return new Map()
-  const read = new Set(groups.flatMap(g => g.roles))
-  const twins = plan.watch.flatMap(r => (r.kind === 'twin' ? [view.channels.find(c => c.role === r.role)?.twin] : []))
-  const roles = [view.commanded.role, ...plan.watch.map(r => r.role), ...twins].filter(
-    (role): role is string => typeof role === 'string' && read.has(role),
-  )
-  return new Map(
-    roles.map(role => {
-      const rate = view.channels.find(c => c.role === role)?.rate ?? plan.rate
-      return [role, Math.max(plan.silence, SILENT_SAMPLES / (rate * pace))]
-    }),
-  )
-}
-
-const emptyPending = () => ({ blocks: [] as RigBlock[], events: [] as LiveEvent[], samples: 0, since: 0 })
-
-/** Blocks of one rate as they are stored: one after the other, by column. */
-function recorded(g: RunGroup, blocks: readonly RigBlock[]): RecordedBlock[] {
-  const count = blocks.reduce((n, b) => n + b.t.length, 0)
-  if (count === 0) return []
-  const columns = ['t', ...g.roles].map(role => {
-    const column = new Float64Array(count).fill(NaN)
-    let at = 0
-    for (const b of blocks) {
-      const values = role === 't' ? b.t : b.channels[role]
-      if (values) column.set(values, at)
-      at += b.t.length
-    }
-    return column
-  })
-  return [{ datasetId: g.datasetId, channelIds: g.channelIds, start: g.stored, count, columns }]
 }

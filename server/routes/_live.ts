@@ -2,7 +2,7 @@ import { isHypometError } from '@hypomet/core'
 import * as z from 'zod'
 import { useServices } from '../utils/services'
 import { isLocalRequest } from '../utils/loopback'
-import { personFrom } from '../utils/route'
+import { personInCookie } from '../utils/person'
 
 const runNumber = z.coerce.number().int().positive()
 const MOST_STRIPS = 64
@@ -23,7 +23,7 @@ export default defineWebSocketHandler({
     try {
       looking.set(
         peer.id,
-        useServices().runs.join(run.data, personFrom(peer.request.headers), frame => {
+        useServices().runs.join(run.data, personInCookie(peer.request.headers.get('cookie')), frame => {
           const { bufferedAmount } = peer.websocket as { bufferedAmount?: number }
           if ((bufferedAmount ?? 0) > MOST_BUFFERED) return void peer.close(1013, 'too slow')
           peer.send(JSON.stringify(frame))

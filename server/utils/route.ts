@@ -1,4 +1,4 @@
-import { UNNAMED } from '../db/connection/unnamed'
+import { personInHeader } from './person'
 import { ERROR_CODES, isHypometError, HypometError, plainIssue, settingsErrors } from '@hypomet/core'
 import type { EventHandler, EventHandlerRequest, H3Event } from 'h3'
 import * as z from 'zod'
@@ -73,17 +73,8 @@ export function idOf(event: H3Event, name = 'id'): number {
   return id
 }
 
-/** Who is at the keyboard, as they said; without accounts this is a name, not a proof. */
-export function personOf(event: H3Event): string {
-  const said = getRequestHeader(event, 'x-hypomet-person')
-  return (said ? decodeURIComponent(said) : '').trim().slice(0, 60) || UNNAMED
-}
+/** Who is at the keyboard, as they said. */
+export const personOf = (event: H3Event): string => personInHeader(getRequestHeader(event, 'x-hypomet-person'))
 
 /** The register that the address names. */
 export const registerOf = (event: H3Event): string => getRouterParam(event, 'register') ?? ''
-
-/** The same for a socket, which bears no header of ours but the page's cookie. */
-export function personFrom(headers: Headers): string {
-  const said = /(?:^|;\s*)hypomet-person=([^;]*)/.exec(headers.get('cookie') ?? '')?.[1] ?? ''
-  return decodeURIComponent(said).trim().slice(0, 60) || UNNAMED
-}

@@ -6,6 +6,8 @@ import { Originals } from '../db/connection/originals'
 import { discard } from '../db/records/importing'
 import { goOn } from '../jobs/imports'
 import { JobRunner, type LaneName } from '../jobs/runner'
+import { isBehindFront, rigsOfFront } from '../front/behindFront'
+import type { Rigs } from '../live/rigs'
 import { RunManager } from '../live/runManager'
 import { ThreadRecorder } from '../live/threadRecorder'
 
@@ -13,8 +15,9 @@ export interface Services {
   database: Database
   originals: Originals
   jobs: JobRunner
-  runs: RunManager
-  recorder: ThreadRecorder
+  runs: RunManager<Rigs>
+  /** Null where the front has the runs. */
+  recorder: ThreadRecorder | null
 }
 
 let services: Services | undefined
@@ -47,14 +50,15 @@ export async function openServices(url: string): Promise<number> {
       workerData: { url, originalsFolder },
       resourceLimits: { maxOldGenerationSizeMb: lane === 'long' ? 384 : 2048 },
     })
-  const recorder = new ThreadRecorder(
-    () => new Worker(new URL('./workers/recorder.mjs', import.meta.url), { workerData: { url } }),
-  )
+  const recorder = isBehindFront()
+    ? null
+    : new ThreadRecorder(() => new Worker(new URL('./workers/recorder.mjs', import.meta.url), { workerData: { url } }))
+  const runs: RunManager<Rigs> = new RunManager<Rigs>(database, recorder ?? rigsOfFront(() => runs.told))
   services = {
     database,
     originals: new Originals(originalsFolder),
     jobs: new JobRunner(database, spawn),
-    runs: new RunManager(database, recorder),
+    runs,
     recorder,
   }
   await goOn(services, id => database.write(db => discard(db, id)))
@@ -66,7 +70,7 @@ export async function closeServices(): Promise<void> {
   const open = services
   services = undefined
   await open?.runs.stopAll()
-  await open?.recorder.stop()
+  await open?.recorder?.stop()
   await open?.jobs.close()
   open?.database.close()
 }

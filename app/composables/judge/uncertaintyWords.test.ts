@@ -8,10 +8,10 @@ describe('what is said of an uncertainty', () => {
       { name: 'scatter', u: 1 },
       { name: 'load: zero', u: 0.1 },
     ]
-    expect(madeOf({ value: 5, bound: 'exact', u: 3.2, parts })).toBe(
+    expect(madeOf({ value: 5, u: 3.2, parts })).toBe(
       'Its U is made of load: gain 90\u202f%, scatter 10\u202f%.',
     )
-    expect(madeOf({ value: 5, bound: 'exact', u: 3.2 })).toBe('')
+    expect(madeOf({ value: 5, u: 3.2 })).toBe('')
   })
 
   it('is that there is none, but for what is null; an interval has its own at its ends, or none', () => {

@@ -1,5 +1,5 @@
 import { debrief, HypometError, type DebriefRow, type Fault } from '@hypomet/core'
-import { desc, eq, isNull } from 'drizzle-orm'
+import { and, desc, eq, isNull, notInArray } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { rehearsal, type LiveEvent } from '../schema'
@@ -51,12 +51,12 @@ export function endRehearsal(
   )
 }
 
-/** Those whose process ended under them: nothing of them was kept. */
-export async function sweepRehearsals(db: Db): Promise<void> {
+/** Those whose process ended under them: nothing of them was kept. @param going  those that go on elsewhere */
+export async function sweepRehearsals(db: Db, going: readonly number[] = []): Promise<void> {
   await db
     .update(rehearsal)
     .set({ endedAt: new Date().toISOString(), endedT: 0, end: 'broken off' })
-    .where(isNull(rehearsal.endedAt))
+    .where(and(isNull(rehearsal.endedAt), notInArray(rehearsal.id, [...going])))
 }
 
 /** Newest first, each with its debrief; the surprises of one that goes on are not told. */

@@ -1,5 +1,5 @@
 import { HypometError, siUnit, type Kind, type PlanView, type RigState } from '@hypomet/core'
-import { and, asc, eq, ne, or } from 'drizzle-orm'
+import { and, asc, eq, ne, notInArray, or } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import type { Db } from '../connection/client'
 import { channelsOfRecords } from '../records/channels'
@@ -133,9 +133,12 @@ export async function interruptedRun(db: Db, runId: number, otherwise: string): 
   return r
 }
 
-/** Runs whose process ended under them. */
-export const interruptRuns = async (db: Db): Promise<void> =>
-  void (await db.update(run).set({ status: 'interrupted' }).where(eq(run.status, 'running')))
+/** Runs whose process ended under them. @param going  those that go on in another process */
+export const interruptRuns = async (db: Db, going: readonly number[] = []): Promise<void> =>
+  void (await db
+    .update(run)
+    .set({ status: 'interrupted' })
+    .where(and(eq(run.status, 'running'), notInArray(run.id, [...going]))))
 
 export async function eventsOfRun(db: Db, runId: number): Promise<LiveEvent[]> {
   return (await db.select().from(runEvent).where(eq(runEvent.runId, runId)).orderBy(asc(runEvent.id))) as LiveEvent[]

@@ -1,42 +1,8 @@
-import * as z from 'zod'
+import { commandBody } from '../../../live/commandBody'
 
 /** A command of the console to the run. */
-export default defineRoute(
-  {
-    body: z.object({
-      command: z.enum([
-        'hold',
-        'resume',
-        'go',
-        'count-down',
-        'reached',
-        'stop',
-        'abort',
-        'tare',
-        'let-go',
-        'broke',
-        'call-out',
-        'mark',
-        'photo',
-        'reason',
-        'deviation',
-        'take',
-        'pass',
-        'read',
-      ]),
-      note: z.string().max(300).default(''),
-      /** SI */
-      value: z.number().nullable().default(null),
-      to: z.string().max(100).default(''),
-      mode: z.string().max(200).default(''),
-      place: z.string().max(200).default(''),
-      seconds: z.number().min(1).max(600).default(10),
-      readings: z.record(z.string().max(100), z.number()).default({}),
-    }),
-  },
-  async (event, { body }) => {
-    const { runs } = useServices()
-    runs.command(idOf(event), personOf(event), body)
-    return { ok: true, isStored: body.command === 'abort' ? await runs.isOnDisk(idOf(event)) : true }
-  },
-)
+export default defineRoute({ body: commandBody }, async (event, { body }) => {
+  const { runs } = useServices()
+  await runs.command(idOf(event), personOf(event), body)
+  return { ok: true, isStored: body.command === 'abort' ? await runs.isOnDisk(idOf(event)) : true }
+})

@@ -1,0 +1,132 @@
+import { Agent, createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import type { Duplex } from 'node:stream'
+import { ERROR_CODES, HypometError, isHypometError, plainIssue, settingsErrors } from '@hypomet/core'
+import { createProxyServer } from 'httpxy'
+import { WebSocketServer, type WebSocket } from 'ws'
+import * as z from 'zod'
+import { commandBody } from '../live/commandBody'
+import type { LiveRigs } from '../live/rigs'
+import { isLocalRequest } from '../utils/loopback'
+import { personInCookie, personInHeader } from '../utils/person'
+import type { Pages } from './pages'
+
+const COMMAND = /^\/api\/runs\/(\d{1,15})\/command\/?$/
+const MOST_BYTES = 64 * 1024
+const MOST_BUFFERED = 4 << 20
+const MOST_STRIPS = 64
+const drawn = z.object({ draw: z.array(z.string().max(200)).max(MOST_STRIPS) })
+const LOCAL_ONLY = 'Hypomet answers this machine only.'
+
+/**
+ * The one door of Hypomet. What concerns runs that go on, their frames, commands and aborts, is answered here, in a
+ * process that does nothing else; all the rest is handed on to the pages.
+ */
+export function createFront(rigs: LiveRigs, pages: Pages): Server {
+  const proxy = createProxyServer({
+    target: { socketPath: pages.socketPath } as never,
+    agent: new Agent({ keepAlive: true, maxSockets: Infinity }),
+  })
+  // What fails on the way is answered where it was asked.
+  proxy.on('error', (e, _req, res) => 'writeHead' in res! && refuse(res as ServerResponse, e))
+  const sockets = new WebSocketServer({ noServer: true, perMessageDeflate: false, maxPayload: MOST_BYTES })
+  const server = createServer((req, res) => {
+    answer(req, res).catch((e: unknown) => refuse(res, e))
+  })
+  // An upload of any length takes as long as it takes.
+  server.requestTimeout = 0
+
+  async function answer(req: IncomingMessage, res: ServerResponse): Promise<void> {
+    if (!isLocal(req)) return say(res, 403, { statusCode: 403, message: LOCAL_ONLY })
+    const path = pathOf(req)
+    if (path === '/api/runs/going' && req.method === 'GET') return say(res, 200, rigs.going())
+    const command = req.method === 'POST' ? COMMAND.exec(path) : null
+    if (!command) return handOn(req, res)
+    const runId = Number(command[1])
+    const by = personInHeader(req.headers['x-hypomet-person'] as string | undefined)
+    const body = commandBody.parse(await jsonOf(req), { error: plainIssue })
+    rigs.command(runId, by, body)
+    say(res, 200, { ok: true, isStored: body.command === 'abort' ? await rigs.isOnDisk(runId) : true })
+  }
+
+  async function handOn(req: IncomingMessage, res: ServerResponse): Promise<void> {
+    await pages.there()
+    await proxy.web(req, res)
+  }
+
+  server.on('upgrade', (req: IncomingMessage, socket: Duplex, head: Buffer) => {
+    socket.on('error', () => socket.destroy())
+    if (!isLocal(req) || pathOf(req) !== '/_live') return void socket.end('HTTP/1.1 403 Forbidden\r\n\r\n')
+    sockets.handleUpgrade(req, socket, head, ws => join(rigs, ws, req))
+  })
+  return server
+}
+
+/** Frames of a run as JSON texts; a console that cannot keep up is closed and comes back for the history. */
+function join(rigs: LiveRigs, ws: WebSocket, req: IncomingMessage): void {
+  ws.on('error', () => ws.terminate())
+  const run = z.coerce
+    .number()
+    .int()
+    .positive()
+    .safeParse(new URL(req.url ?? '', 'http://localhost').searchParams.get('run'))
+  if (!run.success) return ws.close(1008, 'no such run')
+  try {
+    const looking = rigs.join(run.data, personInCookie(req.headers.cookie), frame => {
+      if (ws.bufferedAmount > MOST_BUFFERED) return ws.close(1013, 'too slow')
+      ws.send(JSON.stringify(frame))
+    })
+    ws.on('close', () => looking.leave())
+    ws.on('message', data => {
+      const said = drawn.safeParse(parsed(String(data)))
+      if (said.success) looking.draw(said.data.draw)
+    })
+  } catch (e) {
+    if (!isHypometError(e)) throw e
+    // It ended meanwhile: the page has its record.
+    ws.send(JSON.stringify({ over: true }))
+    ws.close(1000, e.code)
+  }
+}
+
+const isLocal = ({ socket, headers }: IncomingMessage): boolean =>
+  isLocalRequest(socket.remoteAddress, headers.host, headers.origin)
+
+const pathOf = (req: IncomingMessage): string => (req.url ?? '/').split('?', 1)[0]!
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return null
+  }
+}
+
+async function jsonOf(req: IncomingMessage): Promise<unknown> {
+  const pieces: Buffer[] = []
+  let bytes = 0
+  for await (const piece of req as AsyncIterable<Buffer>) {
+    bytes += piece.length
+    if (bytes > MOST_BYTES) break
+    pieces.push(piece)
+  }
+  const said = bytes > MOST_BYTES ? null : parsed(Buffer.concat(pieces).toString('utf8'))
+  if (said === null) throw new HypometError('not-json', 'What was sent is not JSON.')
+  return said
+}
+
+function say(res: ServerResponse, status: number, what: unknown): void {
+  res.writeHead(status, { 'content-type': 'application/json', 'cache-control': 'no-store' })
+  res.end(JSON.stringify(what))
+}
+
+/** As a route of the pages answers it. */
+function refuse(res: ServerResponse, e: unknown): void {
+  const known = e instanceof z.ZodError ? settingsErrors(e.issues, undefined, '')[0] : e
+  if (res.headersSent) return void res.destroy()
+  if (!isHypometError(known)) {
+    console.error(e)
+    return say(res, 502, { statusCode: 502, message: 'That did not get through. Try again.' })
+  }
+  const [statusCode] = ERROR_CODES[known.code]
+  say(res, statusCode, { statusCode, message: known.message, data: { code: known.code, ...known.place } })
+}
