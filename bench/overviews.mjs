@@ -1,54 +1,11 @@
 // A thousand tests, 5,000 limits and predictions: how long pages of many tests take to answer, and how much they send.
-import { mkdtempSync, rmSync } from 'node:fs'
-import { spawn } from 'node:child_process'
+import { rmSync } from 'node:fs'
 import { get } from 'node:http'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { createClient } from '@libsql/client'
-import { build } from 'esbuild'
-import { ensureBuild } from '../scripts/ensure.mjs'
+import { thousandTests } from './thousand.mjs'
 
-const ARTICLES = 50
-const SIZE = { articles: ARTICLES, testsEach: 1000 / ARTICLES, limitsEach: 50, predictionsEach: 50 }
 const ROUNDS = 8
-
-ensureBuild()
-const folder = mkdtempSync(join(tmpdir(), 'hypomet-bench-'))
-const bundle = join(folder, 'multiply.mjs')
-await build({
-  entryPoints: ['server/test/multiply.ts'],
-  outfile: bundle,
-  bundle: true,
-  platform: 'node',
-  format: 'esm',
-})
-const { multiply } = await import(bundle)
-const { loadDemo } = await import('../.output/demo/load.mjs')
-const database = `file:${join(folder, 'bench.db')}`
-const port = 4596
-const base = `http://127.0.0.1:${port}`
-const ended = server => new Promise(resolve => (server.once('exit', resolve), server.kill('SIGTERM')))
-async function started() {
-  const env = { ...process.env, HOST: '127.0.0.1', PORT: String(port), HYPOMET_DB: database }
-  const server = spawn('node', ['.output/server/workers/front.mjs'], { stdio: 'ignore', env })
-  for (;;) {
-    const answer = await fetch(`${base}/api/health`).catch(() => null)
-    if (answer?.ok) return server
-    await new Promise(resolve => setTimeout(resolve, 50))
-  }
-}
-
-let server = await started()
-process.on('exit', () => server.kill())
-const slug = await loadDemo(base, join('demo', 'data'))
-const json = async path => (await fetch(base + path)).json()
-const articles = (await json(`/api/campaigns/${slug}`)).articles
-const judged = articles.flatMap(a => a.revisions.flatMap(r => r.tests)).find(t => t.verdicts.length > 0)
-await ended(server)
-const client = createClient({ url: database })
-const tests = await multiply(client, judged.id, SIZE)
-client.close()
-server = await started()
+const { base, slug, tests, folder, database, json, end } = await thousandTests(4596)
 
 const campaignId = (await json(`/api/campaigns/${slug}`)).id
 const articleId = (await json(`/api/tests/${tests[7]}`)).article.id
@@ -93,5 +50,5 @@ for (const [what, path, aim] of [
   const [slow, quick] = [anew, again].map(rounds => Math.round(median(rounds.map(r => r.took))))
   console.log(`| ${what} | ${slow} ms | ${quick} ms | ${Math.round(anew[0].sent / 1000)} kB | under ${aim} ms |`)
 }
-await ended(server)
+await end()
 rmSync(folder, { recursive: true, force: true })

@@ -143,8 +143,8 @@ export async function server(folder, port) {
         await pause(20)
       }
     },
-    resident: () =>
-      Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${process_.pid}/status`, 'utf8'))?.[1] ?? 0) / 1024,
+    /** MB of the front and the pages behind it. */
+    resident: () => family(process_.pid).reduce((sum, pid) => sum + residentOf(pid), 0) / 1024,
     lagFrom: () => (mark = Date.now()),
     lag: () =>
       Math.max(
@@ -163,3 +163,8 @@ export const CHANNELS = {
   load: { column: 'Load [kN]', unit: 'kN' },
   deflection: { column: 'Tip [mm]', unit: 'mm' },
 }
+
+const children = pid =>
+  readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').filter(Boolean).map(Number)
+const family = pid => [pid, ...children(pid).flatMap(family)]
+const residentOf = pid => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0)

@@ -14,11 +14,15 @@ export const useRigStore = defineStore('rig', () => {
   /** Runs whose abort nobody has answered yet, and those whose answer is late. */
   const asked = ref<number[]>([])
   const unheard = ref<number[]>([])
+  /** Aborts that were acted on, but are not on the disk yet. */
+  const unstored = ref<number[]>([])
   const without = (list: number[], id: number) => list.filter(x => x !== id)
 
   async function look(): Promise<void> {
     try {
       going.value = await api.get('/api/runs/going')
+      // A run is closed once all of it is stored.
+      unstored.value = unstored.value.filter(id => going.value.some(g => g.runId === id))
     } catch {
       // What went on may go on still: the band stays, and an abort is tried all the same.
     }
@@ -38,7 +42,8 @@ export const useRigStore = defineStore('rig', () => {
     }, ANSWER_WITHIN)
     for (;;) {
       try {
-        await api.post(`/api/runs/${runId}/command`, { command: 'abort' })
+        const { isStored } = await api.post(`/api/runs/${runId}/command`, { command: 'abort' })
+        if (!isStored) unstored.value = [...without(unstored.value, runId), runId]
         break
       } catch (e) {
         // A run that is over needs none.
@@ -52,7 +57,7 @@ export const useRigStore = defineStore('rig', () => {
     unheard.value = without(unheard.value, runId)
     void look()
   }
-  return { going, unheard, look, watchRigs, abort }
+  return { going, unheard, unstored, look, watchRigs, abort }
 })
 
 /** The server has heard it, and says why not. */

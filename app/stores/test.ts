@@ -40,6 +40,7 @@ export const useTestStore = defineStore('test', () => {
     keepSizing: (rules: BodyAt<'PUT', `/api/articles/${number}/sizing`>) =>
       api.put(`/api/articles/${page.value!.article.id}/sizing`, rules),
     mark: (item: BodyAt<'PUT', `/api/tests/${number}/ready`>) => after(api.put(`/api/tests/${id()}/ready`, item)),
+    tryOutput: (index: number) => after(api.post(`/api/tests/${id()}/try-output`, { index })),
     plansToStartFrom: () => api.get(`/api/tests/${id()}/plan/start`),
     acceptCandidate: (body: BodyAt<'POST', `/api/tests/${number}/accept`>) =>
       api.post(`/api/tests/${id()}/accept`, body),

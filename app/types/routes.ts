@@ -81,6 +81,7 @@ export interface Routes {
   'GET /api/tests/:/specimens': typeof import('../../server/api/tests/[id]/specimens.get').default
   'POST /api/tests/:/stream': typeof import('../../server/api/tests/[id]/stream.post').default
   'GET /api/tests/:/table': typeof import('../../server/api/tests/[id]/table.get').default
+  'POST /api/tests/:/try-output': typeof import('../../server/api/tests/[id]/try-output.post').default
   'GET /api/tests/:/twins': typeof import('../../server/api/tests/[id]/twins.get').default
   'POST /api/undo': typeof import('../../server/api/undo.post').default
 }

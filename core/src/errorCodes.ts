@@ -89,6 +89,7 @@ const TABLE = {
   'not-resumable': [422, 'The run cannot be resumed.'],
   'no-controls': [422, 'The source takes no commands.'],
   'stream-silent': [422, 'The stream sent nothing.'],
+  'output-silent': [422, 'An output of the abort did not answer.'],
   'validity-contradicts': [422, 'The validity contradicts an answer given.'],
   // Registers
   'not-here': [422, 'Rows of this register are made elsewhere.'],

@@ -87,6 +87,7 @@ export { judgeReading, wantedReading, type JudgedReading, type ReadingAsked, typ
 export { READY_GROUPS, readyItems, readyLimitsOf, roleWords, type ReadyItem } from './plan/ready'
 export { SIGN_ROLES, topOf, type NeededChannel, type Plan } from './plan/plan'
 export { firstChannels, type Planning } from './plan/planning'
+export * from './plan/abortOutputs'
 export * as planFields from './plan/fields'
 export { forecast, type Expectation, type ForecastLimit, type ForecastRow } from './plan/forecast'
 export { WATCH_ACTIONS, WATCH_KINDS, type WatchAction, type WatchKind, type WatchRule } from './plan/watch'

@@ -7,7 +7,7 @@ import * as z from 'zod'
 import { commandBody } from '../live/commandBody'
 import type { LiveRigs } from '../live/rigs'
 import { isLocalRequest } from '../utils/loopback'
-import { personInCookie, personInHeader } from '../utils/person'
+import { personInCookie, personInHeader } from '../live/person'
 import type { Pages } from './pages'
 
 const COMMAND = /^\/api\/runs\/(\d{1,15})\/command\/?$/

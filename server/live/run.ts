@@ -12,6 +12,7 @@ import {
   type UnitPreference,
 } from '@hypomet/core'
 import type { LiveEvent } from '../db/schema'
+import { AbortOutputs } from './abortOutputs'
 import { causesOf } from './causes'
 import type { CrewDriver } from './drivers/crew'
 import type { Driver, Said } from './drivers/driver'
@@ -59,6 +60,8 @@ export interface Going {
   rung: number
   rungs: number
   phase: RigState['phase']
+  /** What unloads on an abort: the simulated rig by itself, an output, or nothing but people. */
+  unloads: 'rig' | 'output' | 'people'
 }
 
 export interface Console {
@@ -77,6 +80,7 @@ export class LiveRun {
   private readonly watcher: Watcher
   private readonly tare: Tare
   private readonly guard: SilenceGuard | null
+  private readonly outputs: AbortOutputs
   private isLetGo = false
   private readonly strips: Strips
   private readonly consoles = new Set<Console>()
@@ -99,6 +103,10 @@ export class LiveRun {
     if (o.driver.follower) o.driver.follower.zeroOf = () => this.readout.zeroOf(view.commanded.role)
     const read = new Set(o.groups.flatMap(g => g.roles))
     this.guard = o.driver.isByHand ? null : new SilenceGuard(plan, view, read, o.pace)
+    // What is rehearsed reaches nothing outside.
+    this.outputs = new AbortOutputs(o.recorder ? plan.onAbort : [], (isTaken, words) =>
+      this.note(isTaken ? 'abort output' : 'abort output failed', 'rig', words),
+    )
     this.watcher = new Watcher({
       rules: plan.watch,
       channels: plan.channels,
@@ -170,6 +178,7 @@ export class LiveRun {
       this.assertControls(by)
     const before = this.o.driver.state
     this.o.driver.command(command, seconds)
+    if (command === 'abort') this.outputs.fire()
     const { state } = this.o.driver
     if (
       state.phase === before.phase &&
@@ -232,8 +241,9 @@ export class LiveRun {
 
   going(): Omit<Going, 'runId'> {
     const { rung, phase } = this.o.driver.state
-    const { view, testId, title, recorder } = this.o
-    return { testId, title, isRehearsal: recorder === null, rung: rung + 1, rungs: view.rungs.length, phase }
+    const { view, testId, title, recorder, driver } = this.o
+    const unloads = driver.unloads ? 'rig' : this.outputs.any ? 'output' : 'people'
+    return { testId, title, isRehearsal: recorder === null, rung: rung + 1, rungs: view.rungs.length, phase, unloads }
   }
 
   /** Hands the controls on, or takes them: both are written down. */

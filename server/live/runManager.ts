@@ -62,7 +62,7 @@ export class RunManager<R extends Rigs = LiveRigs> {
     private readonly database: Database,
     rigs: R | Recorder = new StoreRecorder(change => database.write(change)),
   ) {
-    this.rigs = 'begin' in rigs ? rigs : (new LiveRigs(rigs, this.told) as Rigs as R)
+    this.rigs = 'store' in rigs ? (new LiveRigs(rigs, this.told) as Rigs as R) : rigs
   }
 
   /** What runs have to say goes into the database. */

@@ -1,5 +1,5 @@
 import { open } from 'node:fs/promises'
-import { HypometError, siUnit, unitFor, type Kind, type Plan, type StreamLayout } from '@hypomet/core'
+import { HypometError, siUnit, tcpAddress, unitFor, type Kind, type Plan, type StreamLayout } from '@hypomet/core'
 import { connect } from 'node:net'
 import * as z from 'zod'
 import { converted } from '../db/records/packedChunk'
@@ -7,17 +7,10 @@ import { type Conversion } from '../db/records/conversion'
 import type { StreamSetUp, StreamWhere } from '../db/schema'
 import { checkImportChannels, importChannels, type ImportChannel } from '../ingest/reading'
 
-const HOST = 'A host is a name or an address, as in 127.0.0.1:5025.'
-const PORT = 'A port is a whole number from 1 to 65535, after a colon: 127.0.0.1:5025.'
-
 export const streamWhere = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('tcp'),
-    host: z
-      .string()
-      .regex(/^[\w.:-]+$/, HOST)
-      .max(253, HOST),
-    port: z.number({ error: PORT }).int(PORT).min(1, PORT).max(65_535, PORT),
+    ...tcpAddress,
   }),
   z.object({
     kind: z.literal('file'),

@@ -2,7 +2,7 @@ import { isHypometError } from '@hypomet/core'
 import * as z from 'zod'
 import { useServices } from '../utils/services'
 import { isLocalRequest } from '../utils/loopback'
-import { personInCookie } from '../utils/person'
+import { personInCookie } from '../live/person'
 
 const runNumber = z.coerce.number().int().positive()
 const MOST_STRIPS = 64

@@ -6,7 +6,7 @@ import { StoreRecorder, type Batch, type Recorder } from '../db/records/recorder
 import { readDataset } from '../db/records/samples'
 import { savePlan } from '../db/tests/plans'
 import { testPage } from '../db/tests/tests'
-import type { RunCommand } from '../live/rigs'
+import type { LiveRigs, RunCommand } from '../live/rigs'
 import { RunManager } from '../live/runManager'
 import type { LiveFrame } from '../live/frame'
 import { armWithPlan, BY, makeReady, type TestServer } from './campaign'
@@ -76,7 +76,7 @@ beforeEach(async () => {
   testId = arm.testId
   logger = await Logger.open()
   recorder = new Fussy(new StoreRecorder(change => server.database.write(change)))
-  manager = new RunManager(server.database, recorder)
+  manager = new RunManager<LiveRigs>(server.database, recorder)
   const channels = { load: { column: 'Load', unit: 'N' }, deflection: { column: 'Tip', unit: 'mm' } }
   runId = await manager.start(BY, testId, {
     source: 'stream',

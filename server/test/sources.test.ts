@@ -8,7 +8,7 @@ import { savePlan } from '../db/tests/plans'
 import { readDataset } from '../db/records/samples'
 import { channel, chunk, dataset, run, runBlock, runEvent, type StreamSetUp } from '../db/schema'
 import { testPage } from '../db/tests/tests'
-import type { RunCommand } from '../live/rigs'
+import type { LiveRigs, RunCommand } from '../live/rigs'
 import { RunManager, type StartOf } from '../live/runManager'
 import type { LiveFrame } from '../live/frame'
 import { recordedSoFar, StoreRecorder, type Batch, type Recorder } from '../db/records/recorder'
@@ -28,7 +28,7 @@ const status = async (runId: number) => (await server.database.read.select().fro
 const eventsOf = async (runId: number) => server.database.read.select().from(runEvent).where(eq(runEvent.runId, runId))
 
 async function begin(from: StartOf, recorder?: Recorder) {
-  const manager = new RunManager(server.database, recorder)
+  const manager = new RunManager<LiveRigs>(server.database, recorder)
   const runId = await manager.start(BY, testId, from)
   const frames: LiveFrame[] = []
   manager.join(runId, 'Eve', f => frames.push(f))

@@ -1,4 +1,4 @@
-import { personInHeader } from './person'
+import { personInHeader } from '../live/person'
 import { ERROR_CODES, isHypometError, HypometError, plainIssue, settingsErrors } from '@hypomet/core'
 import type { EventHandler, EventHandlerRequest, H3Event } from 'h3'
 import * as z from 'zod'

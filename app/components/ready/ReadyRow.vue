@@ -15,6 +15,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   mark: [state: 'open' | 'done' | 'overridden', more: { reason?: string; reading?: string }]
   pick: []
+  try: [index: number]
   changed: []
 }>()
 const reading = ref('')
@@ -66,7 +67,8 @@ defineExpose({
       </p>
       <p v-if="item.state === 'overridden'" class="text-xs text-open">Overridden by {{ item.by }}: {{ item.reason }}</p>
       <p v-else-if="item.state === 'done' && item.by && !item.read" class="text-xs text-quiet">
-        {{ item.sign ? 'Signed by ' : '' }}{{ item.by }}, {{ item.at ? moment(item.at) : '' }}
+        {{ item.sign ? 'Signed by ' : '' }}{{ item.by }}, {{ item.at ? moment(item.at) : ''
+        }}{{ item.reason ? `: ${item.reason}` : '' }}
       </p>
       <AttachmentStrip
         v-if="item.photo && !bare"
@@ -113,6 +115,17 @@ defineExpose({
         </button>
         <span class="w-full text-right text-2xs text-quiet">{{ item.reading.wanted }}</span>
       </form>
+      <button
+        v-else-if="item.tries !== undefined"
+        type="button"
+        class="button text-xs"
+        :disabled="busy"
+        :aria-label="`Try: ${item.text}`"
+        title="It does now what it does on an abort"
+        @click="emit('try', item.tries)"
+      >
+        Try it now
+      </button>
       <button
         v-else-if="canTick"
         type="button"

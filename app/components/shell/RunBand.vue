@@ -44,6 +44,14 @@ const WORDS: Record<string, string> = {
     >
       Not heard by Hypomet: unload by hand
     </p>
+    <p
+      v-if="rig.unstored.length > 0"
+      role="alert"
+      class="bg-open px-4 py-1 text-center font-semibold text-panel"
+      data-unstored
+    >
+      The abort was heard and acted on, but is not on the disk yet: keep this machine running.
+    </p>
     <section
       v-for="g in shown"
       :key="g.runId"

@@ -8,9 +8,7 @@ describe('what is said of an uncertainty', () => {
       { name: 'scatter', u: 1 },
       { name: 'load: zero', u: 0.1 },
     ]
-    expect(madeOf({ value: 5, u: 3.2, parts })).toBe(
-      'Its U is made of load: gain 90\u202f%, scatter 10\u202f%.',
-    )
+    expect(madeOf({ value: 5, u: 3.2, parts })).toBe('Its U is made of load: gain 90\u202f%, scatter 10\u202f%.')
     expect(madeOf({ value: 5, u: 3.2 })).toBe('')
   })
 

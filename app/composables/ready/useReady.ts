@@ -51,5 +51,7 @@ export function useReady() {
   })
   const mark = (key: string, state: 'open' | 'done' | 'overridden', more: { reason?: string; reading?: string } = {}) =>
     run(async () => (await store.mark({ key, state, ...more })).state)
-  return { items, list, groups, open, rows, grids, mark, busy, problem }
+  /** Makes an output of the abort do what it does. */
+  const tryOutput = (index: number) => run(() => store.tryOutput(index))
+  return { items, list, groups, open, rows, grids, mark, tryOutput, busy, problem }
 }

@@ -1,9 +1,11 @@
+import { planFields } from '@hypomet/core'
 import type { ConsoleView } from './useConsole'
 import type { LiveView } from './useLiveRun'
 
 const URGENT = new Set([
   'watch',
   'abort',
+  'abort output failed',
   'article broke',
   'fixture gave way',
   'stream lost',
@@ -12,12 +14,24 @@ const URGENT = new Set([
   'recorder',
 ])
 
+/** As loud as they look: a siren goes before the words. */
+const LOUD = new Set(['abort', 'article broke', 'fixture gave way', 'abort output failed'])
+
 /**
  * Speaks what a crew must hear with its eyes on the article: the next load, rungs reached, count-downs, and whatever
  * goes wrong.
  */
 export function useSpokenRun(live: LiveView, { showLoad, phase, target }: ConsoleView) {
   const speech = useSpeech()
+  const siren = useSiren()
+  const { page } = useTest()
+  /** An abort says what the plan has for it. */
+  const sentence = computed(() => {
+    const { data = [] } = planFields.onAbort.safeParse(page.value.test.plan?.['onAbort'])
+    return data.find(o => o.kind === 'voice')?.sentence
+  })
+  const wordsOf = (e: { kind: string; note: string }) =>
+    (e.kind === 'abort' ? sentence.value : undefined) ?? (e.note.replace(/ \(.*\)$/, '') || e.kind)
   const spoken = (si: number) => showLoad.value(si).replace(/\u202f/g, ' ')
   const left = computed(() => Math.ceil(live.state.value?.countdown ?? -1))
   watch(phase, now => {
@@ -36,7 +50,10 @@ export function useSpokenRun(live: LiveView, { showLoad, phase, target }: Consol
     if (heard >= 0)
       for (const e of list.slice(heard)) {
         if (e.kind === 'rung reached') speech.say(`${spoken(target.value)} on`)
-        else if (URGENT.has(e.kind)) speech.say(e.note.replace(/ \(.*\)$/, '') || e.kind, true)
+        else if (URGENT.has(e.kind)) {
+          if (speech.on.value && LOUD.has(e.kind)) siren.sound()
+          speech.say(wordsOf(e), true)
+        }
       }
     heard = list.length
   })

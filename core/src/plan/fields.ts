@@ -1,4 +1,5 @@
 /* Parts of a plan that a form is drawn from. */
+export { abortOutputsField as onAbort } from './abortOutputs'
 export { acquisitionField as acquisition } from './acquisition'
 export { camerasField as cameras } from './cameras'
 export { furtherHazards } from './hazards'

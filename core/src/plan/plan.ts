@@ -2,6 +2,7 @@ import { plainIssue } from '../method/plainIssue'
 import * as z from 'zod'
 import type { Kind } from '../quantity/index'
 import { anyQuantity, issue, plain, quantity } from '../method/settings'
+import { abortOutputsField } from './abortOutputs'
 import { acquisitionField } from './acquisition'
 import { camerasField } from './cameras'
 import { channelSchema } from './channels'
@@ -94,6 +95,7 @@ const common = {
   watch: watchField,
   /** A guarded channel that gives no number for so long holds the ladder. */
   silence: quantity('time', { title: 'Watched channel silent for at most', positive: true, max: 600 }).default(1),
+  onAbort: abortOutputsField,
   hazards: hazardAnswers,
   furtherHazards,
   examples: examplesField,

@@ -1,3 +1,4 @@
+import { isWired, outputWords, type AbortOutput } from './abortOutputs'
 import { formatQuantity, METRIC, type UnitPreference } from '../quantity/index'
 import type { PlanView, SensorDue } from './planView'
 import { channelKindOf } from './channelKinds'
@@ -35,6 +36,8 @@ export interface ReadyItem {
   reading?: ReadingAsked & { wanted: string }
   /** Wants a picture with this tag. */
   photo?: string
+  /** An output of the abort, by its place in the plan, that is tried before it is ticked. */
+  tries?: number
   /** Signed by somebody of this role, after all else. */
   sign?: string
 }
@@ -120,6 +123,7 @@ export function readyItems(c: ReadyContext): ReadyItem[] {
     photoItem('support', 'Picture of the supports', c.photos),
     photoItem('tether', 'Picture of tethers and screens', c.photos),
     ...safetyItems(view, prefer),
+    ...plan.onAbort.map(abortItem),
     ...plan.signOff.map((role): ReadyItem => ({
       key: `sign:${role}`,
       group: 'Sign-off',
@@ -130,6 +134,15 @@ export function readyItems(c: ReadyContext): ReadyItem[] {
   ]
   return items
 }
+
+/** An output that is changed is tried anew: its words are part of its key. */
+const abortItem = (o: AbortOutput, i: number): ReadyItem => ({
+  key: `abort:${outputWords(o)}`,
+  group: 'Safety',
+  text: isWired(o) ? `On abort, tried: ${outputWords(o)}` : `On abort, heard at the article: ${outputWords(o)}`,
+  why: 'An abort that was never tried is a hope. The rig’s own stop comes first.',
+  ...(isWired(o) ? { tries: i } : {}),
+})
 
 export const roleWords = (role: string): string =>
   role === 'test-lead' ? 'the test lead' : role === 'safety' ? 'who looks after safety' : `a ${role}`

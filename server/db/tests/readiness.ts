@@ -71,6 +71,8 @@ export interface ReadyInput {
   reason: string
   /** As typed at the rig. */
   reading?: string | undefined
+  /** It has just been tried, and was taken. */
+  isTried?: boolean
 }
 
 /**
@@ -96,6 +98,8 @@ export function markReady(database: Database, by: string, testId: number, input:
         'This cannot be ticked off: change the plan, or override it with a reason.',
         { path: 'state' },
       )
+    if ('tries' in item && item.tries !== undefined && input.state === 'done' && !input.isTried)
+      throw new HypometError('needs-override', 'Try it, or override it with a reason.', { path: 'state' })
     if (input.state === 'overridden' && input.reason.trim() === '')
       throw new HypometError('missing-reason', 'An override needs a reason.', { path: 'reason' })
     const signing = item.sign !== undefined && input.state === 'done'

@@ -36,6 +36,8 @@ export interface Driver {
   readonly follower?: { zeroOf: () => number }
   /** Readings stand from one that is said to the next: that they stand still is no news. */
   readonly isByHand?: boolean
+  /** It unloads by itself when it is told to. */
+  readonly unloads?: boolean
   /** s on the run's clock by which it is behind what was asked of it. */
   readonly lag?: number
 }

@@ -7,6 +7,7 @@ const MOST_AT_ONCE = 200_000
 /** The stand-in for a rig, as fast as the clock that it is asked by. */
 export class SimulatedDriver implements Driver {
   readonly isThere = true
+  readonly unloads = true
   private readonly channels: number
   /** s on the run's clock by which the rig is slower than was asked for. */
   lag = 0

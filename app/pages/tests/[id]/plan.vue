@@ -45,7 +45,7 @@ const TABS = [
   { key: 'forecast', title: 'Prediction and forecast', paths: [] },
   { key: 'movement', title: 'Movement and ends', paths: ['movement', 'restraint'] },
   { key: 'recording', title: 'Logger and cameras', paths: ['acquisition', 'cameras'] },
-  { key: 'watch', title: 'Watch rules', paths: ['watch', 'silence'] },
+  { key: 'watch', title: 'Watch rules', paths: ['watch', 'silence', 'onAbort'] },
   { key: 'people', title: 'People and permits', paths: ['people', 'permits', 'signOff', 'ready'] },
   { key: 'similitude', title: 'Test beside service', paths: ['similitude'] },
 ]
@@ -88,6 +88,7 @@ const silence = computed({
   set: value => setOf('silence', value),
 })
 const [hazards, furtherHazards, watchRules] = [part('hazards'), part('furtherHazards'), part('watch')]
+const onAbort = part('onAbort')
 const channels = computed({
   get: () => draft.value.channels,
   set: value => {
@@ -247,7 +248,8 @@ onKeyStroke(['z', 'Z'], e => {
             :prefer="prefer"
             :fixed="fixed"
             :findings="findings"
-            :problem-at="problemAt"
+            :problem-at="problemAt" />
+          <PlanOnAbort v-model="onAbort" :fixed="fixed" :problem-at="problemAt"
         /></TabPanel>
         <TabPanel :tabindex="-1"
           ><PlanPeople v-model="draft" :prefer="prefer" :fixed="fixed" :problem="firstProblem"

@@ -4,7 +4,7 @@ import { isOpenItem, useReady, type ReadyTick } from '~/composables/ready/useRea
 
 const { page, store } = useTest()
 const person = usePerson()
-const { items, list, groups, open, grids, mark, busy, problem } = useReady()
+const { items, list, groups, open, grids, mark, tryOutput, busy, problem } = useReady()
 const fixed = computed(() => page.value.runs.length > 0)
 const GAUGE_VIEWS = [
   { value: 'grid', title: 'Grid' },
@@ -151,6 +151,7 @@ const gauges = computed(() => list.value.filter(i => i.gauge))
               :selected="at === item.key && !fixed"
               @pick="at = item.key"
               @changed="store.refresh()"
+              @try="tryOutput"
               @mark="(state, more) => done(item, state, more)"
             />
           </li>
