@@ -2,6 +2,7 @@ import {
   hasZero,
   HoldMeans,
   LiveHealth,
+  nextLoading,
   OnsetEstimator,
   project,
   RungMeans,
@@ -164,7 +165,7 @@ export class Readout {
       view.maxTarget > 0 && view.expectedSlope !== 0
         ? project(this.holds.means, load, { slope: view.expectedSlope, band: this.band }, this.U)
         : null
-    const next = view.rungs[state.rung + 1]
+    const next = nextLoading(view.rungs, state.rung, state.phase === 'ramp')
     const estimates = watcher.estimates()
     const watched = estimates.find(e => e.onset !== null)
     return {
@@ -185,7 +186,7 @@ export class Readout {
       health: this.health.flags(),
       holds: this.holds.means,
       points: this.rungs?.points ?? [],
-      next: next && next.target > 0 ? at(next.target) : null,
+      next: next ? at(next.target) : null,
       design: at(view.designTarget),
       onset: {
         role: watched?.role ?? view.read.role,

@@ -1,6 +1,7 @@
 import {
   formatQuantity,
   HypometError,
+  nextLoading,
   Tare,
   Watcher,
   type LiveFlag,
@@ -422,7 +423,7 @@ export class LiveRun {
       rung: Math.min(before.rung, state.rung),
       isHold,
       isUnloading: state.phase === 'unloading' || state.phase === 'ended' || isLower(this.o.plan, state),
-      next: this.o.plan.rungs[state.rung + 1]?.target ?? null,
+      next: nextLoading(this.o.plan.rungs, state.rung)?.target ?? null,
     })
     for (const c of crossed) {
       if (c.action !== 'warn') this.command(c.action, 'watch rule')

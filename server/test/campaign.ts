@@ -76,6 +76,7 @@ export async function makeReady(database: Database, testId: number, { sign = tru
       state: refused ? 'overridden' : 'done',
       reason: refused ? 'The only one' : '',
       reading,
+      isTried: true,
     })
   }
   if (sign) await signAll(database, testId)

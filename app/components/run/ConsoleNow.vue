@@ -20,6 +20,7 @@ const {
   phase,
   target,
   next,
+  loadsNext,
   governing,
 } = props.console
 const words: Record<string, string> = {
@@ -141,9 +142,11 @@ const rail = computed(() => {
         </p></template
       >
       <template v-else
-        ><p class="text-sm text-quiet">To the next rung</p>
+        ><p class="text-sm text-quiet">
+          {{ loadsNext ? `Still to ${showLoad(loadsNext.target)}` : 'Nothing more goes on' }}
+        </p>
         <p class="text-5xl font-bold tabular-nums lg:text-6xl">
-          {{ next ? showLoad(next.target - load) : '–' }}
+          {{ loadsNext ? showLoad(Math.max(0, loadsNext.target - load)) : '–' }}
         </p></template
       >
     </div>
@@ -161,8 +164,9 @@ const rail = computed(() => {
       </template>
       <p class="truncate text-sm text-quiet">
         {{ !next ? 'Last rung' : `Next ${next.target === 0 ? 'zero' : showLoad(next.target)}`
-        }}<template v-if="next && live.now.value?.next">
-          → <strong class="text-ink">{{ shown(live.now.value.next) }}</strong> by
+        }}<template v-if="loadsNext && live.now.value?.next"
+          >{{ loadsNext === next || phase === 'ramp' ? '' : ` · then ${showLoad(loadsNext.target)}` }} →
+          <strong class="text-ink">{{ shown(live.now.value.next) }}</strong> by
           {{ live.now.value.next.from === 'readings' ? 'the readings so far' : 'the calculation' }}</template
         >
       </p>

@@ -11,8 +11,21 @@ const live = useLiveRun(
   () => void store.refresh(),
 )
 const board = useConsole(live)
-const { view, labelOf, isOneReading, showLoad, showReading, zero, load, reading, rung, phase, target, next, channels } =
-  board
+const {
+  view,
+  labelOf,
+  isOneReading,
+  showLoad,
+  showReading,
+  zero,
+  load,
+  reading,
+  rung,
+  phase,
+  target,
+  loadsNext,
+  channels,
+} = board
 const speech = useSpokenRun(live, board)
 const byHand = computed(() => props.source === 'crew')
 
@@ -58,10 +71,10 @@ const figure = computed<Figure>(() => {
     }
   const projection = live.now.value?.next
   const ahead =
-    projection && next.value
+    projection && loadsNext.value
       ? [
-          { x: [reading.value, projection.value - projection.half], y: [load.value, next.value.target] },
-          { x: [reading.value, projection.value + projection.half], y: [load.value, next.value.target] },
+          { x: [reading.value, projection.value - projection.half], y: [load.value, loadsNext.value.target] },
+          { x: [reading.value, projection.value + projection.half], y: [load.value, loadsNext.value.target] },
         ]
       : []
   return {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Play } from '@lucide/vue'
+import { Play, Volume2 } from '@lucide/vue'
 
 /** Where a run's readings come from: the simulated rig, the user's own logger, or people who read and shout. */
 const { page, store, units } = useTest()
@@ -13,8 +13,17 @@ const SOURCES = [
 const source = ref<(typeof SOURCES)[number]['value']>('rig')
 const view = computed(() => page.value.view!)
 const rig = useRigChoice()
+/** Asked anew for each run: a crew that looks at the article hears what it does not see. */
+const speech = useSpeech()
+const siren = useSiren()
+const isLoud = ref(true)
+function hear(): void {
+  siren.sound()
+  speech.say('This is how an abort sounds.', true)
+}
 const begin = (body: BodyAt<'POST', `/api/tests/${number}/runs`>) =>
   run(async () => {
+    speech.on.value = isLoud.value
     await runs.start(page.value.test.id, body)
     await store.refresh()
   })
@@ -51,6 +60,14 @@ const begin = (body: BodyAt<'POST', `/api/tests/${number}/runs`>) =>
         <Play class="size-4" aria-hidden="true" />Start the ladder
       </button>
     </template>
+    <p class="flex flex-wrap items-center gap-2 border-t border-line pt-2 text-sm">
+      <label class="flex items-center gap-1.5"
+        ><input v-model="isLoud" type="checkbox" />Voice and siren in this run, on this machine</label
+      >
+      <button type="button" class="button text-xs" @click="hear">
+        <Volume2 class="size-3.5" aria-hidden="true" />Hear it
+      </button>
+    </p>
     <p class="text-xs text-quiet">The first sample locks the predictions.</p>
     <ProblemNote :problem="problem" />
   </section>

@@ -1,4 +1,4 @@
-import { columnFormatter, outlineOf, planningOf, type LiveFlagCode } from '@hypomet/core'
+import { columnFormatter, nextLoading, outlineOf, planningOf, type LiveFlagCode } from '@hypomet/core'
 import type { LiveView } from './useLiveRun'
 
 const FLAG_WORDS: Record<LiveFlagCode, string> = {
@@ -63,6 +63,12 @@ export function useConsole(live: LiveView) {
   const phase = computed(() => live.state.value?.phase ?? 'hold')
   const target = computed(() => (phase.value === 'unloading' ? 0 : (view.value.rungs[rung.value]?.target ?? 0)))
   const next = computed(() => view.value.rungs[rung.value + 1] ?? null)
+  /** What goes on next; projections speak of it, never of a zero or a step down. */
+  const loadsNext = computed(() =>
+    phase.value === 'unloading' || phase.value === 'ended'
+      ? null
+      : (nextLoading(view.value.rungs, rung.value, phase.value === 'ramp') ?? null),
+  )
 
   /** The limit that the reading against the ladder is held against: the first of the kind's results that reads it. */
   const governing = computed(() => {
@@ -130,6 +136,7 @@ export function useConsole(live: LiveView) {
     phase,
     target,
     next,
+    loadsNext,
     governing,
     channels,
   }

@@ -162,3 +162,15 @@ function timeOf({ si, dimension }: AnyQuantity, step: number, commanded: Kind): 
     ? Math.max(1, step / si)
     : `This must be a time, or a rate in ${siUnit(commanded)}/s.`
 }
+
+/**
+ * The next rung that puts load on, beyond zeros and steps down; undefined where nothing more goes on.
+ *
+ * @param isGoing  the load is on its way to `rung` itself
+ * @example nextLoading([{ target: 0 }, { target: 5 }, { target: 0 }, { target: 8 }], 1) // { target: 8 }
+ */
+export const nextLoading = <R extends { target: number }>(
+  rungs: readonly R[],
+  rung: number,
+  isGoing = false,
+): R | undefined => rungs.find((r, i) => i >= (isGoing ? rung : rung + 1) && r.target > (rungs[i - 1]?.target ?? 0))

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { judgeReading, planProblems, viewPlanOf, writeLadder } from '../index'
+import { judgeReading, nextLoading, outputWords, planProblems, viewPlanOf, writeLadder } from '../index'
 import { PROPERTIES, SENSORS, WRITTEN } from '../fixtures/arm'
 import { forecast } from './forecast'
 import { movementView } from './movement'
@@ -33,6 +33,13 @@ const rungs = (...targets: unknown[]) => targets.map(target => ({ target, hold: 
 const columnOf = (view: ReturnType<typeof viewOf>, key: string) => view.loading.set.find(c => c.key === key)!.values
 
 describe('ladder', () => {
+  it('loads next beyond zeros and steps down; on the way to a rung that is it; at the top nothing', () => {
+    const rungs = [0, 5, 0, 4, 8, 6].map(target => ({ target }))
+    const next = (rung: number, isGoing = false) => nextLoading(rungs, rung, isGoing)?.target
+    expect([0, 1, 2, 3, 4, 5].map(i => next(i))).toEqual([5, 4, 4, 8, undefined, undefined])
+    expect([next(1, true), next(2, true), next(5, true)]).toEqual([5, 4, undefined])
+  })
+
   it('is written by a rule: per cent, even steps, or steps that shrink towards the goal with somebody looking', () => {
     const frame = { unit: 'N', hold: 20, zeroEvery: 0, lastHold: 60, lookFrom: 0.8 }
     const targets = (r: Parameters<typeof writeLadder>[0], f = frame) =>
