@@ -43,8 +43,12 @@ async function freshTest(watch) {
   await prepareTest(base, id)
   return id
 }
-const sockets = new Set()
-const logger = createServer(s => (sockets.add(s), s.on('error', () => {}), s.on('close', () => sockets.delete(s))))
+/** Lines of the logger by run: each has a connection, a clock and a load of its own. */
+const taps = []
+const logger = createServer(socket => {
+  taps.push({ socket, line: 0, load: 0.5 })
+  socket.on('error', () => {})
+})
 await new Promise(resolve => logger.listen(0, '127.0.0.1', resolve))
 const setUp = {
   where: { kind: 'tcp', host: '127.0.0.1', port: logger.address().port },
@@ -56,12 +60,10 @@ const setUp = {
     deflection: { column: 'tip', unit: 'mm' },
   },
 }
-let [line, load] = [0, 0.5]
-const say = () => {
-  for (const s of sockets) s.write(`${(line++ / 100).toFixed(2)},${load},1\n`)
-}
+const say = tap => tap.socket.write(`${(tap.line++ / 100).toFixed(2)},${tap.load},1\n`)
 /** A run on the logger's lines, and how the next event of a kind is waited for. */
 async function running(testId) {
+  const before = taps.length
   const { runId } = await call('POST', `/api/tests/${testId}/runs`, { source: 'stream', setUp })
   const socket = new WebSocket(`${base.replace('http', 'ws')}/_live?run=${runId}`)
   let hear = () => {}
@@ -69,13 +71,15 @@ async function running(testId) {
     for (const e of JSON.parse(m.data).events ?? []) hear(e)
   }
   await new Promise(resolve => (socket.onopen = resolve))
+  while (taps.length === before) await pause(10)
   return {
+    tap: taps.at(-1),
     runId,
     socket,
     next: kind => new Promise(resolve => (hear = e => e.kind === kind && resolve(performance.now()))),
   }
 }
-const timer = globalThis.setInterval(say, 10)
+const timer = globalThis.setInterval(() => taps.forEach(say), 10)
 const stepsTest = () =>
   freshTest(
     Array.from({ length: STEPS }, (_, i) => ({
@@ -90,17 +94,23 @@ for (let i = 0; i < 2 * RUNS; i++) steps.push(await stepsTest())
 const ids = []
 for (let i = 0; i < ABORTS; i++) ids.push(await freshTest([]))
 
-async function round(what) {
+/** Runs for one round, begun while nothing else goes on: what is measured is how they are heard. */
+async function begun() {
+  const [climbing, aborted] = [[], []]
+  for (let r = 0; r < RUNS; r++) climbing.push(await running(steps.shift()))
+  for (const id of ids.splice(0, ABORTS / 2)) aborted.push(await running(id))
+  await pause(2500)
+  return { climbing, aborted }
+}
+
+async function round(what, { climbing, aborted }) {
   const [samples, keys, aborts, stored] = [[], [], [], []]
-  for (let r = 0; r < RUNS; r++) {
-    load = 0.5
-    const run = await running(steps.shift())
-    await pause(2500)
+  for (const run of climbing)
     for (let n = 1; n < STEPS - 10; n++) {
       const heard = run.next('watch')
-      load = 10.2 + n
+      run.tap.load = 10.2 + n
       const sent = performance.now()
-      say()
+      say(run.tap)
       samples.push((await heard) - sent)
       await pause(20)
       const key = performance.now()
@@ -108,22 +118,15 @@ async function round(what) {
       keys.push(performance.now() - key)
       await pause(20)
     }
-    await call('POST', `/api/runs/${run.runId}/command`, { command: 'abort' })
-    await call('POST', `/api/runs/${run.runId}/command`, { command: 'reached' }).catch(() => {})
-    run.socket.close()
-  }
-  load = 0.5
-  for (const id of ids.splice(0, ABORTS / 2)) {
-    const one = await running(id)
-    await pause(1500)
-    const heard = one.next('abort')
+  for (const run of aborted) {
+    const heard = run.next('abort')
     const key = performance.now()
-    const answered = call('POST', `/api/runs/${one.runId}/command`, { command: 'abort' })
+    const answered = call('POST', `/api/runs/${run.runId}/command`, { command: 'abort' })
     aborts.push((await heard) - key)
     const { isStored } = await answered
     stored.push(isStored ? performance.now() - key : Infinity)
-    one.socket.close()
   }
+  for (const run of [...climbing, ...aborted]) run.socket.close()
   const at = (values, share) =>
     values.toSorted((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))]
   for (const [name, values] of [
@@ -138,15 +141,16 @@ async function round(what) {
 }
 console.error('Prepared.')
 console.log('| what | median / 99 % / 99.9 % / worst | aim |\n|---|---|---|')
-await round('idle')
+await round('idle', await begun())
+const underLoad = await begun()
 const clients = fork(new URL('loadedClients.mjs', import.meta.url), [base, slug, String(tests[3]), folder])
 await new Promise(resolve => clients.once('message', resolve))
 await pause(5000)
-await round('loaded')
+await round('loaded', underLoad)
 const counts = await new Promise(resolve => (clients.on('message', resolve), clients.send('end')))
 console.log(`Meanwhile ${counts.pages} pages were read and ${counts.imports} files of 300 MB imported.`)
 globalThis.clearInterval(timer)
-for (const s of sockets) s.destroy()
+for (const { socket } of taps) socket.destroy()
 logger.close()
 await end()
 rmSync(folder, { recursive: true, force: true })

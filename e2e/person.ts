@@ -12,7 +12,8 @@ export const test = base.extend<{ person: Page }>({
     })
     await context.addCookies([{ name: 'hypomet-person', value: 'Ada', url: baseURL! }])
     await use(page)
-    expect(said).toEqual([])
+    // A line that a job has pulled itself is no fault of the page.
+    expect(said.filter(m => !m.includes('ERR_INTERNET_DISCONNECTED'))).toEqual([])
   },
 })
 
