@@ -24,7 +24,8 @@ const LOCAL_ONLY = 'Hypomet answers this machine only.'
 export function createFront(rigs: LiveRigs, pages: Pages): Server {
   const proxy = createProxyServer({
     target: { socketPath: pages.socketPath } as never,
-    agent: new Agent({ keepAlive: true, maxSockets: Infinity }),
+    // A connection each: one that is kept may be closed by the pages at the moment it is used again.
+    agent: new Agent({ keepAlive: false, maxSockets: Infinity }),
   })
   // What fails on the way is answered where it was asked.
   proxy.on('error', (e, _req, res) => 'writeHead' in res! && refuse(res as ServerResponse, e))
