@@ -16,6 +16,8 @@ export const useRigStore = defineStore('rig', () => {
   const unheard = ref<number[]>([])
   /** Aborts that were acted on, but are not on the disk yet. */
   const unstored = ref<number[]>([])
+  /** Run whose console stands open. */
+  const onConsole = ref<number | null>(null)
   const without = (list: number[], id: number) => list.filter(x => x !== id)
 
   async function look(): Promise<void> {
@@ -57,7 +59,7 @@ export const useRigStore = defineStore('rig', () => {
     unheard.value = without(unheard.value, runId)
     void look()
   }
-  return { going, unheard, unstored, look, watchRigs, abort }
+  return { going, onConsole, unheard, unstored, look, watchRigs, abort }
 })
 
 /** The server has heard it, and says why not. */

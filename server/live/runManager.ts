@@ -279,5 +279,8 @@ async function driverSetUpOf(
   if (r.source === 'stream') return { kind: 'stream', setUp: r.setUp!, state }
   const read = view.channels.filter(c => c.expression === null)
   const soFar = await recordedSoFar(db, r.datasetId)
-  return { kind: 'crew', state, readings: Object.fromEntries(read.map(c => [c.role, soFar[c.role]?.at(-1) ?? 0])) }
+  // Nothing is on before the first load; what nobody has read is no number.
+  const first = (role: string) => (role === view.commanded.role ? 0 : NaN)
+  const readings = Object.fromEntries(read.map(c => [c.role, soFar[c.role]?.at(-1) ?? first(c.role)]))
+  return { kind: 'crew', state, readings }
 }

@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { createArticle, createCampaign } from '../db/campaigns/campaigns'
+import { readDataset } from '../db/records/samples'
 import { run, runEvent } from '../db/schema'
 import { createTest } from '../db/tests/tests'
 import { testPage } from '../db/tests/tests'
@@ -105,6 +106,26 @@ describe('loads that people call out', () => {
     expect(interval[0]).toBeCloseTo(1960 * LBF - U, 3)
     expect(interval[1]).toBeCloseTo(3000 * LBF + U, 3)
     expect((await testPage(server.database, testId)).runs[0]!.broke!.place).toBe('upper eye')
+  })
+
+  it('what nobody has read yet is no number, and never a nought', async () => {
+    const channels = ['force', 'displacement'].map(role => ({
+      role,
+      label: role,
+      kind: role === 'force' ? 'force' : 'length',
+    }))
+    const testId = await planned('Two dials', { channels })
+    const { say, at, call, row } = await crew(testId)
+    await at(1, 'ramp')
+    call(1000)
+    await at(2, 'ramp')
+    say('read', { readings: { displacement: 0.012 } })
+    say('broke', {})
+    await until(async () => (await row()).status === 'closed', 20)
+    const { columns } = await readDataset(server.database.read, (await row()).datasetId)
+    expect(columns['force']![0]).toBe(0)
+    expect(columns['displacement']![0]).toBeNaN()
+    expect(new Set(columns['displacement']!.filter(v => !Number.isNaN(v)))).toEqual(new Set([0.012]))
   })
 
   it('with a peak that was heard end at it', async () => {

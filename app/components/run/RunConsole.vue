@@ -10,6 +10,17 @@ const live = useLiveRun(
   computed(() => props.runId as number | null),
   () => void store.refresh(),
 )
+const rig = useRigStore()
+onMounted(() =>
+  watch(
+    () => props.runId,
+    id => (rig.onConsole = id),
+    { immediate: true },
+  ),
+)
+onBeforeUnmount(() => {
+  rig.onConsole = null
+})
 const board = useConsole(live)
 const {
   view,

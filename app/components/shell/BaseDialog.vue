@@ -15,6 +15,7 @@ const emit = defineEmits<{ close: [] }>()
         <DialogTitle class="text-lg font-semibold normal-case tracking-normal text-ink">{{ title }}</DialogTitle>
         <DialogDescription v-if="description" class="mt-1 text-sm text-quiet">{{ description }}</DialogDescription>
         <div class="mt-4"><slot /></div>
+        <AbortInDialog />
       </DialogPanel>
     </div>
   </Dialog>

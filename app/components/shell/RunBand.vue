@@ -4,23 +4,18 @@
  * runs are on and none of them is this page's, the button is asked for.
  */
 const rig = useRigStore()
-const route = useRoute()
 onMounted(() => rig.watchRigs())
-const runs = computed(() => rig.going.filter(g => !g.isRehearsal && g.phase !== 'ended'))
-const here = computed(() => /^\/tests\/(\d+)\/run$/.exec(route.path)?.[1])
+const { own, runs, testId } = useOwnRun()
 /** Its own console has all of it. */
-const shown = computed(() => runs.value.filter(g => String(g.testId) !== here.value))
-const own = computed(() => {
-  const ofPage = rig.going.filter(g => String(g.testId) === here.value && g.phase !== 'ended')
-  return ofPage.find(g => !g.isRehearsal) ?? ofPage[0] ?? (runs.value.length === 1 ? runs.value[0] : null)
-})
+const shown = computed(() => runs.value.filter(g => g.testId !== testId.value))
 const band = useTemplateRef<HTMLElement>('band')
 function onKey(e: KeyboardEvent): void {
   const isAbort = e.key === 'F9' || ((e.key === 'x' || e.key === 'X') && !isTyping(e))
-  if (!isAbort || e.repeat || e.ctrlKey || e.metaKey || e.altKey || (!own.value && runs.value.length === 0)) return
+  if (!isAbort || e.repeat || e.ctrlKey || e.metaKey || e.altKey || (own.value === null && runs.value.length === 0))
+    return
   e.preventDefault()
   e.stopPropagation()
-  if (own.value) void rig.abort(own.value.runId)
+  if (own.value !== null) void rig.abort(own.value)
   else band.value?.querySelector('button')?.focus()
 }
 // Before any dialog or field hears it.
