@@ -94,11 +94,12 @@ const isLocal = ({ socket, headers }: IncomingMessage): boolean =>
 
 const pathOf = (req: IncomingMessage): string => (req.url ?? '/').split('?', 1)[0]!
 
+/** Undefined for what is no JSON. */
 function parsed(text: string): unknown {
   try {
     return JSON.parse(text)
   } catch {
-    return null
+    return undefined
   }
 }
 
@@ -110,8 +111,8 @@ async function jsonOf(req: IncomingMessage): Promise<unknown> {
     if (bytes > MOST_BYTES) break
     pieces.push(piece)
   }
-  const said = bytes > MOST_BYTES ? null : parsed(Buffer.concat(pieces).toString('utf8'))
-  if (said === null) throw new HypometError('not-json', 'What was sent is not JSON.')
+  const said = bytes > MOST_BYTES ? undefined : parsed(Buffer.concat(pieces).toString('utf8'))
+  if (said === undefined) throw new HypometError('not-json', 'What was sent is not JSON.')
   return said
 }
 
