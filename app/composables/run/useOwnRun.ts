@@ -9,8 +9,8 @@ export function useOwnRun() {
     // A console knows its run before the band has heard of it.
     if (rig.onConsole !== null) return rig.onConsole
     const ofPage = on.value.filter(g => g.testId === testId.value)
-    const found = ofPage.find(g => !g.isRehearsal) ?? ofPage[0] ?? (runs.value.length === 1 ? runs.value[0] : undefined)
-    return found?.runId ?? null
+    const only = runs.value.length === 1 ? runs.value[0] : undefined
+    return (ofPage.find(g => !g.isRehearsal) ?? ofPage[0] ?? only)?.runId ?? null
   })
   return { own, runs, testId }
 }
