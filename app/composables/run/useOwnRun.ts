@@ -1,4 +1,4 @@
-/** The run that an abort on this page speaks to: that of its console, else of its test, else the only one that is on. */
+/** The run that an abort on this page speaks to: its console’s, else its test’s, else the only one that is on. */
 export function useOwnRun() {
   const rig = useRigStore()
   const route = useRoute()
