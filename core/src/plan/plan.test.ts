@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { judgeReading, nextLoading, outputWords, planProblems, viewPlanOf, writeLadder } from '../index'
+import { judgeReading, nextLoading, planProblems, viewPlanOf, writeLadder } from '../index'
 import { PROPERTIES, SENSORS, WRITTEN } from '../fixtures/arm'
 import { forecast } from './forecast'
 import { movementView } from './movement'
