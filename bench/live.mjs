@@ -8,6 +8,7 @@ import { join } from 'node:path'
 import { chromium } from '@playwright/test'
 import { createClient } from '@libsql/client'
 import WebSocket from 'ws'
+import { answers, caller, pause } from './api.mjs'
 import { ensureBuild } from '../scripts/ensure.mjs'
 
 ensureBuild()
@@ -16,7 +17,6 @@ const folder = mkdtempSync(join(tmpdir(), 'hypomet-live-'))
 const port = 4594
 const base = `http://127.0.0.1:${port}`
 const SECONDS = Number(process.env.SECONDS ?? 60)
-const pause = ms => new Promise(resolve => setTimeout(resolve, ms))
 const median = values => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]
 const say = (what, value, aim) => console.log(`| ${what} | ${value} | ${aim} |`)
 const server = spawn('node', ['.output/server/workers/front.mjs'], {
@@ -24,26 +24,8 @@ const server = spawn('node', ['.output/server/workers/front.mjs'], {
   env: { ...process.env, HOST: '127.0.0.1', PORT: String(port), HYPOMET_DB: `file:${join(folder, 'bench.db')}` },
 })
 process.on('exit', () => server.kill())
-const call = async (method, path, body) => {
-  const r = await fetch(base + path, {
-    method,
-    headers: { 'content-type': 'application/json', 'x-hypomet-person': 'Bench' },
-    ...(body ? { body: JSON.stringify(body) } : {}),
-  })
-  const text = await r.text()
-  if (!r.ok) throw new Error(`${method} ${path}: ${text}`)
-  return JSON.parse(text)
-}
-for (;;) {
-  if (
-    await fetch(`${base}/api/health`).then(
-      r => r.ok,
-      () => false,
-    )
-  )
-    break
-  await pause(50)
-}
+const call = caller(base)
+await answers(base)
 await loadDemo(base, join('demo', 'data'))
 const panel = (await call('GET', '/api/campaigns')).flatMap(c => c.articles).find(a => a.name === 'Cargo floor panel')
   .revisions[0]

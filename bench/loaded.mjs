@@ -4,23 +4,14 @@ import { fork } from 'node:child_process'
 import { rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import WebSocket from 'ws'
+import { caller, pause } from './api.mjs'
 import { thousandTests } from './thousand.mjs'
 
 const ABORTS = Number(process.env.ABORTS ?? 20)
 const RUNS = Number(process.env.RUNS ?? 5)
-const pause = ms => new Promise(resolve => setTimeout(resolve, ms))
 const { base, slug, tests, folder, end } = await thousandTests(4597)
 const { prepareTest } = await import('../.output/demo/load.mjs')
-const call = async (method, path, body) => {
-  const r = await fetch(base + path, {
-    method,
-    headers: { 'content-type': 'application/json', 'x-hypomet-person': 'Bench' },
-    ...(body ? { body: JSON.stringify(body) } : {}),
-  })
-  const text = await r.text()
-  if (!r.ok) throw new Error(`${method} ${path}: ${text}`)
-  return JSON.parse(text)
-}
+const call = caller(base)
 const panel = (await call('GET', '/api/campaigns')).flatMap(c => c.articles).find(a => a.name === 'Cargo floor panel')
   .revisions[0]
 const { plan } = (await call('GET', `/api/tests/${panel.tests[0].id}`)).test

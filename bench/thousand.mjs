@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { createClient } from '@libsql/client'
 import { build } from 'esbuild'
+import { answers } from './api.mjs'
 import { ensureBuild } from '../scripts/ensure.mjs'
 
 const ARTICLES = 50
@@ -30,11 +31,8 @@ export async function thousandTests(port) {
   async function started() {
     const env = { ...process.env, HOST: '127.0.0.1', PORT: String(port), HYPOMET_DB: database }
     const server = spawn('node', ['.output/server/workers/front.mjs'], { stdio: 'ignore', env })
-    for (;;) {
-      const answer = await fetch(`${base}/api/health`).catch(() => null)
-      if (answer?.ok) return server
-      await new Promise(resolve => setTimeout(resolve, 50))
-    }
+    await answers(base)
+    return server
   }
   let server = await started()
   process.on('exit', () => server.kill())

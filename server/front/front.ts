@@ -1,20 +1,18 @@
 import { Agent, createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import type { Duplex } from 'node:stream'
-import { ERROR_CODES, HypometError, isHypometError, plainIssue, settingsErrors } from '@hypomet/core'
+import { HypometError, plainIssue } from '@hypomet/core'
 import { createProxyServer } from 'httpxy'
 import { WebSocketServer, type WebSocket } from 'ws'
-import * as z from 'zod'
+import { attend, parsed } from '../live/attend'
 import { commandBody } from '../live/commandBody'
-import type { LiveRigs } from '../live/rigs'
+import { obey, type LiveRigs } from '../live/rigs'
 import { isLocalRequest } from '../utils/loopback'
-import { personInCookie, personInHeader } from '../live/person'
+import { personInHeader } from '../live/person'
+import { answerOf } from '../refusal'
 import type { Pages } from './pages'
 
 const COMMAND = /^\/api\/runs\/(\d{1,15})\/command\/?$/
 const MOST_BYTES = 64 * 1024
-const MOST_BUFFERED = 4 << 20
-const MOST_STRIPS = 64
-const drawn = z.object({ draw: z.array(z.string().max(200)).max(MOST_STRIPS) })
 const LOCAL_ONLY = 'Hypomet answers this machine only.'
 
 /**
@@ -28,7 +26,9 @@ export function createFront(rigs: LiveRigs, pages: Pages): Server {
     agent: new Agent({ keepAlive: false, maxSockets: Infinity }),
   })
   // What fails on the way is answered where it was asked.
-  proxy.on('error', (e, _req, res) => 'writeHead' in res! && refuse(res as ServerResponse, e))
+  proxy.on('error', (e, _req, res) => {
+    if (res && 'writeHead' in res) refuse(res, e)
+  })
   const sockets = new WebSocketServer({ noServer: true, perMessageDeflate: false, maxPayload: MOST_BYTES })
   const server = createServer((req, res) => {
     answer(req, res).catch((e: unknown) => refuse(res, e))
@@ -45,8 +45,7 @@ export function createFront(rigs: LiveRigs, pages: Pages): Server {
     const runId = Number(command[1])
     const by = personInHeader(req.headers['x-hypomet-person'] as string | undefined)
     const body = commandBody.parse(await jsonOf(req), { error: plainIssue })
-    rigs.command(runId, by, body)
-    say(res, 200, { ok: true, isStored: body.command === 'abort' ? await rigs.isOnDisk(runId) : true })
+    say(res, 200, await obey(rigs, runId, by, body))
   }
 
   async function handOn(req: IncomingMessage, res: ServerResponse): Promise<void> {
@@ -62,46 +61,26 @@ export function createFront(rigs: LiveRigs, pages: Pages): Server {
   return server
 }
 
-/** Frames of a run as JSON texts; a console that cannot keep up is closed and comes back for the history. */
 function join(rigs: LiveRigs, ws: WebSocket, req: IncomingMessage): void {
   ws.on('error', () => ws.terminate())
-  const run = z.coerce
-    .number()
-    .int()
-    .positive()
-    .safeParse(new URL(req.url ?? '', 'http://localhost').searchParams.get('run'))
-  if (!run.success) return ws.close(1008, 'no such run')
-  try {
-    const looking = rigs.join(run.data, personInCookie(req.headers.cookie), frame => {
-      if (ws.bufferedAmount > MOST_BUFFERED) return ws.close(1013, 'too slow')
-      ws.send(JSON.stringify(frame))
-    })
-    ws.on('close', () => looking.leave())
-    ws.on('message', data => {
-      const said = drawn.safeParse(parsed(String(data)))
-      if (said.success) looking.draw(said.data.draw)
-    })
-  } catch (e) {
-    if (!isHypometError(e)) throw e
-    // It ended meanwhile: the page has its record.
-    ws.send(JSON.stringify({ over: true }))
-    ws.close(1000, e.code)
-  }
+  const joined = attend(
+    rigs,
+    { url: req.url ?? '', cookie: req.headers.cookie },
+    {
+      send: text => ws.send(text),
+      close: (code, why) => ws.close(code, why),
+      buffered: () => ws.bufferedAmount,
+    },
+  )
+  if (!joined) return
+  ws.on('close', joined.leave)
+  ws.on('message', data => joined.hear(String(data)))
 }
 
 const isLocal = ({ socket, headers }: IncomingMessage): boolean =>
   isLocalRequest(socket.remoteAddress, headers.host, headers.origin)
 
 const pathOf = (req: IncomingMessage): string => (req.url ?? '/').split('?', 1)[0]!
-
-/** Undefined for what is no JSON. */
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text)
-  } catch {
-    return undefined
-  }
-}
 
 async function jsonOf(req: IncomingMessage): Promise<unknown> {
   const pieces: Buffer[] = []
@@ -121,14 +100,12 @@ function say(res: ServerResponse, status: number, what: unknown): void {
   res.end(JSON.stringify(what))
 }
 
-/** As a route of the pages answers it. */
+/** As a route of the pages answers it; whoever has gone meanwhile hears nothing, and it is no news. */
 function refuse(res: ServerResponse, e: unknown): void {
-  const known = e instanceof z.ZodError ? settingsErrors(e.issues, undefined, '')[0] : e
+  if (res.destroyed || res.writableEnded) return
   if (res.headersSent) return void res.destroy()
-  if (!isHypometError(known)) {
-    console.error(e)
-    return say(res, 502, { statusCode: 502, message: 'That did not get through. Try again.' })
-  }
-  const [statusCode] = ERROR_CODES[known.code]
-  say(res, statusCode, { statusCode, message: known.message, data: { code: known.code, ...known.place } })
+  const known = answerOf(e)
+  if (known) return say(res, known.statusCode, known)
+  console.error(e)
+  say(res, 502, { statusCode: 502, message: 'That did not get through. Try again.' })
 }

@@ -9,10 +9,10 @@ export class AbortOutputs {
   private readonly wired: WiredOutput[]
   private isFired = false
 
-  /** @param say  an event of the run: whether it was taken, and words */
+  /** @param say  an event of the run: whether it was taken, words, and which output */
   constructor(
     outputs: readonly AbortOutput[],
-    private readonly say: (isTaken: boolean, words: string) => void,
+    private readonly say: (isTaken: boolean, words: string, output: string) => void,
   ) {
     this.wired = outputs.filter(isWired)
   }
@@ -29,18 +29,16 @@ export class AbortOutputs {
   }
 
   private async until(output: WiredOutput): Promise<void> {
+    const which = outputWords(output)
     for (let i = 0; i < TRIES; i++) {
       try {
         const ms = await fire(output)
-        return this.say(
-          true,
-          `${outputWords(output)}: taken after ${ms.toFixed(0)} ms${i > 0 ? `, at try ${i + 1}` : ''}`,
-        )
+        return this.say(true, `${which}: taken after ${ms.toFixed(0)} ms${i > 0 ? `, at try ${i + 1}` : ''}`, which)
       } catch (e) {
-        if (i === 0) this.say(false, `${(e as Error).message} Unload by hand; it is tried again.`)
+        if (i === 0) this.say(false, `${(e as Error).message} Unload by hand; it is tried again.`, which)
         await new Promise(resolve => setTimeout(resolve, APART))
       }
     }
-    this.say(false, `${outputWords(output)}: not taken in ${TRIES} tries.`)
+    this.say(false, `${which}: not taken in ${TRIES} tries.`, which)
   }
 }

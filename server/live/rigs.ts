@@ -44,8 +44,31 @@ export interface Rigs {
   close(runId: number, end: string | null): Promise<void>
 }
 
+/** Where consoles look on. */
+export interface RigConsoles {
+  /** What has happened so far, and from then on every frame. @throws HypometError `not-running` */
+  join(runId: number, who: string, send: (frame: LiveFrame) => void): { leave(): void; draw(roles: string[]): void }
+}
+
+/** A command, answered: an abort once it is on the disk, unless the disk keeps it waiting. */
+export async function obey(
+  rigs: Pick<Rigs, 'command' | 'isOnDisk'>,
+  runId: number,
+  by: string,
+  command: RunCommand,
+): Promise<{ ok: true; isStored: boolean }> {
+  await rigs.command(runId, by, command)
+  return { ok: true, isStored: command.command === 'abort' ? await rigs.isOnDisk(runId) : true }
+}
+
+/** A run owns its console: no rehearsal takes it. @throws HypometError `already-running` */
+export function assertNoRunOn(going: readonly Going[], testId: number): void {
+  if (going.some(g => g.testId === testId && !g.isRehearsal))
+    throw new HypometError('already-running', 'A run of this test is on: its console is not taken for a rehearsal.')
+}
+
 /** Drivers, recorder, watch rules, clock and aborts of all runs that go on. It knows no database but the recorder's. */
-export class LiveRigs implements Rigs {
+export class LiveRigs implements Rigs, RigConsoles {
   private readonly live = new Map<number, LiveRun>()
 
   constructor(
@@ -55,12 +78,12 @@ export class LiveRigs implements Rigs {
 
   begin(setUp: RunSetUp): void {
     const { runId, testId, isRehearsal, before, driver: _from, ...rest } = setUp
-    const others = this.going().filter(g => g.testId === testId)
-    if (isRehearsal && others.some(g => !g.isRehearsal))
-      throw new HypometError('already-running', 'A run of this test is on: its console is not taken for a rehearsal.')
+    if (isRehearsal) assertNoRunOn(this.going(), testId)
     // A run owns its console: a rehearsal of the same test ends for it.
-    for (const g of isRehearsal ? [] : others)
-      if (g.isRehearsal) this.live.get(g.runId)!.command('abort', setUp.controls, 'a run begins')
+    else
+      for (const g of this.going())
+        if (g.testId === testId && g.isRehearsal)
+          this.live.get(g.runId)!.command('abort', setUp.controls, 'a run begins')
     const run = new LiveRun({
       ...rest,
       runId,
@@ -130,8 +153,7 @@ export class LiveRigs implements Rigs {
     return this.recorder.close(runId, end)
   }
 
-  /** What has happened so far, and from then on every frame. @throws HypometError `not-running` */
-  join(runId: number, who: string, send: (frame: LiveFrame) => void): { leave(): void; draw(roles: string[]): void } {
+  join(...[runId, who, send]: Parameters<RigConsoles['join']>): ReturnType<RigConsoles['join']> {
     const live = this.live.get(runId)
     if (!live) throw new HypometError('not-running', 'This run is not going on.')
     const console: Console = { who, roles: [], send }

@@ -105,8 +105,8 @@ export class LiveRun {
     const read = new Set(o.groups.flatMap(g => g.roles))
     this.guard = o.driver.isByHand ? null : new SilenceGuard(plan, view, read, o.pace)
     // What is rehearsed reaches nothing outside.
-    this.outputs = new AbortOutputs(o.recorder ? plan.onAbort : [], (isTaken, words) =>
-      this.note(isTaken ? 'abort output' : 'abort output failed', 'rig', words),
+    this.outputs = new AbortOutputs(o.recorder ? plan.onAbort : [], (isTaken, words, output) =>
+      this.note(isTaken ? 'abort output' : 'abort output failed', 'rig', words, output),
     )
     this.watcher = new Watcher({
       rules: plan.watch,

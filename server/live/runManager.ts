@@ -31,7 +31,7 @@ import { testContext } from '../db/tests/testContext'
 import { viewedPlanOf } from '../db/tests/viewedPlan'
 import { predictionsOf } from '../db/tests/tests'
 import { recordedSoFar, StoreRecorder, type Recorder } from '../db/records/recorder'
-import { LiveRigs, type Rigs, type RunCommand, type Told } from './rigs'
+import { assertNoRunOn, LiveRigs, type Rigs, type RunCommand, type Told } from './rigs'
 import { simulatedGroups, simulatedStart, type DriverSetUp, type SimulatedSetUp } from './runSetUp'
 import { layoutOf } from './streamSetUp'
 
@@ -122,8 +122,7 @@ export class RunManager<R extends Rigs = LiveRigs> {
     { pace, seed, faults }: { pace: number; seed: number; faults: Fault[] | 'drawn' },
   ): Promise<number> {
     const { viewed, simulated, prefer, title } = await prepared(this.database.read, testId)
-    if ((await this.rigs.going()).some(g => g.testId === testId && !g.isRehearsal))
-      throw new HypometError('already-running', 'A run of this test is on: its console is not taken for a rehearsal.')
+    assertNoRunOn(await this.rigs.going(), testId)
     const surprises = faultsOf(faults, seed, viewed.view)
     const id = await beginRehearsal(this.database, by, { testId, pace, seed, faults: surprises })
     const runId = REHEARSALS_FROM + id

@@ -81,7 +81,9 @@ describe('an output of the abort', () => {
     const { port } = device
     device.close()
     const said: [boolean, string][] = []
-    new AbortOutputs([line(port), { kind: 'voice', sentence: 'Down.' }], (...what) => said.push(what)).fire()
+    new AbortOutputs([line(port), { kind: 'voice', sentence: 'Down.' }], (isTaken, words) =>
+      said.push([isTaken, words]),
+    ).fire()
     await until(async () => said.length === 1)
     expect(said[0]).toEqual([
       false,

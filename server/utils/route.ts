@@ -1,5 +1,6 @@
 import { personInHeader } from '../live/person'
-import { ERROR_CODES, isHypometError, HypometError, plainIssue, settingsErrors } from '@hypomet/core'
+import { answerOf } from '../refusal'
+import { HypometError, plainIssue } from '@hypomet/core'
 import type { EventHandler, EventHandlerRequest, H3Event } from 'h3'
 import * as z from 'zod'
 
@@ -33,13 +34,8 @@ export function defineRoute(
     try {
       return await handler(event, await parsedInput(event, input))
     } catch (e) {
-      const known = e instanceof z.ZodError ? settingsErrors(e.issues, undefined, '')[0] : e
-      if (!isHypometError(known)) throw e
-      throw createError({
-        statusCode: ERROR_CODES[known.code][0],
-        message: known.message,
-        data: { code: known.code, ...known.place },
-      })
+      const known = answerOf(e)
+      throw known ? createError(known) : e
     }
   })
   return Object.assign(route, { input })

@@ -34,6 +34,10 @@ server.on('error', e => {
   process.exit(1)
 })
 
+// Something is on at a rig: whatever else went wrong here, runs go on.
+for (const kind of ['uncaughtException', 'unhandledRejection'] as const)
+  process.on(kind, (e: unknown) => console.error('The front goes on after', e))
+
 let isStopping = false
 async function stop(): Promise<void> {
   if (isStopping) return

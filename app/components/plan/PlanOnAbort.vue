@@ -5,15 +5,15 @@ import { Plus, X } from '@lucide/vue'
 interface Output {
   kind: 'line' | 'coil' | 'voice'
   host?: string
-  port?: number
+  port?: number | string | undefined
   text?: string
-  unit?: number
-  coil?: number
+  unit?: number | string | undefined
+  coil?: number | string | undefined
   to?: 'on' | 'off'
   sentence?: string
 }
 const outputs = defineModel<Output[]>({ required: true })
-defineProps<{ fixed: boolean; problemAt: (path: string) => string | undefined }>()
+const props = defineProps<{ fixed: boolean; problemAt: (path: string) => string | undefined }>()
 const KINDS: Record<Output['kind'], string> = {
   line: 'Line to a TCP address',
   coil: 'Relay by Modbus coil',
@@ -27,9 +27,13 @@ const FIRST: Record<Output['kind'], Output> = {
 const change = (i: number, values: Partial<Output>) => {
   outputs.value = outputs.value.with(i, { ...outputs.value[i]!, ...values })
 }
+const isWrong = (i: number, key: string) => (props.problemAt(`onAbort.${i}.${key}`) ? true : undefined)
 const text = (e: Event) => (e.target as HTMLInputElement).value
-/** An empty or unreadable number stays out, and is then asked for. */
-const whole = (e: Event) => (text(e).trim() === '' ? undefined : Number(text(e)))
+/** What is no number stays as it was typed, and is complained of; what is empty is asked for. */
+const whole = (e: Event) => {
+  const typed = text(e).trim()
+  return typed === '' || Number.isNaN(Number(typed)) ? typed || undefined : Number(typed)
+}
 </script>
 
 <template>
@@ -59,7 +63,7 @@ const whole = (e: Event) => (text(e).trim() === '' ? undefined : Number(text(e))
               class="field"
               :value="o.host"
               placeholder="192.168.0.20"
-              :aria-invalid="problemAt(`onAbort.${i}.host`) ? true : undefined"
+              :aria-invalid="isWrong(i, 'host')"
               @change="change(i, { host: text($event) })"
           /></label>
           <label class="w-24"
@@ -69,22 +73,36 @@ const whole = (e: Event) => (text(e).trim() === '' ? undefined : Number(text(e))
               inputmode="numeric"
               :value="o.port"
               :placeholder="o.kind === 'coil' ? '502' : ''"
-              :aria-invalid="problemAt(`onAbort.${i}.port`) ? true : undefined"
+              :aria-invalid="isWrong(i, 'port')"
               @change="change(i, { port: whole($event) })"
           /></label>
         </template>
         <label v-if="o.kind === 'line'" class="min-w-40 flex-1"
           ><span class="label">Line to send</span
-          ><input class="field" :value="o.text" @change="change(i, { text: text($event) })"
+          ><input
+            class="field"
+            :value="o.text"
+            :aria-invalid="isWrong(i, 'text')"
+            @change="change(i, { text: text($event) })"
         /></label>
         <template v-else-if="o.kind === 'coil'">
           <label class="w-20"
             ><span class="label">Unit</span
-            ><input class="field" inputmode="numeric" :value="o.unit" @change="change(i, { unit: whole($event) })"
+            ><input
+              class="field"
+              inputmode="numeric"
+              :value="o.unit"
+              :aria-invalid="isWrong(i, 'unit')"
+              @change="change(i, { unit: whole($event) })"
           /></label>
           <label class="w-24"
             ><span class="label">Coil</span
-            ><input class="field" inputmode="numeric" :value="o.coil" @change="change(i, { coil: whole($event) })"
+            ><input
+              class="field"
+              inputmode="numeric"
+              :value="o.coil"
+              :aria-invalid="isWrong(i, 'coil')"
+              @change="change(i, { coil: whole($event) })"
           /></label>
           <label class="w-24"
             ><span class="label">On abort</span
@@ -100,7 +118,11 @@ const whole = (e: Event) => (text(e).trim() === '' ? undefined : Number(text(e))
         </template>
         <label v-else class="min-w-40 flex-1"
           ><span class="label">Says</span
-          ><input class="field" :value="o.sentence" @change="change(i, { sentence: text($event) })"
+          ><input
+            class="field"
+            :value="o.sentence"
+            :aria-invalid="isWrong(i, 'sentence')"
+            @change="change(i, { sentence: text($event) })"
         /></label>
         <button
           type="button"

@@ -10,6 +10,7 @@ const LOUD = new Set([
   'watch',
   'health',
   'abort',
+  'abort output failed',
   'stop',
   'article broke',
   'fixture gave way',

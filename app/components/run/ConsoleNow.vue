@@ -51,7 +51,15 @@ const large = (role: string) => [
   ageOf(role) >= STALE ? 'text-quiet opacity-50' : '',
 ]
 const ageWords = (role: string) => `${ageOf(role).toFixed(ageOf(role) < 10 ? 1 : 0)} s old`
+/** An output of the abort whose newest word is that it was not taken: people take the load off. */
+const untaken = computed(() => {
+  const newest = new Map(
+    props.live.events.value.flatMap(e => (e.kind.startsWith('abort output') ? [[e.role, e.kind] as const] : [])),
+  )
+  return [...newest.values()].includes('abort output failed')
+})
 const late = computed(() => {
+  if (untaken.value) return 'The abort’s output was not taken: unload by hand'
   if (props.live.silentFor.value >= 2)
     return `The line to Hypomet is dead for ${props.live.silentFor.value.toFixed(0)} s`
   const age = Math.max(ageOf(view.value.commanded.role), isOneReading.value ? 0 : ageOf(view.value.read.role))

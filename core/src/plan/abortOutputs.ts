@@ -1,7 +1,7 @@
 import * as z from 'zod'
 
-const HOST = 'A host is a name or an address, as in 127.0.0.1:5025.'
-const PORT = 'A port is a whole number from 1 to 65535, after a colon: 127.0.0.1:5025.'
+const HOST = 'A host is a name or an address, as in 127.0.0.1.'
+const PORT = 'A port is a whole number from 1 to 65535; 127.0.0.1:5025 names host and port.'
 
 const whole = (words: string, min: number, max: number) =>
   z.number({ error: words }).int(words).min(min, words).max(max, words)

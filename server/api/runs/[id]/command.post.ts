@@ -1,8 +1,7 @@
 import { commandBody } from '../../../live/commandBody'
+import { obey } from '../../../live/rigs'
 
 /** A command of the console to the run. */
-export default defineRoute({ body: commandBody }, async (event, { body }) => {
-  const { runs } = useServices()
-  await runs.command(idOf(event), personOf(event), body)
-  return { ok: true, isStored: body.command === 'abort' ? await runs.isOnDisk(idOf(event)) : true }
-})
+export default defineRoute({ body: commandBody }, (event, { body }) =>
+  obey(useServices().runs, idOf(event), personOf(event), body),
+)
