@@ -5,6 +5,6 @@ const { own } = useOwnRun()
 
 <template>
   <div v-if="own !== null" class="no-print fixed right-3 bottom-2">
-    <AbortButton class="min-w-73 bg-panel!" :run-id="own" />
+    <AbortButton class="min-w-83 bg-panel!" :run-id="own" />
   </div>
 </template>
