@@ -59,6 +59,8 @@ export default ts.config(
         console: 'readonly',
         fetch: 'readonly',
         setTimeout: 'readonly',
+        setInterval: 'readonly',
+        clearInterval: 'readonly',
         URL: 'readonly',
         performance: 'readonly',
         Buffer: 'readonly',

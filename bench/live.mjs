@@ -9,6 +9,7 @@ import { chromium } from '@playwright/test'
 import { createClient } from '@libsql/client'
 import WebSocket from 'ws'
 import { answers, caller, pause } from './api.mjs'
+import { panelOf, wideChannels } from './panel.mjs'
 import { ensureBuild } from '../scripts/ensure.mjs'
 
 ensureBuild()
@@ -27,28 +28,17 @@ process.on('exit', () => server.kill())
 const call = caller(base)
 await answers(base)
 await loadDemo(base, join('demo', 'data'))
-const panel = (await call('GET', '/api/campaigns')).flatMap(c => c.articles).find(a => a.name === 'Cargo floor panel')
-  .revisions[0]
-const {
-  test: { plan },
-} = await call('GET', `/api/tests/${panel.tests[0].id}`)
+const { panel, plan } = await panelOf(call)
 
 /** A test of so many channels at 1 kHz on the demo's panel, ready to run. */
 async function wideTest(channels, change = {}) {
-  const further = Array.from({ length: channels - 2 }, (_, i) => ({
-    role: `g${i}`,
-    label: `Gauge ${i}`,
-    kind: 'strain',
-    x: { value: 0.02 + (1.1 * i) / channels, unit: 'm' },
-    sensorId: null,
-  }))
   const { id } = await call('POST', `/api/revisions/${panel.id}/tests`, {
     title: `${channels} channels`,
     plan: {
       ...plan,
       rate: { value: 1, unit: 'kHz' },
       watch: [],
-      channels: [...plan.channels.filter(c => c.role === 'load' || c.role === 'deflection'), ...further],
+      channels: wideChannels(plan, channels),
       ...change,
     },
   })

@@ -5,6 +5,7 @@ import { rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import WebSocket from 'ws'
 import { caller, pause } from './api.mjs'
+import { panelOf } from './panel.mjs'
 import { thousandTests } from './thousand.mjs'
 
 const ABORTS = Number(process.env.ABORTS ?? 20)
@@ -12,9 +13,7 @@ const RUNS = Number(process.env.RUNS ?? 5)
 const { base, slug, tests, folder, end } = await thousandTests(4597)
 const { prepareTest } = await import('../.output/demo/load.mjs')
 const call = caller(base)
-const panel = (await call('GET', '/api/campaigns')).flatMap(c => c.articles).find(a => a.name === 'Cargo floor panel')
-  .revisions[0]
-const { plan } = (await call('GET', `/api/tests/${panel.tests[0].id}`)).test
+const { panel, plan } = await panelOf(call)
 /** A limit for every sample to come, each of which speaks once. */
 const STEPS = 250
 async function freshTest(watch) {

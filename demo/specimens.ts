@@ -355,7 +355,12 @@ const benchPlan: Plan = {
     }),
   ],
 }
-const mapPlan: Plan = { ...benchPlan, kind: 'map', rungs: [0, 8, 0].map(l => ({ target: mm(l), hold: s(60) })) }
+const mapPlan: Plan = {
+  ...benchPlan,
+  kind: 'map',
+  rungs: [0, 8, 0].map(l => ({ target: mm(l), hold: s(60) })),
+  channels: [channel('q', 'Probe', 'pressure', 'manometer', { checkValue: kPa(5), expected: kPa(4) })],
+}
 const valve = (
   revision: string,
   title: string,

@@ -84,3 +84,96 @@ test('an abort’s relay, from the plan to the run: heard from a field, kept whi
   expect(device.heard().slice(48)).toBe('00010000000601050003ff00')
   device.close()
 })
+
+test('heard on every page, in a dialog, the palette and a field; nobody rehearses over it; a tare asks', async ({
+  person: page,
+  browser,
+  baseURL,
+}) => {
+  test.setTimeout(240_000)
+  const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
+  const campaigns = (await (await page.request.get('/api/campaigns')).json()) as Campaign[]
+  const tests = campaigns
+    .find(c => c.slug === slug)!
+    .articles.flatMap(a => a.revisions)
+    .flatMap(r => r.tests)
+  const { id } = tests.find(t => /Bladder/.test(t.title))!
+  await makeReady(id)
+  type Going = { runId: number; testId: number; rung: number; phase: string }[]
+  const allGoing = async () => (await (await page.request.get('/api/runs/going')).json()) as Going
+  const going = async () => (await allGoing()).filter(g => g.testId === id)
+  // What the job before left on is taken off first.
+  await expect(async () => {
+    for (const { runId } of await allGoing())
+      for (const command of ['abort', 'reached'])
+        await page.request.post(`/api/runs/${runId}/command`, {
+          headers: { 'x-hypomet-person': 'Ada' },
+          data: { command },
+        })
+    expect(await allGoing()).toEqual([])
+  }).toPass({ timeout: 60_000 })
+  const begin = async () => {
+    await expect(async () => expect(await going()).toEqual([])).toPass({ timeout: 60_000 })
+    const made = await page.request.post(`/api/tests/${id}/runs`, {
+      headers: { 'x-hypomet-person': 'Ada' },
+      data: { source: 'rig', pace: 5, seed: 1 },
+    })
+    return ((await made.json()) as { runId: number }).runId
+  }
+  const heard = () =>
+    expect(async () => {
+      const [g] = await going()
+      expect(g === undefined || g.phase === 'unloading').toBe(true)
+    }).toPass({ timeout: 10_000 })
+
+  await test.step('a second pair of eyes sees it on its pages, and cannot rehearse over it', async () => {
+    await begin()
+    const elsewhere = await browser.newContext()
+    await elsewhere.addCookies([{ name: 'hypomet-person', value: 'Bo', url: baseURL! }])
+    const other = await elsewhere.newPage()
+    await open(other, `/campaigns/${slug}`)
+    await expect(other.locator('[data-run-band]')).toContainText('Bladder')
+    const refused = await other.request.post(`/api/tests/${id}/rehearsals`, {
+      headers: { 'x-hypomet-person': 'Bo' },
+      data: { pace: 5, seed: 1, faults: 'drawn' },
+    })
+    expect(refused.status()).toBe(422)
+    expect(await refused.text()).toContain('already-running')
+    // With the key of a keyboard whose capitals are locked.
+    await other.keyboard.press('X')
+    await heard()
+    await elsewhere.close()
+  })
+
+  const places: [where: string, path: string, go: () => Promise<unknown>, key: string][] = [
+    ['the palette', `/campaigns/${slug}`, () => page.keyboard.press('/'), 'F9'],
+    ['a dialog', `/campaigns/${slug}`, () => page.getByRole('button', { name: 'Edit' }).first().click(), 'F9'],
+    ['a field', `/tests/${id}/plan`, () => page.getByRole('textbox').nth(1).focus(), 'F9'],
+    ['the sensors', '/sensors', () => Promise.resolve(), 'x'],
+  ]
+  for (const [where, path, go, key] of places)
+    await test.step(`in ${where}`, async () => {
+      await begin()
+      await open(page, path)
+      await expect(page.locator('[data-run-band], [data-testid="load"]').first()).toBeVisible()
+      await go()
+      await page.keyboard.press(key)
+      await heard()
+    })
+
+  await test.step('a zero under load is asked about, and its line goes dead in two seconds', async () => {
+    await begin()
+    await open(page, `/tests/${id}/run`)
+    await expect(page.getByTestId('load')).toHaveText(/^[1-9]/, { timeout: 60_000 })
+    await page.getByRole('button', { name: 'Tare' }).click()
+    const dialog = page.getByRole('dialog')
+    await expect(dialog).toContainText('is on by the zero that holds')
+    await dialog.getByRole('button', { name: 'Leave the zero' }).click()
+    await expect(page.getByText(/^tare: /)).toHaveCount(1)
+    await page.getByRole('button', { name: 'Tare' }).click()
+    await dialog.getByRole('button', { name: 'Take it with the load on' }).click()
+    await expect(page.getByText(/^tare: .* on, confirmed$/)).toBeVisible()
+    await page.keyboard.press('x')
+    await heard()
+  })
+})

@@ -5,9 +5,9 @@ import { enter, expect, open, test } from './person'
 
 let tests: DemoTests
 
-test.beforeAll(async ({ baseURL, request }) => {
+test.beforeAll(async ({ request }) => {
   test.setTimeout(300_000)
-  tests = await demoTests(baseURL!, request)
+  tests = await demoTests(request)
 })
 
 test(

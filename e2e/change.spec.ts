@@ -14,8 +14,8 @@ async function campaignOf(page: Page, testId: number): Promise<{ id: number; slu
 test(
   'a strop judged: questions answered, a fixture’s end makes bounds everywhere, signed, reopened by a ' +
     'changed limit',
-  async ({ person: page, baseURL }) => {
-    const tests = await demoTests(baseURL!, page.request)
+  async ({ person: page }) => {
+    const tests = await demoTests(page.request)
     const id = await like(page, tests, 'New strop 1')
     await importFile(page, id, 'strop-1.csv')
     await keep(page)
@@ -82,9 +82,8 @@ test(
 
 test('three configurations compared point by point; two arms by their uncertainty; explanations ranked', async ({
   person: page,
-  baseURL,
 }) => {
-  const tests = await demoTests(baseURL!, page.request)
+  const tests = await demoTests(page.request)
   await open(page, `/compare?tests=${tests.of('Bench: stock and both runners').id}`)
   const differences = page.locator('[data-differences]')
   await expect(differences.locator('li')).toHaveCount(2)
@@ -125,8 +124,8 @@ test('three configurations compared point by point; two arms by their uncertaint
 test(
   'an inverter that gets too hot: sized, drawn by hand, decided with reasons and a lesson; its prediction ' +
     'locks in the next test',
-  async ({ person: page, baseURL }) => {
-    const tests = await demoTests(baseURL!, page.request)
+  async ({ person: page }) => {
+    const tests = await demoTests(page.request)
     const hot = tests.of('Full power, closed housing').id
     await open(page, `/tests/${hot}/change`)
     await expect(page.locator('[data-headline]')).toHaveText('Steady temperature: heat-driven')

@@ -218,3 +218,44 @@ test(
     await elsewhere.close()
   },
 )
+
+test('a reading written down wrong is struck out beside the right one; one beyond its gauge is asked about', async ({
+  person: page,
+  baseURL,
+}) => {
+  const id = await readyTest(page, baseURL!, /Bladder/)
+  await page.getByRole('radio', { name: 'Read by hand' }).click()
+  await begin(page)
+  const dial = page.getByLabel('Mid-span')
+  await dial.fill('0')
+  await page.keyboard.press('Enter')
+  await dial.fill('4700 mm')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-beyond]')).toContainText('is beyond the')
+  const written = page.getByText('call-out: read by hand')
+  await expect(written).toHaveCount(1)
+  // It was read like that, says whoever reads: it is written down, and then it was not.
+  await page.keyboard.press('Enter')
+  await expect(written).toHaveCount(2)
+  await page.getByRole('button', { name: 'Strike out' }).first().click()
+  const dialog = page.getByRole('dialog')
+  await expect(dialog.locator('[data-was]')).toContainText('4700')
+  await dialog.getByLabel(/, right$/).fill('4.7 mm')
+  await dialog.getByRole('button', { name: 'Strike out' }).click()
+  await expect(page.getByText(/struck out: .* is struck out, 4\.700?\s*mm is right/)).toBeVisible()
+  await expect(page.locator('li').filter({ hasText: 'call-out' }).first().locator('.line-through')).toBeVisible()
+
+  await page.keyboard.press('F9')
+  await page.getByRole('button', { name: 'The load is off' }).click()
+  await expect(page.getByRole('heading', { name: 'Recorded', exact: true })).toBeVisible({ timeout: 40_000 })
+  await test.step('after the run as well, and the gauge is not locked by what it never read', async () => {
+    await page.getByRole('list', { name: 'Events' }).getByRole('button', { name: 'Strike out' }).first().click()
+    await dialog.getByLabel(/, right$/).fill('0.1 mm')
+    await dialog.getByRole('button', { name: 'Strike out' }).click()
+    await expect(dialog).toBeHidden()
+    const { sensors } = (await (await page.request.get(`/api/tests/${id}`)).json()) as {
+      sensors: { name: string; overRanged?: unknown }[]
+    }
+    expect(sensors.filter(s => s.overRanged)).toEqual([])
+  })
+})

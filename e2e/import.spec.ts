@@ -140,11 +140,11 @@ test('a file from the command line, and the same bytes again', async ({ person: 
   const id = await readyTest(page.request, baseURL!)
   const path = info.outputPath('by-command.csv')
   writeFileSync(path, own('hanger-arm-b.csv', 'by command'))
-  const command = (...args: string[]) =>
+  const command = (file: string, ...args: string[]) =>
     promisify(execFile)('node', [
       'cli/bin/hypomet.mjs',
       'import',
-      path,
+      file,
       '--test',
       String(id),
       '--server',
@@ -154,15 +154,19 @@ test('a file from the command line, and the same bytes again', async ({ person: 
       r => JSON.parse(r.stdout) as { record: number; about: string },
       (e: { stderr: string }) => JSON.parse(e.stderr) as { error: { code: string } },
     )
-  expect(await command('--look')).toMatchObject({ about: expect.stringContaining('semicolon') as unknown })
-  const { record } = (await command('--by', 'Robot')) as { record: number }
+  expect(await command(path, '--look')).toMatchObject({ about: expect.stringContaining('semicolon') as unknown })
+  const twoCells = info.outputPath('two-cells.csv')
+  writeFileSync(twoCells, 'Time [s];LC1 [kN];LC2 [kN];Tip [mm]\n0;1;2;3\n1;2;3;4\n2;3;4;5\n')
+  expect(await command(twoCells)).toMatchObject({ error: { code: 'column-open' } })
+  const { record } = (await command(path, '--by', 'Robot')) as { record: number }
   await open(page, `/records/${record}`)
   await expect(page.getByText('3,567 rows')).toBeVisible()
-  expect(await command()).toMatchObject({ error: { code: 'known-bytes' } })
+  expect(await command(path)).toMatchObject({ error: { code: 'known-bytes' } })
   // Dropped where there is no test at hand, it asks for one.
   await open(page, '/')
   await drop(page, 'the-same.csv', readFileSync(path))
   await expect(page).toHaveURL(/\/import$/)
+  await page.getByRole('radio', { name: 'One that is here' }).click()
   await page
     .getByRole('link', { name: /^Import for Once more/ })
     .first()

@@ -208,7 +208,7 @@ test('four typed rungs of bags give every result; without sensors a guarded limi
   await page.getByRole('link', { name: 'Go to Judge' }).click()
   const sag = page.locator('[data-limit="Sag"]')
   await expect(sag).toContainText('No uncertainty is known of it')
-  await expect(sag.locator('[data-decides]')).toContainText('its sensor named in the plan')
+  await expect(sag.locator('[data-decides]')).toContainText('its sensor named, with its certificate')
 })
 
 test('a zero under load is kept only when somebody has looked; what was typed survives leaving', async ({

@@ -6,8 +6,9 @@ import { must } from './ensure.mjs'
 must('npx', ['nuxt', 'build'])
 must('node', ['scripts/build-cli.mjs'])
 await build({
-  entryPoints: ['demo/load.ts'],
-  outfile: '.output/demo/load.mjs',
+  entryPoints: ['demo/load.ts', 'demo/sample.ts'],
+  outdir: '.output/demo',
+  outExtension: { '.js': '.mjs' },
   bundle: true,
   platform: 'node',
   target: 'node20',

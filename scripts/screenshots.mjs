@@ -32,6 +32,13 @@ const shot = async name => {
   await page.waitForTimeout(900)
   await page.screenshot({ path: `docs/screenshots/${name}.png` })
 }
+/** Half of its height first. */
+const heightsOf = ([zero, high, down]) => [
+  zero,
+  { ...high, target: { ...high.target, value: high.target.value / 2 } },
+  high,
+  down,
+]
 const at = async (path, name) => {
   await page.goto(base + path, { waitUntil: 'networkidle' })
   await shot(name)
@@ -54,12 +61,6 @@ await page.evaluate(
     'Haul strop\tStiffness\tNot too soft\tat least\t38 mm\tSway sheet\n',
 )
 await shot('limits')
-await page.goto(`${base}/campaigns/${slug}/constant`, { waitUntil: 'networkidle' })
-await page.getByRole('button', { name: 'Replace Modulus of Hanger laminate' }).click()
-await page.getByLabel('New value').fill('55.1 GPa')
-await page.getByLabel('n', { exact: true }).fill('6')
-await page.getByText('Proof load').waitFor()
-await shot('constants')
 await at('/articles/1', 'article')
 await page.goto(`${base}/campaigns/${slug}/schedule`, { waitUntil: 'networkidle' })
 await page.getByText('What sets the end').waitFor()
@@ -121,10 +122,26 @@ await start.getByLabel('After, s').fill('118')
 await start.getByRole('button', { name: 'Start the ladder' }).click()
 await page.getByRole('radio', { name: 'Strips' }).click()
 await page.waitForTimeout(20_000)
-await page.keyboard.press('c')
 await page.getByText('HELD', { exact: true }).waitFor()
 await page.waitForTimeout(600)
 await shot('run')
+await page.keyboard.press('x')
+// A console of another kind: the newest drop of two heights.
+const cabin = articles.find(a => a.name === 'Cabin on its buffer').revisions[0]
+const dropped = (await (await fetch(`${base}/api/tests/${cabin.tests[0].id}`)).json()).test.plan
+const { id: drops } = await (
+  await fetch(`${base}/api/revisions/${cabin.id}/tests`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', 'x-hypomet-person': 'Mara%20Lindqvist' },
+    body: JSON.stringify({ title: 'Two heights', plan: { ...dropped, rungs: heightsOf(dropped.rungs) } }),
+  })
+).json()
+await prepareTest(base, drops)
+await page.goto(`${base}/tests/${drops}/run`, { waitUntil: 'networkidle' })
+await page.getByRole('region', { name: 'Start a run' }).getByLabel('Pace').selectOption('1')
+await page.getByRole('button', { name: 'Start the ladder' }).click()
+await page.getByText('Drop 1 recorded', { exact: true }).waitFor({ timeout: 60_000 })
+await shot('drop')
 
 await browser.close()
 server.removeAllListeners('exit')

@@ -18,7 +18,7 @@ useEventListener('drop', (e: DragEvent) => {
   const file = e.dataTransfer?.files[0]
   if (e.defaultPrevented || !file) return
   e.preventDefault()
-  dropped.value = file
+  dropped.bring(file)
   const test = [route.path, ...trail.value.map(t => t.to ?? '')]
     .map(path => /^\/tests\/(\d+)/.exec(path)?.[1])
     .find(Boolean)
@@ -42,9 +42,10 @@ onKeyStroke('/', e => {
 <template>
   <div class="flex min-h-screen flex-col">
     <AppBar :trail="trail" @find="finding = true" />
-    <ClientOnly><RunBand /></ClientOnly>
+    <ClientOnly><RunBand /><WaitingFile /></ClientOnly>
     <slot />
     <UndoNote />
+    <ClientOnly><AskName /></ClientOnly>
     <HintBubble />
     <LazyCommandPalette v-if="wasAsked" v-model:open="finding" />
   </div>

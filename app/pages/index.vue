@@ -36,14 +36,8 @@ const several = computed(() => (bench.value?.campaigns.length ?? 0) > 1)
         <Plus class="size-4" aria-hidden="true" />New campaign
       </button>
     </div>
-    <EmptyState
-      v-if="bench.campaigns.length === 0"
-      title="Nothing on the bench yet"
-      text="A campaign holds the articles under test, their limits and their tests. Start one, or stop
-        Hypomet and run “npm run demo” to see a filled one."
-      action="New campaign"
-      @act="creating = true"
-    />
+    <SampleComing v-if="bench.campaigns.length > 0" @there="refresh()" />
+    <EmptyBench v-if="bench.campaigns.length === 0" @create="creating = true" />
     <div v-else class="grid grid-cols-[minmax(0,1fr)_26rem] items-start gap-3">
       <div class="space-y-3">
         <section v-if="bench.running.length > 0" class="panel border-accent">

@@ -11,6 +11,8 @@ export const useCampaignStore = defineStore('campaign', () => {
       const { step } = await api.post('/api/registers/campaign', { campaignId: null, changes })
       undo.did(step, 'how numbers are written')
     },
+    sample: () => api.get('/api/sample'),
+    loadSample: () => api.post('/api/sample'),
     create: (campaign: BodyAt<'POST', '/api/campaigns'>) => api.post('/api/campaigns', campaign),
     createArticle: (article: BodyAt<'POST', '/api/articles'>) => api.post('/api/articles', article),
     createTest: (revisionId: number, test: BodyAt<'POST', `/api/revisions/${number}/tests`>) =>

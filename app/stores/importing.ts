@@ -1,3 +1,4 @@
+import { FILE_HEAD } from '~/composables/import/importMapping'
 import type { FilePreview } from '~/types/api'
 
 type Look = BodyAt<'POST', `/api/tests/${number}/look`>
@@ -8,6 +9,11 @@ export const useImportingStore = defineStore('importing', () => {
   const api = useApi()
   const { send, abort } = useUpload()
   return {
+    /** What a file holds before it belongs to any test: from its beginning, or from all of it where that is needed. */
+    async glance(file: File) {
+      const { preview } = await api.upload('/api/files/preview', new File([file.slice(0, FILE_HEAD)], file.name))
+      return preview ?? (await send<FilePreview>('/api/files', file, () => {})).preview
+    },
     preview: (testId: number, beginning: File, said: Record<string, string>) =>
       api.upload(
         `/api/tests/${testId}/preview?${new URLSearchParams(said)}` as `/api/tests/${number}/preview`,

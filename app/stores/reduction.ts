@@ -14,6 +14,9 @@ export const useReductionStore = defineStore('reduction', () => {
   return {
     figures,
     load,
+    gauges: (testId: number) => api.get(`/api/tests/${testId}/gauges`),
+    nameGauge: (testId: number, gauge: BodyAt<'PUT', `/api/tests/${number}/gauges`>) =>
+      api.put(`/api/tests/${testId}/gauges`, gauge),
     specimens: (testId: number) => api.get(`/api/tests/${testId}/specimens`),
     /** Tests of the same article that the same settings could reduce. */
     similar: (testId: number) => api.get(`/api/tests/${testId}/twins`),

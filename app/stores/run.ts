@@ -13,6 +13,8 @@ export const useRunStore = defineStore('run', () => {
     command: (runId: number, command: Command) => api.post(`/api/runs/${runId}/command`, command),
     resume: (runId: number) => api.post(`/api/runs/${runId}/resume`),
     close: (runId: number) => api.post(`/api/runs/${runId}/close`),
+    strike: (runId: number, strike: BodyAt<'POST', `/api/runs/${number}/strikes`>) =>
+      api.post(`/api/runs/${runId}/strikes`, strike),
     note: (runId: number, note: BodyAt<'POST', `/api/runs/${number}/notes`>) =>
       api.post(`/api/runs/${runId}/notes`, note),
   }

@@ -34,6 +34,8 @@ export interface Routes {
   'POST /api/datasets/:/steps': typeof import('../../server/api/datasets/[id]/steps.post').default
   'GET /api/datasets/:/strip': typeof import('../../server/api/datasets/[id]/strip.get').default
   'GET /api/datasets/:/targets': typeof import('../../server/api/datasets/[id]/targets.get').default
+  'POST /api/files': typeof import('../../server/api/files/index.post').default
+  'POST /api/files/preview': typeof import('../../server/api/files/preview.post').default
   'GET /api/health': typeof import('../../server/api/health.get').default
   'GET /api/index': typeof import('../../server/api/index/index.get').default
   'GET /api/jobs/:/events': typeof import('../../server/api/jobs/[id]/events.get').default
@@ -53,13 +55,18 @@ export interface Routes {
   'POST /api/runs/:/command': typeof import('../../server/api/runs/[id]/command.post').default
   'POST /api/runs/:/notes': typeof import('../../server/api/runs/[id]/notes.post').default
   'POST /api/runs/:/resume': typeof import('../../server/api/runs/[id]/resume.post').default
+  'POST /api/runs/:/strikes': typeof import('../../server/api/runs/[id]/strikes.post').default
   'GET /api/runs/going': typeof import('../../server/api/runs/going.get').default
+  'GET /api/sample': typeof import('../../server/api/sample/index.get').default
+  'POST /api/sample': typeof import('../../server/api/sample/index.post').default
   'GET /api/search': typeof import('../../server/api/search.get').default
   'GET /api/sensors/:/readings': typeof import('../../server/api/sensors/[id]/readings.get').default
   'GET /api/sensors': typeof import('../../server/api/sensors/index.get').default
   'POST /api/tests/:/accept': typeof import('../../server/api/tests/[id]/accept.post').default
   'GET /api/tests/:/evidence': typeof import('../../server/api/tests/[id]/evidence.get').default
   'POST /api/tests/:/files': typeof import('../../server/api/tests/[id]/files.post').default
+  'GET /api/tests/:/gauges': typeof import('../../server/api/tests/[id]/gauges.get').default
+  'PUT /api/tests/:/gauges': typeof import('../../server/api/tests/[id]/gauges.put').default
   'POST /api/tests/:/imports': typeof import('../../server/api/tests/[id]/imports.post').default
   'GET /api/tests/:': typeof import('../../server/api/tests/[id]/index.get').default
   'POST /api/tests/:/judge': typeof import('../../server/api/tests/[id]/judge.post').default

@@ -16,7 +16,8 @@ import { unpackRecord } from '../composables/record/unpackRecord'
 /** A record is sent once; then settings as often as a person changes them. */
 export type ReducerAsk = { id: number } & (
   | { what: 'load'; packed: ArrayBuffer; family: string; plan: unknown; view: PlanView | null }
-  | { what: 'propose' }
+  /** Anew, for a piece of the record that somebody chose. */
+  | { what: 'propose'; piece: unknown }
   /** Without figures named all are drawn. Quick: uncertainties go along with their values until something rests. */
   | { what: 'reduce'; settings: Record<string, unknown>; shown: string[] | null; quick: boolean }
 )
@@ -81,7 +82,8 @@ self.onmessage = ({ data }: MessageEvent<ReducerAsk>) => {
       else last = reduced.output.results
       return tell({ id, reduced })
     }
-    tell({ id, settings: proposeFor(held.family, held.record, held) })
+    const asked = data.what === 'propose' ? { piece: data.piece } : null
+    tell({ id, settings: proposeFor(held.family, held.record, { ...held, asked }) })
   } catch (e) {
     if (!isHypometError(e)) throw e
     tell({ id, refusal: toRefusal(e) })

@@ -38,6 +38,8 @@ interface Preview {
   about: string
   columns: { name: string; unit: string | null; isNumeric: boolean }[]
   guess: Record<string, { column: string; unit?: string }>
+  /** Columns of which any could be a channel: somebody says which. */
+  open: Record<string, string[]>
   delimiter?: string
   headerRow?: number
   numbers?: { style?: string }
@@ -78,6 +80,7 @@ export async function importFile(rest: string[], say: (progress: string) => void
       about: preview.about,
       columns: preview.columns.map(({ name, unit, isNumeric }) => ({ name, unit, isNumeric })),
       channels: preview.guess,
+      ...(Object.keys(preview.open).length > 0 ? { open: preview.open } : {}),
     })
   if (sent.known.length > 0 && !o.again)
     throw new HypometError(
@@ -86,8 +89,7 @@ export async function importFile(rest: string[], say: (progress: string) => void
         `imported again.`,
       { file: fileName },
     )
-  const channels =
-    o.channels === undefined ? preview.guess : (JSON.parse(readFileSync(o.channels, 'utf8')) as Preview['guess'])
+  const channels = o.channels === undefined ? guessed(preview, fileName) : readChannels(o.channels)
   const reading = {
     ...(preview.delimiter === undefined ? {} : { delimiter: preview.delimiter }),
     ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }),
@@ -117,6 +119,25 @@ export async function importFile(rest: string[], say: (progress: string) => void
     if (job.status !== 'running') throw fromRefusal(job.error!)
     say(`${Math.round(job.progress * 100)} % ${job.doing}`)
     await new Promise(resolve => setTimeout(resolve, 100))
+  }
+}
+
+/** As the file tells; what it leaves open is asked. */
+function guessed({ guess, open }: Preview, file: string): Preview['guess'] {
+  const [role, columns] = Object.entries(open)[0] ?? []
+  if (role === undefined) return guess
+  throw new HypometError(
+    'column-open',
+    `Several columns could be “${role}”: ${columns!.join(', ')}. Say which with --channels; --look shows the rest.`,
+    { file, path: `channels.${role}` },
+  )
+}
+
+function readChannels(path: string): Preview['guess'] {
+  try {
+    return JSON.parse(readFileSync(path, 'utf8')) as Preview['guess']
+  } catch (e) {
+    throw new HypometError('usage', `The file of --channels cannot be read: ${(e as Error).message}`, { file: path })
   }
 }
 

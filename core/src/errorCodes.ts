@@ -46,6 +46,7 @@ const TABLE = {
   // Channels and data
   'missing-channel': [422, 'A channel that the method needs has no column.'],
   'unknown-channel': [422, 'No channel of this name.'],
+  'column-open': [422, 'Several columns could be the same channel.'],
   'role-taken': [422, 'Two columns would be the same channel.'],
   'wrong-role': [422, 'The person does not hold the role that this needs.'],
   'main-clock': [422, 'The clock of the main record cannot be set: the others are set to it.'],
@@ -55,6 +56,7 @@ const TABLE = {
   'calibration-table': [422, 'A calibration table cannot be used.'],
   'over-range': [422, 'A reading is beyond the full scale of its sensor.'],
   'data-range': [422, 'Data are outside what the method can use.'],
+  'no-sample': [422, 'The files of the sample campaign are not there.'],
   'no-data': [422, 'There are no data where they are needed.'],
   'no-event': [422, 'The event that the method looks for is not in the record.'],
   'no-targets': [422, 'The record holds no image targets.'],
@@ -83,6 +85,7 @@ const TABLE = {
   'no-check-value': [422, 'The plan has no value for the check to be held against.'],
   settled: [422, 'This follows from elsewhere and cannot be set here.'],
   'already-running': [422, 'A run of this test is open.'],
+  'no-reading': [422, 'There is no reading by hand of this channel at this moment.'],
   'still-running': [422, 'The run goes on.'],
   'not-running': [422, 'The run is not going on.'],
   'not-interrupted': [422, 'The run was not interrupted.'],

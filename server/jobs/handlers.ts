@@ -1,7 +1,9 @@
 import type { JobContext } from './context'
 import {
   families,
+  glanceOf,
   HypometError,
+  MOST_GLANCES,
   proposeFor,
   reduceRecord,
   resolveChannels,
@@ -172,6 +174,8 @@ export async function previewColumns({ originals }: JobContext, { sha256, ...sai
   const { columns, about, numbers, sheet, sheets } = await columnsOf(path, format, said)
   return {
     about,
+    rowsSeen: columns[0]?.values.length ?? 0,
+    curves: Object.fromEntries(columns.slice(0, MOST_GLANCES).map(c => [c.name, glanceOf(c.values)])),
     ...(sheets ? { sheet, sheets, numbers } : {}),
     columns: columns.map(c => ({
       name: c.name,
@@ -233,7 +237,7 @@ export async function reduceDataset({ db }: JobContext, p: ReducePayload): Promi
 
 /** Settings that a stored record and its plan propose. */
 export async function proposeForDataset({ db }: JobContext, p: ReducePayload): Promise<Record<string, unknown>> {
-  return proposeFor(p.family, await storedRecord(db, p.datasetId, p.name), p)
+  return proposeFor(p.family, await storedRecord(db, p.datasetId, p.name), { ...p, asked: p.settings })
 }
 
 export const handlers = {

@@ -21,7 +21,11 @@ export const commandBody = z.object({
     'take',
     'pass',
     'read',
+    'strike',
   ]),
+  /** Of what is struck out: when it was read, s on the run's clock, and on which channel. */
+  at: z.number().nullable().default(null),
+  role: z.string().max(100).default(''),
   note: z.string().max(300).default(''),
   /** SI */
   value: z.number().nullable().default(null),

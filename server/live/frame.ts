@@ -1,4 +1,4 @@
-import type { HoldMean, LiveFlagCode, OnsetEstimate, Projection, RigPhase } from '@hypomet/core'
+import type { Ahead, HoldMean, LiveFigure, LiveFlagCode, OnsetEstimate, Projection, RigPhase } from '@hypomet/core'
 import type { LiveEvent } from '../db/schema'
 
 /** Least and most of channels since the frame before, and when; channels in the order in which they were asked for. */
@@ -59,6 +59,8 @@ export interface LiveNow {
   onset: { role: string; growth: number[]; overLoad: number[]; estimate: OnsetEstimate | null }
   /** Where watched temperatures are heading. */
   approaches: { role: string; steady: number; half: number; timeConstant: number }[]
+  /** What its kind of test is read for; null where load and governing reading say all. */
+  kind: { figures: LiveFigure[]; stands: string; ahead: Ahead | null; last: Ahead | null } | null
   recorder: RecorderState
   /** From a sample to what was done about it, ms: the newest, and the longest so far. */
   latency: { last: number; worst: number }

@@ -39,6 +39,8 @@ export class Readout {
   private readonly band: number
   private readonly U: number | null
   private readonly kinds: Map<string, Kind>
+  /** Channels that are read, and what is set. */
+  private readonly roles: string[]
   private every = 1
   private skipped = 0
   private lastRead = NaN
@@ -50,9 +52,14 @@ export class Readout {
     private readonly view: PlanView,
     private readonly isByHand: boolean,
     private readonly tare: Pick<Tare, 'zeroOf'>,
+    /** What its kind of test reads shakes by itself. */
+    private readonly isLively = false,
+    /** Nothing that it reads has a zero. */
+    private readonly isAbsolute = false,
   ) {
     const read = view.channels.filter(c => c.expression === null)
     const by = <V>(of: (c: (typeof read)[number]) => V) => Object.fromEntries(read.map(c => [c.role, of(c)]))
+    this.roles = [...new Set([...read.map(c => c.role), view.commanded.role])]
     this.kinds = new Map(plan.channels.map(c => [c.role, c.kind]))
     this.health = new LiveHealth({ labels: by(c => c.label), peaks: by(c => c.expectedPeak), rates: by(c => c.rate) })
     this.onset = new OnsetEstimator(view.maxTarget)
@@ -64,6 +71,8 @@ export class Readout {
   }
 
   zeroOf(role: string): number {
+    // What is set is no reading.
+    if (this.isAbsolute || !this.kinds.has(role)) return 0
     return hasZero(this.kinds.get(role)) ? this.tare.zeroOf(role) : 0
   }
 
@@ -72,7 +81,7 @@ export class Readout {
   }
 
   /** Samples, with the rung and phase that they were read on; what is wrong with them comes back. */
-  feed(block: RigBlock, before: Pick<RigState, 'rung'>, now: RigState): LiveFlag[] {
+  feed(block: RigBlock, before: Pick<RigState, 'rung' | 'phase'>, now: RigState): LiveFlag[] {
     const isZero = before.rung === 0 && now.rung === 0
     for (const [role, values] of Object.entries(block.channels)) {
       const good = values.findLast(Number.isFinite)
@@ -87,7 +96,8 @@ export class Readout {
     if (this.isByHand) return []
     return this.health.feed(block, {
       isZero,
-      quiet: now.phase === 'unloading' || now.phase === 'ended' || now.rung < before.rung,
+      quiet: this.isLively || now.phase === 'unloading' || now.phase === 'ended' || isLower(this.plan, now),
+      isMoved: now.phase === 'ramp' || before.phase === 'ramp',
     })
   }
 
@@ -148,6 +158,13 @@ export class Readout {
       )
   }
 
+  /** What was read on a rung counts anew: something of it was written down wrong. */
+  forget(rung: number | null): void {
+    if (rung === null) return
+    this.holds.forget(rung)
+    this.rungs?.forget(rung)
+  }
+
   /** s since a channel last gave a number; null before its first. */
   ageOf(role: string): number | null {
     const at = this.read.get(role)
@@ -157,7 +174,7 @@ export class Readout {
   now(
     state: RigState,
     watcher: Watcher,
-  ): Omit<LiveNow, 'tared' | 'controller' | 'watching' | 'recorder' | 'latency' | 'source'> {
+  ): Omit<LiveNow, 'kind' | 'tared' | 'controller' | 'watching' | 'recorder' | 'latency' | 'source'> {
     const { view } = this
     const finite = (v: number | undefined) => (v === undefined || !Number.isFinite(v) ? null : Number(v.toPrecision(7)))
     const read = view.channels.filter(c => c.expression === null)
@@ -170,9 +187,9 @@ export class Readout {
     const watched = estimates.find(e => e.onset !== null)
     return {
       latest: Object.fromEntries(
-        read.map(c => [
-          c.role,
-          finite(this.latest[c.role] === undefined ? undefined : this.latest[c.role]! - this.zeroOf(c.role)),
+        this.roles.map(role => [
+          role,
+          finite(this.latest[role] === undefined ? undefined : this.latest[role]! - this.zeroOf(role)),
         ]),
       ),
       // Of those that have an age: a number that is older than it looks is worse than none.
@@ -198,3 +215,7 @@ export class Readout {
     }
   }
 }
+
+/** The rung that is gone to lies below the one before it. */
+export const isLower = ({ rungs }: Plan, { rung }: Pick<RigState, 'rung'>): boolean =>
+  rung > 0 && rungs[rung]!.target < rungs[rung - 1]!.target

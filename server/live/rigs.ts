@@ -9,8 +9,22 @@ import { driverOf, type RunSetUp } from './runSetUp'
 /** What may be said to a run; `value` is a reading or a load, SI. */
 export interface RunCommand {
   command:
-    RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read' | 'tare' | 'let-go'
+    | RigCommand
+    | 'call-out'
+    | 'mark'
+    | 'photo'
+    | 'reason'
+    | 'deviation'
+    | 'take'
+    | 'pass'
+    | 'read'
+    | 'strike'
+    | 'tare'
+    | 'let-go'
   note: string
+  /** Of what is struck out: when it was read, s on the run's clock, and on which channel. */
+  at?: number | null
+  role?: string
   /** Of a break. */
   mode?: string
   place?: string
@@ -22,7 +36,7 @@ export interface RunCommand {
   readings?: Record<string, number>
 }
 
-const NAMED = new Set<RunCommand['command']>(['go', 'count-down', 'take', 'deviation', 'broke', 'tare'])
+const NAMED = new Set<RunCommand['command']>(['go', 'count-down', 'take', 'deviation', 'broke', 'tare', 'strike'])
 
 /** What runs have to say to where the database is. */
 export interface Told {
@@ -102,7 +116,7 @@ export class LiveRigs implements Rigs, RigConsoles {
   command(
     runId: number,
     by: string,
-    { command, note, value, to, seconds, readings = {}, mode = '', place = '' }: RunCommand,
+    { command, note, value, to, seconds, readings = {}, mode = '', place = '', at = null, role = '' }: RunCommand,
   ): void {
     const live = this.live.get(runId)
     if (!live) throw new HypometError('not-running', 'This run is not going on.')
@@ -117,6 +131,10 @@ export class LiveRigs implements Rigs, RigConsoles {
     switch (command) {
       case 'call-out':
         return value === null ? live.note(command, by, note) : live.shout(by, value, note)
+      case 'strike':
+        if (at === null || value === null)
+          throw new HypometError('no-reading', 'Say which reading is struck out, and what is right.', { path: 'value' })
+        return live.strike(by, at, role, value, note)
       case 'mark':
       case 'photo':
       case 'reason':

@@ -1,9 +1,16 @@
 import {
   formatQuantity,
+  hasZero,
   HypometError,
+  liveKindOf,
   nextLoading,
+  isReadAfter,
+  readingAt,
+  readsCommanded,
+  struckOut,
   Tare,
   Watcher,
+  withSetPoint,
   type LiveFlag,
   type Plan,
   type PlanView,
@@ -18,7 +25,8 @@ import { causesOf } from './causes'
 import type { CrewDriver } from './drivers/crew'
 import type { Driver, Said } from './drivers/driver'
 import type { LiveFrame, LiveNow } from './frame'
-import { Readout } from './readout'
+import { KindOfRun } from './kindOfRun'
+import { isLower, Readout } from './readout'
 import type { RunGroup } from '../db/tests/runs'
 import type { Recorder } from '../db/records/recorder'
 import { SilenceGuard } from './silenceGuard'
@@ -37,6 +45,7 @@ export interface LiveOptions {
   testId: number
   /** Of the test, as people call it. */
   title: string
+  family: string
   plan: Plan
   view: PlanView
   pace: number
@@ -81,6 +90,8 @@ export class LiveRun {
   private readonly watcher: Watcher
   private readonly tare: Tare
   private readonly guard: SilenceGuard | null
+  /** What of it is its kind's own. */
+  private readonly kind: KindOfRun
   private readonly outputs: AbortOutputs
   private isLetGo = false
   private readonly strips: Strips
@@ -100,9 +111,21 @@ export class LiveRun {
   constructor(private readonly o: LiveOptions) {
     const { plan, view } = o
     this.tare = new Tare(view.commanded.role, view.maxTarget)
-    this.readout = new Readout(plan, view, o.driver.isByHand ?? false, this.tare)
+    const { isLively, isAbsolute } = liveKindOf(o.family) ?? {}
+    this.readout = new Readout(plan, view, o.driver.isByHand ?? false, this.tare, isLively, isAbsolute)
     if (o.driver.follower) o.driver.follower.zeroOf = () => this.readout.zeroOf(view.commanded.role)
-    const read = new Set(o.groups.flatMap(g => g.roles))
+    this.kind = new KindOfRun({
+      family: o.family,
+      plan,
+      view,
+      prefer: o.prefer,
+      isByHand: o.driver.isByHand ?? false,
+      zeroOf: role => this.readout.zeroOf(role),
+      keep: block => this.store.keep(block),
+      tell: ({ kind, t, note, value, reading }) => this.addEvent({ kind, t, note, value, reading, by: 'rig' }),
+    })
+    // What is set and not read falls silent on every way from one rung to the next.
+    const read = new Set(o.groups.flatMap(g => g.roles).filter(r => plan.channels.some(c => c.role === r)))
     this.guard = o.driver.isByHand ? null : new SilenceGuard(plan, view, read, o.pace)
     // What is rehearsed reaches nothing outside.
     this.outputs = new AbortOutputs(o.recorder ? plan.onAbort : [], (isTaken, words, output) =>
@@ -222,13 +245,16 @@ export class LiveRun {
   private tareNow(by: string, how: string): void {
     const { t } = this.o.driver.state
     const { zeros } = this.tare.take(t)
-    const { commanded } = this.o.view
-    const { mean = 0, sd = 0 } = zeros[commanded.role] ?? {}
-    const show = (si: number) => formatQuantity(si, commanded.kind, { prefer: this.o.prefer, digits: 2 })
+    const { commanded, read, channels } = this.o.view
+    // What is set has no zero of its own.
+    const { role, kind } = readsCommanded(this.o.plan) && hasZero(commanded.kind) ? commanded : read
+    const label = channels.find(c => c.role === role)?.label ?? commanded.label
+    const { mean = 0, sd = 0 } = zeros[role] ?? {}
+    const show = (si: number) => formatQuantity(si, kind, { prefer: this.o.prefer, digits: 2 })
     this.note(
       'tare',
       by,
-      `zero of ${Object.keys(zeros).length} channels; ${commanded.label.toLowerCase()} ${show(mean)}, scatter ` +
+      `zero of ${Object.keys(zeros).length} channels; ${label.toLowerCase()} ${show(mean)}, scatter ` +
         `${show(sd)}${how ? `; ${how}` : ''}`,
     )
   }
@@ -291,6 +317,27 @@ export class LiveRun {
       by,
       role: Object.keys(readings).join(' '),
     })
+  }
+
+  /**
+   * A reading that was written down wrong is struck out, the right one beside it: both stay. SI.
+   *
+   * @param at  s on the run's clock when it was read
+   * @throws HypometError `no-reading`
+   */
+  strike(by: string, at: number, role: string, right: number, note: string): void {
+    const driver = this.o.driver as Partial<CrewDriver> & Driver
+    this.assertControls(by)
+    const found = driver.correct ? readingAt(this.events, at, role) : undefined
+    const { said, words } = struckOut(this.o, found, { at, role, right, note })
+    // One that nobody has read since stands until now: from here on the right one does.
+    if (!isReadAfter(this.events, at, role)) {
+      driver.correct?.(role, right)
+      // What was read before anything is on is the zero.
+      if (said.rung === 0) this.readZero(by, { [role]: right })
+    }
+    this.readout.forget(said.rung)
+    this.addEvent({ ...words, t: at, rung: said.rung, by })
   }
 
   private readZero(by: string, readings: Readonly<Record<string, number>>): void {
@@ -384,6 +431,7 @@ export class LiveRun {
     const before = this.o.driver.state
     const { blocks, said, arrived } = this.o.driver.poll(elapsed)
     for (const block of blocks) this.look(block, before, arrived)
+    this.kind.leave(before, this.o.driver.state)
     this.guardSilence()
     this.proposeTare(before)
     if (blocks.some(b => b.t.length > 0)) this.time(blocks, elapsed, arrived)
@@ -415,8 +463,10 @@ export class LiveRun {
   }
 
   private look(raw: RigBlock, before: RigState, arrived: number | null): void {
-    const { state } = this.o.driver
-    const block = withGaps(raw)
+    const { driver, plan, view } = this.o
+    const { state } = driver
+    const isMain = (raw.group ?? 0) === 0
+    const block = isMain ? withSetPoint(withGaps(raw), plan, before, state) : withGaps(raw)
     this.tare.feed(block)
     const isHold = state.phase !== 'ramp' && state.phase !== 'unloading' && before.rung === state.rung
     const crossed = this.watcher.feed(raw, {
@@ -431,8 +481,10 @@ export class LiveRun {
     }
     for (const flag of this.readout.feed(block, before, state)) this.say(flag)
     this.strips.feed(block)
-    this.store.keep(block)
-    const { commanded, read } = this.o.view
+    // A long block may end as its rung is left: what was read belongs to where it began.
+    const { rung, phase } = before
+    this.kind.take(block, raw, { ...state, rung, phase, elapsed: before.elapsed + state.t - before.t })
+    const { commanded, read } = view
     if (!block.channels[commanded.role]) return
     const stride = Math.max(1, Math.ceil(block.t.length / POINTS_A_FRAME))
     for (
@@ -525,6 +577,7 @@ export class LiveRun {
     const { driver } = this.o
     return {
       ...this.readout.now(driver.state, this.watcher),
+      kind: this.kind.now(driver.state),
       tared: this.tare.taken?.t ?? null,
       controller: this.controller,
       watching: [...new Set([...this.consoles].map(c => c.who))],
@@ -582,10 +635,6 @@ export class LiveRun {
 }
 
 const finite = (v: number | null | undefined): number | null => (typeof v === 'number' && Number.isFinite(v) ? v : null)
-
-/** The rung that is gone to lies below the one before it. */
-const isLower = ({ rungs }: Plan, { rung }: RigState): boolean =>
-  rung > 0 && rungs[rung]!.target < rungs[rung - 1]!.target
 
 /** What is no number is a gap: it is drawn, averaged and stored as one. */
 function withGaps(block: RigBlock): RigBlock {

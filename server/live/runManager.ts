@@ -2,6 +2,7 @@ import {
   drawFaults,
   HypometError,
   planningOf,
+  setPointsOf,
   type Fault,
   type PlanView,
   type RigState,
@@ -86,12 +87,7 @@ export class RunManager<R extends Rigs = LiveRigs> {
         from.source === 'rig'
           ? simulatedGroups(viewed, { ...simulated, seed })
           : [{ rate: viewed.plan.rate, roles: rolesOf(from, viewed) }]
-      const datasetId = await openRecords(
-        db,
-        testId,
-        { view: viewed.view, source: from.source, name: nameOf(from) },
-        groups,
-      )
+      const datasetId = await openRecords(db, testId, { ...viewed, source: from.source, name: nameOf(from) }, groups)
       const rigState =
         from.source === 'rig'
           ? simulatedStart(viewed, { ...simulated, seed }, faultsOf(from.faults ?? [], seed, viewed.view))
@@ -134,7 +130,8 @@ export class RunManager<R extends Rigs = LiveRigs> {
       stored: 0,
     }))
     const further = { begin: 0, controls: by, isRehearsal: true, before: null }
-    await this.rigs.begin({ runId, testId, title, ...viewed, pace, prefer, groups, driver, ...further })
+    const { family } = simulated
+    await this.rigs.begin({ runId, testId, title, family, ...viewed, pace, prefer, groups, driver, ...further })
     return runId
   }
 
@@ -201,6 +198,7 @@ export class RunManager<R extends Rigs = LiveRigs> {
       runId,
       testId: r.testId,
       title,
+      family: simulated.family,
       ...viewed,
       pace: r.pace,
       prefer,
@@ -253,9 +251,11 @@ const neededOf = (family: string, { view }: Pick<ViewedPlan, 'view'>): string[] 
     view.channels.some(c => c.role === role),
   )
 
-function rolesOf(from: Exclude<StartOf, { source: 'rig' }>, { view }: Pick<ViewedPlan, 'view'>): string[] {
+function rolesOf(from: Exclude<StartOf, { source: 'rig' }>, { plan, view }: Prepared['viewed']): string[] {
   const read = view.channels.filter(c => c.expression === null).map(c => c.role)
-  return from.source === 'stream' ? read.filter(role => from.setUp.channels[role]) : read
+  const had = from.source === 'stream' ? read.filter(role => from.setUp.channels[role]) : read
+  // What is set and not read stands in the record as well.
+  return [...new Set([...had, ...setPointsOf(plan).map(s => s.role), view.commanded.role])]
 }
 
 const nameOf = (from: StartOf): string => {

@@ -38,6 +38,8 @@ export interface RunSetUp {
   testId: number
   /** Of the test, as people call it. */
   title: string
+  /** Kind of test. */
+  family: string
   plan: Plan
   view: PlanView
   pace: number

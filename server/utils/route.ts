@@ -69,8 +69,17 @@ export function idOf(event: H3Event, name = 'id'): number {
   return id
 }
 
-/** Who is at the keyboard, as they said. */
-export const personOf = (event: H3Event): string => personInHeader(getRequestHeader(event, 'x-hypomet-person'))
+/**
+ * Who is at the keyboard, as they said. A page on which nobody has said it yet asks, and sends the same again; what
+ * comes from elsewhere may do without.
+ *
+ * @throws HypometError `missing-name`
+ */
+export function personOf(event: H3Event): string {
+  const header = getRequestHeader(event, 'x-hypomet-person')
+  if (header === '') throw new HypometError('missing-name', 'Say who you are first: every change bears a name.')
+  return personInHeader(header)
+}
 
 /** The register that the address names. */
 export const registerOf = (event: H3Event): string => getRouterParam(event, 'register') ?? ''

@@ -1,7 +1,13 @@
 <script setup lang="ts">
 import { FileUp, Square } from '@lucide/vue'
 import { findUnit, formatQuantity, readStamp, rolesOfPlan } from '@hypomet/core'
-import { channelsToSend, guessedMapping, mappingProblem, type MappedColumn } from '~/composables/import/importMapping'
+import {
+  channelsToSend,
+  FILE_HEAD,
+  guessedMapping,
+  mappingProblem,
+  type MappedColumn,
+} from '~/composables/import/importMapping'
 import { brokeOf, RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
 import type { FilePreview } from '~/types/api'
 import type { Said } from './DialectFields.vue'
@@ -44,10 +50,7 @@ const needed = computed(() =>
 )
 
 const LOGGER_FILES = '.csv,.txt,.tsv,.dat,.gz,.xlsx,.parquet,.npy,.npz,.wav,.unv,.uff,text/*'
-/** As much of a file as shows what it is. */
-const HEAD = 256 * 1024
-const look = (chosen: File | undefined) =>
-  chosen &&
+const look = (chosen: File) =>
   run(async () => {
     file.value = null
     const preview = await seen(chosen, {})
@@ -70,7 +73,7 @@ async function seen(chosen: File, said: Said): Promise<Preview> {
     return (await importing.look(testId.value, { sha256: sentAlready.kept.sha256, ...said })).preview
   const { preview } = await importing.preview(
     testId.value,
-    new File([chosen.slice(0, HEAD)], chosen.name),
+    new File([chosen.slice(0, FILE_HEAD)], chosen.name),
     Object.fromEntries(stated),
   )
   return preview ?? (await kept(chosen)).preview
@@ -91,17 +94,7 @@ async function kept(chosen: File): Promise<FilePreview> {
 }
 let sentAlready: { file: File; kept: FilePreview } | null = null
 const dropped = useDroppedFile()
-onMounted(() =>
-  watch(
-    dropped,
-    chosen => {
-      if (!chosen) return
-      dropped.value = null
-      void look(chosen)
-    },
-    { immediate: true },
-  ),
-)
+useShownFile(look)
 const clockShift = computed(() => typedNumber(clock.value))
 const openNumber = computed(() => file.value?.preview.numbers?.open ?? null)
 const unready = computed(
@@ -114,7 +107,7 @@ const unready = computed(
 const lacking = computed(() => {
   const there = [
     ...Object.entries(mapping.value)
-      .filter(([, m]) => m.column !== '')
+      .filter(([, m]) => m.column !== '' || m.open)
       .map(([role]) => role),
     ...(joins.value ? held.value : []),
   ]
@@ -149,6 +142,7 @@ const begin = () =>
       ...(joins.value ? { joins: mainRecord.value!.id, clockOffset: clockShift.value } : {}),
     })
     await follow(jobId)
+    dropped.done()
     known.value = []
     const joined = joins.value
     await store.refresh()
@@ -189,7 +183,7 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
       label="Logger file"
       :accept="LOGGER_FILES"
       class="block rounded-lg text-center"
-      @files="look($event[0])"
+      @files="dropped.bring($event[0]!)"
     >
       <span
         :class="[

@@ -7,6 +7,7 @@ const props = defineProps<{ preview: FilePreview['preview']; mapping: Record<str
 const columns = computed(() => props.preview.columns)
 const planned = computed(() => props.preview.planned.filter(p => p.role in props.mapping))
 const samples = (role: string) => columns.value.find(c => c.name === props.mapping[role]!.column)?.samples.join('  ')
+const curveOf = (role: string) => props.preview.curves[props.mapping[role]!.column]
 const calibrated = ref<string | null>(null)
 const words = ({ calibration: { table, scale, offset } }: MappedColumn) =>
   table
@@ -17,6 +18,13 @@ const words = ({ calibration: { table, scale, offset } }: MappedColumn) =>
       ]
         .join(' ')
         .trim() || 'as read'
+/** How sure a proposal is, and by what. */
+const WHY = {
+  remembered: 'as in the last import',
+  stamps: 'it holds times of day',
+  name: 'by its name',
+  unit: 'by its unit alone',
+}
 /** A column's own unit comes with it. */
 function choose(role: string): void {
   const unit = columns.value.find(c => c.name === props.mapping[role]!.column)?.unit
@@ -32,7 +40,7 @@ function choose(role: string): void {
         <th>Column</th>
         <th>Unit</th>
         <th>Calibration</th>
-        <th>First values</th>
+        <th>First values{{ preview.rowsSeen > 0 ? `, over ${preview.rowsSeen.toLocaleString('en')} rows` : '' }}</th>
       </tr>
     </thead>
     <tbody>
@@ -41,14 +49,16 @@ function choose(role: string): void {
         <td>
           <select
             v-model="mapping[p.role]!.column"
-            class="field"
+            class="field min-w-36"
             :aria-label="`Column of ${p.label}`"
             @change="choose(p.role)"
           >
             <option value="">
               {{
                 p.role !== 't'
-                  ? 'not in this file'
+                  ? mapping[p.role]!.open
+                    ? 'which one?'
+                    : 'not in this file'
                   : mapping['t']?.isOptional
                     ? 'none: rows without a clock'
                     : 'none: a fixed rate'
@@ -56,6 +66,16 @@ function choose(role: string): void {
             </option>
             <option v-for="c in columns" :key="c.name" :value="c.name">{{ c.name }}</option>
           </select>
+          <p v-if="mapping[p.role]!.open && mapping[p.role]!.column === ''" class="text-xs text-open">
+            {{ mapping[p.role]!.open!.join(', ') }}: which?
+            <button type="button" class="underline" @click="delete mapping[p.role]!.open">None of them</button>
+          </p>
+          <p
+            v-else-if="preview.guess[p.role]?.column === mapping[p.role]!.column && preview.sure[p.role]"
+            class="text-2xs text-quiet"
+          >
+            {{ WHY[preview.sure[p.role]!] }}
+          </p>
         </td>
         <td>
           <span v-if="mapping[p.role]!.isText" class="text-xs text-quiet">words</span
@@ -79,7 +99,12 @@ function choose(role: string): void {
             {{ words(mapping[p.role]!) }}
           </button>
         </td>
-        <td class="max-w-40 truncate text-xs text-quiet">{{ samples(p.role) }}</td>
+        <td class="max-w-40 text-2xs text-quiet">
+          <span class="block truncate">{{ samples(p.role) }}</span><GlanceCurve
+            v-if="curveOf(p.role)"
+            :curve="curveOf(p.role)!"
+          />
+        </td>
       </tr>
     </tbody>
   </table>

@@ -28,7 +28,7 @@ function words(d: Deciding): string {
     case 'again':
       return d.why === 'invalid' ? 'A run that counts.' : 'A run that gives this value.'
     case 'uncertainty':
-      return 'A word on how far it may be off: its sensor named in the plan, with its certificate.'
+      return 'A word on how far it may be off: its sensor named, with its certificate or its accuracy.'
     case 'narrow':
       return [
         `U must fall from ${gap(d.from)} to ${gap(d.to)}${d.then === 'fail' ? ', and the value then fails' : ''}`,
@@ -84,9 +84,9 @@ const plan = (d: Deciding) =>
         <span class="flex shrink-0 gap-1">
           <NuxtLink
             v-if="d.kind === 'narrow' || d.kind === 'uncertainty'"
-            :to="`/tests/${page.test.id}/plan`"
+            :to="`/tests/${page.test.id}/reduce`"
             class="button px-1.5 py-0.5 text-xs"
-            ><SlidersHorizontal class="size-3.5" aria-hidden="true" />Sensors of the plan</NuxtLink
+            ><SlidersHorizontal class="size-3.5" aria-hidden="true" />Name the sensors</NuxtLink
           ><button
             v-if="d.kind !== 'uncertainty'"
             type="button"

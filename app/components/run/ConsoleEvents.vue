@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import type { ConsoleView } from '~/composables/run/useConsole'
+import type { LiveEvent } from '~/types/api'
 import type { LiveView } from '~/composables/run/useLiveRun'
 
 /** What happened, newest first, and beneath it whether recorder and watch keep up, and who looks on. */
-const props = defineProps<{ live: LiveView; console: ConsoleView; rehearsal?: boolean }>()
-const emit = defineEmits<{ 'let-go': [] }>()
+const props = defineProps<{ live: LiveView; console: ConsoleView; rehearsal?: boolean; byHand?: boolean }>()
+const emit = defineEmits<{
+  'let-go': []
+  strike: [what: { at: number; role: string; value: number; note: string }]
+}>()
 const { showLoad, showReading, zero, isOneReading } = props.console
 const LOUD = new Set([
   'watch',
@@ -20,6 +24,8 @@ const LOUD = new Set([
   'overload',
   'clock',
 ])
+const wrong = ref<LiveEvent | null>(null)
+const struck = computed(() => struckTimes(props.live.events.value))
 const newest = computed(() => props.live.events.value.slice(-200).toReversed())
 const words = (e: { kind: string; note: string }) => (e.note ? `${e.kind}: ${e.note}` : e.kind)
 const now = computed(() => props.live.now.value)
@@ -41,12 +47,20 @@ const kept = computed(() => {
     <ol class="flex-1 overflow-y-auto text-sm" aria-live="polite" tabindex="0" aria-label="Events, newest first">
       <li v-for="(e, i) in newest" :key="live.events.value.length - i" class="border-b border-line/60 py-1">
         <span class="mr-2 text-quiet">{{ clockText(e.t) }}</span><span
-          :class="['font-medium', LOUD.has(e.kind) ? 'text-open' : '']"
+          :class="['font-medium', LOUD.has(e.kind) ? 'text-open' : '', struck.has(e) ? 'line-through' : '']"
           >{{ words(e) }}</span
         >
         <span class="block text-xs text-quiet"
           >{{ e.value === null ? '' : `${showLoad(e.value - zero.commanded)} · `
-          }}{{ e.reading === null || isOneReading ? '' : `${showReading(e.reading - zero.read)} · ` }}{{ e.by }}</span
+          }}{{ e.reading === null || isOneReading ? '' : `${showReading(e.reading - zero.read)} · ` }}{{ e.by }}
+          <button
+            v-if="byHand && e.kind === 'call-out' && e.role"
+            type="button"
+            class="ml-1 cursor-pointer underline"
+            @click="wrong = e"
+          >
+            Strike out
+          </button></span
         >
       </li>
     </ol>
@@ -73,5 +87,6 @@ const kept = computed(() => {
       <dt class="text-quiet">Looking on</dt>
       <dd class="truncate">{{ now?.watching.join(', ') }}</dd>
     </dl>
+    <StrikeDialog :said="wrong" @close="wrong = null" @strike="((wrong = null), emit('strike', $event))" />
   </section>
 </template>

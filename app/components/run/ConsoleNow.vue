@@ -5,7 +5,7 @@ import type { LiveView } from '~/composables/run/useLiveRun'
 
 /** What is on, what it does, and where that leads: readable at three metres. */
 const props = defineProps<{ live: LiveView; console: ConsoleView; rehearsal?: boolean; byHand?: boolean }>()
-const { units } = useTest()
+const { page, units } = useTest()
 const {
   view,
   labelOf,
@@ -22,6 +22,9 @@ const {
   next,
   loadsNext,
   governing,
+  kind,
+  isLively,
+  figureText,
 } = props.console
 const words: Record<string, string> = {
   ramp: 'Loading',
@@ -31,6 +34,8 @@ const words: Record<string, string> = {
   unloading: 'Unloading',
   ended: 'Run ended',
 }
+/** Where a run of its kind stands, while nothing else is to be done about it. */
+const stands = computed(() => (phase.value === 'hold' || phase.value === 'ramp' ? (kind.value?.stands ?? '') : ''))
 const left = computed(() =>
   Math.max(0, Math.round((view.value.rungs[rung.value]?.hold ?? 0) - (props.live.state.value?.elapsed ?? 0))),
 )
@@ -44,6 +49,7 @@ const below = computed(() => {
   if (phase.value === 'ramp' && props.byHand) return 'read it when it is on'
   return ' '
 })
+const FOUR = 'lg:grid-cols-[minmax(8.5rem,auto)_1fr_1fr_1.3fr]'
 const STALE = 1
 const LATE = 3
 const large = (role: string) => [
@@ -68,8 +74,21 @@ const late = computed(() => {
 const shown = (p: { value: number; half: number }) =>
   units.result({ value: p.value, bound: 'exact', u: p.half / 2, k: 2 }, view.value.read.kind)
 
+/** Of what its kind is read for, the first that a limit is set on: what it has come to, which Reduce decides on. */
+const ofKind = computed(() => {
+  for (const f of kind.value?.figures ?? []) {
+    const limit = page.value.limits.find(l => l.quantity === f.key)
+    if (!limit || f.value === null) continue
+    const isMet = limit.comparator === 'atMost' ? f.value <= limit.value : f.value >= limit.value
+    const result = { value: f.value, bound: 'exact' as const, ...(f.half === null ? {} : { u: f.half / 2, k: 2 }) }
+    const verdict: Verdict = isMet || limit.comparator === 'atLeast' ? 'undecided' : 'fail'
+    return { limit, result, verdict, to: 'as read now', kind: f.kind }
+  }
+  return null
+})
 /** A reading against its limit as it is heading; what is loaded itself is at least what is on. */
 const rail = computed(() => {
+  if (kind.value) return ofKind.value
   const limit = governing.value
   if (!limit) return null
   if (isOneReading.value) {
@@ -103,7 +122,8 @@ const rail = computed(() => {
 <template>
   <section
     :class="[
-      'panel grid grid-cols-2 items-center gap-x-6 gap-y-2 lg:grid-cols-[minmax(8.5rem,auto)_1fr_1fr_1.3fr]',
+      'panel grid grid-cols-2 items-center gap-x-6 gap-y-2',
+      kind ? 'lg:grid-cols-[minmax(8.5rem,auto)_1fr_minmax(14rem,18rem)]' : FOUR,
       rehearsal ? 'border-2! border-dashed border-open!' : '',
     ]"
     aria-label="Now"
@@ -125,20 +145,27 @@ const rail = computed(() => {
         ]"
         role="status"
       >
-        {{ words[phase] }}
+        {{ stands || words[phase] }}
       </p>
       <p :class="['text-sm', live.now.value?.source === 'lost' ? 'font-semibold text-fail' : 'text-quiet']">
         {{ countdown !== null ? 'baseline for the cameras' : below }}
       </p>
     </div>
-    <div class="min-w-0">
+    <ConsoleFigures
+      v-if="kind"
+      class="max-lg:col-span-2"
+      :figures="kind.figures"
+      :text="figureText"
+      :age="ageOf(view.read.role)"
+    />
+    <div v-if="!kind" class="min-w-0">
       <p class="truncate text-sm text-quiet">{{ labelOf(view.commanded.role) }} · target {{ showLoad(target) }}</p>
       <p :class="large(view.commanded.role)" data-testid="load">{{ loadText }}</p>
       <p v-if="ageOf(view.commanded.role) >= STALE" class="text-sm font-semibold text-fail" data-age>
         {{ ageWords(view.commanded.role) }}
       </p>
     </div>
-    <div class="min-w-0">
+    <div v-if="!kind" class="min-w-0">
       <template v-if="!isOneReading"
         ><p class="truncate text-sm text-quiet">
           {{ labelOf(view.read.role)
@@ -158,7 +185,10 @@ const rail = computed(() => {
         </p></template
       >
     </div>
-    <div class="min-w-0">
+    <div class="min-w-0 max-lg:col-span-2">
+      <p v-if="kind" class="truncate text-sm text-quiet">
+        {{ labelOf(view.commanded.role) }} {{ isLively ? '' : loadText }} · target {{ showLoad(target) }}
+      </p>
       <template v-if="rail">
         <p class="truncate text-sm text-quiet">{{ rail.limit.name }}, {{ rail.to }}</p>
         <LimitRail
@@ -167,12 +197,12 @@ const rail = computed(() => {
           :comparator="rail.limit.comparator"
           :result="rail.result"
           :verdict="rail.verdict"
-          :show="v => units.show(v, view.read.kind, { digits: 3 })"
+          :show="v => units.show(v, 'kind' in rail! ? rail.kind : view.read.kind, { digits: 3 })"
         />
       </template>
       <p class="truncate text-sm text-quiet">
         {{ !next ? 'Last rung' : `Next ${next.target === 0 ? 'zero' : showLoad(next.target)}`
-        }}<template v-if="loadsNext && live.now.value?.next"
+        }}<template v-if="loadsNext && live.now.value?.next && !isLively"
           >{{ loadsNext === next || phase === 'ramp' ? '' : ` · then ${showLoad(loadsNext.target)}` }} →
           <strong class="text-ink">{{ shown(live.now.value.next) }}</strong> by
           {{ live.now.value.next.from === 'readings' ? 'the readings so far' : 'the calculation' }}</template

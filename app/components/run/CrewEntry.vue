@@ -16,16 +16,22 @@ const first = useTemplateRef<HTMLElement>('first')
 const sensorU = (role: string) => view.value.channels.find(c => c.role === role)?.U ?? null
 const isEmpty = computed(() => read.value.every(c => typed[c.role] == null))
 
+const readings = computed((): Record<string, number> =>
+  Object.fromEntries(
+    read.value.flatMap(c => (typed[c.role] == null ? [] : [[c.role, parseSettings(quantity(c.kind), typed[c.role]!)]])),
+  ),
+)
+/** What its gauge cannot read: asked once before it is taken. */
+const beyond = computed(() =>
+  read.value.filter(c => c.fullScale !== null && Math.abs(readings.value[c.role] ?? 0) > c.fullScale),
+)
+const isAsked = ref(false)
+watch(readings, () => (isAsked.value = false))
+
 function write(): void {
   if (isEmpty.value) return
-  emit(
-    'read',
-    Object.fromEntries(
-      read.value.flatMap(c =>
-        typed[c.role] == null ? [] : [[c.role, parseSettings(quantity(c.kind), typed[c.role]!)]],
-      ),
-    ),
-  )
+  if (beyond.value.length > 0 && !isAsked.value) return void (isAsked.value = true)
+  emit('read', readings.value)
   for (const c of read.value) typed[c.role] = null
   void focus()
 }
@@ -77,8 +83,19 @@ function uncertaintyWords(role: string, kind: Kind): string {
         </p>
       </div>
     </div>
+    <p
+      v-for="c in isAsked ? beyond : []"
+      :key="c.role"
+      role="alert"
+      class="text-lg font-semibold text-open"
+      data-beyond
+    >
+      {{ c.label }}: {{ units.show(readings[c.role]!, c.kind, { digits: 4 }) }} is beyond the
+      {{ units.show(c.fullScale!, c.kind, { digits: 3 }) }} of its gauge. Was it read like that? Enter once more writes
+      it down; else mend it.
+    </p>
     <button class="button-main self-start px-6 py-3 text-lg" :disabled="isEmpty">
-      Write down <span class="key">Enter</span>
+      {{ isAsked ? 'It was: write it down' : 'Write down' }} <span class="key">Enter</span>
     </button>
   </form>
 </template>

@@ -66,12 +66,40 @@ const ladder = computed(() =>
   }),
 )
 
+/** The newest drop or shot, on a clock that begins with its trigger. */
+function newest({ role, t, y }: { role: string; t: number[]; y: number[] }): Figure {
+  const kind = view.value.channels.find(c => c.role === role)?.kind ?? view.value.read.kind
+  return {
+    x: { label: 'Time from its trigger', kind: 'time' },
+    y: { label: labelOf(role), kind },
+    series: [{ name: 'Newest', style: 'measured', x: t, y }],
+    lines: [],
+  }
+}
+
+/** What is read over time, and where it is heading from now on. */
+function overTime(t: readonly number[], read: readonly number[]): Figure {
+  const { role, kind } = view.value.read
+  const ahead = board.kind.value?.ahead
+  return {
+    x: { label: 'Time', kind: 'time' },
+    y: { label: labelOf(role), kind },
+    series: [
+      { name: 'Measured', style: 'measured', x: [...t], y: read.map(v => v - zero.value.read) },
+      ...(ahead?.role === role ? [{ name: 'From now on', style: 'predicted' as const, x: ahead.t, y: ahead.y }] : []),
+    ],
+    lines: [],
+  }
+}
+
 /**
  * The reading over the load, with what comes next dotted in its band; where only the load is read, the load over time.
  */
 const figure = computed<Figure>(() => {
   const { t, commanded, read } = live.curve.value
   const loads = commanded.map(v => v - zero.value.commanded)
+  if (board.kind.value?.last) return newest(board.kind.value.last)
+  if (board.isOverTime) return overTime(t, read)
   const lines = target.value > 0 ? [{ axis: 'y' as const, value: target.value, label: 'this rung' }] : []
   if (isOneReading.value)
     return {
@@ -163,7 +191,18 @@ const approaches = computed(() =>
 )
 
 type Command =
-  RigCommand | 'call-out' | 'mark' | 'photo' | 'reason' | 'deviation' | 'take' | 'pass' | 'read' | 'tare' | 'let-go'
+  | RigCommand
+  | 'call-out'
+  | 'mark'
+  | 'photo'
+  | 'reason'
+  | 'deviation'
+  | 'take'
+  | 'pass'
+  | 'read'
+  | 'strike'
+  | 'tare'
+  | 'let-go'
 const send = (command: Command, more: object = {}) => run(() => runs.command(props.runId, { command, ...more }))
 </script>
 
@@ -210,7 +249,14 @@ const send = (command: Command, more: object = {}) => run(() => runs.command(pro
         </div>
       </div>
     </section>
-    <ConsoleEvents :live="live" :console="board" :rehearsal="rehearsal" @let-go="send('let-go')" />
+    <ConsoleEvents
+      :live="live"
+      :console="board"
+      :rehearsal="rehearsal"
+      :by-hand="byHand"
+      @let-go="send('let-go')"
+      @strike="send('strike', $event)"
+    />
     <ConsoleControls
       class="lg:col-span-2"
       :run-id="runId"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { TestPage } from '~/types/api'
 
-defineProps<{ runs: TestPage['runs']; datasets: TestPage['datasets'] }>()
+const props = defineProps<{ runs: TestPage['runs']; datasets: TestPage['datasets'] }>()
 const { page, known, units } = useTest()
 const SOURCES: Record<string, string> = {
   rig: 'Simulated rig',
@@ -11,6 +11,18 @@ const SOURCES: Record<string, string> = {
 }
 const kind = computed(() => page.value.view?.commanded.kind ?? 'force')
 const read = computed(() => page.value.view?.read ?? null)
+const newest = computed(() => props.runs[0])
+const struck = computed(() => struckTimes(newest.value?.events ?? []))
+const wrong = ref<TestPage['runs'][number]['events'][number] | null>(null)
+const runStore = useRunStore()
+const { store } = useTest()
+const { problem, run } = useAction()
+const strike = (what: { at: number; role: string; value: number; note: string }) =>
+  run(async () => {
+    await runStore.strike(newest.value!.id, what)
+    wrong.value = null
+    await store.refresh()
+  })
 </script>
 
 <template>
@@ -57,7 +69,7 @@ const read = computed(() => page.value.view?.read ?? null)
         <li v-for="e in runs[0].events" :key="e.id" class="flex gap-2 border-b border-line/60 py-0.5">
           <span class="w-14 shrink-0 whitespace-nowrap text-right text-quiet">{{ e.t.toFixed(1) }} s</span
           ><span class="shrink-0 font-medium">{{ e.kind }}</span
-          ><span class="text-quiet"
+          ><span :class="['text-quiet', struck.has(e) ? 'line-through' : '']"
             >{{ e.value === null ? '' : units.show(e.value, kind, { digits: 3 })
             }}{{
               e.reading === null || !read || read.role === page.view?.commanded.role
@@ -65,10 +77,19 @@ const read = computed(() => page.value.view?.read ?? null)
                 : ` · ${units.show(e.reading, read.kind, { digits: 4 })}`
             }}
             {{ e.note }}</span
+          ><button
+            v-if="runs[0].source === 'crew' && e.kind === 'call-out' && e.role"
+            type="button"
+            class="shrink-0 cursor-pointer text-quiet underline"
+            @click="wrong = e"
+          >
+            Strike out</button
           ><span class="ml-auto shrink-0 text-quiet">{{ e.by }}</span>
         </li>
       </ol>
     </template>
+    <p v-if="problem" class="problem" role="alert">{{ problem.message }}</p>
+    <StrikeDialog :said="wrong" @close="wrong = null" @strike="strike" />
     <AttachmentStrip
       v-if="runs[0]?.events.some(e => e.kind === 'photo')"
       :id="page.test.id"

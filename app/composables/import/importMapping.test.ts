@@ -12,6 +12,7 @@ const preview = {
   columns: [],
   planned,
   guess: { t: { column: 'Zeit', unit: 's' }, load: { column: 'Last' } },
+  open: {},
 } as unknown as FilePreview['preview']
 const mapped = (column: string, unit: string, calibration: MappedColumn['calibration'] = {}): MappedColumn => ({
   column,
@@ -27,6 +28,17 @@ describe('a file’s mapping', () => {
       deflection: mapped('', ''),
     })
     expect(Object.keys(guessedMapping(preview, ['load', 't']))).toEqual(['t', 'deflection'])
+  })
+
+  it('asks which of several columns is meant, until one is chosen or none of them is', () => {
+    const mapping = guessedMapping({ ...preview, open: { deflection: ['LL1', 'LL5'] } }, [])
+    mapping['load']!.unit = 'kN'
+    expect(mappingProblem(mapping, NaN)).toBe('“LL1” and “LL5” could be the same channel: say which it is.')
+    expect(
+      mappingProblem({ ...mapping, deflection: { ...mapping['deflection']!, column: 'LL5', unit: 'mm' } }, NaN),
+    ).toBe('')
+    delete mapping['deflection']!.open
+    expect(mappingProblem(mapping, NaN)).toBe('')
   })
 
   it('names what is still wrong, one thing at a time', () => {

@@ -16,7 +16,12 @@ export interface MappedColumn {
   isText?: boolean
   /** Need not be there. */
   isOptional?: boolean
+  /** Columns of which any could be it: somebody says which. */
+  open?: string[]
 }
+
+/** As much of a file as shows what it is. */
+export const FILE_HEAD = 256 * 1024
 
 type Preview = FilePreview['preview']
 
@@ -33,6 +38,7 @@ export function guessedMapping(preview: Preview, held: readonly string[]): Recor
           calibration: {},
           ...(p.kind === 'text' ? { isText: true } : {}),
           ...(p.optional ? { isOptional: true } : {}),
+          ...(preview.open[p.role] ? { open: preview.open[p.role]! } : {}),
         },
       ]),
   )
@@ -44,6 +50,8 @@ export const isUnitKnown = (unit: string): boolean => unit === '' || findUnit(un
 export function mappingProblem(mapping: Record<string, MappedColumn>, rate: number): string {
   if (mapping['t']?.column === '' && !mapping['t'].isOptional && !(rate > 0))
     return 'Choose the column of time, or give the rate at which the file was sampled.'
+  const asked = Object.values(mapping).find(m => m.open && m.column === '')
+  if (asked) return `${asked.open!.map(n => `“${n}”`).join(' and ')} could be the same channel: say which it is.`
   const used = Object.values(mapping).filter(m => m.column !== '')
   const unclear = used.find(m => !m.isText && (m.unit === '' || !isUnitKnown(m.unit)))
   if (unclear) return `Give the unit of “${unclear.column}”.`

@@ -111,8 +111,8 @@ export function usePlanDraft(initial: PlanDraft) {
   onMounted(() => {
     const unsaved = fixed.value ? null : sessionStorage.getItem(kept)
     if (unsaved) draft.value = JSON.parse(unsaved) as PlanDraft
-    // A first plan is one from the start: its checklist is there without an edit.
-    else if (page.value.test.plan === null) void save()
+    // A first plan is one from the start: its checklist is there without an edit. Data that exists was not planned.
+    else if (page.value.test.plan === null && page.value.datasets.length === 0) void save()
   })
   watch(
     draft,

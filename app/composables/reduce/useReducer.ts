@@ -26,7 +26,7 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
       const refused = answeredError((await response.json()) as object, 'The record was not read.')
       if (refused.code !== 'too-large') throw refused
       onServer = true
-      return (await api.post(`/api/tests/${test.id}/propose`)).settings
+      return (await api.post(`/api/tests/${test.id}/propose`, {})).settings
     }
     const packed = await response.arrayBuffer()
     // Plans and views are reactive; a message takes plain data.
@@ -35,6 +35,13 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
       { what: 'load', packed, family: test.family, plan: plain(test.plan()), view: plain(test.view()) },
       { transfer: [packed] },
     )
+    return 'settings' in heard ? heard.settings : {}
+  }
+
+  /** What is proposed for another piece of the record. */
+  async function propose(piece: unknown): Promise<Record<string, unknown>> {
+    if (onServer) return (await api.post(`/api/tests/${test.id}/propose`, { piece })).settings
+    const heard = await ask({ what: 'propose', piece: JSON.parse(JSON.stringify(piece ?? null)) as unknown })
     return 'settings' in heard ? heard.settings : {}
   }
 
@@ -73,5 +80,5 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
     busy.value = false
   }
 
-  return { reduced, problem, busy: readonly(busy), load, reduce }
+  return { reduced, problem, busy: readonly(busy), load, propose, reduce }
 }

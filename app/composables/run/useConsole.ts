@@ -1,4 +1,12 @@
-import { columnFormatter, nextLoading, outlineOf, planningOf, type LiveFlagCode } from '@hypomet/core'
+import {
+  columnFormatter,
+  liveKindOf,
+  nextLoading,
+  outlineOf,
+  planningOf,
+  type LiveFigure,
+  type LiveFlagCode,
+} from '@hypomet/core'
 import type { LiveView } from './useLiveRun'
 
 const FLAG_WORDS: Record<LiveFlagCode, string> = {
@@ -27,7 +35,9 @@ export interface ConsoleChannel {
 export function useConsole(live: LiveView) {
   const { page, units } = useTest()
   const view = computed(() => page.value.view!)
-  const labelOf = (role: string) => view.value.channels.find(c => c.role === role)?.label ?? role
+  const labelOf = (role: string) =>
+    view.value.channels.find(c => c.role === role)?.label ??
+    (role === view.value.commanded.role ? view.value.commanded.label : role)
   const isOneReading = computed(() => view.value.read.role === view.value.commanded.role)
   /** Decimals by the largest that can come: at zero load the display does not dance with the noise. */
   const showLoad = computed(() =>
@@ -120,7 +130,25 @@ export function useConsole(live: LiveView) {
       }),
   )
 
+  /** What its kind of test is read for; null where load and governing reading say all. */
+  const kind = computed(() => live.now.value?.kind ?? null)
+  const { overTime: isOverTime = false, isLively = false } = liveKindOf(page.value.test.family) ?? {}
+  /** One unit and as many decimals as the largest that can come wants. */
+  function figureText({ key, kind: of, value, predicted }: LiveFigure, si: number | null = value): string {
+    const channel = view.value.channels.find(c => c.role === key)
+    const most = Math.max(
+      Math.abs(predicted ?? 0),
+      of === view.value.commanded.kind ? view.value.maxTarget : 0,
+      Math.abs(channel?.expectedPeak ?? channel?.fullScale ?? 0),
+    )
+    return columnFormatter([most || (value ?? 0)], of, { prefer: units.prefer.value, digits: 3 })(si)
+  }
+
   return {
+    kind,
+    isOverTime,
+    isLively,
+    figureText,
     view,
     labelOf,
     isOneReading,

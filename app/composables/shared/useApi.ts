@@ -1,4 +1,4 @@
-import { answeredError, HypometError } from '@hypomet/core'
+import { answeredError, HypometError, isHypometError } from '@hypomet/core'
 import type * as z from 'zod'
 import { usePerson } from './usePerson'
 import type { Routes } from '~/types/routes'
@@ -32,6 +32,7 @@ type Query = Record<string, string | number | undefined>
 /** Calls the server as the person at the keyboard; refusals come back as errors of the house. */
 export function useApi() {
   const person = usePerson()
+  const { ask } = useAskedName()
   async function call(
     method: Method,
     path: string,
@@ -39,15 +40,22 @@ export function useApi() {
     query: Query = {},
     headers: Record<string, string> = {},
   ): Promise<unknown> {
-    try {
-      return await $fetch<unknown>(path, {
+    const send = (name: string) =>
+      $fetch<unknown>(path, {
         method,
         query,
-        headers: { 'x-hypomet-person': encodeURIComponent(person.value), ...headers },
+        headers: { 'x-hypomet-person': encodeURIComponent(name), ...headers },
         ...(body === undefined ? {} : { body: body as Record<string, unknown> }),
+      }).catch((e: unknown) => {
+        throw asHypometError(e)
       })
+    try {
+      return await send(person.value)
     } catch (e) {
-      throw asHypometError(e)
+      const isUnnamed = isHypometError(e) && e.code === 'missing-name' && person.value === '' && import.meta.client
+      const name = isUnnamed ? await ask() : null
+      if (name === null) throw e
+      return await send(name)
     }
   }
   return {

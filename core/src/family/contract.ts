@@ -135,6 +135,11 @@ export interface Family<
   ownOfRecord: readonly string[]
   /** Where one record holds several configurations: the one that its results speak of, as far as settings say. */
   configOf?(settings: Readonly<Record<string, unknown>>): string | null
+  /**
+   * A run keeps a piece for each of these: what one is called, and which of them is meant where nobody says. Another is
+   * chosen by the setting `piece`.
+   */
+  inPieces?: { what: string; usual(pieces: readonly Table[], plan: z.output<P> | null): number }
   /** Rows to be reduced from the record of a run, where those are not the samples themselves. */
   fromRun?(table: Table, plan: z.output<P> | null, name: string): Table
   set?: SetOutline

@@ -5,6 +5,7 @@ import type { Kind } from '../quantity/index'
 import type { CurveOutline } from '../method/prediction'
 import type { ArticleModel } from '../plan/model'
 import type { Planning } from '../plan/planning'
+import type { LiveKind } from '../rig/liveReader'
 import type { Specimen, SpecimenMemory } from '../rig/specimen'
 
 export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory extends SpecimenMemory> {
@@ -20,6 +21,8 @@ export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory 
   specimen: Specimen<z.output<P>, z.output<A>, Truth, Memory>
   /** What a held rung says beyond its channels' means, while it runs; by the roles, zeros taken off. */
   pointOf?(means: Readonly<Record<string, number>>, plan: z.output<P>): { label: string; kind: Kind; value: number }[]
+  /** What stands large while it runs, and what it waits for; without it load and governing reading. */
+  live?: LiveKind<z.output<P>>
   /** Which sizes move its results, and how; without it changes are not sized. */
   sizing?: FamilySizing<z.output<P>, z.output<A>>
   /** What the tested revision may be asked to do, as a table of its own. */

@@ -54,7 +54,7 @@ export function withUncertainty(
 ): Reduction {
   const reduce: Reduce = moved => {
     try {
-      return family.reduce(withSet(family, table, moved), settings, { sensors: {} })
+      return family.reduce(withSet(family, table, moved), settings, { sensors: {}, resultsOnly: true })
     } catch (e) {
       // A record that is moved may have no event any more, or pass the end of its gauge.
       if (isHypometError(e)) return null
@@ -74,10 +74,13 @@ export function withUncertainty(
     if (sensors.findIndex(([r]) => roles.includes(r)) < i) return []
     return systematicParts(table, roles, s, noises[role]!, reduction, reduce)
   })
-  const scatter: Record<string, Drawn> = {
-    ...(family.isNoise ? {} : scatterParts(table, noises, reduction, reduce)),
-    ...ownScatter(doubt.scatter?.(table, settings, reduction) ?? {}),
-  }
+  const own = ownScatter(doubt.scatter?.(table, settings, reduction) ?? {})
+  // Records are drawn for what nothing else tells the scatter of.
+  const isDrawn = Object.entries(reduction.results).some(
+    ([key, { value, u }]) => value !== null && !own[key] && !(family.addsToUncertainty && u !== undefined),
+  )
+  const drawn = family.isNoise || !isDrawn ? {} : scatterParts(table, noises, reduction, reduce)
+  const scatter: Record<string, Drawn> = { ...drawn, ...own }
   return {
     ...reduction,
     results: Object.fromEntries(

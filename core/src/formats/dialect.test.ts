@@ -21,10 +21,37 @@ describe('a file’s dialect', () => {
       'Bench logger, arm B\nTime [s],Load [N],Tip [mm]\n0,1,2\n1,2,3\n',
       { delimiter: ',', headerRow: 2, unitsRow: null },
     ],
+    [
+      'an index without a name',
+      ',Time [s],Load [kN]\n0,0.0,1.5\n1,0.1,2.5\n2,0.2,3.5\n',
+      { headerRow: 1, columns: [{ name: 'Column 1' }, { name: 'Time [s]' }, { name: 'Load [kN]' }] },
+    ],
+    [
+      'names beneath those of their groups',
+      'Cells,,Stroke,\nA,B,Top,Low\n1,2,3,4\n2,3,4,5\n3,4,5,6\n',
+      { headerRow: 2, columns: [{ name: 'A' }, { name: 'B' }, { name: 'Top' }, { name: 'Low' }] },
+    ],
     ['rows alone', '0;1,5;3\n1;2,5;3\n2;3,5;3\n', { delimiter: ';', numbers: { style: 'comma' }, headerRow: 0 }],
     ['rows alone after a remark, one column', 'Recorded by hand\n1.5\n2.5\n3.5\n', { delimiter: ' ', headerRow: 0 }],
   ])('is seen: %s', (_what, file, wanted) => {
     expect(sniffTable(bytes(file))).toMatchObject(wanted)
+  })
+
+  it('says units behind names, but takes no word or letter for one', () => {
+    const units = (names: string[]) =>
+      sniffTable(bytes([names, names.map(() => 1), names.map(() => 2)].map(r => r.join(';')).join('\n'))).columns.map(
+        c => c.unit,
+      )
+    expect(units(['Elapsed s', 'Flow cfm', 'Lift in', 'LC1_kN', 'Temp °C', 'Current A'])).toEqual([
+      's',
+      'cfm',
+      'in',
+      'kN',
+      '°C',
+      'A',
+    ])
+    // An inlet, a channel’s letter, a least value, an outlet.
+    expect(units(['Pressure in', 'Channel A', 'Temp min', 'Flow out', 'Load N'])).toEqual([null, null, null, null, 'N'])
   })
 
   it('is what a person says of it', () => {

@@ -60,6 +60,9 @@ export const readHead = (bytes: Uint8Array, mappings: ColumnMapping[], said: Dia
 /** Names of columns that have none. */
 export const numberedNames = (width: number): string[] => Array.from({ length: width }, (_, i) => `Column ${i + 1}`)
 
+/** Cells of a header as names: an unnamed column, as that of an index, goes by its number. */
+export const headerNames = (cells: string[]): string[] => trimEnd(cells).map((c, i) => c || `Column ${i + 1}`)
+
 function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): { head: TableHead; body: Line[] } {
   if (lines.length === 0) throw new HypometError('empty-file', 'The file holds no line.')
   if (said.headerRow === 0) return headless(lines, mappings, said)
@@ -164,11 +167,11 @@ function findHeader(lines: Line[], mappings: ColumnMapping[], said: Dialect): He
   for (const [index, line] of lines.entries()) {
     if (said.headerRow !== undefined && line.row !== said.headerRow) continue
     for (const delimiter of delimiters) {
-      const cells = splitCells(line.text, delimiter)
-      const missing = mappings.filter(m => !cells.includes(m.column))
+      const names = headerNames(splitCells(line.text, delimiter))
+      const missing = mappings.filter(m => !names.includes(m.column))
       if (missing.length === 0) {
-        const columnOf = new Map(mappings.map(m => [m.role, cells.indexOf(m.column)]))
-        return { index, delimiter, width: trimEnd(cells).length, names: trimEnd(cells), columnOf }
+        const columnOf = new Map(mappings.map(m => [m.role, names.indexOf(m.column)]))
+        return { index, delimiter, width: names.length, names, columnOf }
       }
       const held = mappings.length - missing.length
       if (held > nearest.held) nearest = { held, missing: missing[0]! }

@@ -4,7 +4,7 @@ import type { NumberStyle } from '../quantity/number'
 import { cellNumber, type NumbersSeen } from './cells'
 import { decodeText } from './decode'
 import { blanksAsTabs, type Dialect } from './dialect'
-import { numberedNames, numbersOf, rowsBegin } from './readTable'
+import { headerNames, numberedNames, numbersOf, rowsBegin } from './readTable'
 import { readStamp } from './stamps'
 import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
@@ -122,8 +122,11 @@ function columnOf(name: string, unit: string | null, cells: string[], style: Num
 const SHOWN = 29
 
 function asHeader(lines: Line[], index: number, delimiter: Delimiter, said: Dialect): Sniffed | null {
-  const names = trimEnd(splitCells(lines[index]!.text, delimiter))
-  if (names.length < 2 || names.some(n => n === '' || isNumber(n))) return null
+  const cells = trimEnd(splitCells(lines[index]!.text, delimiter))
+  const unnamed = cells.filter(c => c === '').length
+  // Few may be unnamed, as an index is; more than are named is a line of something else.
+  if (cells.length - unnamed < 2 || 2 * unnamed > cells.length || cells.some(n => isNumber(n))) return null
+  const names = headerNames(cells)
   const body = lines.slice(index + 1, index + 1 + SHOWN).map(l => splitCells(l.text, delimiter))
   const hasNumbers = (cells: string[] | undefined) =>
     cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c))
@@ -133,6 +136,8 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter, said: Dial
   if (unitsRow && trimEnd(body[0]!).length > names.length) return null
   // What stands there as “Height [m]” is a name, and this line preamble.
   if (unitsRow && body[0]!.some(c => knownUnit(c) === null && knownUnit(bracketed(c)) !== null)) return null
+  // What spans several columns of a second header line names groups, not columns.
+  if (unnamed > 0 && unitsRow && body[0]!.every(c => knownUnit(c) === null)) return null
   const data = unitsRow ? body.slice(1) : body
   if (!hasNumbers(data[0])) return null
   const numbers = numbersOf(lines.slice(index + (unitsRow ? 2 : 1)), delimiter, names.length, said)
@@ -153,9 +158,40 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter, said: Dial
   }
 }
 
-/** The unit that a units row, or else brackets in the name, speak of; null where it is none that is known. */
+/**
+ * The unit that a units row, brackets in the name, or the name's last word speak of; null where it is none that is
+ * known.
+ */
 export const unitSaid = (name: string, unitCell: string): string | null =>
-  knownUnit(unitCell) ?? knownUnit(bracketed(name))
+  knownUnit(unitCell) ?? knownUnit(bracketed(name)) ?? unitBehind(name)
+
+const [LENGTH, TIME] = [
+  /lift|stroke|travel|height|defl|displ|length|position|gap|sag|tip|dist|weg|hub|höhe/i,
+  /time|zeit|elapsed|dauer/i,
+]
+/** Units that are words or letters of their own as well (“Pressure in”, “Channel A”): only behind what they are of. */
+const ONLY_BEHIND: Record<string, RegExp> = {
+  in: LENGTH,
+  m: LENGTH,
+  s: TIME,
+  h: TIME,
+  min: TIME,
+  g: /acc|beschl|shock/i,
+  N: /force|load|thrust|pull|kraft|last|schub/i,
+  V: /volt|spannung|excit/i,
+  A: /current|amp|strom/i,
+  W: /power|leistung/i,
+}
+
+/** A unit as the last word of a name: “Flow cfm”, “Lift in”. */
+function unitBehind(name: string): string | null {
+  const { before, last } = /^(?<before>.*\S)[\s_]+(?<last>\S+)$/.exec(name)?.groups ?? {}
+  if (before === undefined || last === undefined) return null
+  const only = ONLY_BEHIND[last]
+  // One letter alone is more often a label than a unit.
+  if (only ? !only.test(before) : last.length < 2) return null
+  return knownUnit(last)
+}
 
 /** In whichever style: one that may be two is a number, too. */
 const isNumber = (cell: string, style: NumberStyle = 'point'): boolean => !Number.isNaN(cellNumber(cell, style))

@@ -22,6 +22,8 @@ export interface Table {
 /** What is known beside the record: the sensors behind the roles. */
 export interface ReduceContext {
   sensors: Record<string, SensorSpecification>
+  /** A record is moved only to see what its results do: tables and traces that cost time may be left out. */
+  resultsOnly?: true
 }
 
 /** `as-read` leaves rows with a gap out; `even` wants an even time base and fills short gaps. */

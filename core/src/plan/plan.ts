@@ -122,8 +122,13 @@ export type Plan = Omit<Common, 'rungs' | 'also' | 'capacities' | 'ramp'> & {
  * out and targets read as what the loading commands.
  *
  * @param kinds  ways of loading that the kind of test knows
+ * @param isSigned  places and angles lie on both sides of zero
  */
-export function planSchema<Own extends z.ZodRawShape>(own: Own, kinds: readonly LoadingKind[]) {
+export function planSchema<Own extends z.ZodRawShape>(
+  own: Own,
+  kinds: readonly LoadingKind[],
+  isSigned: (own: z.output<z.ZodObject<Own>>) => boolean = () => false,
+) {
   return z.object({ ...common, ...own }).transform((written, ctx): Plan & z.output<z.ZodObject<Own>> => {
     const { rungs, also, ramp, capacities, ...rest } = written as unknown as Common & z.output<z.ZodObject<Own>>
     const { kind, settings } = rest.loading
@@ -151,9 +156,9 @@ export function planSchema<Own extends z.ZodRawShape>(own: Own, kinds: readonly 
         0,
         'target',
       ])
-    if (!climbed.some(r => r.target > 0 || r.also.some(a => a > 0)))
+    if (!climbed.some(r => r.target !== 0 || r.also.some(a => a !== 0)))
       issue(ctx, 'setting-range', 'The ladder has no loaded rung.', ['rungs'])
-    if (climbed.some(r => r.target < 0))
+    if (climbed.some(r => r.target < 0) && !isSigned(rest as unknown as z.output<z.ZodObject<Own>>))
       issue(ctx, 'setting-range', 'A target is not below zero.', [
         'rungs',
         climbed.find(r => r.target < 0)!.source,

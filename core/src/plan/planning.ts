@@ -23,6 +23,8 @@ export interface Planning<P = never> {
   needed: readonly NeededChannel[]
   /** Where what is needed depends on the plan. */
   neededOf?(plan: P): readonly NeededChannel[]
+  /** What is read against the ladder, where plans of a kind differ. */
+  readOf?(plan: P): { role: string; kind: Kind } | null
   /** What is read against the ladder. */
   read: { role: string; kind: Kind } | null
   /** Role of the channel that a result is a reading of, where it is one. */

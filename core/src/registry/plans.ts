@@ -62,7 +62,7 @@ export function viewPlanOf(
     model,
     sensors,
     needed: planning.neededOf?.(plan as never) ?? planning.needed,
-    read: planning.read,
+    read: planning.readOf?.(plan as never) ?? planning.read,
     readAt: planning.readAt?.(plan as never) ?? null,
     design: planning.design?.(plan as never) ?? null,
     designFrom: planning.designFrom?.(plan as never) ?? null,

@@ -8,6 +8,7 @@ import type { Figure } from '../method/figure'
 import { toOutput, type MethodOutput } from '../method/reduction'
 import { type Warning } from '../warning'
 import { withDerived } from '../method/derive'
+import { pieceAsked, pieceOf } from '../method/pieces'
 import { reduceTable } from '../family/reduceTable'
 import { parseSettings } from '../method/settings'
 import { withoutExamples } from '../plan/examples'
@@ -63,13 +64,29 @@ export function rolesOfPlan(family: string, plan: unknown): Record<string, Role>
 export function proposeFor(
   family: string,
   record: StoredRecord,
-  { plan, ...from }: Pick<RecordContext, 'plan' | 'outcome'> & Partial<RecordContext>,
+  { plan, asked = null, ...from }: Pick<RecordContext, 'plan' | 'outcome'> & Partial<RecordContext> & Asked,
 ): Record<string, unknown> {
   const f = familyNamed(family)
   const read = planOf(family, plan)
   const roles = rolesOfPlan(family, plan)
-  const table = tableOfRecord(f, roles, record, read, [])
-  return f.propose({ ...from, plan: (read && withoutExamples(read as Plan)) as never, table: wholeRows(table, roles) })
+  const { table, piece } = tableOfRecord(f, roles, record, read, [], asked)
+  const proposed = f.propose({
+    ...from,
+    plan: (read && withoutExamples(read as Plan)) as never,
+    table: wholeRows(table, roles),
+  })
+  return piece === null ? proposed : { ...proposed, piece }
+}
+
+/** What a person has said already of what is to be proposed: which piece of a record it is for. */
+interface Asked {
+  asked?: Record<string, unknown> | null | undefined
+}
+
+/** The piece that is meant, of a record that may hold several. */
+function pieceIn(f: AnyFamily, table: Table, plan: unknown, asked: unknown, warnings: Warning[]) {
+  const { what, usual } = f.inPieces!
+  return pieceOf(table, what, pieceAsked(asked), pieces => usual(pieces, plan as never), warnings)
 }
 
 /** Rows that have all that is needed, or the first of it: proposals look for holds and peaks in them. */
@@ -96,7 +113,7 @@ export function reduceRecord(
   const roles = f.rolesOf ? f.rolesOf(settings as never) : f.roles
   const warnings: Warning[] = []
   const table = roles
-    ? tableOfRecord(f, roles, record, planOf(family, plan), warnings, entered)
+    ? tableOfRecord(f, roles, record, planOf(family, plan), warnings, entered).table
     : { t: new Float64Array(0), channels: {}, units: {} }
   if (roles) assertWhole(roles, table)
   const reduction = reduceTable(f, table, settings, { sensors })
@@ -144,7 +161,7 @@ function tableOfRecord(
   plan: unknown,
   warnings: Warning[],
   entered: unknown = null,
-): Table {
+): { table: Table; piece: number | null } {
   const words = Object.keys(columns).filter(r => labels[r])
   const numbers = Object.keys(columns).filter(r => r !== 't' && !labels[r])
   const clock = columns['t'] ?? new Float64Array(0)
@@ -172,8 +189,12 @@ function tableOfRecord(
         }
       : {}),
   }
-  const whole = readyRows(withDerived(table, roles, entered), roles, family.timeBase, warnings)
-  return family.fromRun ? family.fromRun(whole, plan as never, name) : whole
+  const piece = family.inPieces && table.t.length > 0 ? pieceIn(family, table, plan, entered, warnings) : null
+  const whole = readyRows(withDerived(piece?.table ?? table, roles, entered), roles, family.timeBase, warnings)
+  return {
+    table: family.fromRun ? family.fromRun(whole, plan as never, name) : whole,
+    piece: piece && piece.of > 1 ? piece.number : null,
+  }
 }
 
 /** Before the name of a role of words, while rows are left out. */

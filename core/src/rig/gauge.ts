@@ -45,7 +45,7 @@ export function readGauge(
 ): { reading: number; slack: number } {
   const half = g.hysteresis / 2
   const followed = Math.min(Math.max(slack, truth - half), truth + half)
-  const raw = followed + g.zero + g.drift * t + g.noise * random.normal()
+  const raw = followed + g.zero + g.drift * t + (g.noise > 0 ? g.noise * random.normal() : 0)
   const within = Math.min(g.range, Math.max(-g.range, raw))
   return { reading: g.step > 0 ? Math.round(within / g.step) * g.step : within, slack: followed }
 }

@@ -37,19 +37,35 @@ export const hasZero = (kind: Kind | undefined): boolean => kind === undefined |
 
 /** Gathers the means of the holds as they are held. */
 export class HoldMeans {
-  readonly means: HoldMean[] = []
+  private readonly before: HoldMean[] = []
   private sums = { rung: -1, load: 0, reading: 0, n: 0 }
 
+  /** Of each rung that was held, the one that goes on now last. */
+  get means(): HoldMean[] {
+    const { rung, load, reading, n } = this.sums
+    return n === 0 ? [...this.before] : [...this.before, { rung, load: load / n, reading: reading / n }]
+  }
+
+  /** Means of a rung are taken anew from here on. */
+  forget(rung: number): void {
+    const at = this.before.findIndex(m => m.rung === rung)
+    if (at >= 0) this.before.splice(at, 1)
+    if (this.sums.rung === rung) this.sums = { rung, load: 0, reading: 0, n: 0 }
+  }
+
   add(rung: number, held: number, load: number, reading: number): void {
-    if (rung !== this.sums.rung) this.sums = { rung, load: 0, reading: 0, n: 0 }
+    if (rung !== this.sums.rung) this.begin(rung)
     if (held < SETTLING || !Number.isFinite(load) || !Number.isFinite(reading)) return
     this.sums.load += load
     this.sums.reading += reading
     this.sums.n++
-    const mean = { rung, load: this.sums.load / this.sums.n, reading: this.sums.reading / this.sums.n }
-    const at = this.means.findIndex(m => m.rung === rung)
-    if (at < 0) this.means.push(mean)
-    else this.means[at] = mean
+  }
+
+  /** Another rung is held; one that was held before counts anew. */
+  private begin(rung: number): void {
+    const last = this.means.filter(m => m.rung !== rung)
+    this.before.splice(0, Infinity, ...last)
+    this.sums = { rung, load: 0, reading: 0, n: 0 }
   }
 }
 
@@ -75,6 +91,10 @@ export class RungMeans {
           s.n++
         }
     }
+  }
+
+  forget(rung: number): void {
+    this.sums.delete(rung)
   }
 
   get points(): { rung: number; means: Record<string, number> }[] {

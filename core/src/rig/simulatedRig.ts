@@ -16,6 +16,7 @@ import {
   type LadderState,
   type RigCommand,
 } from './ladder'
+import { setPointsOf } from './setPoint'
 import { LEFT_AFTER_BREAK, ROOM_TEMPERATURE, type Specimen, type SpecimenMemory } from './specimen'
 
 /** Everything that a run remembers of itself between two blocks; plain data. */
@@ -64,6 +65,13 @@ export interface SimulatedRigOptions {
   strength?: number | null
 }
 
+/** What the rig itself says it is set to. */
+const SET_POINT = (role: string, actuator: number): Reader => ({
+  role,
+  truth: (_, applied) => applied[actuator] ?? 0,
+  make: { zero: 0, drift: 0, noise: 0, hysteresis: 0, step: 0, range: Infinity },
+})
+
 /** An actuator within this share of the highest rung has arrived. */
 const ARRIVED = 0.01
 /** Where nothing is known of a channel's range. */
@@ -91,9 +99,13 @@ export class SimulatedRig {
     const read = plan.channels.filter(c => c.expression === undefined)
     const rateOf = new Map(view.channels.map(c => [c.role, c.role === view.commanded.role ? plan.rate : c.rate]))
     const rates = [plan.rate, ...new Set(read.map(c => rateOf.get(c.role)!).filter(r => r !== plan.rate))]
-    this.groups = rates.map(rate => ({
+    this.groups = rates.map((rate, i) => ({
       rate,
-      readers: read.filter(c => rateOf.get(c.role) === rate).map(c => this.readerOf(c, random)),
+      readers: [
+        ...read.filter(c => rateOf.get(c.role) === rate).map(c => this.readerOf(c, random)),
+        // What nothing reads is recorded as it is set.
+        ...(i === 0 ? setPointsOf(plan).map(s => SET_POINT(s.role, s.actuator)) : []),
+      ],
     }))
     this.rate = Math.max(...rates)
     const climbs = plan.rungs.map((r, i) => Math.abs(r.target - (plan.rungs[i - 1]?.target ?? 0)) / r.ramp)
@@ -125,8 +137,10 @@ export class SimulatedRig {
   /**
    * The next `n` samples at the plan's rate, and what the other rates give meanwhile. Mutates nothing: returns the new
    * state with one block for each rate.
+   *
+   * @param within  no further than where the ladder leaves its phase: what reads the blocks knows on which rung it is
    */
-  advance(state: SimulatedState, n: number): { state: SimulatedState; blocks: RigBlock[] } {
+  advance(state: SimulatedState, n: number, within = false): { state: SimulatedState; blocks: RigBlock[] } {
     const s: SimulatedState = {
       ...state,
       actuators: state.actuators.map(a => ({ ...a })),
@@ -145,6 +159,7 @@ export class SimulatedRig {
     while (s.given[0]! < until && s.phase !== 'ended') {
       this.sample(s, blocks, random)
       if (s.given[0]! < until) this.step(s)
+      if (within && (s.rung !== state.rung || s.phase !== state.phase)) break
     }
     s.random = random.state
     return { state: s, blocks: blocks.map(b => applyFaults(s.faults, b, s.faultMemory)) }

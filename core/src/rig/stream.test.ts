@@ -127,7 +127,10 @@ describe('a look at the channels while they are read', () => {
     return Array.from({ length: 60 }, (_, b) => {
       const t = Array.from({ length: 10 }, (_, k) => b + k / 10)
       return h
-        .feed({ t, channels: { g: t.map((_, k) => reading(10 * b + k)) } }, { isZero: b < 10, quiet: false })
+        .feed(
+          { t, channels: { g: t.map((_, k) => reading(10 * b + k)) } },
+          { isZero: b < 10, quiet: false, isMoved: b >= 10 && b < 35 },
+        )
         .map(f => `${f.code} at ${f.t}`)
     }).flat()
   }
@@ -139,6 +142,21 @@ describe('a look at the channels while they are read', () => {
     expect(flagsOf(i => (i > 200 ? sound(200) : sound(i)))).toEqual(['still at 22.1']))
   it('finds one that gives no number', () =>
     expect(flagsOf(i => (i > 200 && i < 230 ? NaN : sound(i)))[0]).toMatch(/^silent at 21\.\d/))
+  it('compares a way with the ways before, and a hold with the holds', () => {
+    // A gauge that shakes while it moves, as all of its kind do, and one that begins to.
+    const h = new LiveHealth({ labels: { g: 'Gauge' }, peaks: { g: 1e-3 }, rates: { g: 10 } })
+    const told: string[] = []
+    for (let b = 0; b < 80; b++) {
+      const [isZero, isMoved] = [b < 10, b >= 10 && b % 20 < 10]
+      const shake = isMoved ? 30 : b >= 70 ? 60 : 1
+      const t = Array.from({ length: 10 }, (_, k) => b + k / 10)
+      const g = t.map((_, k) => shake * noise(10 * b + k))
+      told.push(...h.feed({ t, channels: { g } }, { isZero, isMoved, quiet: false }).map(f => f.note))
+    }
+    expect(told).toEqual([expect.stringMatching(/^Gauge is \d+ times as noisy as on the holds before$/)])
+    // What is set is no gauge.
+    expect(h.feed({ t: [90], channels: { lift: [NaN] } }, { isZero: false, isMoved: true, quiet: false })).toEqual([])
+  })
   it('finds one that jumps, and one that grows noisy', () => {
     expect(flagsOf(i => sound(i) + (i > 300 ? 3e-4 : 0))[0]).toBe('jumped at 30.1')
     expect(flagsOf(i => sound(i) + (i > 300 ? 30 * noise(i) : 0))[0]).toMatch(/^noisy at 3\d/)

@@ -50,7 +50,8 @@ function sumOfSquares(column: Float64Array, from: number): number {
 function reflect(column: Float64Array, v: Float64Array, vv: number, j: number, n: number): void {
   let dot = 0
   for (let i = j; i < n; i++) dot += v[i - j]! * column[i]!
-  for (let i = j; i < n; i++) column[i]! -= (2 * dot * v[i - j]!) / vv
+  const share = (2 * dot) / vv
+  for (let i = j; i < n; i++) column[i]! -= share * v[i - j]!
 }
 
 function backSubstitute(R: Float64Array[], b: ArrayLike<number>, p: number): Float64Array {

@@ -14,6 +14,8 @@ export interface LeastSquaresProblem {
   residuals(p: Float64Array): Float64Array
   /** Derivatives of the model by each parameter, one array a parameter. */
   slopes(p: Float64Array): Float64Array[]
+  /** It begins close to its answer, or from several places: one descent is enough. */
+  isNear?: true
 }
 
 export interface LeastSquaresFit {
@@ -31,22 +33,21 @@ export interface LeastSquaresFit {
  * A bold first step can land where the model is flat and stay there; a cautious one can creep into a far valley: each
  * is tried.
  */
-const ATTEMPTS = [
-  { damping: 1e3, most: 10_000 },
-  { damping: 1, most: 1000 },
-  { damping: 1e-3, most: 1000 },
-]
+const NEAR = { damping: 1, most: 1000 }
+const ATTEMPTS = [{ damping: 1e3, most: 10_000 }, NEAR, { damping: 1e-3, most: 1000 }]
+
+/** A step that is to lower the sum of squares by less than this share of it, and does, is the last. */
+const AT_LEAST = 1e-14
 
 /**
  * Nonlinear least squares by Levenberg and Marquardt: steps scaled by the columns' largest norms so far, damped by
- * gain;
- * bounds by projection, with parameters that press against them held.
+ * gain; bounds by projection, with parameters that press against them held.
  *
  * @throws HypometError `singular` when the data do not determine the parameters
  * @source Moré (1978), “The Levenberg–Marquardt algorithm: implementation and theory”
  */
 export function fitNonlinear(problem: LeastSquaresProblem): LeastSquaresFit {
-  const descents = ATTEMPTS.map(a => descend(problem, a))
+  const descents = (problem.isNear ? [NEAR] : ATTEMPTS).map(a => descend(problem, a))
   const best = descents.reduce((a, b) => (b.rss < a.rss * (1 - 1e-9) ? b : a))
   const p = polished(problem, best.p)
   return described(problem, p, problem.residuals(p), best.iterations)
@@ -65,8 +66,8 @@ function descend(
   let factor = 2
   const scale = new Float64Array(parameters.length)
   let iterations = 0
+  let J = problem.slopes(p)
   for (; iterations < most; iterations++) {
-    const J = problem.slopes(p)
     J.forEach((column, j) => {
       scale[j] = Math.max(scale[j]!, Math.sqrt(sumOfSquares(column)), 1e-300)
     })
@@ -78,7 +79,8 @@ function descend(
     const next = problem.residuals(trial)
     const gained = rss - sumOfSquares(next)
     const hoped = predictedGain(J, r, moved)
-    if (gained > 0 && Number.isFinite(gained)) {
+    const isBetter = gained > 0 && Number.isFinite(gained)
+    if (isBetter) {
       damping *= Math.max(1 / 3, 1 - (2 * (gained / hoped) - 1) ** 3)
       factor = 2
       p = trial
@@ -88,6 +90,9 @@ function descend(
       damping *= factor
       factor *= 2
     }
+    if (isBetter) J = problem.slopes(p)
+    // What is left to gain is rounding: plain steps tell the last digits.
+    if (gained >= 0 && gained <= AT_LEAST * rss && hoped <= AT_LEAST * rss) break
     const small = moved.every((m, j) => Math.abs(m) <= 1e-14 * (Math.abs(p[j]!) + 1e-14))
     if ((small && damping < 1) || damping > 1e40 || rss === 0) break
     if (small && gained <= 0 && damping > 1e6) break

@@ -6,12 +6,12 @@ import { grouped } from '../tests/testSet'
 /** Names of everything that has a page of its own, and nothing else: for whoever looks for it by name. */
 export async function namesOf(db: Db) {
   const campaigns = await db
-    .select({ id: campaign.id, slug: campaign.slug, title: campaign.title })
+    .select({ id: campaign.id, slug: campaign.slug, title: campaign.title, system: campaign.system })
     .from(campaign)
     .orderBy(asc(campaign.id))
   const articles = grouped(
     await db
-      .select({ id: article.id, name: article.name, campaignId: article.campaignId })
+      .select({ id: article.id, name: article.name, family: article.family, campaignId: article.campaignId })
       .from(article)
       .orderBy(asc(article.id)),
     a => a.campaignId,
@@ -32,7 +32,9 @@ export async function namesOf(db: Db) {
     articles: (articles.get(c.id) ?? []).map(a => ({
       id: a.id,
       name: a.name,
+      family: a.family,
       revisions: (revisions.get(a.id) ?? []).map(r => ({
+        id: r.id,
         label: r.label,
         tests: (tests.get(r.id) ?? []).map(({ id, title }) => ({ id, title })),
       })),

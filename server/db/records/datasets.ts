@@ -1,5 +1,6 @@
 import { and, desc, eq, inArray } from 'drizzle-orm'
 import {
+  glanceText,
   HypometError,
   isHypometError,
   likenessOfName,
@@ -12,6 +13,7 @@ import {
   unitFor,
   type ChannelMap,
   type Dialect,
+  type Glance,
   type Kind,
   type Role,
   type Sniffed,
@@ -38,7 +40,10 @@ interface PlannedChannel {
   x?: number
 }
 
-/** Channels a file is mapped to, time first: those of the plan, then what else its kind of test reads. */
+/**
+ * Channels a file is mapped to, time first: those of the plan, then what else its kind of test reads. Data that exists
+ * needs no plan.
+ */
 export async function plannedChannels(
   db: Db,
   testId: number,
@@ -46,8 +51,7 @@ export async function plannedChannels(
 ): Promise<PlannedChannel[]> {
   const [t] = await db.select().from(test).where(eq(test.id, testId))
   if (!t) throw notFound('test', testId)
-  if (!t.plan) throw new HypometError('no-plan', 'This test has no plan yet; plan its channels first.')
-  const { channels } = parseSettings(planSchemaOf(t.family), t.plan, 'plan') as unknown as {
+  const { channels } = (t.plan ? parseSettings(planSchemaOf(t.family), t.plan, 'plan') : { channels: [] }) as {
     channels: (PlannedChannel & { expression?: string })[]
   }
   const roles = rolesOfPlan(t.family, t.plan)
@@ -56,13 +60,14 @@ export async function plannedChannels(
     return aliases ? { ...c, aliases } : c
   }
   const read = channels.filter(c => c.expression === undefined)
-  const further = !isWhole
-    ? []
-    : Object.entries(roles).flatMap(([role, r]): PlannedChannel[] =>
-        role === '*' || role === 't' || r.kind === 'any' || read.some(c => c.role === role)
-          ? []
-          : [{ role, label: r.label, kind: r.kind, sensorId: null, ...(r.optional ? { optional: true } : {}) }],
-      )
+  const further =
+    !isWhole && t.plan
+      ? []
+      : Object.entries(roles).flatMap(([role, r]): PlannedChannel[] =>
+          role === '*' || role === 't' || r.kind === 'any' || read.some(c => c.role === role)
+            ? []
+            : [{ role, label: r.label, kind: r.kind, sensorId: null, ...(r.optional ? { optional: true } : {}) }],
+        )
   return [
     { role: 't', label: 'Time', kind: 'time', sensorId: null, ...(needsClock(roles) ? {} : { optional: true }) },
     ...read.map(named),
@@ -98,7 +103,11 @@ export function previewFile(
     preamble.length === 0 ? [] : [`${preamble.length} ${preamble.length === 1 ? 'line' : 'lines'} of preamble`]
   const written = numbers.styles ? 'decimal signs column by column' : NUMBERS_READ[numbers.style ?? 'open']
   const about = [`${DELIMITER_NAMES[delimiter]}-separated, ${written}`, header, ...before].join(' · ')
-  return previewOf({ about, columns, delimiter, headerRow, numbers }, planned, remembered)
+  // What may be two numbers is not drawn as either.
+  const { rows, curves } = numbers.open
+    ? { rows: 0, curves: {} }
+    : glanceText(bytes, columns, { delimiter, headerRow, ...(numbers.style ? { numbers: numbers.style } : {}) })
+  return previewOf({ about, columns, delimiter, headerRow, numbers, rowsSeen: rows, curves }, planned, remembered)
 }
 
 const NUMBERS_READ: Record<NumberStyle | 'open', string> = {
@@ -127,6 +136,9 @@ export interface SeenFile {
   /** Of a workbook. */
   sheet?: string | undefined
   sheets?: string[] | undefined
+  /** Rows that the curves are of, and curves of the first columns by name. */
+  rowsSeen: number
+  curves: Record<string, Glance>
 }
 
 /** Columns with a first guess of which is which channel. */
@@ -143,25 +155,42 @@ export function previewOf(
     const named = words.find(c => remembered[p.role]?.includes(c.name) || likenessOfName(p, c.name) > 0) ?? words[0]
     if (named) guess[p.role] = { column: named.name }
   }
+  const sure: Record<string, Sureness> = {}
+  const open: Record<string, string[]> = {}
   // The likeliest pairs first, so that a column that says its name is not taken for another of its unit.
   const pairs = planned
     .filter(p => p.kind !== 'text')
     .flatMap(p => free.map(c => ({ p, c, score: likeness(p, c, remembered[p.role]) })))
     .filter(x => x.score > 0)
     .sort((x, y) => y.score - x.score)
-  for (const { p, c } of pairs) {
-    if (guess[p.role] || !free.includes(c)) continue
+  for (const { p, c, score } of pairs) {
+    if (guess[p.role] || open[p.role] || !free.includes(c)) continue
+    // What several columns could be is asked, never taken.
+    const alike = pairs.filter(x => x.p === p && x.score === score && free.includes(x.c))
+    if (alike.length > 1) {
+      open[p.role] = alike.map(x => x.c.name)
+      continue
+    }
     guess[p.role] = { column: c.name, ...(c.unit ? { unit: c.unit } : {}) }
+    sure[p.role] = surenessOf(score, c)
     free.splice(free.indexOf(c), 1)
   }
-  return { ...file, columns, planned, guess }
+  return { ...file, columns, planned, guess, sure, open }
 }
+
+/** Why a column is taken for a channel. */
+export type Sureness = 'remembered' | 'stamps' | 'name' | 'unit'
+
+const surenessOf = (score: number, { isStamps }: SniffedColumn): Sureness =>
+  isStamps ? 'stamps' : score >= REMEMBERED ? 'remembered' : score > 1 ? 'name' : 'unit'
+
+const REMEMBERED = 9
 
 /** How well a column suits a channel: its unit must be of the kind, its name may speak for it. */
 function likeness(p: PlannedChannel, { name, unit, isStamps }: SniffedColumn, remembered: string[] = []): number {
   const { role, kind } = p
   if (isStamps) return role === 't' ? 8 : 0
-  if (remembered.includes(name)) return 9
+  if (remembered.includes(name)) return REMEMBERED
   const named = likenessOfName(p, name)
   if (unit === null || kind === 'text') return named
   try {
@@ -276,7 +305,8 @@ async function assertUnits(db: Db, testId: number, channels: Record<string, Impo
   }
 }
 
-async function assertTest(db: Db, testId: number): Promise<void> {
+/** @throws HypometError `not-found` */
+export async function assertTest(db: Db, testId: number): Promise<void> {
   const [found] = await db.select({ id: test.id }).from(test).where(eq(test.id, testId))
   if (!found) throw notFound('test', testId)
 }
@@ -346,12 +376,16 @@ export function finishImport(
       })
       .returning()
     // Data that is there needs no checklist; that it had none is written down.
-    if (open.length > 0)
+    const [{ plan }] = (await db.select({ plan: test.plan }).from(test).where(eq(test.id, testId))) as [
+      { plan: unknown },
+    ]
+    const items = `${open.length} ${open.length === 1 ? 'item' : 'items'} of the checklist open`
+    if (!plan || open.length > 0)
       await db.insert(runEvent).values({
         runId: made!.id,
         t: 0,
         kind: 'readiness not recorded',
-        note: `recorded elsewhere; ${open.length} ${open.length === 1 ? 'item' : 'items'} of the checklist open`,
+        note: `recorded elsewhere; ${plan ? items : 'not planned here'}`,
         by,
         at,
       })

@@ -1,10 +1,10 @@
-import { resample, type StoredRecord } from '@hypomet/core'
-import { and, eq } from 'drizzle-orm'
+import { resample, STRUCK, strikesIn, withStrikes, type StoredRecord, type Strike } from '@hypomet/core'
+import { and, asc, eq, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { recordsTogether } from './clocks'
 import { clockOf, readDataset, samplesOf, type StoredTable } from './samples'
 import { ROWS_CLOCK } from '../../ingest/fileColumns'
-import { channel } from '../schema'
+import { channel, run, runEvent } from '../schema'
 
 /** Samples of a slower logger that may lie between two that are there. */
 const LONGEST_GAP = 5
@@ -24,7 +24,18 @@ export async function readTogether(db: Db, datasetId: number): Promise<StoredTab
         table.units[role] = units[role]!
       }
   }
-  return table
+  return { ...table, columns: withStrikes(table.columns, await strikesOf(db, main!.id)) }
+}
+
+/** Readings by hand of a record that were struck out, with the right ones. */
+export async function strikesOf(db: Db, datasetId: number): Promise<Strike[]> {
+  const said = await db
+    .select({ t: runEvent.t, kind: runEvent.kind, reading: runEvent.reading, role: runEvent.role })
+    .from(runEvent)
+    .innerJoin(run, eq(run.id, runEvent.runId))
+    .where(and(eq(run.datasetId, datasetId), inArray(runEvent.kind, ['call-out', STRUCK])))
+    .orderBy(asc(runEvent.id))
+  return strikesIn(said)
 }
 
 /** A record as reductions read it. */

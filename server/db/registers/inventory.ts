@@ -1,3 +1,4 @@
+import { readTogether, strikesOf } from '../records/onMainClock'
 import { sensorSpecificationOf, type SensorSpecification, localDay } from '@hypomet/core'
 import { and, asc, desc, eq, inArray, isNotNull, notExists } from 'drizzle-orm'
 import type { Db } from '../connection/client'
@@ -99,6 +100,7 @@ export async function readingsOf(db: Db, sensorIds?: readonly number[]) {
       specification: sensor.specification,
       calibratedOn: sensor.calibratedOn,
       datasetId: dataset.id,
+      source: dataset.source,
       at: dataset.createdAt,
       testId: test.id,
       title: test.title,
@@ -124,8 +126,10 @@ export async function readingsOf(db: Db, sensorIds?: readonly number[]) {
       ),
     )
     .orderBy(desc(dataset.id))
+  const right = await rightPeaks(db, rows)
   return rows.map(r => {
-    const peak = Math.max(...converted(Float64Array.of(r.min!, r.max!), r.conversion).map(Math.abs))
+    const largest = Math.max(...converted(Float64Array.of(r.min!, r.max!), r.conversion).map(Math.abs))
+    const peak = right.get(`${r.datasetId} ${r.role}`) ?? largest
     const { fullScale } = readSpecification(r)
     return {
       sensorId: r.sensorId,
@@ -139,6 +143,25 @@ export async function readingsOf(db: Db, sensorIds?: readonly number[]) {
       share: peak / fullScale,
     }
   })
+}
+
+/** Largest readings of channels that people read and that something was struck out of, by record and role. */
+async function rightPeaks(
+  db: Db,
+  rows: readonly { datasetId: number; source: string; role: string }[],
+): Promise<Map<string, number>> {
+  const peaks = new Map<string, number>()
+  for (const datasetId of new Set(rows.filter(r => r.source === 'crew').map(r => r.datasetId))) {
+    const strikes = await strikesOf(db, datasetId)
+    if (strikes.length === 0) continue
+    const { columns } = await readTogether(db, datasetId)
+    for (const { role } of strikes)
+      peaks.set(
+        `${datasetId} ${role}`,
+        columns[role]!.reduce((m, v) => Math.max(m, Math.abs(v) || 0), 0),
+      )
+  }
+  return peaks
 }
 
 export type SensorReading = Awaited<ReturnType<typeof readingsOf>>[number]

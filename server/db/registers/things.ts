@@ -121,7 +121,9 @@ export const revisions: RegisterRepository = {
       .where(eq(article.id, row['articleId'] as number))
     await takeConstants(db, of!.campaignId, row)
     const schema = families[of!.family]?.stages.article
-    if (schema) parseSettings(schema, row['properties'], 'properties')
+    // One of which nothing is said yet is calculated nowhere; what is said must hold together.
+    const properties = (row['properties'] ?? {}) as object
+    if (schema && Object.keys(properties).length > 0) parseSettings(schema, properties, 'properties')
     row['facts'] = checkFacts(
       row['facts'],
       siblings.flatMap(r => r.facts as Fact[]),

@@ -1,11 +1,12 @@
 import { createHash } from 'node:crypto'
-import { HypometError, type CallOut } from '@hypomet/core'
+import { HypometError, type CallOut, type PlanView, type Strike } from '@hypomet/core'
 import { and, asc, desc, eq, inArray, isNotNull } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../../jobs/handlers'
 import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { mainRecord, recordsTogether } from '../records/clocks'
+import { strikesOf } from '../records/onMainClock'
 import { channel, reduction, revision, run, runEvent, test, type ReductionInput } from '../schema'
 import { TestSet } from '../tests/testSet'
 import { planViewOf } from '../tests/viewedPlan'
@@ -39,12 +40,15 @@ export async function reductionInput(
         together.map(d => d.id),
       ),
     )
+  const struck = await strikesOf(db, data.id)
   const inputs = together.map(d => ({
     datasetId: d.id,
     sha256: d.sha256!,
     clockOffset: d.clockOffset,
     channels: d.channelMap,
+    ...(d.id === data.id && struck.length > 0 ? { struck } : {}),
   }))
+  const view = await planViewOf(db, testId)
   const sensors = Object.fromEntries(
     channels.flatMap(c => {
       const si = c.sensorId === null ? undefined : specifications.get(c.sensorId)
@@ -57,30 +61,36 @@ export async function reductionInput(
     family: t.family,
     settings,
     plan: t.plan,
-    view: await planViewOf(db, testId),
+    view,
     name: `Revision ${rev!.label}`,
     outcome: OUTCOME_OF_END[r?.end ?? ''] ?? 'no-failure',
-    ...(r?.source === 'crew' ? { calls: await callOutsOf(db, r.id) } : {}),
+    ...(r?.source === 'crew' ? { calls: await callOutsOf(db, r.id, struck, view) } : {}),
     peak: r?.broke?.peak ?? null,
     sensors,
     inputs,
     sha256:
-      together.length === 1
+      together.length === 1 && struck.length === 0
         ? data.sha256!
         : createHash('sha256')
-            .update(JSON.stringify(inputs.map(({ sha256, clockOffset }) => ({ sha256, clockOffset }))))
+            .update(JSON.stringify(inputs.map(({ sha256, clockOffset, struck }) => ({ sha256, clockOffset, struck }))))
             .digest('hex'),
   }
 }
 
-/** What people read in a run of theirs, in order; words that were called have no channel. */
-async function callOutsOf(db: Db, runId: number): Promise<CallOut[]> {
+/** What people read in a run of theirs, in order, what was struck out put right; words have no channel. */
+async function callOutsOf(db: Db, runId: number, struck: readonly Strike[], view: PlanView | null): Promise<CallOut[]> {
   const rows = await db
     .select({ t: runEvent.t, load: runEvent.value, reading: runEvent.reading })
     .from(runEvent)
     .where(and(eq(runEvent.runId, runId), eq(runEvent.kind, 'call-out'), isNotNull(runEvent.role)))
     .orderBy(asc(runEvent.id))
-  return rows
+  const right = (role: string | undefined, t: number, said: number | null) =>
+    struck.find(s => s.role === role && s.from === t)?.value ?? said
+  return rows.map(r => ({
+    t: r.t,
+    load: right(view?.commanded.role, r.t, r.load),
+    reading: right(view?.read.role, r.t, r.reading),
+  }))
 }
 
 /** Settings of the newest kept reduction of a test; null before there is one. */

@@ -13,6 +13,7 @@ import type {
   RigState,
   SizingRulesInput,
   Refusal,
+  Strike,
 } from '@hypomet/core'
 import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { ImportState } from '../../ingest/state'
@@ -26,6 +27,8 @@ export interface ReductionInput {
   /** s */
   clockOffset: number
   channels: Record<string, ImportChannel> | null
+  /** Readings by hand that were struck out, with the right ones; left out where none were. */
+  struck?: Strike[]
 }
 
 /** What happened in a run or a rehearsal. */

@@ -1,4 +1,4 @@
-import { HypometError, siUnit, type Kind, type PlanView, type RigState } from '@hypomet/core'
+import { HypometError, setPointsOf, siUnit, type Kind, type Plan, type PlanView, type RigState } from '@hypomet/core'
 import { and, asc, eq, ne, notInArray, or } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import type { Db } from '../connection/client'
@@ -50,7 +50,7 @@ export async function createRun(db: Db, by: string, made: NewRun): Promise<numbe
 export async function openRecords(
   db: Db,
   testId: number,
-  { view, source, name }: { view: PlanView; source: RunRow['source']; name: string },
+  { plan, view, source, name }: { plan: Plan; view: PlanView; source: RunRow['source']; name: string },
   groups: readonly { rate: number; roles: string[] }[],
 ): Promise<number> {
   const createdAt = new Date().toISOString()
@@ -69,7 +69,8 @@ export async function openRecords(
       })
       .returning({ id: dataset.id })
     main ??= data!.id
-    const channels = roles.map(role => view.channels.find(c => c.role === role)!)
+    const set = [...setPointsOf(plan), view.commanded].map(s => ({ ...s, sensorId: null }))
+    const channels = roles.map(role => view.channels.find(c => c.role === role) ?? set.find(s => s.role === role)!)
     await addChannels(db, [
       { datasetId: data!.id, role: 't', name: 'Time', unit: 's' },
       ...channels.map(c => ({

@@ -14,6 +14,12 @@ export interface StageState {
   state: 'todo' | 'open' | 'done'
 }
 
+/** Of data that was there before anybody planned it here. */
+const NOT_PLANNED: StageState[] = [
+  { stage: 'plan', words: 'not planned here', state: 'todo' },
+  { stage: 'ready', words: 'not recorded', state: 'todo' },
+]
+
 /** The states of one test. */
 export const stageStates = async (db: Db, testId: number): Promise<StageState[]> =>
   (await stagesOf(new TestSet(db, { testId }))).get(testId) ?? []
@@ -48,8 +54,9 @@ export async function stagesOf(set: TestSet, today = localDay()): Promise<Map<nu
       return [
         t.id,
         [
-          planState(digest, t),
-          readyState(digest, marks.get(t.id) ?? [], firings.get(t.id) ?? []),
+          ...(hasData && digest === null && lastRun?.source === 'file'
+            ? NOT_PLANNED
+            : [planState(digest, t), readyState(digest, marks.get(t.id) ?? [], firings.get(t.id) ?? [])]),
           { stage: 'run', words: runWords(lastRun), state: hasData ? 'done' : lastRun ? 'open' : 'todo' },
           {
             stage: 'reduce',

@@ -1,8 +1,8 @@
 import type { RigCommand, RigState, SimulatedRig, SimulatedState } from '@hypomet/core'
 import type { Arrival, Driver } from './driver'
 
-/** So many samples of all channels are simulated in one go at most, so that the server keeps answering. */
-const MOST_AT_ONCE = 200_000
+/** So many samples of all channels are simulated in one go at most: an abort of another run is heard meanwhile. */
+const MOST_AT_ONCE = 30_000
 
 /** The stand-in for a rig, as fast as the clock that it is asked by. */
 export class SimulatedDriver implements Driver {
@@ -33,7 +33,8 @@ export class SimulatedDriver implements Driver {
     if (n <= 0) return { blocks: [], said: [], arrived: null }
     // What cannot be kept up with is not owed.
     if (n < due) this.lag += (due - n) / this.rate
-    const { state, blocks } = this.rig.advance(this.current, n)
+    // What comes after a rung is left waits for the next look, which then knows of it.
+    const { state, blocks } = this.rig.advance(this.current, n, true)
     this.current = state
     return { blocks, said: [], arrived: null }
   }

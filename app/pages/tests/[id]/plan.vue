@@ -7,6 +7,8 @@ import { copyOf, usePlanDraft, type PlanDraft, type RungDraft } from '~/composab
 const { page, store, units, expectedPlaces } = useTest()
 const family = page.value.test.family
 const planning = planningOf(family)
+/** Data was there first: a plan that nobody made is not made up for it. */
+const wasNotPlanned = computed(() => page.value.test.plan === null && page.value.datasets.length > 0)
 const plan = usePlanDraft(
   (page.value.test.plan ??
     firstPlan(family, page.value.revision.properties, page.value.limits, units.prefer.value)) as PlanDraft,
@@ -108,7 +110,16 @@ onKeyStroke(['z', 'Z'], e => {
 </script>
 
 <template>
-  <main class="space-y-3">
+  <main v-if="wasNotPlanned">
+    <EmptyState
+      title="Not planned here"
+      text="The data of this test was recorded elsewhere and imported: it is reduced and judged without a plan. The next
+        test of this article can be planned."
+      action="To the campaign"
+      :to="`/campaigns/${page.campaign.slug}`"
+    />
+  </main>
+  <main v-else class="space-y-3">
     <PlanHead
       :status="status"
       :findings="findings"

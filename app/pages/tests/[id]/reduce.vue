@@ -45,10 +45,26 @@ onMounted(
       renew()
     }),
 )
+/** The record is read anew: a sensor of it has been named. */
+const again = () =>
+  run(async () => {
+    proposed.value = await reducer.load()
+    renew()
+  })
 const typed = useDebounceFn(() => renew(), 120)
 function set(key: string, value: unknown): void {
   writing.say(key, value)
-  void typed()
+  if (key === 'piece') void turnTo(value)
+  else void typed()
+}
+/** Another piece of the record has windows and a height of its own. */
+async function turnTo(piece: unknown): Promise<void> {
+  // One that there is not is said where it was typed.
+  await reducer.propose(piece).then(
+    settings => (proposed.value = settings),
+    () => undefined,
+  )
+  propose()
 }
 function move(path: string, x: number): void {
   // What stands at its usual place is not among the settings yet.
@@ -162,6 +178,8 @@ const elsewhere = computed(
           :span="span"
           :open="open"
           :checks="checks"
+          :test-id="page.test.id"
+          @renew="again"
           @set="set"
           @accept="writing.accept"
         />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 const { page, known, store } = useTest()
 const rig = useRigStore()
+const dropped = useDroppedFile()
 /** A page that stands here before a run begins becomes its console by itself. */
 watch(
   () => rig.going.filter(g => g.testId === page.value.test.id).map(g => g.runId),
@@ -27,6 +28,7 @@ onBeforeUnmount(() => {
   <main :class="rehearsing || openRun?.status === 'running' ? 'max-w-none!' : ''">
     <div v-if="!page.view && page.runs.length === 0" class="space-y-3">
       <EmptyState
+        v-if="!dropped.file.value"
         title="Nothing to run yet"
         text="A run climbs the ladder of the plan. Data that you have already needs no plan: import it, or type it in."
         action="Plan the test"

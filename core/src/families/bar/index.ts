@@ -3,6 +3,7 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { followUpBar } from './followUps'
 import { barFigures } from './figures'
+import { barLive } from './live'
 import { barPlan, barPlanning, proposeBar } from './plan'
 import { reduceBar } from './reduce'
 import { barSpecimenOfRig } from './specimen'
@@ -52,6 +53,7 @@ export const bar = defineFamily({
     },
     waveSpeed: { label: 'Wave speed of the bars', kind: 'velocity', how: '√(E/ρ).' },
   },
+  inPieces: { what: 'shot', usual: pieces => pieces.length - 1 },
   reduce: reduceBar,
   propose: proposeBar,
   figures: barFigures,
@@ -59,8 +61,9 @@ export const bar = defineFamily({
     load: 'incident',
     pulses: { incidentWindow: 'incident', reflectedWindow: 'incident', transmittedWindow: 'transmitted' },
   },
-  ownOfRecord: ['incidentWindow', 'reflectedWindow', 'transmittedWindow', 'zeroStart'],
+  ownOfRecord: ['piece', 'incidentWindow', 'reflectedWindow', 'transmittedWindow', 'zeroStart'],
   links: {
+    piece: 'window',
     incidentWindow: 'window',
     reflectedWindow: 'window',
     transmittedWindow: 'window',
@@ -83,5 +86,6 @@ export const bar = defineFamily({
     plan: barPlan,
     planning: barPlanning,
     specimen: barSpecimenOfRig,
+    live: barLive,
   },
 })

@@ -8,6 +8,9 @@ import type { Planning } from '../../plan/planning'
 const size = (title: string) => quantity('length', { title, positive: true }).optional()
 
 const own = {
+  toldBy: quantity('strain', { title: 'A shot is told by', positive: true }).optional(),
+  keptBefore: quantity('time', { title: 'Kept before it', positive: true, max: 60 }).optional(),
+  keptAfter: quantity('time', { title: 'Kept after it', positive: true, max: 60 }).optional(),
   barModulus: quantity('pressure', { title: 'Bar modulus', positive: true }).optional(),
   barDensity: quantity('density', { title: 'Bar density', positive: true }).optional(),
   barDiameter: size('Diameter of the bars'),

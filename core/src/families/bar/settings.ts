@@ -1,3 +1,4 @@
+import { pieceField } from '../../method/pieces'
 import { plain, quantity, timeWindow } from '../../method/settings'
 import * as z from 'zod'
 
@@ -6,6 +7,7 @@ export const size = (title: string) => quantity('length', { title, positive: tru
 export const area = (title: string) => quantity('area', { title, positive: true })
 
 export const settings = z.object({
+  piece: pieceField('Shot of the run'),
   barModulus: quantity('pressure', { title: 'Bar modulus', positive: true }),
   barDensity: quantity('density', { title: 'Bar density', positive: true }),
   barArea: area('Area of the bars'),

@@ -3,6 +3,7 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { followUpCrush } from './followUps'
 import { crushFigures } from './figures'
+import { crushLive } from './live'
 import { crushPlan, crushPlanning, proposeCrush } from './plan'
 import { reduceCrush } from './reduce'
 import { crushSizing } from './sizing'
@@ -95,6 +96,7 @@ export const crush = defineFamily({
     plan: crushPlan,
     planning: crushPlanning,
     specimen: crushSpecimen,
+    live: crushLive,
     sizing: crushSizing,
   },
 })

@@ -5,6 +5,7 @@ import { defineFamily } from '../../family/contract'
 import { type Role } from '../../method/table'
 import { followUpDescent } from './followUps'
 import { descentFigures } from './figures'
+import { descentLive } from './live'
 import { descentPlan, descentPlanning, HEIGHT_FROM, proposeDescent } from './plan'
 import { reduceDescent } from './reduce'
 import { descentSizing } from './sizing'
@@ -132,6 +133,7 @@ export const descent = defineFamily({
     plan: descentPlan,
     planning: descentPlanning,
     specimen: descentSpecimen,
+    live: descentLive,
     handover,
     sizing: descentSizing,
   },

@@ -66,7 +66,8 @@ export function proposeDescent({ plan, table: { t, channels } }: ProposedFrom<De
   const opening = riser ? openingOf(times, riser) : null
   const events = opening ? { stretchTime: times[opening.stretch]!, fullTime: times[opening.full]! } : {}
   const highest = indexOfMax(height)
-  const lowest = height.reduce((m, v, i) => (v < height[m]! ? i : m), highest)
+  // It lands after it was highest: a record may begin on the ground as well.
+  const lowest = height.reduce((m, v, i) => (i > highest && v < height[m]! ? i : m), highest)
   // It is carried until it hangs no more, or lands.
   const ends = Math.min(times[Math.max(lowest, highest)]!, opening ? times[opening.released]! : Infinity)
   const begins = events.fullTime ?? times[highest]!

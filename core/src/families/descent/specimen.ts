@@ -30,7 +30,9 @@ interface DescentMemory extends SpecimenMemory {
 
 const AIR = 1.2
 const RELEASED_AFTER = 0.5
-const STILL = 1e-3
+/** m/s, and m: what hangs lower than this hangs not. */
+const STILL = 0.05
+const HANGS = 0.5
 /** What the filling throws on top of the steady drag. */
 const OVERSHOOT = 0.55
 /** A small vent swings; a wide one lets air through. Per metre of vent. */
@@ -57,7 +59,7 @@ export const descentSpecimen: Specimen<DescentPlan, unknown, DescentTruth, Desce
   },
   rest: () => ({ cap: null, last: 0, still: 0, since: -1, height: 0, speed: 0, force: 0, landed: false }),
   step(truth, m, [height = 0], dt) {
-    m.still = Math.abs(height - m.last) < STILL * dt ? m.still + dt : 0
+    m.still = height > HANGS && Math.abs(height - m.last) < STILL * dt ? m.still + dt : 0
     m.last = height
     if (m.since < 0) {
       m.height = height

@@ -3,7 +3,8 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { followUpDrop } from './followUps'
 import { dropFigures } from './figures'
-import { dropPlan, dropPlanning, proposeDrop } from './plan'
+import { dropLive } from './live'
+import { dropPlan, dropPlanning, proposeDrop, recordedDrop } from './plan'
 import { reduceDrop } from './reduce'
 import { dropSizing } from './sizing'
 import { dropSpecimen } from './specimen'
@@ -108,12 +109,13 @@ export const drop = defineFamily({
     pulseStart: { label: 'Pulse begins', kind: 'time', how: 'Crossing of a twentieth of the peak before it.' },
     pulseEnd: { label: 'Pulse ends', kind: 'time', how: 'Crossing of a twentieth of the peak after it.' },
   },
+  inPieces: { what: 'drop', usual: recordedDrop },
   reduce: reduceDrop,
   propose: proposeDrop,
   figures: dropFigures,
   checked: { load: 'acceleration' },
-  ownOfRecord: ['zeroStart', 'impactVelocity', 'dropHeight'],
-  links: { cfc: 'filter', trigger: 'window' },
+  ownOfRecord: ['piece', 'zeroStart', 'impactVelocity', 'dropHeight'],
+  links: { piece: 'window', cfc: 'filter', trigger: 'window' },
   set: { results: ['peak', 'plateau', 'deltaV', 'rebound', 'displacement'] },
   followUps: followUpDrop,
   stages: {
@@ -127,6 +129,7 @@ export const drop = defineFamily({
     plan: dropPlan,
     planning: dropPlanning,
     specimen: dropSpecimen,
+    live: dropLive,
     sizing: dropSizing,
   },
 })

@@ -1,9 +1,11 @@
+import { pieceField } from '../../method/pieces'
 import { channelClass } from '../../calc/signal/signal-filter'
 import { issue, quantity, timeWindow } from '../../method/settings'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 import * as z from 'zod'
 
 export const written = z.object({
+  piece: pieceField('Drop of the run'),
   cfc: channelClass(),
   impactVelocity: quantity('velocity', { title: 'Impact velocity', positive: true }).optional(),
   dropHeight: quantity('length', { title: 'Drop height', positive: true }).optional(),

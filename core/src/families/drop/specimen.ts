@@ -27,7 +27,9 @@ interface DropMemory extends SpecimenMemory {
 /** It is let go once the hoist has stood for so long, s. */
 const RELEASED_AFTER = 0.3
 const RISE = 0.004
-const STILL = 1e-3
+/** m/s, and m: what hangs lower than this hangs not. */
+const STILL = 1e-2
+const HANGS = 0.01
 
 /** Let go at its height, it falls down the guide and stops against what crushes under it. */
 export const dropSpecimen: Specimen<DropPlan, unknown, DropTruth, DropMemory> = {
@@ -45,10 +47,11 @@ export const dropSpecimen: Specimen<DropPlan, unknown, DropTruth, DropMemory> = 
   },
   rest: () => ({ cap: null, last: 0, still: 0, since: -1, height: 0 }),
   step(_, m, [height = 0], dt) {
-    m.still = Math.abs(height - m.last) < STILL * dt ? m.still + dt : 0
+    const hung = m.still
+    m.still = height > HANGS && Math.abs(height - m.last) < STILL * dt ? m.still + dt : 0
     m.last = height
     if (m.since >= 0) m.since += dt
-    if (height > 0 && height !== m.height && m.still >= RELEASED_AFTER) Object.assign(m, { since: 0, height })
+    if (hung < RELEASED_AFTER && m.still >= RELEASED_AFTER) Object.assign(m, { since: 0, height })
     return null
   },
   readsCommanded: true,

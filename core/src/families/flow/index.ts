@@ -6,6 +6,7 @@ import { type Role } from '../../method/table'
 import { reduceBench } from './bench'
 import { flowFigures } from './figures'
 import { reduceMap } from './map'
+import { flowLive } from './live'
 import { flowPlan, flowPlanning, proposeFlow, rowsFromRun } from './plan'
 import { flowSizing } from './sizing'
 import { flowSpecimen } from './specimen'
@@ -134,6 +135,7 @@ export const flow = defineFamily({
     plan: flowPlan,
     planning: flowPlanning,
     specimen: flowSpecimen,
+    live: flowLive,
     sizing: flowSizing,
   },
 })

@@ -1,9 +1,10 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
+import { heldRows } from '../../method/heldRows'
 import { rowsWith } from '../../method/rows'
 import type { Table } from '../../method/table'
 import { quantity } from '../../method/settings'
-import { planSchema } from '../../plan/plan'
+import { planSchema, type NeededChannel } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
 import { findPlateaus } from '../../signal/plateaus'
 import { meanRead } from '../../statistics/mean'
@@ -14,8 +15,14 @@ const own = {
   liftTo: quantity('length', { title: 'Mean flow to lift', positive: true }).optional(),
 }
 
-export const flowPlan = planSchema(own, ['flow', 'direct'])
+export const flowPlan = planSchema(own, ['flow', 'direct'], plan => plan.kind === 'map')
 export type FlowPlan = z.output<typeof flowPlan>
+
+/** What a map is read by: velocities, where the plan has them, else dynamic pressures. */
+const probeOf = ({ channels }: Pick<FlowPlan, 'channels'>): NeededChannel =>
+  channels.some(c => c.role === 'v')
+    ? { role: 'v', label: 'Velocity', kind: 'velocity' }
+    : { role: 'q', label: 'Dynamic pressure', kind: 'pressure' }
 
 export const flowPlanning: Planning<FlowPlan> = {
   loadings: ['flow', 'direct'],
@@ -23,7 +30,9 @@ export const flowPlanning: Planning<FlowPlan> = {
     { role: 'flow', label: 'Flow', kind: 'volumeFlow' },
     { role: 'drop', label: 'Pressure difference', kind: 'pressure' },
   ],
+  neededOf: plan => (plan.kind !== 'map' ? flowPlanning.needed : [probeOf(plan)]),
   read: { role: 'flow', kind: 'volumeFlow' },
+  readOf: plan => (plan.kind === 'map' ? probeOf(plan) : null),
   readBy: { meanFlow: 'flow' },
   own: z.object(own),
   setUp: [
@@ -56,6 +65,12 @@ const SHORTEST_HOLD = 3
 
 /** A run over the lifts as rows of the bench: the mean of each hold, at the lift that was planned. */
 export function rowsFromRun(table: Table, plan: FlowPlan | null, name: string): Table {
+  if (plan?.kind === 'map' && table.channels['x'] && table.channels['y'] && table.t.length > 0)
+    return heldRows(
+      table,
+      ['x', 'y'],
+      plan.rungs.map(r => [r.target, r.also[plan.also.findIndex(a => a.name === 'y')] ?? 0]),
+    )
   if (table.text?.['config'] || !table.channels['lift'] || table.t.length === 0) return table
   const { t, channels, units } = rowsWith(table, ['lift'])
   const lift = channels['lift']!

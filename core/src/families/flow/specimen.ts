@@ -38,13 +38,25 @@ export const flowSpecimen: Specimen<FlowPlan, unknown, FlowTruth, SpecimenMemory
   },
   rest: () => ({ cap: null }),
   step: () => null,
-  reader(_, __, truth, c) {
+  reader(plan, _, truth, c) {
+    if (plan.kind === 'map') {
+      const y = plan.also.findIndex(a => a.name === 'y') + 1
+      const radius = 1.1 * Math.max(...plan.rungs.map(r => Math.hypot(r.target, y > 0 ? r.also[y - 1]! : 0)), 1e-6)
+      return c.role === 'q' ? (_m, applied) => dynamicPressure(truth, applied[0]!, applied[y] ?? 0, radius) : null
+    }
     if (c.kind === 'volumeFlow') return (_m, [lift = 0]) => flowThrough(truth, lift)
     if (c.kind === 'pressure') return () => truth.drop
     return null
   },
   // Meters of a bench are zeroed before every row.
   gauge: () => ({ zero: 0 }),
+}
+
+/** Pa at a place in a round port: a turbulent profile, and the stream that a bend throws to one side. */
+function dynamicPressure({ drop, coefficient }: FlowTruth, x: number, y: number, radius: number): number {
+  const r = Math.min(1, Math.hypot(x, y) / radius)
+  const hot = 0.25 * Math.exp(-(((x - 0.4 * radius) ** 2 + (y + 0.2 * radius) ** 2) / (0.35 * radius) ** 2))
+  return coefficient ** 2 * drop * (1.1 * (1 - 0.85 * r) ** (1 / 7) + hot) ** 2
 }
 
 /** m³/s through one port set. Curtain area up to the throat, joined smoothly. */

@@ -3,6 +3,7 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { followUpSpin } from './followUps'
 import { spinFigures } from './figures'
+import { spinLive } from './live'
 import { proposeSpin, spinPlan, spinPlanning, spinPointOf } from './plan'
 import { reduceSpin } from './reduce'
 import { spinSizing } from './sizing'
@@ -79,6 +80,7 @@ export const spin = defineFamily({
     plan: spinPlan,
     planning: spinPlanning,
     specimen: spinSpecimen,
+    live: spinLive,
     pointOf: spinPointOf,
     sizing: spinSizing,
   },

@@ -3,6 +3,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { thermalFigures } from './figures'
+import { thermalLive } from './live'
 import { proposeThermal, thermalPlan, thermalPlanning } from './plan'
 import { reduceThermal } from './reduce'
 import { thermalSizing } from './sizing'
@@ -72,6 +73,7 @@ export const thermal = defineFamily({
     plan: thermalPlan,
     planning: thermalPlanning,
     specimen: thermalSpecimen,
+    live: thermalLive,
     handover,
     sizing: thermalSizing,
   },

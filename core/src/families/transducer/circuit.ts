@@ -68,7 +68,9 @@ export function fitCircuit(
     .slice(0, FOLLOWED)
     .flatMap(({ start }) => {
       try {
-        return [fitNonlinear({ ...problem, parameters: NAMES.map((name, i) => ({ name, start: start[i]! })) })]
+        return [
+          fitNonlinear({ ...problem, isNear: true, parameters: NAMES.map((name, i) => ({ name, start: start[i]! })) }),
+        ]
       } catch (e) {
         if (isHypometError(e)) return []
         throw e

@@ -41,6 +41,7 @@ function scatterOfSweep({ results, traces }: Reduction): Record<string, ResultSc
     const low = frequency.filter(f => f <= LOW_ROWS * results['seriesFrequency']!.value!).length
     scatter['staticCapacitance'] = { u: ((1.2533 * residual * capacitance) / Math.sqrt(low)) * share, dof: low - 1 }
   }
+  scatter['residual'] = { u: (residual * share) / Math.sqrt(2 * dof), dof }
   scatter['maxConductanceAt'] = placeOfTop(frequency, fittedG, sizes, residual)
   scatter['maxResistanceAt'] = placeOfTop(
     frequency,

@@ -151,6 +151,7 @@ function bestOf(
       const fit = fitNonlinear({
         parameters: [{ name: 'p', start, lower, upper }],
         residuals,
+        isNear: true,
         slopes(p) {
           const h = 1e-6 * Math.max(1e-3, Math.abs(p[0]!))
           const [up, down] = [residuals([p[0]! + h]), residuals([p[0]! - h])]

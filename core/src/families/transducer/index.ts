@@ -6,6 +6,7 @@ import { type Role } from '../../method/table'
 import { reduceBeam } from './beam'
 import { followUpTransducer } from './followUps'
 import { transducerFigures } from './figures'
+import { transducerLive } from './live'
 import { proposeTransducer, rowsFromSweep, transducerPlan, transducerPlanning } from './plan'
 import { reduceResponse } from './response'
 import { transducerSpecimen } from './specimen'
@@ -161,7 +162,7 @@ export const transducer = defineFamily({
       how: 'Volts a micropascal, about one volt.',
     },
   },
-  reduce: (table, s) => REDUCERS[s.kind](table, s),
+  reduce: (table, s, context) => REDUCERS[s.kind](table, s, context),
   addsToUncertainty: true,
   doubt: transducerDoubt,
   propose: proposeTransducer,
@@ -184,5 +185,6 @@ export const transducer = defineFamily({
     plan: transducerPlan,
     planning: transducerPlanning,
     specimen: transducerSpecimen,
+    live: transducerLive,
   },
 })

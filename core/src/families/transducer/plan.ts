@@ -1,5 +1,6 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
+import { heldRows } from '../../method/heldRows'
 import type { Table } from '../../method/table'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
@@ -15,7 +16,7 @@ const own = {
   distance: quantity('length', { title: 'Hydrophone at', positive: true }).optional(),
 }
 
-export const transducerPlan = planSchema(own, ['direct'])
+export const transducerPlan = planSchema(own, ['direct'], plan => plan.kind === 'beam')
 export type TransducerPlan = z.output<typeof transducerPlan>
 
 export const transducerPlanning: Planning<TransducerPlan> = {
@@ -27,6 +28,7 @@ export const transducerPlanning: Planning<TransducerPlan> = {
   neededOf: plan =>
     plan.kind === 'beam' ? [{ role: 'level', label: 'Level', kind: 'level' }] : transducerPlanning.needed,
   read: { role: 'magnitude', kind: 'resistance' },
+  readOf: plan => (plan.kind === 'beam' ? { role: 'level', kind: 'level' } : null),
   readBy: {},
   own: z.object(own),
   setUp: [{ key: 'set-up:0', text: 'Cable open and shorted for its own capacity', why: 'A cable counts as element.' }],
@@ -50,8 +52,17 @@ export function proposeTransducer({
 
 const MOST_ROWS = 4000
 
-/** A run that sweeps as rows: where it stood at a frequency, no more of them than can be told apart. */
-export function rowsFromSweep(table: Table): Table {
+/**
+ * A run angle by angle as rows of its pattern; one that sweeps as rows over frequency: where it stood, no more of them
+ * than can be told apart.
+ */
+export function rowsFromSweep(table: Table, plan: TransducerPlan | null): Table {
+  if (plan?.kind === 'beam' && table.channels['angle'] && table.t.length > 0)
+    return heldRows(
+      table,
+      ['angle'],
+      [...new Set(plan.rungs.map(r => r.target))].map(a => [a]),
+    )
   const { t, channels, units } = table
   const f = channels['frequency']
   if (!f || t.length === 0) return table

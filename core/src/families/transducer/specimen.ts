@@ -24,11 +24,14 @@ export const transducerSpecimen: Specimen<TransducerPlan, unknown, TransducerTru
   },
   rest: () => ({ cap: null }),
   step: () => null,
-  reader(_, __, truth, c) {
-    if (c.kind === 'resistance') return (_m, [f = 0]) => impedanceOf(truth, f).size
-    if (c.kind === 'angle' && c.role === 'phase') return (_m, [f = 0]) => impedanceOf(truth, f).phase
+  reader(plan, __, truth, c) {
+    // An analyser begins at its lowest frequency.
+    const lowest = Math.min(...plan.rungs.map(r => r.target).filter(f => f > 0))
+    const at = (f: number) => impedanceOf(truth, Math.max(f, lowest))
+    if (c.kind === 'resistance') return (_m, [f = 0]) => at(f).size
+    if (c.kind === 'angle' && c.role === 'phase') return (_m, [f = 0]) => at(f).phase
     return c.kind === 'level'
-      ? (_m, [angle = 0]) => 140 + 20 * Math.log10(Math.max(1e-3, Math.abs(pistonAt(angle / WIDTH))))
+      ? (_m, [angle = 0]) => 140 + 20 * Math.log10(Math.max(1e-3, Math.abs(pistonAt(Math.abs(angle) / WIDTH))))
       : null
   },
   gauge: () => ({ zero: 0, drift: 0, hysteresis: 0 }),

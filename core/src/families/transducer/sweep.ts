@@ -1,7 +1,7 @@
 import { HypometError } from '../../error'
 import { exact } from '../../calc/answer'
 import { rowsWith } from '../../method/rows'
-import type { Table } from '../../method/table'
+import type { ReduceContext, Table } from '../../method/table'
 import type { Reduction, Result } from '../../method/reduction'
 import type { Warning } from '../../warning'
 import { indexOfMax } from '../../signal/rising'
@@ -41,7 +41,7 @@ export const CIRCUIT_VALUES = Object.keys(UNITS) as CircuitValue[]
  * @throws HypometError `missing-channel`, `data-range` below eight rows, or for a frequency or an impedance of nothing
  * @source IEEE Std 176-1987, IEEE Std 177; methods.md, “transducer”
  */
-export function reduceSweep(table: Table, s: TransducerSettings): Reduction {
+export function reduceSweep(table: Table, s: TransducerSettings, { resultsOnly }: ReduceContext): Reduction {
   const { frequency, R, X } = sorted(table)
   if (frequency.length < FEWEST)
     throw new HypometError('data-range', 'A sweep needs at least eight rows.', { path: 'channels.frequency' })
@@ -55,7 +55,7 @@ export function reduceSweep(table: Table, s: TransducerSettings): Reduction {
   const fit = conductance && resistance ? fitCircuit(frequency, G, B, conductance) : null
   const capacitance = fit && lowCapacitance(frequency, B, fit)
   const k = coverageFactor(2 * frequency.length - 5)
-  const explained = s.model && fit ? explanations(frequency, R, X, s.model) : null
+  const explained = s.model && fit && !resultsOnly ? explanations(frequency, R, X, s.model) : null
   const ofCircuit = (key: CircuitValue, unit: string): Result => {
     if (!fit) return exact(null, unit)
     const { value, u } = fit.values[key]

@@ -4,6 +4,7 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { followUpVibration } from './followUps'
 import { vibrationFigures } from './figures'
+import { vibrationLive } from './live'
 import { proposeVibration, vibrationPlan, vibrationPlanning } from './plan'
 import { reduceVibration } from './reduce'
 import { vibrationSizing } from './sizing'
@@ -97,6 +98,7 @@ export const vibration = defineFamily({
     plan: vibrationPlan,
     planning: vibrationPlanning,
     specimen: vibrationSpecimen,
+    live: vibrationLive,
     sizing: vibrationSizing,
   },
 })

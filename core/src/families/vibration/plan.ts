@@ -8,6 +8,10 @@ import type { Planning } from '../../plan/planning'
 const hertz = (title: string) => quantity('frequency', { title, positive: true })
 
 const own = {
+  drive: z.enum(['random', 'sweep', 'dwell']).default('random').meta({ title: 'Driven by' }),
+  sweepFrom: hertz('Sweep from').optional(),
+  sweepTo: hertz('Sweep to').optional(),
+  dwellAt: hertz('Dwell at').optional(),
   minFrequency: hertz('First mode not below').optional(),
   bandFrom: hertz('Modes looked for from').optional(),
   bandTo: hertz('Modes looked for up to').optional(),

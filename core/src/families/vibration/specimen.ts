@@ -1,4 +1,5 @@
 import type { Specimen, SpecimenMemory } from '../../rig/specimen'
+import { topOf } from '../../plan/plan'
 import { SeededRandom } from '../../statistics/random'
 import type { VibrationPlan } from './plan'
 
@@ -9,11 +10,16 @@ interface VibrationTruth {
   f2: number
   z2: number
   seed: number
+  /** Of the drive: Hz over the seconds since it came on; null for a random one. */
+  tone: ((since: number) => number) | null
 }
 
 interface VibrationMemory extends SpecimenMemory {
   random: number
   drive: number
+  /** s since the drive came on, and where its tone stands, rad. */
+  since: number
+  turn: number
   x1: number
   v1: number
   x2: number
@@ -36,13 +42,20 @@ export const vibrationSpecimen: Specimen<VibrationPlan, unknown, VibrationTruth,
       f2: (plan.before?.[1]?.frequency ?? SECOND * f1) * (1 + 0.02 * random.normal()),
       z2: 0.018 * (1 + 0.2 * random.uniform()),
       seed,
+      tone: toneOf(plan, f1),
     }
   },
-  rest: truth => ({ cap: null, random: truth.seed | 0, drive: 0, x1: 0, v1: 0, x2: 0, v2: 0 }),
+  rest: truth => ({ cap: null, random: truth.seed | 0, drive: 0, since: 0, turn: 0, x1: 0, v1: 0, x2: 0, v2: 0 }),
   step(truth, m, [level = 0], dt) {
-    const random = new SeededRandom(m.random)
-    m.drive = level * random.normal()
-    m.random = random.state
+    if (truth.tone) {
+      m.since = level > 0 ? m.since + dt : 0
+      m.turn = (m.turn + 2 * Math.PI * truth.tone(m.since) * dt) % (2 * Math.PI)
+      m.drive = Math.SQRT2 * level * Math.sin(m.turn)
+    } else {
+      const random = new SeededRandom(m.random)
+      m.drive = level * random.normal()
+      m.random = random.state
+    }
     ;[m.x1, m.v1] = moved(truth.f1, truth.z1, m.x1, m.v1, m.drive, dt)
     ;[m.x2, m.v2] = moved(truth.f2, truth.z2, m.x2, m.v2, m.drive, dt)
     return null
@@ -60,6 +73,16 @@ export const vibrationSpecimen: Specimen<VibrationPlan, unknown, VibrationTruth,
       second * relative(truth.f2, truth.z2, m.x2, m.v2, m.drive)
   },
   gauge: () => ({ zero: 0, drift: 0, hysteresis: 0 }),
+}
+
+/** Octave by octave over the hold at the top, or one frequency: where it is asked, else about the first mode. */
+function toneOf(plan: VibrationPlan, f1: number): VibrationTruth['tone'] {
+  if (plan.drive === 'random') return null
+  if (plan.drive === 'dwell') return () => plan.dwellAt ?? f1
+  const [from, to] = [plan.sweepFrom ?? f1 / 3, plan.sweepTo ?? 3 * f1]
+  const top = plan.rungs[topOf(plan.rungs)]!
+  const lasts = top.ramp + top.hold
+  return since => from * (to / from) ** Math.min(1, since / lasts)
 }
 
 /** A base-driven oscillator after dt of a drive that stands, exactly. */

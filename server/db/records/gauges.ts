@@ -1,0 +1,63 @@
+import { and, asc, eq, inArray } from 'drizzle-orm'
+import { HypometError, KINDS, siUnit, type Kind } from '@hypomet/core'
+import { audit } from '../connection/audit'
+import type { Database, Db } from '../connection/client'
+import { notFound } from '../connection/notFound'
+import { listSensors } from '../registers/inventory'
+import { channel } from '../schema'
+import { mainRecord, recordsTogether } from './clocks'
+import { assertTest } from './datasets'
+
+/** Channels that a test's newest record is reduced from, and the sensor behind each. */
+async function usedChannels(db: Db, testId: number) {
+  const main = await mainRecord(db, testId)
+  if (!main) return []
+  const together = (await recordsTogether(db, main.id)).map(d => d.id)
+  const rows = await db
+    .select()
+    .from(channel)
+    .where(and(inArray(channel.datasetId, together), eq(channel.used, true)))
+    .orderBy(asc(channel.id))
+  return rows.filter(c => c.role !== 't' && c.expression === null)
+}
+
+/** The same, and the sensors of the inventory with the SI unit of what they read; null for a kind of their own. */
+export async function gaugesOf(db: Db, testId: number) {
+  await assertTest(db, testId)
+  return {
+    channels: (await usedChannels(db, testId)).map(({ role, name, sensorId, unit }) => ({
+      role,
+      name,
+      sensorId,
+      unit,
+    })),
+    sensors: (await listSensors(db)).map(({ id, name, kind }) => ({
+      id,
+      name,
+      unit: kind in KINDS ? siUnit(kind as Kind) : null,
+    })),
+  }
+}
+
+/** Says after the fact which sensor read a channel; results that rest on it are taken anew from then on. */
+export function nameGauge(
+  database: Database,
+  by: string,
+  testId: number,
+  { role, sensorId }: { role: string; sensorId: number | null },
+) {
+  return database.write(async db => {
+    const found = (await usedChannels(db, testId)).find(c => c.role === role)
+    if (!found) throw new HypometError('unknown-channel', `The record has no channel “${role}”.`, { path: 'role' })
+    if (sensorId !== null && !(await listSensors(db)).some(s => s.id === sensorId)) throw notFound('sensor', sensorId)
+    await db.update(channel).set({ sensorId }).where(eq(channel.id, found.id))
+    await audit(db, {
+      who: by,
+      what: 'names its sensor',
+      entity: 'channel',
+      entityId: found.id,
+      before: { sensorId: found.sensorId },
+      after: { sensorId },
+    })
+  })
+}
