@@ -90,7 +90,6 @@ test('heard on every page, in a dialog, the palette and a field; nobody rehearse
   browser,
   baseURL,
 }) => {
-  test.setTimeout(240_000)
   const slug = await loadDemo(baseURL!, join(import.meta.dirname, '../demo/data'), { specimens: false })
   const campaigns = (await (await page.request.get('/api/campaigns')).json()) as Campaign[]
   const tests = campaigns

@@ -58,12 +58,19 @@ export { SeededRandom } from './statistics/random'
 export { resample } from './signal/timeBase'
 export { lineOfSteps, stepMeans, type StepLine, type StepSpan } from './signal/stepMeans'
 export { findParting } from './signal/redundancy'
-export { orderClock, type ClockState } from './signal/clock'
+export {
+  clockPieces,
+  mendedClock,
+  orderClock,
+  type ClockRepair,
+  type ClockState,
+  type MendedClock,
+} from './signal/clock'
 export { welch } from './signal/welch'
 export { meanSd } from './statistics/mean'
 export { setOf, spreadOf, trendOf, type Spread, type Trend, type Wall } from './compare/specimens'
 export { namesIn, parse as parseExpression } from './expression/parse'
-export { deriveChannel, type Derived } from './expression/derived'
+export { deriveChannel, isLikeItsChannels, withNames, type Derived } from './expression/derived'
 export { symbolsOf } from './expression/symbols'
 export { findPlateaus } from './signal/plateaus'
 export { type StaticArticle } from './families/static/article'

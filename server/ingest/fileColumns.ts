@@ -1,18 +1,30 @@
-import { findUnit, HypometError, siUnitOf, type ColumnMapping, type Unit } from '@hypomet/core'
+import {
+  findUnit,
+  HypometError,
+  siUnitOf,
+  symbolsOf,
+  type ColumnMapping,
+  type MendedClock,
+  type Unit,
+} from '@hypomet/core'
 import type { Conversion } from '../db/records/conversion'
 import type { NewChannel } from '../db/records/samples'
-import type { ImportChannel } from './reading'
+import type { FileReading, ImportChannel } from './reading'
 
 /** A column of a file on its way to be a channel. */
 export interface FileColumn {
   role: string
   name: string
+  symbol: string
   mapping: ColumnMapping | null
   calibration: Pick<ImportChannel, 'offset' | 'table'>
   unit: Unit | null
 }
 
-/** Every column of a file: by the role that it is mapped to, or by its own name. */
+/**
+ * Every column of a file: by the role that it is mapped to, or by its own name. Expressions know it by its name,
+ * whatever role it has; no name is one that another column has for its role.
+ */
 export function fileColumns(
   names: string[],
   saidUnits: (string | null)[],
@@ -21,17 +33,32 @@ export function fileColumns(
   channels: Record<string, ImportChannel> = {},
 ): FileColumn[] {
   const taken = new Set(mappings.map(m => m.role))
-  return names.map((written, i) => {
-    const name = written || `Column ${i + 1}`
+  const whole = names.map((written, i) => written || `Column ${i + 1}`)
+  const symbols = symbolsFor(
+    whole,
+    whole.map((_, i) => roleAt.get(i)),
+  )
+  return whole.map((name, i) => {
+    const symbol = symbols[i]!
     const mapping = mappings.find(m => m.role === roleAt.get(i)) ?? null
-    if (mapping)
-      return { role: mapping.role, name, mapping, unit: mapping.unit, calibration: channels[mapping.role] ?? {} }
+    if (mapping) {
+      const calibration = channels[mapping.role] ?? {}
+      return { role: mapping.role, name, symbol, mapping, unit: mapping.unit, calibration }
+    }
     let role = name
     for (let n = 2; taken.has(role); n++) role = `${name} (${n})`
     taken.add(role)
     const said = saidUnits[i]
-    return { role, name, mapping: null, calibration: {}, unit: said ? findUnit(said, 'gravity') : null }
+    return { role, name, symbol, mapping: null, calibration: {}, unit: said ? findUnit(said, 'gravity') : null }
   })
+}
+
+/** Symbols by name, each unlike the roles of others. */
+function symbolsFor(names: readonly string[], roles: readonly (string | undefined)[]): string[] {
+  const others = (i: number) => roles.filter((r, k) => r !== undefined && k !== i)
+  const symbols = symbolsOf(names)
+  const clashes = symbols.map((s, i) => others(i).includes(s))
+  return clashes.includes(true) ? symbolsOf(names.map((n, i) => (clashes[i] ? `${n} column` : n))) : symbols
 }
 
 export function channelOf(c: FileColumn, datasetId: number, sensorId: number | null): NewChannel {
@@ -50,6 +77,7 @@ export function channelOf(c: FileColumn, datasetId: number, sensorId: number | n
     datasetId,
     role: c.role,
     name: c.name,
+    symbol: c.symbol,
     used: c.mapping !== null && c.unit !== null,
     unit: c.unit ? siUnitOf(c.unit.dimension) : '',
     conversion,
@@ -68,10 +96,35 @@ export const clockNotes = (repairs: { code: string }[]): { code: string; message
         },
   )
 
+/** What was done to a clock as a person said. */
+export function mendedNotes({ repeated, pieces, left }: MendedClock, { repeats }: FileReading) {
+  const how = { drop: 'dropped', average: 'averaged into one', nudge: 'spread up to the next stamp' }[repeats ?? 'drop']
+  const rows = (n: number) => `${n.toLocaleString('en')} ${n === 1 ? 'row' : 'rows'}`
+  return [
+    ...(pieces > 1
+      ? [{ code: 'clock-cut', message: `The clock jumps: one of ${pieces} pieces was kept, ${rows(left)} left out.` }]
+      : []),
+    ...(repeated > 0
+      ? [{ code: 'stamps-repeated', message: `${rows(repeated)} repeated the stamp before: ${how}.` }]
+      : []),
+  ]
+}
+
+/** A clock that does not rise, with what may be done about it. */
+export const timeOrder = (isRepeated: boolean, row: number, column: string): HypometError =>
+  new HypometError(
+    'time-order',
+    isRepeated
+      ? `Time stands still at row ${row}: repeated stamps can be dropped, averaged or spread.`
+      : `Time goes back at row ${row}: the clock jumps, and one piece of it can be kept.`,
+    { path: isRepeated ? 'reading.repeats' : 'reading.jumps', row, column },
+  )
+
 /** The clock of a file that has none: samples at a rate, from 0 on. */
 export const CLOCK: FileColumn = {
   role: 't',
   name: 'Sample clock',
+  symbol: 't',
   mapping: null,
   calibration: {},
   unit: findUnit('s'),

@@ -4,7 +4,7 @@ import type { BinaryFormat } from '@hypomet/core/formats/columns'
 import { assertNumbers, unitOfColumn, type FileReading } from './reading'
 import { readFile, stat } from 'node:fs/promises'
 import { addChannel, writeSamples } from '../db/records/samples'
-import { assertClock, channelOf, clockChannel, clockNotes, fileColumns, ticks } from './fileColumns'
+import { assertClock, channelOf, clockChannel, clockNotes, fileColumns, ticks, timeOrder } from './fileColumns'
 import type { ImportTools, TextImport } from './importText'
 
 /** Files that are not text are read whole. */
@@ -63,12 +63,8 @@ export async function importColumns(
       })
     if (!hasNumbers) continue
     if (c.role === 't') {
-      const wrong = orderClock(values, clock, c.unit!.divide / c.unit!.multiply)
-      if (wrong !== null)
-        throw new HypometError('time-order', `Time does not rise at its ${wrong + 1}th value.`, {
-          row: wrong + 1,
-          column: c.name,
-        })
+      const wrong = orderClock(values, clock, c.unit!.divide / c.unit!.multiply, reading)
+      if (wrong !== null) throw timeOrder(values[wrong]! + clock.added === clock.last, wrong + 1, c.name)
     }
     await db.transaction(async tx =>
       writeSamples(tx, await addChannel(tx, channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null)), values),

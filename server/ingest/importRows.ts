@@ -5,7 +5,7 @@ import type { Connection } from '../db/connection/client'
 import { addChannel, writeSamples } from '../db/records/samples'
 import { type Conversion } from '../db/records/conversion'
 import { headText } from './headBytes'
-import { clockChannel, rowsChannel } from './fileColumns'
+import { clockChannel, fileColumns, rowsChannel } from './fileColumns'
 import type { TextImport } from './importText'
 
 const MOST_BYTES = 64 * 1024 ** 2
@@ -26,6 +26,13 @@ export async function importRows(
   }))
   const raw = readTable(bytes, plain, p.reading)
   const count = raw.rows.length
+  const named = fileColumns(
+    p.mappings.map(m => m.column),
+    [],
+    new Map(p.mappings.map((m, i) => [i, m.role])),
+    p.mappings,
+  )
+  const symbols = Object.fromEntries(named.map(c => [c.role, c.symbol]))
   await db.transaction(async tx => {
     if (!raw.numbers['t'])
       await writeSamples(
@@ -38,7 +45,15 @@ export async function importRows(
         const labels = [...new Set(raw.text[role]!)]
         await writeSamples(
           tx,
-          await addChannel(tx, { datasetId: p.datasetId, role, name: column, used: true, unit: '', labels }),
+          await addChannel(tx, {
+            datasetId: p.datasetId,
+            role,
+            name: column,
+            symbol: symbols[role]!,
+            used: true,
+            unit: '',
+            labels,
+          }),
           Float64Array.from(raw.text[role]!, w => labels.indexOf(w)),
         )
         continue
@@ -59,6 +74,7 @@ export async function importRows(
               datasetId: p.datasetId,
               role,
               name: column,
+              symbol: symbols[role]!,
               used: true,
               unit: siUnitOf(unit.dimension),
               sensorId: p.sensorOf[role] ?? null,

@@ -22,6 +22,7 @@ import {
   clockNotes,
   fileColumns,
   ticks,
+  timeOrder,
   type FileColumn,
 } from './fileColumns'
 import type { ParseAnswer, ParsePool } from './parseBlock'
@@ -80,6 +81,7 @@ export async function importText(
   if (stamp) columns[inFile]!.unit = CLOCK.unit
   const channelIds = await channelsFor(db, p, columns)
   let state = await resumed(db, p.datasetId, channelIds, columns.length)
+  const store: Storing = { datasetId: p.datasetId, channelIds, columns, timeSlot, reading }
   const pool = tools.parsers(
     {
       delimiter: head.delimiter,
@@ -96,11 +98,7 @@ export async function importText(
   try {
     for await (const { answer, offset, line, share } of parsedInOrder(pool, p.path, head, state, { spare, isBlank })) {
       tools.check()
-      state = await stored(db, p.datasetId, channelIds, columns, timeSlot, reading.rate, answer, {
-        ...state,
-        offset,
-        line,
-      })
+      state = await stored(db, store, answer, { ...state, offset, line })
       if (spare.length < pool.width) spare.push(answer.request.bytes)
       progress(0.02 + 0.9 * share, `${state.rows.toLocaleString('en')} rows`)
     }
@@ -213,13 +211,17 @@ function startOfLine(bytes: Uint8Array, length: number, lines: number): number {
   return length
 }
 
+interface Storing {
+  datasetId: number
+  channelIds: number[]
+  columns: FileColumn[]
+  timeSlot: number
+  reading: FileReading
+}
+
 async function stored(
   db: Connection,
-  datasetId: number,
-  channelIds: number[],
-  columns: FileColumn[],
-  timeSlot: number,
-  rate: number | undefined,
+  { datasetId, channelIds, columns, timeSlot, reading }: Storing,
   answer: ParseAnswer,
   before: ImportState,
 ): Promise<ImportState> {
@@ -231,13 +233,9 @@ async function stored(
     )
   const clock = { ...before.clock, repairs: [...before.clock.repairs] }
   const { unit, name } = columns[timeSlot]!
-  const time = columns[timeSlot] === CLOCK ? ticks(before.rows, answer.rows, rate!) : answer.time
-  const wrong = orderClock(time, clock, unit!.divide / unit!.multiply)
-  if (wrong !== null)
-    throw new HypometError('time-order', `Time does not rise at row ${rowOf(answer, wrong)}.`, {
-      row: rowOf(answer, wrong),
-      column: name,
-    })
+  const time = columns[timeSlot] === CLOCK ? ticks(before.rows, answer.rows, reading.rate!) : answer.time
+  const wrong = orderClock(time, clock, unit!.divide / unit!.multiply, reading)
+  if (wrong !== null) throw timeOrder(time[wrong]! + clock.added === clock.last, rowOf(answer, wrong), name)
   const packed = chunksOf(answer.packed)
   packed.splice(timeSlot, 0, packChunk(time))
   const next: ImportState = {

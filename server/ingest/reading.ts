@@ -3,6 +3,7 @@ import {
   findUnit,
   HypometError,
   type ChannelEntry,
+  type ClockRepair,
   type Dialect,
   type NumbersSeen,
 } from '@hypomet/core'
@@ -23,6 +24,9 @@ export interface FileReading extends Dialect {
   typed?: boolean | undefined
   /** Units of columns that are no planned channel, where the file does not say them rightly. */
   units?: Record<string, string> | undefined
+  /** What is done about stamps that repeat, and about a clock that jumps. */
+  repeats?: ClockRepair['repeats']
+  jumps?: ClockRepair['jumps']
 }
 
 const number = z.number().refine(Number.isFinite, 'This is no number.')
@@ -35,6 +39,8 @@ export const fileReading = z.object({
   sheet: z.string().optional(),
   typed: z.boolean().optional(),
   units: z.record(z.string(), z.string()).optional(),
+  repeats: z.enum(['drop', 'average', 'nudge']).optional(),
+  jumps: z.enum(['first', 'last', 'longest']).optional(),
 })
 
 /** How and where it broke, as said with a file. */

@@ -1,12 +1,22 @@
-import { channelHealth, deriveChannel, HypometError, type Derived } from '@hypomet/core'
+import {
+  channelHealth,
+  deriveChannel,
+  HypometError,
+  isLikeItsChannels,
+  namesIn,
+  parseExpression,
+  symbolsOf,
+  type Derived,
+} from '@hypomet/core'
 import * as z from 'zod'
 import { audit } from '../db/connection/audit'
 import type { Db } from '../db/connection/client'
 import { channelsOfRecords, replaceSamples, setHealth, type ChannelRow } from '../db/records/channels'
 import { recordsTogether } from '../db/records/clocks'
 import { onMainClock } from '../db/records/onMainClock'
-import { symbolsTogether } from '../db/records/records'
-import { addChannel, clockOf, samplesOf, stripOf, writeSamples } from '../db/records/samples'
+import { namesTogether } from '../db/records/records'
+import type { Conversion } from '../db/records/conversion'
+import { addChannel, clockOf, isStrain, samplesOf, stripOf, writeSamples } from '../db/records/samples'
 import type { JobContext } from './context'
 
 export const derivePayload = z.object({
@@ -22,22 +32,14 @@ export type DerivePayload = z.output<typeof derivePayload>
 /** A channel derived from others: drawn, and with `keep` stored beside them with the expression it came by. */
 export async function derive({ db }: JobContext, p: DerivePayload) {
   const { main, rows, t } = await channelsTogether(db, p.datasetId)
-  const { values, unit } = await computed(db, p.expression, { main, rows, t })
+  const { values, unit, isStrain } = await computed(db, p.expression, { main, rows, t })
   const { keep } = p
   const id =
     keep &&
     (await db.transaction(async tx => {
-      if (rows.some(r => r.role === keep.name))
+      if (rows.some(r => r.role === keep.name || r.name === keep.name))
         throw new HypometError('name-taken', `There is a channel “${keep.name}” already.`, { path: 'name' })
-      const made = await addChannel(tx, {
-        datasetId: main,
-        role: keep.name,
-        name: keep.name,
-        used: false,
-        unit,
-        expression: p.expression,
-      })
-      await writeSamples(tx, made, values)
+      const made = await addDerived(tx, main, { ...p, ...keep }, { values, unit, isStrain })
       await setHealth(tx, made, channelHealth(t, values))
       await audit(tx, {
         who: keep.by,
@@ -49,6 +51,36 @@ export async function derive({ db }: JobContext, p: DerivePayload) {
       return made
     }))
   return { id, unit, ...stripOf(t, values, p.width, p) }
+}
+
+/** Strains are kept in millionths, as those are that they are derived from. */
+const MILLIONTHS: Conversion = { scale: 1, shift: 0, multiply: 1, divide: 1e6 }
+
+async function addDerived(
+  tx: Db,
+  datasetId: number,
+  { name, expression }: { name: string; expression: string },
+  { values, unit, isStrain }: Computed,
+): Promise<number> {
+  const made = await addChannel(tx, {
+    datasetId,
+    role: name,
+    name,
+    symbol: symbolsOf([name])[0]!,
+    used: false,
+    unit,
+    conversion: isStrain ? MILLIONTHS : null,
+    expression,
+  })
+  await writeSamples(tx, made, asKept(values, isStrain))
+  return made
+}
+
+const asKept = (values: Float64Array, isStrain: boolean): Float64Array =>
+  isStrain ? values.map(v => v * MILLIONTHS.divide) : values
+
+interface Computed extends Derived {
+  isStrain: boolean
 }
 
 interface Together {
@@ -68,9 +100,8 @@ async function channelsTogether(db: Db, datasetId: number): Promise<Together> {
   return { main, rows, t: await samplesOf(db, await clockOf(db, main)) }
 }
 
-async function computed(db: Db, expression: string, { main, rows, t }: Together): Promise<Derived> {
-  const symbols = symbolsTogether(rows)
-  const named = new Map(rows.flatMap(r => (symbols.has(r.id) ? [[symbols.get(r.id)!, r] as const] : [])))
+async function computed(db: Db, expression: string, { main, rows, t }: Together): Promise<Computed> {
+  const named = namesTogether(rows)
   const derived = await deriveChannel(
     expression,
     t,
@@ -80,7 +111,8 @@ async function computed(db: Db, expression: string, { main, rows, t }: Together)
   for (let i = 0; i < derived.values.length; i++) if (!Number.isFinite(derived.values[i]!)) derived.values[i] = NaN
   if (derived.values.every(Number.isNaN))
     throw new HypometError('data-range', 'This has no value anywhere in the record.', { path: 'expression' })
-  return derived
+  const read = namesIn(parseExpression(expression)).flatMap(n => named.get(n) ?? [])
+  return { ...derived, isStrain: read.length > 0 && read.every(isStrain) && isLikeItsChannels(expression) }
 }
 
 export const rederivePayload = z.object({ datasetId: z.number().int() })
@@ -94,7 +126,7 @@ export async function rederive({ db }: JobContext, { datasetId }: z.output<typeo
   const derived = together.rows.filter(c => c.expression !== null)
   for (const c of derived) {
     const values = await computed(db, c.expression!, together).then(
-      d => d.values,
+      d => asKept(d.values, isStrain(c)),
       (e: unknown) => {
         // Two clocks may now have nothing in common: then there is no value, and the channel says so.
         if (e instanceof HypometError && e.code === 'data-range') return new Float64Array(together.t.length).fill(NaN)

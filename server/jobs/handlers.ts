@@ -27,6 +27,7 @@ import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
 import { importRows } from '../ingest/importRows'
 import { importText } from '../ingest/importText'
+import { mendRows } from '../ingest/mendRows'
 import { derive, derivePayload, rederive, rederivePayload } from './derive'
 import { lookAtSelection, selectionPayload } from './selection'
 import { stepsPayload, tableSteps } from './steps'
@@ -57,6 +58,8 @@ export const importPayload = z.object({
   /** The main record that it joins, and what its clock is set by, s. */
   joins: z.number().int().nullable().default(null),
   clockOffset: z.number().default(0),
+  /** The record into whose place it is read again. */
+  replaces: z.number().int().nullable().default(null),
 })
 export type ImportPayload = z.input<typeof importPayload>
 
@@ -116,15 +119,19 @@ export async function importFile(
       ((!roles['t'] || roles['t'].optional === true) &&
         !mappings.some(m => m.role === 't') &&
         p.reading?.rate === undefined)
-    const { rows, warnings } = isRows
+    const read = isRows
       ? await importRows(db, { ...input, mappings }, format)
       : format
         ? await importColumns({ db, progress, check }, input, format)
         : await importText({ db, parsers, progress, check }, input)
+    const mended = mappings.some(m => m.role === 't')
+      ? await mendRows(db, p.datasetId, input.reading)
+      : { rows: null, warnings: [] }
+    const rows = mended.rows ?? read.rows
     const beyond = await beyondCalibration(db, p.datasetId)
     await db.transaction(async tx => {
       if (p.clockOffset) await setClock(tx, p.datasetId, p.clockOffset)
-      await markImported(tx, p.datasetId, { rows, warnings: [...warnings, ...beyond] })
+      await markImported(tx, p.datasetId, { rows, warnings: [...read.warnings, ...mended.warnings, ...beyond] })
     })
     return { rows }
   } catch (e) {

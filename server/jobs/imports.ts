@@ -1,8 +1,9 @@
-import { notFound } from '../db/connection/notFound'
 import { finishImport, unfinishedImports, type NewImport } from '../db/records/datasets'
-import { fullScales } from '../db/registers/inventory'
 import type { Database } from '../db/connection/client'
 import { datasetExists } from '../db/records/importing'
+import { finishReread } from '../db/records/reread'
+import { takeAnew } from './anew'
+import { startHealth } from './startHealth'
 import type { ImportPayload } from './handlers'
 import type { JobRunner } from './runner'
 
@@ -14,6 +15,7 @@ interface Services {
 /** Imports a file as a job; when it is in, it counts as the test's run, and its channels are looked over. */
 export function startImport({ database, jobs }: Services, payload: ImportPayload, known?: number): Promise<number> {
   const then = async () => {
+    if (payload.replaces) return readAgain({ database, jobs }, payload, payload.replaces)
     const end = { end: payload.end as NewImport['end'], broke: payload.broke }
     const done = await finishImport(database, payload.by, payload.testId, payload.datasetId, end)
     return { ...done, healthJobId: await startHealth({ database, jobs }, payload.datasetId, {}) }
@@ -21,13 +23,10 @@ export function startImport({ database, jobs }: Services, payload: ImportPayload
   return jobs.start('import', payload, { then, ...(known === undefined ? {} : { known }) })
 }
 
-export async function startHealth(
-  { database, jobs }: Services,
-  datasetId: number,
-  options: { gapShare?: number; flatSamples?: number; hampelSigma?: number },
-): Promise<number> {
-  if (!(await datasetExists(database.read, datasetId))) throw notFound('record', datasetId)
-  return jobs.start('health', { datasetId, options, fullScale: await fullScales(database.read, datasetId) })
+/** A file that was read again takes the place of what was read before; what rests on it follows. */
+async function readAgain(services: Services, { by, datasetId }: ImportPayload, replaces: number) {
+  await finishReread(services.database, replaces, datasetId)
+  return { datasetId: replaces, ...(await takeAnew(services, by, replaces)) }
 }
 
 /** What an earlier process left: imports go on from where they were, the rest is given up. */

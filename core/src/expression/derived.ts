@@ -3,7 +3,8 @@ import { DIMENSIONLESS, type Dimension } from '../quantity/dimension'
 import { dimensionOf } from './dimensions'
 import { namesIn, parse } from './parse'
 import { evaluateRecord } from './record'
-import { expressionError } from './tokens'
+import { isHypometError } from '../error'
+import { expressionError, tokenize } from './tokens'
 
 export interface Derived {
   values: Float64Array
@@ -42,6 +43,31 @@ export function unitOfExpression(text: string, units: Readonly<Record<string, st
     ]),
   )
   return siUnitOf(dimensionOf(parse(text), dimensions))
+}
+
+/**
+ * Whether an expression gives what the channels that it reads are, where all are of one kind: a mean of strains is a
+ * strain, a ratio of two is none.
+ */
+export function isLikeItsChannels(text: string): boolean {
+  try {
+    return unitOfExpression(text, Object.fromEntries(namesIn(parse(text)).map(n => [n, 'm']))) === 'm'
+  } catch (e) {
+    if (isHypometError(e)) return false
+    throw e
+  }
+}
+
+/** An expression with other names for some of the channels that it reads. @throws HypometError `expression` */
+export function withNames(text: string, names: ReadonlyMap<string, string>): string {
+  const read = new Set(namesIn(parse(text)))
+  return tokenize(text).reduceRight(
+    (written, token) =>
+      token.kind === 'name' && read.has(token.text) && names.has(token.text)
+        ? written.slice(0, token.at) + names.get(token.text)! + written.slice(token.at + token.text.length)
+        : written,
+    text,
+  )
 }
 
 /**

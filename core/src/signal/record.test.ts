@@ -1,4 +1,5 @@
-import { orderClock, type ClockState } from './clock'
+import fc from 'fast-check'
+import { mendedClock, orderClock, type ClockRepair, type ClockState } from './clock'
 import { describe, expect, it } from 'vitest'
 import { SeededRandom } from '../statistics/random'
 import { withNoise } from './noise'
@@ -217,5 +218,67 @@ describe('a logger’s clock', () => {
     expect(orderClock(Float64Array.of(1, 2, 1.5), state())).toBe(2)
     expect(orderClock(Float64Array.of(1, 2, 2), state())).toBe(2)
     expect(orderClock(Float64Array.of(86_399_000, 500), state(), 1000)).toBeNull()
+  })
+  it('lets through what somebody said what to do about', () => {
+    expect(orderClock(Float64Array.of(1, 2, 2, 3), state(), 1, { repeats: 'drop' })).toBeNull()
+    expect(orderClock(Float64Array.of(1, 2, 1, 3), state(), 1, { repeats: 'drop' })).toBe(2)
+    expect(orderClock(Float64Array.of(1, 2, 1, 3), state(), 1, { jumps: 'first' })).toBeNull()
+  })
+})
+
+describe('a mended clock', () => {
+  const mend = (t: number[], repair: ClockRepair) => {
+    const m = mendedClock(Float64Array.from(t), repair)
+    return (
+      m && { t: [...m.t], rows: [...m.from].map((from, i) => [from, m.to[i]!]), repeated: m.repeated, left: m.left }
+    )
+  }
+  const twice = [0, 1, 1, 1, 4, NaN, 5, 5]
+  it('drops, averages or spreads stamps that repeat, and leaves gaps alone', () => {
+    expect(mend(twice, { repeats: 'drop' })).toEqual({
+      t: [0, 1, 4, NaN, 5],
+      rows: [
+        [0, 1],
+        [1, 2],
+        [4, 5],
+        [5, 6],
+        [6, 7],
+      ],
+      repeated: 3,
+      left: 0,
+    })
+    expect(mend(twice, { repeats: 'average' })!.rows).toEqual([
+      [0, 1],
+      [1, 4],
+      [4, 5],
+      [5, 6],
+      [6, 8],
+    ])
+    expect(mend([0, 1, 1, 1, 4, 5, 5], { repeats: 'nudge' })!.t).toEqual([0, 1, 2, 3, 4, 5, 5.5])
+    expect(mend([0, 1, 2], { repeats: 'nudge' })).toBeNull()
+  })
+  it('keeps the piece that is meant where it was begun anew, or leapt', () => {
+    const anew = [0, 1, 2, 0, 1, 2, 3, 4]
+    expect(mend(anew, { jumps: 'first' })).toMatchObject({ t: [0, 1, 2], left: 5 })
+    expect(mend(anew, { jumps: 'last' })).toMatchObject({ t: [0, 1, 2, 3, 4], left: 3 })
+    expect(mend(anew, { jumps: 'longest' })!.rows[0]).toEqual([3, 4])
+    expect(mend([0, 0.1, 0.2, 4522, 4522.1], { jumps: 'first' })).toMatchObject({ t: [0, 0.1, 0.2] })
+    // A pause of a hand-read sheet is none.
+    expect(mend([0, 60, 120, 3600, 3660], { jumps: 'first' })).toBeNull()
+  })
+  it('rises strictly whatever it is given', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 0, max: 12 }), { minLength: 1, maxLength: 60 }),
+        fc.constantFrom(...(['drop', 'average', 'nudge'] as const)),
+        fc.constantFrom(...(['first', 'last', 'longest'] as const)),
+        (t, repeats, jumps) => {
+          const m = mendedClock(Float64Array.from(t), { repeats, jumps })
+          const kept = m ? m.t : Float64Array.from(t)
+          const whole = new Set(kept).size === 1 && repeats === 'nudge'
+          return whole || kept.every((v, i) => i === 0 || v > kept[i - 1]!)
+        },
+      ),
+    )
   })
 })

@@ -66,6 +66,7 @@ export async function recordPage(db: Db, datasetId: number) {
       datasetId: channel.datasetId,
       role: channel.role,
       name: channel.name,
+      symbol: channel.symbol,
       used: channel.used,
       unit: channel.unit,
       conversion: channel.conversion,
@@ -123,14 +124,29 @@ export async function preferenceOfTest(db: Db, testId: number): Promise<UnitPref
   return preferenceOf(c ?? { system: 'metric' })
 }
 
+interface Named {
+  id: number
+  role: string
+  symbol: string | null
+  datasetId: number
+}
+
 /**
- * Symbols that expressions know channels by: the main record's roles first, so that those never change when others
- * join.
+ * Symbols that expressions know channels by: the main record's first, so that those never change when others join.
  */
-export function symbolsTogether(rows: { id: number; role: string; datasetId: number }[]): Map<number, string> {
+export function symbolsTogether(rows: readonly Named[]): Map<number, string> {
   const own = rows.filter(r => r.role !== 't' || r.datasetId === rows[0]!.datasetId)
-  const symbols = symbolsOf(own.map(r => r.role))
+  const symbols = symbolsOf(own.map(r => r.symbol ?? r.role))
   return new Map(own.map((r, i) => [r.id, symbols[i]!]))
+}
+
+/** Channels by all that an expression may call them: their symbols, and their roles beside. */
+export function namesTogether<R extends Named>(rows: readonly R[]): Map<string, R> {
+  const symbols = symbolsTogether(rows)
+  const own = rows.filter(r => symbols.has(r.id))
+  const named = new Map(own.map(r => [symbols.get(r.id)!, r]))
+  for (const r of own) if (!named.has(r.role)) named.set(r.role, r)
+  return named
 }
 
 /** Steps of the kept reduction and events of the run, for orientation. */
@@ -173,20 +189,16 @@ async function derivedFrom(db: Db, datasetIds: number[], ids: number[]): Promise
       datasetId: channel.datasetId,
       role: channel.role,
       name: channel.name,
+      symbol: channel.symbol,
       expression: channel.expression,
     })
     .from(channel)
     .where(inArray(channel.datasetId, datasetIds))
     .orderBy(asc(channel.id))
-  const symbols = symbolsTogether(rows)
-  const wanted = new Set(ids.flatMap(id => symbols.get(id) ?? []))
+  const named = namesTogether(rows)
+  const reads = (expression: string) => namesIn(parseExpression(expression)).flatMap(n => named.get(n)?.id ?? [])
   return rows
-    .filter(
-      r =>
-        r.expression !== null &&
-        !ids.includes(r.id) &&
-        [...namesIn(parseExpression(r.expression))].some(n => wanted.has(n)),
-    )
+    .filter(r => r.expression !== null && !ids.includes(r.id) && reads(r.expression).some(id => ids.includes(id)))
     .map(r => r.name)
 }
 

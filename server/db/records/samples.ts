@@ -18,6 +18,7 @@ export interface NewChannel {
   role: string
   unit: string
   name?: string
+  symbol?: string
   used?: boolean
   conversion?: Conversion | null
   sensorId?: number | null

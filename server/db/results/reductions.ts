@@ -93,16 +93,20 @@ async function callOutsOf(db: Db, runId: number, struck: readonly Strike[], view
   }))
 }
 
-/** Settings of the newest kept reduction of a test; null before there is one. */
-export async function keptSettings(db: Db, testId: number): Promise<Record<string, unknown> | null> {
+/** The newest kept reduction of a test: its settings, and the record that it is of. */
+export async function keptOf(db: Db, testId: number) {
   const [kept] = await db
-    .select({ settings: reduction.settings })
+    .select({ settings: reduction.settings, datasetId: reduction.datasetId })
     .from(reduction)
     .where(eq(reduction.testId, testId))
     .orderBy(desc(reduction.id))
     .limit(1)
-  return kept?.settings ?? null
+  return kept ?? null
 }
+
+/** Its settings alone; null before there is one. */
+export const keptSettings = async (db: Db, testId: number): Promise<Record<string, unknown> | null> =>
+  (await keptOf(db, testId))?.settings ?? null
 
 /** Stores a reduction beside the ones it supersedes. The output's hash lets anyone check that it recomputes. */
 export function storeReduction(

@@ -355,6 +355,8 @@ export const channel = sqliteTable(
     role: text('role').notNull(),
     /** As in the file. */
     name: text('name').notNull().default(''),
+    /** What expressions call it, whatever its role; null where that is its role. */
+    symbol: text('symbol'),
     /** Whether reductions read it. */
     used: integer('used', { mode: 'boolean' }).notNull().default(true),
     /** SI unit of what is read out; empty where the file's own is not known. */

@@ -1,5 +1,5 @@
 import { healthPayload } from '../../../jobs/handlers'
-import { startHealth } from '../../../jobs/imports'
+import { startHealth } from '../../../jobs/startHealth'
 
 /** Looks over all channels again, with other thresholds. */
 export default defineRoute({ body: healthPayload.shape.options }, async (event, { body }) => {
