@@ -14,6 +14,11 @@ export const useRecordStore = defineStore('record', () => {
     derive: (id: number, asked: Of<'derived'>) => api.post(`/api/datasets/${id}/derived`, asked),
     dependents: (id: number) => api.get(`/api/datasets/${id}/dependents`),
     remove: (id: number) => api.remove(`/api/datasets/${id}`),
+    /** Says anew what a channel is; what rests on it is worked out anew. */
+    mend: (channelId: number, what: BodyAt<'PUT', `/api/channels/${number}`>) =>
+      api.put(`/api/channels/${channelId}`, what),
+    readAgain: (id: number, said: BodyAt<'PUT', `/api/datasets/${number}/reading`>) =>
+      api.put(`/api/datasets/${id}/reading`, said),
     removeChannel: (channelId: number) => api.remove(`/api/channels/${channelId}`),
   }
 })

@@ -38,6 +38,9 @@ export type FiringRow = TestPage['firings'][number]
 export type StageState = TestPage['stages'][number]
 export type RecordPage = Awaited<ReturnType<typeof recordPage>>
 export type RecordChannel = RecordPage['channels'][number]
+/** A channel of which something can be said anew. */
+export type Mendable = Pick<RecordChannel, 'id' | 'name' | 'role' | 'used' | 'unit' | 'expression' | 'said'>
+export type { TakenAnew } from '../../server/jobs/anew'
 export type RecordStrip = RecordStripOf
 export type Aligned = Awaited<ReturnType<typeof align>>
 export type Dependents = Awaited<ReturnType<typeof dependentsOf>>

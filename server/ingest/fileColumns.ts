@@ -17,8 +17,10 @@ export interface FileColumn {
   name: string
   symbol: string
   mapping: ColumnMapping | null
-  calibration: Pick<ImportChannel, 'offset' | 'table'>
+  calibration: Pick<ImportChannel, 'offset' | 'table' | 'unit'>
   unit: Unit | null
+  /** As it was written or said. */
+  said: string | null
 }
 
 /**
@@ -43,13 +45,14 @@ export function fileColumns(
     const mapping = mappings.find(m => m.role === roleAt.get(i)) ?? null
     if (mapping) {
       const calibration = channels[mapping.role] ?? {}
-      return { role: mapping.role, name, symbol, mapping, unit: mapping.unit, calibration }
+      const said = calibration.unit ?? saidUnits[i] ?? null
+      return { role: mapping.role, name, symbol, mapping, unit: mapping.unit, said, calibration }
     }
     let role = name
     for (let n = 2; taken.has(role); n++) role = `${name} (${n})`
     taken.add(role)
-    const said = saidUnits[i]
-    return { role, name, symbol, mapping: null, calibration: {}, unit: said ? findUnit(said, 'gravity') : null }
+    const said = saidUnits[i] ?? null
+    return { role, name, symbol, mapping: null, calibration: {}, unit: said ? findUnit(said, 'gravity') : null, said }
   })
 }
 
@@ -71,6 +74,7 @@ export function channelOf(c: FileColumn, datasetId: number, sensorId: number | n
         shift: c.unit.shift,
         multiply: c.unit.multiply,
         divide: c.unit.divide,
+        ...(c.said ? { unit: c.said } : {}),
       }
     : null
   return {
@@ -128,6 +132,7 @@ export const CLOCK: FileColumn = {
   mapping: null,
   calibration: {},
   unit: findUnit('s'),
+  said: 's',
 }
 
 /** The clock of rows that have none: their number. */

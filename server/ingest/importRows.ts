@@ -66,6 +66,7 @@ export async function importRows(
         shift: unit.shift,
         multiply: unit.multiply,
         divide: unit.divide,
+        ...(p.channels?.[role]?.unit ? { unit: p.channels[role].unit } : {}),
       }
       const made =
         role === 't'

@@ -10,6 +10,7 @@ import {
 } from '~/composables/import/importMapping'
 import { brokeOf, RUN_ENDS, type RunEnd } from '~/composables/run/runEnds'
 import type { FilePreview } from '~/types/api'
+import type { ClockSaid } from '~/composables/import/clockSaid'
 import type { Said } from './DialectFields.vue'
 
 /**
@@ -22,6 +23,7 @@ type Preview = FilePreview['preview']
 const file = shallowRef<{ source: File; preview: Preview; said: Said } | null>(null)
 const mapping = ref<Record<string, MappedColumn>>({})
 const rate = ref('')
+const repair = reactive<ClockSaid>({ repeats: '', jumps: '' })
 const end = ref<RunEnd>(RUN_ENDS[0].value)
 const broke = reactive({ mode: '', place: '' })
 const sending = ref<{ share: number; text: string } | null>(null)
@@ -130,6 +132,8 @@ const begin = () =>
       ...(mapping.value['t']!.column === '' && Number.isFinite(typedNumber(rate.value))
         ? { rate: typedNumber(rate.value) }
         : {}),
+      ...(repair.repeats ? { repeats: repair.repeats } : {}),
+      ...(repair.jumps ? { jumps: repair.jumps } : {}),
       ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}),
     }
     const { jobId } = await importing.start(testId.value, {
@@ -203,6 +207,9 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
       </span>
     </FilePicker>
     <ProblemNote :problem="problem" />
+    <div v-if="problem?.code === 'time-order' || repair.repeats || repair.jumps" class="flex flex-wrap gap-3">
+      <ClockRepairFields v-model:repeats="repair.repeats" v-model:jumps="repair.jumps" />
+    </div>
     <template v-if="file">
       <p class="text-sm">
         <span class="font-medium">{{ file.source.name }}</span>{{ ' ' }}

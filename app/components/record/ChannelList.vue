@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { HealthCode } from '@hypomet/core'
-import { ChevronDown, ChevronRight, CircleAlert, Trash2 } from '@lucide/vue'
+import { ChevronDown, ChevronRight, CircleAlert, Trash2, Wrench } from '@lucide/vue'
 import { grouped, type Grouping } from '~/composables/record/channelGroups'
 import type { RecordChannel, RecordPage } from '~/types/api'
 
@@ -13,7 +13,12 @@ const props = defineProps<{
   records: RecordPage['records']
   system: 'metric' | 'imperial'
 }>()
-const emit = defineEmits<{ toggle: [id: number]; flag: [channel: RecordChannel]; remove: [channel: RecordChannel] }>()
+const emit = defineEmits<{
+  toggle: [id: number]
+  flag: [channel: RecordChannel]
+  remove: [channel: RecordChannel]
+  mend: [channel: RecordChannel]
+}>()
 const { kindOf } = useChannelUnits(() => props.system)
 const FLAG_WORDS: Record<HealthCode, string> = {
   clipped: 'clipped',
@@ -118,7 +123,10 @@ const { list, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight
                 type="checkbox"
                 :checked="chosen.includes(row.channel.id)"
                 @change="emit('toggle', row.channel.id)"
-              /><span class="truncate">{{ channelName(row.channel) }}</span></label
+              /><span class="truncate">{{ channelName(row.channel) }}</span
+              ><code v-if="row.channel.symbol !== channelName(row.channel)" class="truncate text-2xs text-quiet">{{
+                row.channel.symbol
+              }}</code></label
             >
             <button
               v-if="row.channel.health?.length"
@@ -132,6 +140,15 @@ const { list, containerProps, wrapperProps } = useVirtualList(rows, { itemHeight
               }}
             </button>
             <span v-else-if="row.channel.used" class="text-2xs text-quiet">{{ row.channel.role }}</span>
+            <button
+              type="button"
+              class="rounded p-1 text-quiet hover:text-ink"
+              :aria-label="`Mend ${row.channel.name || row.channel.role}`"
+              data-hint="What it is read as, its unit and sign"
+              @click="emit('mend', row.channel)"
+            >
+              <Wrench class="size-3.5" aria-hidden="true" />
+            </button>
             <button
               v-if="row.channel.expression !== null"
               type="button"

@@ -93,7 +93,7 @@ function place(f: FormField): void {
       </p>
       <p v-for="w in main.warnings" :key="w.code + w.message" class="text-xs text-open">{{ w.message }}</p>
       <NuxtLink :to="`/records/${main.id}`" class="text-sm">Look at the record</NuxtLink>
-      <GaugeNames :key="main.id" :test-id="testId" @named="emit('renew')" />
+      <ChannelsRead :key="main.id" :test-id="testId" @named="emit('renew')" />
     </details>
     <details v-for="(l, i) in links" :key="l.link" class="panel py-2" :open="isOpen(l)">
       <summary class="flex cursor-pointer items-baseline justify-between gap-2">

@@ -1,9 +1,20 @@
 <script setup lang="ts">
-import { ChevronRight, Clock, Download, Equal, Grid3x3, HeartPulse, ListOrdered, Maximize2, Sigma } from '@lucide/vue'
+import {
+  ChevronRight,
+  Clock,
+  Download,
+  Equal,
+  FileClock,
+  Grid3x3,
+  HeartPulse,
+  ListOrdered,
+  Maximize2,
+  Sigma,
+} from '@lucide/vue'
 import { formatNumber } from '@hypomet/core'
 import { niceTicks } from '~/composables/charts/niceTicks'
 import type { RecordTool } from '~/composables/record/recordTools'
-import type { DerivedStrip, RecordChannel, RecordPage } from '~/types/api'
+import type { DerivedStrip, RecordChannel, RecordPage, TakenAnew } from '~/types/api'
 
 const id = Number(useRoute().params['id'])
 const api = useApi()
@@ -53,6 +64,7 @@ const tools = computed(() => [
   { id: 'pairs' as const, label: 'Redundant channels', icon: Equal },
   ...(page.value!.records.length > 1 ? [{ id: 'clocks' as const, label: 'Clocks', icon: Clock }] : []),
   { id: 'steps' as const, label: 'Steps', icon: ListOrdered },
+  ...(main.value.source === 'file' ? [{ id: 'file' as const, label: 'Read again', icon: FileClock }] : []),
   { id: 'health' as const, label: 'Check data quality', icon: HeartPulse },
 ])
 const derived = shallowRef<DerivedStrip | null>(null)
@@ -66,6 +78,12 @@ const takeOut = (c: RecordChannel) =>
     await changed()
   })
 
+const mended = shallowRef<RecordChannel | null>(null)
+/** Something was said anew: what rests on it has been worked out, and what came of it is said. */
+async function anew(what: TakenAnew): Promise<void> {
+  await changed()
+  said.value = anewWords(what)
+}
 const cursor = ref<number | null>(null)
 const selection = ref<[number, number] | null>(null)
 /** Told apart from one that is still being drawn: its numbers are looked up once. */
@@ -136,7 +154,9 @@ const rowsOf = (r: RecordPage['records'][number]) =>
       @toggle="toggle"
       @flag="showFlag"
       @remove="takeOut"
+      @mend="mended = $event"
     />
+    <MendChannel :channel="mended" :roles="page!.roles" @close="mended = null" @mended="anew" />
     <div class="min-w-0 space-y-3 overflow-y-auto">
       <DerivedPanel
         v-if="tool === 'derive'"
@@ -170,6 +190,13 @@ const rowsOf = (r: RecordPage['records'][number]) =>
         :steps="page!.steps"
         :system="page!.system"
         :name="main.name"
+      />
+      <ReadAgain
+        v-else-if="tool === 'file'"
+        :key="main.id"
+        :record="main"
+        :columns="channels.filter(c => c.expression === null && c.datasetId === main.id).map(c => c.name)"
+        @done="anew"
       />
       <HealthPanel v-else-if="tool === 'health'" :records="page!.records" @changed="changed" />
       <section class="panel">
@@ -210,6 +237,7 @@ const rowsOf = (r: RecordPage['records'][number]) =>
           </div>
         </div>
         <ProblemNote :problem="problem" />
+        <p v-for="w in main.warnings" :key="w.code + w.message" class="text-xs text-open">{{ w.message }}</p>
         <p v-if="said" class="mb-1 text-sm text-open" role="status">{{ said }}</p>
         <EmptyState
           v-if="chosen.length === 0"

@@ -1,3 +1,4 @@
+import type { Kind } from '../quantity/index'
 import type { Warning } from '../warning'
 /** How sure the side of a value is. An interval's value is its middle. */
 export type Bound = 'exact' | 'atLeast' | 'atMost' | { interval: [number, number] }
@@ -37,6 +38,8 @@ export interface MethodOutput {
   results: Record<string, Result>
   tables: Record<string, ResultTable>
   warnings: Warning[]
+  /** Of results of one's own: what they measure; null where it has no name. */
+  own?: Record<string, { kind: Kind | null }>
 }
 
 /** Strips what is not stored, and lets no NaN or infinity out. */
@@ -44,6 +47,7 @@ export function toOutput(
   name: { family: string } | { calc: string },
   version: string,
   r: Omit<Reduction, 'traces'>,
+  own: Record<string, { kind: Kind | null }> = {},
 ): MethodOutput {
   const finite = (x: number | null) => (x !== null && Number.isFinite(x) ? x : null)
   const results = Object.fromEntries(
@@ -68,5 +72,7 @@ export function toOutput(
     ]),
   )
   const id = 'family' in name ? name.family : name.calc
-  return { ...name, method: id, version, results, tables, warnings: r.warnings }
+  const kinds = Object.entries(own).map(([key, { kind }]) => [key, { kind }] as const)
+  const ofOwn = kinds.length > 0 ? { own: Object.fromEntries(kinds) } : {}
+  return { ...name, method: id, version, results, tables, warnings: r.warnings, ...ofOwn }
 }

@@ -7,7 +7,7 @@ import type { ReduceContext, Role, Table } from '../method/table'
 import type { Figure } from '../method/figure'
 import { toOutput, type MethodOutput } from '../method/reduction'
 import { type Warning } from '../warning'
-import { withDerived } from '../method/derive'
+import { reduceRaw, withOwn, withRoles } from './reduceRaw'
 import { pieceAsked, pieceOf } from '../method/pieces'
 import { reduceTable } from '../family/reduceTable'
 import { parseSettings } from '../method/settings'
@@ -28,6 +28,12 @@ export interface StoredRecord {
   hasClock: boolean
   /** What rows go by that say no configuration. */
   name: string
+  /** Roles of channels by the symbols of their columns. */
+  aliases?: Readonly<Record<string, string>>
+  /** Channels beside those that the reduction reads, by the symbols that something calls them by. */
+  beside?: Readonly<Record<string, { y: Float64Array; unit: string; isStrain: boolean }>>
+  /** Roles whose channels are strains. */
+  strains?: readonly string[]
 }
 
 export interface RecordContext extends ReduceContext {
@@ -69,7 +75,8 @@ export function proposeFor(
   const f = familyNamed(family)
   const read = planOf(family, plan)
   const roles = rolesOfPlan(family, plan)
-  const { table, piece } = tableOfRecord(f, roles, record, read, [], asked)
+  const { raw, piece } = rawOfRecord(f, roles, record, read, [], asked)
+  const table = tableOf(f, roles, raw, read, record.name)
   const proposed = f.propose({
     ...from,
     plan: (read && withoutExamples(read as Plan)) as never,
@@ -112,11 +119,10 @@ export function reduceRecord(
   const settings = parseSettings(f.settings, entered) as Record<string, unknown>
   const roles = f.rolesOf ? f.rolesOf(settings as never) : f.roles
   const warnings: Warning[] = []
-  const table = roles
-    ? tableOfRecord(f, roles, record, planOf(family, plan), warnings, entered).table
-    : { t: new Float64Array(0), channels: {}, units: {} }
-  if (roles) assertWhole(roles, table)
-  const reduction = reduceTable(f, table, settings, { sensors })
+  const called = withRoles(entered, record.aliases ?? {})
+  const { reduction, table, own } = roles
+    ? reduceRead(f, roles, record, settings, called, { plan: planOf(family, plan), view, sensors }, warnings)
+    : { reduction: reduceTable(f, NO_TABLE, settings, { sensors }), table: NO_TABLE, own: {} }
   const names = Object.keys(f.figures).filter(n => !shown || shown.includes(n))
   const figures = Object.fromEntries(
     names.flatMap(n => {
@@ -126,10 +132,49 @@ export function reduceRecord(
   )
   return {
     settings: entered,
-    output: toOutput({ family: f.id }, f.version, { ...reduction, warnings: [...warnings, ...reduction.warnings] }),
+    output: toOutput(
+      { family: f.id },
+      f.version,
+      { ...withOwn(reduction, own), warnings: [...warnings, ...reduction.warnings] },
+      own,
+    ),
     figures,
     checks: checkSettings(f, table, settings),
   }
+}
+
+const NO_TABLE: Table = { t: new Float64Array(0), channels: {}, units: {} }
+
+function reduceRead(
+  f: AnyFamily,
+  roles: Record<string, Role>,
+  record: StoredRecord,
+  settings: Record<string, unknown>,
+  entered: Record<string, unknown>,
+  { plan, view, sensors }: { plan: unknown; view: PlanView | null } & ReduceContext,
+  warnings: Warning[],
+) {
+  const { raw } = rawOfRecord(f, roles, record, plan, warnings, entered)
+  const beside = new Set(Object.keys(record.beside ?? {}))
+  return reduceRaw(
+    f,
+    {
+      table: raw,
+      roles,
+      beside,
+      strains: new Set([
+        ...(record.strains ?? []),
+        ...Object.entries(record.beside ?? {}).flatMap(([name, c]) => (c.isStrain ? [name] : [])),
+      ]),
+      fromRun: f.fromRun ? t => f.fromRun!(t, plan as never, record.name) : undefined,
+      rungs: view?.rungs.map(r => r.target) ?? [],
+      assert: table => assertWhole(roles, table),
+    },
+    settings,
+    entered,
+    { sensors },
+    warnings,
+  )
 }
 
 function familyNamed(id: string): AnyFamily {
@@ -153,21 +198,28 @@ function assertWhole(roles: Record<string, Role>, table: Table): void {
     throw new HypometError('no-data', 'No row holds a number in every needed channel.', { path: 'channels' })
 }
 
+/** What a kind of test is given of the rows that can be reduced. */
+function tableOf(family: AnyFamily, roles: Record<string, Role>, raw: Table, plan: unknown, name: string): Table {
+  const whole = readyRows(raw, roles, family.timeBase, [])
+  return family.fromRun ? family.fromRun(whole, plan as never, name) : whole
+}
+
 /** The rows that can be reduced: as when reading a file, those without a time are left out. */
-function tableOfRecord(
+function rawOfRecord(
   family: AnyFamily,
   roles: Record<string, Role>,
-  { columns, units, labels, hasClock, name }: StoredRecord,
+  { columns, units, labels, hasClock, beside = {} }: StoredRecord,
   plan: unknown,
   warnings: Warning[],
   entered: unknown = null,
-): { table: Table; piece: number | null } {
+): { raw: Table; piece: number | null } {
   const words = Object.keys(columns).filter(r => labels[r])
-  const numbers = Object.keys(columns).filter(r => r !== 't' && !labels[r])
+  const numbers = [...Object.keys(columns).filter(r => r !== 't' && !labels[r]), ...Object.keys(beside)]
+  const column = (r: string) => columns[r] ?? beside[r]!.y
   const clock = columns['t'] ?? new Float64Array(0)
   const codes = Object.fromEntries(words.map(r => [`${WORDS}${r}`, columns[r]!]))
   const read = rowsWith(
-    { t: clock, channels: { ...Object.fromEntries(numbers.map(r => [r, columns[r]!])), ...codes }, units },
+    { t: clock, channels: { ...Object.fromEntries(numbers.map(r => [r, column(r)])), ...codes }, units },
     hasClock && 't' in roles ? ['t'] : [],
   )
   // Rows that were typed one after the other, where the kind of test wants a clock: the row's number stands for it.
@@ -180,7 +232,7 @@ function tableOfRecord(
   const table: Table = {
     t: hasClock || isCounted ? read.t : new Float64Array(0),
     channels: Object.fromEntries(numbers.map(r => [r, read.channels[r]!])),
-    units,
+    units: { ...units, ...Object.fromEntries(Object.entries(beside).map(([r, c]) => [r, c.unit])) },
     ...(words.length > 0
       ? {
           text: Object.fromEntries(
@@ -190,11 +242,7 @@ function tableOfRecord(
       : {}),
   }
   const piece = family.inPieces && table.t.length > 0 ? pieceIn(family, table, plan, entered, warnings) : null
-  const whole = readyRows(withDerived(piece?.table ?? table, roles, entered), roles, family.timeBase, warnings)
-  return {
-    table: family.fromRun ? family.fromRun(whole, plan as never, name) : whole,
-    piece: piece && piece.of > 1 ? piece.number : null,
-  }
+  return { raw: piece?.table ?? table, piece: piece && piece.of > 1 ? piece.number : null }
 }
 
 /** Before the name of a role of words, while rows are left out. */

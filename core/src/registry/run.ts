@@ -5,7 +5,8 @@ import { calcs, families } from './methods'
 import { alignTable, resolveChannels } from '../method/channels'
 import { readyRows, rowCount } from '../method/rows'
 import type { ReduceContext, Role, Table } from '../method/table'
-import { withDerived } from '../method/derive'
+import type { AnyFamily } from '../family/contract'
+import { reduceRaw, withOwn } from './reduceRaw'
 import { reduceTable } from '../family/reduceTable'
 import { toOutput, type MethodOutput } from '../method/reduction'
 import { type Warning } from '../warning'
@@ -34,19 +35,32 @@ export function runReduce(setup: Setup, bytes: Uint8Array | null, context: Reduc
   const settings = parseSettings(family.settings, setup.settings)
   const roles = family.rolesOf ? family.rolesOf(settings) : family.roles
   const warnings: Warning[] = []
-  const table = roles
-    ? readyRows(
-        withDerived(readRecord(roles, setup.channels, bytes, warnings), roles, setup.settings),
-        roles,
-        family.timeBase,
-        warnings,
-      )
-    : NO_TABLE
-  const reduction = reduceTable(family, table, settings, context)
-  return toOutput({ family: family.id }, family.version, {
-    ...reduction,
-    warnings: [...warnings, ...reduction.warnings],
-  })
+  const { reduction, own } = roles
+    ? reduceFile(family, roles, setup, settings, bytes, context, warnings)
+    : { reduction: reduceTable(family, NO_TABLE, settings, context), own: {} }
+  const whole = { ...withOwn(reduction, own), warnings: [...warnings, ...reduction.warnings] }
+  return toOutput({ family: family.id }, family.version, whole, own)
+}
+
+function reduceFile(
+  family: AnyFamily,
+  roles: Record<string, Role>,
+  { channels, settings: entered }: Setup,
+  settings: Record<string, unknown>,
+  bytes: Uint8Array | null,
+  context: ReduceContext,
+  warnings: Warning[],
+) {
+  const said = (entered ?? {}) as Record<string, unknown>
+  // Results of one's own may read what the kind of test does not.
+  const isOpen = said['own'] !== undefined && !('*' in roles)
+  const open: Record<string, Role> = isOpen
+    ? { ...roles, '*': { label: 'Any other channel', kind: 'any', optional: true } }
+    : roles
+  const table = readRecord(open, channels, bytes, warnings)
+  const beside = new Set(isOpen ? Object.keys(table.channels).filter(r => !(r in roles)) : [])
+  const raw = { table, roles, beside, strains: new Set<string>(), rungs: [] }
+  return reduceRaw(family, raw, settings, said, context, warnings)
 }
 
 function readRecord(

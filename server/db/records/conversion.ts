@@ -13,4 +13,6 @@ export interface Conversion {
   shift: number
   multiply: number
   divide: number
+  /** As it was written or said. */
+  unit?: string
 }

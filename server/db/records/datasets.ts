@@ -77,6 +77,12 @@ export async function plannedChannels(
 
 const needsClock = (roles: Record<string, Role>): boolean => roles['t'] !== undefined && !roles['t'].optional
 
+/** Roles that a channel of a test's record can be given. */
+export const rolesToGive = async (db: Db, testId: number): Promise<{ role: string; label: string }[]> =>
+  (await plannedChannels(db, testId))
+    .filter(p => p.role !== 't' && p.kind !== 'text')
+    .map(({ role, label }) => ({ role, label }))
+
 /** Where planned channels sit, m, by role. */
 export async function plannedPlaces(db: Db, testId: number): Promise<Map<string, number | undefined>> {
   const [t] = await db.select({ plan: test.plan }).from(test).where(eq(test.id, testId))

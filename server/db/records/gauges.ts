@@ -6,7 +6,8 @@ import { notFound } from '../connection/notFound'
 import { listSensors } from '../registers/inventory'
 import { channel } from '../schema'
 import { mainRecord, recordsTogether } from './clocks'
-import { assertTest } from './datasets'
+import { assertTest, rolesToGive } from './datasets'
+import { saidOf } from './said'
 
 /** Channels that a test's newest record is reduced from, and the sensor behind each. */
 async function usedChannels(db: Db, testId: number) {
@@ -18,18 +19,28 @@ async function usedChannels(db: Db, testId: number) {
     .from(channel)
     .where(and(inArray(channel.datasetId, together), eq(channel.used, true)))
     .orderBy(asc(channel.id))
-  return rows.filter(c => c.role !== 't' && c.expression === null)
+  return rows.filter(c => c.role !== 't')
 }
 
 /** The same, and the sensors of the inventory with the SI unit of what they read; null for a kind of their own. */
 export async function gaugesOf(db: Db, testId: number) {
   await assertTest(db, testId)
+  const main = await mainRecord(db, testId)
+  const records = main ? await recordsTogether(db, main.id) : []
   return {
-    channels: (await usedChannels(db, testId)).map(({ role, name, sensorId, unit }) => ({
-      role,
-      name,
-      sensorId,
-      unit,
+    roles: await rolesToGive(db, testId),
+    channels: (await usedChannels(db, testId)).map(c => ({
+      id: c.id,
+      role: c.role,
+      name: c.name,
+      used: c.used,
+      sensorId: c.sensorId,
+      unit: c.unit,
+      expression: c.expression,
+      said: saidOf(
+        c,
+        records.find(d => d.id === c.datasetId),
+      ),
     })),
     sensors: (await listSensors(db)).map(({ id, name, kind }) => ({
       id,
@@ -47,7 +58,7 @@ export function nameGauge(
   { role, sensorId }: { role: string; sensorId: number | null },
 ) {
   return database.write(async db => {
-    const found = (await usedChannels(db, testId)).find(c => c.role === role)
+    const found = (await usedChannels(db, testId)).find(c => c.role === role && c.expression === null)
     if (!found) throw new HypometError('unknown-channel', `The record has no channel “${role}”.`, { path: 'role' })
     if (sensorId !== null && !(await listSensors(db)).some(s => s.id === sensorId)) throw notFound('sensor', sensorId)
     await db.update(channel).set({ sensorId }).where(eq(channel.id, found.id))

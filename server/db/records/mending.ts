@@ -53,7 +53,7 @@ export function mendChannel(database: Database, by: string, channelId: number, m
       .update(channel)
       .set({ ...taken, ...named, symbol: symbolOf(found, rows), sensorId: found.sensorId ?? sensorId ?? null })
       .where(eq(channel.id, found.id))
-    for (const d of together) await writeMap(db, d.id, found, mend)
+    for (const d of together) await writeMap(db, d.id)
     const of = together.find(d => d.id === found.datasetId)!
     const units = mend.unit === undefined ? {} : { [found.name]: mend.unit }
     const words = `“${found.name || found.role}”: ${wordsOf(mend, before ? before.name || before.role : null)} (${by}).`
@@ -102,7 +102,8 @@ function takenAs(
     ...(offset === undefined ? {} : { offset }),
   }
   if (unit === undefined) {
-    if (wanted && c.unit === '' && c.expression === null)
+    const isUnsaid = c.unit === '' || (!c.used && c.conversion?.unit === undefined)
+    if (wanted && isUnsaid && c.expression === null)
       throw new HypometError('missing-setting', 'Say the unit that its numbers are in.', { path: 'unit' })
     if (wanted && (c.unit || '1') !== siUnit(wanted))
       throw new HypometError('unit-dimension', `It is in ${c.unit || 'no unit'}, not in ${siUnit(wanted)}.`, {
@@ -111,7 +112,7 @@ function takenAs(
     return { conversion: c.conversion === null && scale === undefined && offset === undefined ? null : numbers }
   }
   const { shift, multiply, divide, dimension } = unitSaid(unit, wanted)
-  return { conversion: { ...numbers, shift, multiply, divide }, unit: siUnitOf(dimension) }
+  return { conversion: { ...numbers, shift, multiply, divide, unit }, unit: siUnitOf(dimension) }
 }
 
 function unitSaid(unit: string, kind: Parameters<typeof siUnit>[0] | null) {
@@ -179,16 +180,15 @@ async function clearName(db: Db, role: string, own: ChannelRow, rows: readonly C
 }
 
 /** What a record's channels are taken as, for whoever looks what a result was worked out from. */
-async function writeMap(db: Db, datasetId: number, mended: ChannelRow, { unit }: Mend): Promise<void> {
+async function writeMap(db: Db, datasetId: number): Promise<void> {
   const [own] = await db.select({ map: dataset.channelMap }).from(dataset).where(eq(dataset.id, datasetId))
   if (!own?.map) return
   const clock = own.map['t']
   const said = Object.values(own.map)
   const read = (await channelsOfRecords(db, [datasetId])).filter(c => c.used && c.role !== 't' && c.expression === null)
   const entries = read.map((c): [string, ImportChannel] => {
-    const { scale, offset, table } = c.conversion ?? PLAIN
-    const before = said.find(m => m.column === c.name)?.unit
-    const now = c.id === mended.id && unit !== undefined ? unit : before
+    const { scale, offset, table, unit } = c.conversion ?? PLAIN
+    const now = unit ?? said.find(m => m.column === c.name)?.unit
     return [
       c.role,
       {

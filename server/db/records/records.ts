@@ -30,7 +30,8 @@ import {
   runEvent,
   test,
 } from '../schema'
-import { plannedPlaces } from './datasets'
+import { plannedPlaces, rolesToGive } from './datasets'
+import { saidOf } from './said'
 import { listSensors } from '../registers/inventory'
 import { hasTargets } from './targets'
 
@@ -88,6 +89,10 @@ export async function recordPage(db: Db, datasetId: number) {
     ]
     return {
       ...c,
+      said: saidOf(
+        { name: c.name, conversion },
+        together.find(d => d.id === c.datasetId),
+      ),
       symbol: symbols.get(c.id)!,
       isStrain: isStrain({ unit: c.unit, conversion }),
       x: (c.used ? places.get(c.role) : undefined) ?? null,
@@ -98,8 +103,10 @@ export async function recordPage(db: Db, datasetId: number) {
   const clocks = new Map(channels.filter(c => c.role === 't').map(c => [c.datasetId, c]))
   return {
     ...data!,
-    records: together.map(({ importState: _, channelMap: __, ...d }) => ({
+    records: together.map(({ importState: _, channelMap, ...d }) => ({
       ...d,
+      /** Its column of time, where its file has one. */
+      clock: channelMap?.['t'] ?? null,
       from: clocks.get(d.id)?.min ?? 0,
       to: clocks.get(d.id)?.max ?? 0,
     })),
@@ -107,6 +114,7 @@ export async function recordPage(db: Db, datasetId: number) {
     to: Math.max(...[...clocks.values()].map(c => c.max ?? 0)),
     channels: channels.filter(c => c.role !== 't'),
     hasTargets: hasTargets(rows),
+    roles: await rolesToGive(db, main.testId),
     pairs: await db.select().from(channelPair).where(eq(channelPair.datasetId, main.id)).orderBy(asc(channelPair.id)),
     ...(await landmarks(db, main.id)),
   }

@@ -108,6 +108,12 @@ const bounded = computed(() =>
     : [],
 )
 
+const main = computed(() => page.value.datasets.find(d => d.joinsId === null) ?? null)
+/** What the record and its reduction warn of: where something was read wrongly, it is mended here. */
+const warned = computed(() => [
+  ...new Set([...(main.value?.warnings ?? []), ...(reduction.value?.output.warnings ?? [])].map(w => w.message)),
+])
+
 const judge = () => run(() => store.judge(form))
 </script>
 
@@ -214,6 +220,11 @@ const judge = () => run(() => store.judge(form))
         <p v-if="unanswered.length > 0" class="text-sm text-quiet">
           Not answered by this test: {{ unanswered.map(l => l.name).join(', ') }}.
         </p>
+        <section v-if="main" class="panel" aria-label="What was read">
+          <h2>What was read</h2>
+          <p v-for="w in warned" :key="w" class="text-xs text-open">{{ w }}</p>
+          <ChannelsRead :key="main.id" :test-id="page.test.id" @named="store.refresh()" />
+        </section>
         <EventPins />
       </div>
       <div class="space-y-3">

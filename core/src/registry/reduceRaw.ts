@@ -1,0 +1,224 @@
+import { withNames } from '../expression/derived'
+import { namesIn, parse } from '../expression/parse'
+import { isHypometError } from '../error'
+import type { AnyFamily } from '../family/contract'
+import { reduceTable } from '../family/reduceTable'
+import { withUncertainty } from '../family/uncertainty'
+import { withDerived } from '../method/derive'
+import type { Reduction } from '../method/reduction'
+import { readyRows } from '../method/rows'
+import type { ReduceContext, Role, Table } from '../method/table'
+import { ownIn, type Own } from '../own/own'
+import { reduceOwn, type OwnContext, type OwnResult } from '../own/reduceOwn'
+import { KINDS } from '../quantity/kinds'
+import { siUnit } from '../quantity/index'
+import type { Warning } from '../warning'
+
+/** A record as it was read: every channel that something names, of which the kind of test itself reads some. */
+export interface RawRecord {
+  table: Table
+  roles: Record<string, Role>
+  /** Channels that only expressions and results of one’s own read. */
+  beside: ReadonlySet<string>
+  strains: ReadonlySet<string>
+  /** Rows to be reduced, where those are not the samples. */
+  fromRun?: ((table: Table) => Table) | undefined
+  rungs: readonly number[]
+  /** Whether what the kind of test needs is there. */
+  assert?: (table: Table) => void
+}
+
+export interface RawReduced {
+  reduction: Reduction
+  /** What the kind of test was given. */
+  table: Table
+  own: Record<string, OwnResult>
+}
+
+/**
+ * A record reduced: channels derived, what the kind of test reads handed to it, results of one’s own read beside. The
+ * errors of sensors go through expressions to whatever is worked out from them.
+ *
+ * @param entered  settings as entered; `derive` and `own` of them are of every kind of test
+ * @throws HypometError of the contract
+ */
+export function reduceRaw(
+  family: AnyFamily,
+  raw: RawRecord,
+  settings: Record<string, unknown>,
+  entered: Record<string, unknown>,
+  context: ReduceContext,
+  warnings: Warning[],
+): RawReduced {
+  const { roles, beside, fromRun } = raw
+  const asked = ownIn(entered, Object.keys(family.results))
+  const prepare = (t: Table, said: Warning[]): Table => {
+    const whole = readyRows(without(withDerived(t, roles, entered), beside), roles, family.timeBase, said)
+    return fromRun ? fromRun(whole) : whole
+  }
+  const table = prepare(raw.table, warnings)
+  raw.assert?.(table)
+  const derived = derivedIn(entered)
+  const reduction =
+    derived.length > 0 && !fromRun
+      ? withUncertainty(
+          { ...family, reduce: (t: Table, s, c: ReduceContext) => family.reduce(prepare(t, []), s as never, c) },
+          raw.table,
+          settings,
+          { ...context, sensors: only(context.sensors, r => !beside.has(r) || derived.includes(r)) },
+          family.reduce(table, settings as never, context),
+        )
+      : reduceTable(family, table, settings, context)
+  return {
+    reduction,
+    table,
+    own: asked.length > 0 ? ownResults(family, raw, asked, settings, entered, context, { reduction, warnings }) : {},
+  }
+}
+
+function ownResults(
+  family: AnyFamily,
+  raw: RawRecord,
+  asked: readonly Own[],
+  settings: Record<string, unknown>,
+  entered: Record<string, unknown>,
+  context: ReduceContext,
+  { reduction, warnings }: { reduction: Reduction; warnings: Warning[] },
+): Record<string, OwnResult> {
+  const window = (key: string) => (Array.isArray(settings[key]) ? (settings[key] as [number, number]) : null)
+  const guide = guideOf(family, raw.roles)
+  const about: OwnContext = {
+    guide,
+    zeroStart: window('zeroStart'),
+    zeroEnd: window('zeroEnd'),
+    steps: reduction.tables['steps'] ?? null,
+    rungs: raw.rungs,
+    strains: new Set([...raw.strains, ...Object.keys(raw.roles).filter(r => raw.roles[r]!.kind === 'strain')]),
+  }
+  const read = (t: Table, said: Warning[]): Reduction & { results: Record<string, OwnResult> } => {
+    const whole = withUnits(withDerived(t, raw.roles, entered), raw.roles)
+    return { results: reduceOwn(whole, asked, about, said), tables: {}, traces: {}, warnings: [] }
+  }
+  const { addsToUncertainty: _, doubt: __, isNoise: ___, ...plain } = family
+  const named = new Set([
+    ...asked.flatMap(o => [
+      ...namesOf(o.reads),
+      ...(typeof o.at === 'object' && 'slope' in o.at ? namesOf(o.at.slope) : []),
+    ]),
+    ...derivedIn(entered),
+    ...(guide === null ? [] : [guide]),
+  ])
+  const sensors = only(context.sensors, r => named.has(r))
+  const first = read(raw.table, warnings)
+  const kinds = first.results
+  const { results } = withUncertainty(
+    { ...plain, reduce: (t: Table) => read(t, []) } as AnyFamily,
+    raw.table,
+    settings,
+    { ...context, sensors },
+    first,
+  )
+  return Object.fromEntries(Object.entries(results).map(([name, r]) => [name, { ...r, kind: kinds[name]!.kind }]))
+}
+
+/** The load, or whatever a kind of test goes by: what its zeros are to be without, else the first that it reads. */
+const guideOf = ({ checked }: AnyFamily, roles: Record<string, Role>): string | null =>
+  checked?.load ?? Object.keys(roles).find(r => r !== 't' && r !== '*' && !roles[r]!.optional) ?? null
+
+/** Channels that a method reads by their roles are in SI of their kind, also where nothing says a unit. */
+function withUnits(table: Table, roles: Record<string, Role>): Table {
+  const known = Object.keys(table.channels).flatMap(r => {
+    const kind = roles[r]?.kind
+    return !table.units[r] && kind && kind in KINDS ? [[r, siUnit(kind as keyof typeof KINDS)] as const] : []
+  })
+  return {
+    ...table,
+    channels: { t: table.t, ...table.channels },
+    units: { t: 's', ...table.units, ...Object.fromEntries(known) },
+  }
+}
+
+function without(table: Table, names: ReadonlySet<string>): Table {
+  if (names.size === 0) return table
+  return { ...table, channels: only(table.channels, r => !names.has(r)), units: only(table.units, r => !names.has(r)) }
+}
+
+const only = <V>(all: Record<string, V>, holds: (key: string) => boolean): Record<string, V> =>
+  Object.fromEntries(Object.entries(all).filter(([key]) => holds(key)))
+
+function namesOf(text: string): string[] {
+  try {
+    return [text, ...namesIn(parse(text))]
+  } catch (e) {
+    // Whoever reads it says what is wrong with it.
+    if (isHypometError(e)) return [text]
+    throw e
+  }
+}
+
+type Written = { derive?: unknown; own?: unknown }
+const listOf = (written: unknown): Record<string, unknown>[] =>
+  (Array.isArray(written) ? written : []).filter(
+    (x): x is Record<string, unknown> => typeof x === 'object' && x !== null && !Array.isArray(x),
+  )
+const texts = (...all: unknown[]): string[] => all.filter((x): x is string => typeof x === 'string')
+
+const derivedIn = (entered: Written): string[] =>
+  listOf(entered.derive).flatMap(d => texts(d['expression']).flatMap(namesOf))
+
+/** A reduction with results of one’s own behind those of its kind of test. */
+export const withOwn = (reduction: Reduction, own: Record<string, OwnResult>): Reduction =>
+  Object.keys(own).length === 0
+    ? reduction
+    : {
+        ...reduction,
+        results: {
+          ...reduction.results,
+          ...Object.fromEntries(Object.entries(own).map(([name, { kind: _, ...r }]) => [name, r])),
+        },
+      }
+
+/** Every name of a channel that settings say by themselves, in derived channels and in results of one’s own. */
+export function namesAsked(entered: Readonly<Record<string, unknown>> | null | undefined): string[] {
+  const { derive, own } = (entered ?? {}) as Written
+  const read = listOf(own).flatMap(o => {
+    const at = o['at'] as { slope?: unknown } | null | undefined
+    return texts(o['channel'], o['expression'], typeof at === 'object' ? at?.slope : undefined)
+  })
+  return [...new Set([...derivedIn({ derive }), ...read.flatMap(namesOf)])]
+}
+
+/** Settings whose channels are called by their roles, where they were called by the symbols of their columns. */
+export function withRoles(
+  entered: Record<string, unknown>,
+  roleOf: Readonly<Record<string, string>>,
+): Record<string, unknown> {
+  const map = new Map(Object.entries(roleOf))
+  if (map.size === 0 || (entered['derive'] === undefined && entered['own'] === undefined)) return entered
+  const said = (text: unknown): unknown => {
+    if (typeof text !== 'string') return text
+    if (map.has(text)) return map.get(text)
+    try {
+      return withNames(text, map)
+    } catch (e) {
+      if (isHypometError(e)) return text
+      throw e
+    }
+  }
+  const renamed = (list: unknown, keys: readonly string[]): unknown =>
+    Array.isArray(list)
+      ? list.map((x: unknown) => {
+          if (typeof x !== 'object' || x === null) return x
+          const row = x as Record<string, unknown>
+          const at = row['at']
+          const slope =
+            typeof at === 'object' && at !== null && 'slope' in at ? { at: { ...at, slope: said(at.slope) } } : {}
+          return { ...row, ...Object.fromEntries(keys.flatMap(k => (k in row ? [[k, said(row[k])]] : []))), ...slope }
+        })
+      : list
+  return {
+    ...entered,
+    ...(entered['derive'] === undefined ? {} : { derive: renamed(entered['derive'], ['expression']) }),
+    ...(entered['own'] === undefined ? {} : { own: renamed(entered['own'], ['channel', 'expression']) }),
+  }
+}
