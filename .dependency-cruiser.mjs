@@ -5,7 +5,7 @@ const FLOORS = [
   ['tools', '(quantity|statistics|uncertainty|signal|expression|formats|kernels)/|(error|warning)[.]ts$'],
   ['method ground', 'method/'],
   ['calculations', 'calc/'],
-  ['what surrounds a method', '(plan|rig|judge|compare|register|advise|targets|images)/'],
+  ['what surrounds a method', '(plan|rig|judge|compare|register|advise|targets|images|own)/'],
   ['family contract', 'family/'],
   ['families', 'families/'],
   ['registry', 'registry/'],

@@ -3,6 +3,7 @@ import {
   proposeFor,
   reduceRecord,
   type CallOut,
+  type DeclaredOwn,
   type MethodOutput,
   toRefusal,
   type Refusal,
@@ -22,16 +23,28 @@ export type ReducerAsk = { id: number } & (
   | { what: 'reduce'; settings: Record<string, unknown>; shown: string[] | null; quick: boolean }
 )
 export type ReducerHeard = { id: number } & (
-  { settings: Record<string, unknown> } | { reduced: ReducedRecord } | { refusal: Refusal }
+  { settings: Record<string, unknown>; further: Further[] } | { reduced: ReducedRecord } | { refusal: Refusal }
 )
 
+/** A channel that settings can call by its symbol. */
+export interface Further {
+  symbol: string
+  name: string
+  unit: string
+}
+
 interface Head {
+  own: DeclaredOwn[]
+  further: Further[]
   rows: number
   roles: string[]
   units: Record<string, string>
   labels: Record<string, string[]>
   hasClock: boolean
   name: string
+  aliases: Record<string, string>
+  strains: string[]
+  beside: Record<string, { unit: string; isStrain: boolean }>
   sensors: Record<string, SensorSpecification>
   outcome: string
   calls?: CallOut[]
@@ -47,6 +60,8 @@ let held: {
   outcome: string
   calls: Head['calls']
   peak: number | null
+  further: Further[]
+  own: DeclaredOwn[]
 } | null = null
 
 let last: MethodOutput['results'] = {}
@@ -67,6 +82,8 @@ self.onmessage = ({ data }: MessageEvent<ReducerAsk>) => {
         outcome: head.outcome,
         calls: head.calls,
         peak: head.peak,
+        further: head.further,
+        own: head.own,
       }
     }
     if (!held) return
@@ -83,7 +100,7 @@ self.onmessage = ({ data }: MessageEvent<ReducerAsk>) => {
       return tell({ id, reduced })
     }
     const asked = data.what === 'propose' ? { piece: data.piece } : null
-    tell({ id, settings: proposeFor(held.family, held.record, { ...held, asked }) })
+    tell({ id, settings: proposeFor(held.family, held.record, { ...held, asked }), further: held.further })
   } catch (e) {
     if (!isHypometError(e)) throw e
     tell({ id, refusal: toRefusal(e) })
@@ -103,5 +120,9 @@ function carryUncertainty(results: MethodOutput['results']): void {
 
 function unpack(packed: ArrayBuffer): { head: Head; record: StoredRecord } {
   const { head, columns } = unpackRecord<Head>(packed)
-  return { head, record: { columns, units: head.units, labels: head.labels, hasClock: head.hasClock, name: head.name } }
+  const { units, labels, hasClock, name, aliases, strains, beside } = head
+  const named = Object.entries(beside).map(([symbol, said]) => [symbol, { ...said, y: columns[symbol]! }] as const)
+  const own = Object.entries(columns).filter(([role]) => !(role in beside))
+  const read = { columns: Object.fromEntries(own), beside: Object.fromEntries(named) }
+  return { head, record: { ...read, units, labels, hasClock, name, aliases, strains } }
 }

@@ -44,7 +44,7 @@ export function fileColumns(
     const symbol = symbols[i]!
     const mapping = mappings.find(m => m.role === roleAt.get(i)) ?? null
     if (mapping) {
-      const calibration = channels[mapping.role] ?? {}
+      const calibration: FileColumn['calibration'] = channels[mapping.role] ?? {}
       const said = calibration.unit ?? saidUnits[i] ?? null
       return { role: mapping.role, name, symbol, mapping, unit: mapping.unit, said, calibration }
     }

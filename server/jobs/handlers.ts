@@ -4,9 +4,11 @@ import {
   glanceOf,
   HypometError,
   MOST_GLANCES,
+  namesAsked,
   proposeFor,
   reduceRecord,
   resolveChannels,
+  type DeclaredOwn,
   type HealthOptions,
   type PlanView,
   type ReducedRecord,
@@ -75,6 +77,8 @@ export const reducePayload = z.object({
   peak: z.number().nullable().default(null),
   /** What rows go by that say no configuration. */
   name: z.string().default(''),
+  /** Results that the article has of its own: proposals ask for them. */
+  own: z.custom<DeclaredOwn[]>(Array.isArray).default([]),
   sensors: z.record(
     z.string(),
     z.custom<SensorSpecification>(s => typeof (s as SensorSpecification | null)?.fullScale === 'number'),
@@ -238,13 +242,14 @@ export async function checkHealth(
 
 /** One reduction of a stored dataset; stores nothing. */
 export async function reduceDataset({ db }: JobContext, p: ReducePayload): Promise<Reduced> {
-  const record = await storedRecord(db, p.datasetId, p.name)
+  const record = await storedRecord(db, p.datasetId, p.name, namesAsked(p.settings ?? { own: p.own }))
   return reduceRecord(p.family, record, p.settings ?? proposeFor(p.family, record, p), p)
 }
 
 /** Settings that a stored record and its plan propose. */
 export async function proposeForDataset({ db }: JobContext, p: ReducePayload): Promise<Record<string, unknown>> {
-  return proposeFor(p.family, await storedRecord(db, p.datasetId, p.name), { ...p, asked: p.settings })
+  const record = await storedRecord(db, p.datasetId, p.name, namesAsked({ own: p.own }))
+  return proposeFor(p.family, record, { ...p, asked: p.settings })
 }
 
 export const handlers = {

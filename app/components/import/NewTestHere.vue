@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { familyOutlines, outlineOf, type Kind, type QuantityInput } from '@hypomet/core'
+import { familyOutlines, resultsOf, type Kind, type QuantityInput } from '@hypomet/core'
 
 /**
  * A test for data that exists, with the article and the campaign that it is of, in one short form: names, the kind of
@@ -41,15 +41,16 @@ const article = computed(() => campaign.value?.articles.find(a => a.id === form.
 watch(campaign, () => (form.article = ''))
 const family = computed(() => article.value?.family ?? form.family)
 watch(family, () => (limits.value = []))
-const results = computed(() => Object.entries(outlineOf(family.value)?.results ?? {}))
-const kindOf = (key: string): Kind => outlineOf(family.value)!.results[key]!.kind
+const declared = computed(() => resultsOf(family.value, article.value?.own))
+const results = computed(() => Object.entries(declared.value))
+const kindOf = (key: string): Kind => declared.value[key]!.kind
 const units = useUnits(() => campaign.value?.system ?? form.system)
 function addLimit(): void {
   const [quantity, result] = results.value.find(([, r]) => r.limited) ?? results.value[0]!
   limits.value.push({ quantity, comparator: result.limited ?? 'atLeast', entered: null })
 }
 function turn(limit: Limit): void {
-  limit.comparator = outlineOf(family.value)!.results[limit.quantity]!.limited ?? limit.comparator
+  limit.comparator = declared.value[limit.quantity]!.limited ?? limit.comparator
   limit.entered = null
 }
 const lacks = computed(() => {
@@ -86,7 +87,7 @@ const create = () =>
         creates: limits.value.map(l => ({
           articleId: made.article!,
           quantity: l.quantity,
-          name: outlineOf(family.value)!.results[l.quantity]!.label,
+          name: declared.value[l.quantity]!.label,
           comparator: l.comparator,
           entered: l.entered,
         })),

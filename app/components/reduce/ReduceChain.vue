@@ -5,12 +5,16 @@ import {
   formOf,
   type AnyFamily,
   type ChainLink,
+  type DeclaredOwn,
   type FormField,
   type HypometError,
+  type MethodOutput,
   type SettingCheck,
   type UnitPreference,
 } from '@hypomet/core'
+import type { AskedOwn } from '~/composables/reduce/ownForm'
 import type { TestPage } from '~/types/api'
+import type { Further } from '~/workers/reducer.worker'
 
 /** The chain from the record to the results, link by link, each with what can be said at it. */
 const props = defineProps<{
@@ -25,8 +29,16 @@ const props = defineProps<{
   open: readonly string[]
   checks: readonly SettingCheck[]
   testId: number
+  further: readonly Further[]
+  output: MethodOutput | null
+  article: TestPage['article']
 }>()
-const emit = defineEmits<{ set: [key: string, value: unknown]; accept: [key: string]; renew: [] }>()
+const emit = defineEmits<{
+  set: [key: string, value: unknown]
+  accept: [key: string]
+  renew: []
+  declare: [own: DeclaredOwn[]]
+}>()
 
 const TITLES: Record<ChainLink, string> = {
   zero: 'Zero',
@@ -142,5 +154,16 @@ function place(f: FormField): void {
         </div>
       </div>
     </details>
+    <OwnResults
+      :model-value="(modelValue['own'] ?? []) as AskedOwn[]"
+      :roles="roles"
+      :further="further"
+      :declared="article.own"
+      :output="output"
+      :problem="problem"
+      :article="article.name"
+      @set="emit('set', 'own', $event)"
+      @declare="emit('declare', $event)"
+    />
   </div>
 </template>

@@ -1,5 +1,12 @@
-import { answeredError, HypometError, isHypometError, type PlanView, type ReducedRecord } from '@hypomet/core'
-import type { ReducerAsk, ReducerHeard } from '~/workers/reducer.worker'
+import {
+  answeredError,
+  HypometError,
+  isHypometError,
+  namesAsked,
+  type PlanView,
+  type ReducedRecord,
+} from '@hypomet/core'
+import type { Further, ReducerAsk, ReducerHeard } from '~/workers/reducer.worker'
 import { useWorkerCalls } from '../shared/useWorkerCalls'
 
 type Question = ReducerAsk extends infer A ? (A extends ReducerAsk ? Omit<A, 'id'> : never) : never
@@ -13,15 +20,21 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
   const reduced = shallowRef<ReducedRecord | null>(null)
   const problem = shallowRef<HypometError | null>(null)
   const busy = ref(false)
+  /** Channels of the record that no reduction reads by itself. */
+  const further = shallowRef<Further[]>([])
   let onServer = false
+  /** Names of channels that settings have called for. */
+  const called = new Set<string>()
   const { ask } = useWorkerCalls<Question, ReducerHeard>(
     () => new Worker(new URL('../../workers/reducer.worker.ts', import.meta.url), { type: 'module' }),
     'The reduction broke off; this is a fault of Hypomet.',
   )
 
   /** Fetches the record; what its plan and it propose comes back. */
-  async function load(): Promise<Record<string, unknown>> {
-    const response = await fetch(`/api/tests/${test.id}/table`)
+  async function load(names: readonly string[] = []): Promise<Record<string, unknown>> {
+    for (const name of names) called.add(name)
+    const query = called.size === 0 ? '' : `?names=${encodeURIComponent([...called].join(','))}`
+    const response = await fetch(`/api/tests/${test.id}/table${query}`)
     if (!response.ok) {
       const refused = answeredError((await response.json()) as object, 'The record was not read.')
       if (refused.code !== 'too-large') throw refused
@@ -35,7 +48,9 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
       { what: 'load', packed, family: test.family, plan: plain(test.plan()), view: plain(test.view()) },
       { transfer: [packed] },
     )
-    return 'settings' in heard ? heard.settings : {}
+    if (!('settings' in heard)) return {}
+    further.value = heard.further
+    return heard.settings
   }
 
   /** What is proposed for another piece of the record. */
@@ -51,6 +66,10 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
         const answer = await api.post(`/api/tests/${test.id}/reduce`, { settings, keep: false })
         if ('checks' in answer) reduced.value = answer
       } else {
+        // A channel that settings call for the first time comes with the record.
+        const named = namesAsked(settings)
+        const lacking = further.value.filter(c => named.includes(c.symbol) && !called.has(c.symbol))
+        if (lacking.length > 0) await load(lacking.map(c => c.symbol))
         const heard = await ask({
           what: 'reduce',
           settings: JSON.parse(JSON.stringify(settings)) as Record<string, unknown>,
@@ -80,5 +99,5 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
     busy.value = false
   }
 
-  return { reduced, problem, busy: readonly(busy), load, propose, reduce }
+  return { reduced, further, problem, busy: readonly(busy), load, propose, reduce }
 }

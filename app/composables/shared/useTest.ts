@@ -1,13 +1,16 @@
-import { expectedPlaces, families, outlineOf, type Series } from '@hypomet/core'
+import { expectedPlaces, families, outlineOf, withOwnResults, type Series } from '@hypomet/core'
+import { ownOf } from '../reduce/ownResults'
 
 /** The loaded test with its kind and its campaign's units, for the stage pages. */
 export function useTest() {
   const store = useTestStore()
   const page = computed(() => store.page!)
+  /** Results that the article has of its own, and those of this test alone, by what its results say they are. */
+  const own = computed(() => ownOf(page.value.article.own, page.value.reductions[0]))
   /** Null for kinds of test that can be planned but not yet reduced here. */
-  const known = computed(() => families[page.value.test.family] ?? null)
+  const known = computed(() => withOwnResults(families[page.value.test.family] ?? null, own.value))
   const family = computed(() => known.value!)
-  const outline = computed(() => outlineOf(page.value.test.family)!)
+  const outline = computed(() => withOwnResults(outlineOf(page.value.test.family), own.value)!)
   const units = useUnits(() => page.value.campaign.system)
   const resultKind = (key: string) => outline.value.results[key]?.kind ?? 'ratio'
   const resultLabel = (key: string) => outline.value.results[key]?.label ?? key

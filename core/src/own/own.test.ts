@@ -154,10 +154,10 @@ describe('results of one’s own', () => {
       {
         family: 'static',
         channels: {
-          t: { column: 'Time', unit: 's' },
-          load: { column: 'F', unit: 'N' },
-          deflection: { column: 'D', unit: 'mm' },
-          gauge: { column: 'G', unit: 'µε' },
+          t: { column: 'Time [s]', unit: 's' },
+          load: { column: 'F [N]', unit: 'N' },
+          deflection: { column: 'D [mm]', unit: 'mm' },
+          gauge: { column: 'G [µε]', unit: 'µε' },
         },
         settings: {
           zeroStart: [2, 18],

@@ -16,6 +16,7 @@ import {
   type UnitPreference,
 } from '../quantity/index'
 import type { FamilyOutline } from '../method/familyOutline'
+import { withOwnResults, type DeclaredOwn } from '../own/declared'
 import { findUnit } from '../quantity/units'
 
 /** A row of a register as it is kept: typed values by key, quantities as they were entered. */
@@ -27,6 +28,8 @@ export interface RefOption {
   label: string
   /** Kind of test of the article behind it. */
   family?: string
+  /** Results that the article has of its own. */
+  own?: readonly DeclaredOwn[]
   articleId?: number
   revisionId?: number
 }
@@ -40,8 +43,9 @@ export interface RegisterContext {
   families: readonly FamilyOutline[]
 }
 
-export const outlineIn = ({ families }: RegisterContext, id: string): FamilyOutline | null =>
-  families.find(f => f.id === id) ?? null
+/** What is known of the kind of test of an article or a revision, with the article's own results. */
+export const outlineIn = ({ families }: RegisterContext, of: RefOption | undefined): FamilyOutline | null =>
+  withOwnResults(families.find(f => f.id === of?.family) ?? null, of?.own)
 
 export interface Choice {
   value: string

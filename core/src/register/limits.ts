@@ -5,7 +5,10 @@ import { outlineIn, type RegisterContext, type Row } from './field'
 import { defineRegister } from './register'
 
 const outlineOfRow = (row: Row, context: RegisterContext) =>
-  outlineIn(context, context.refs['article']?.find(a => a.id === row['articleId'])?.family ?? '')
+  outlineIn(
+    context,
+    context.refs['article']?.find(a => a.id === row['articleId']),
+  )
 
 /** Kind of the result that a limit is on; null while that is not said. */
 export const kindOfLimit = (row: Row, context: RegisterContext): Kind | null =>

@@ -6,7 +6,10 @@ import { isShare, outlineIn, type RegisterContext, type Row } from './field'
 import { defineRegister } from './register'
 
 const outlineOfRow = (row: Row, context: RegisterContext) =>
-  outlineIn(context, context.refs['revision']?.find(r => r.id === row['revisionId'])?.family ?? '')
+  outlineIn(
+    context,
+    context.refs['revision']?.find(r => r.id === row['revisionId']),
+  )
 
 export const kindOfPrediction = (row: Row, context: RegisterContext): Kind | null =>
   outlineOfRow(row, context)?.results[String(row['quantity'])]?.kind ?? null

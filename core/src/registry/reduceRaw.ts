@@ -178,14 +178,27 @@ export const withOwn = (reduction: Reduction, own: Record<string, OwnResult>): R
         },
       }
 
-/** Every name of a channel that settings say by themselves, in derived channels and in results of one’s own. */
+/**
+ * Every name that settings say of a channel by themselves, in derived channels and in results of one’s own; also what
+ * may be the name of a channel and may be an expression.
+ */
 export function namesAsked(entered: Readonly<Record<string, unknown>> | null | undefined): string[] {
   const { derive, own } = (entered ?? {}) as Written
-  const read = listOf(own).flatMap(o => {
+  return [...new Set([...derivedIn({ derive }), ...readBy(own).flatMap(namesOf)])]
+}
+
+/** The same without what is an expression by itself: names of channels that must be there. */
+export const channelsAsked = ({ own }: { own: readonly unknown[] }): string[] =>
+  readBy(own).flatMap(text => {
+    const [whole, ...names] = namesOf(text)
+    return names.length > 0 ? names : [whole!]
+  })
+
+function readBy(own: unknown): string[] {
+  return listOf(own).flatMap(o => {
     const at = o['at'] as { slope?: unknown } | null | undefined
     return texts(o['channel'], o['expression'], typeof at === 'object' ? at?.slope : undefined)
   })
-  return [...new Set([...derivedIn({ derive }), ...read.flatMap(namesOf)])]
 }
 
 /** Settings whose channels are called by their roles, where they were called by the symbols of their columns. */

@@ -7,7 +7,8 @@ import type { ReduceContext, Role, Table } from '../method/table'
 import type { Figure } from '../method/figure'
 import { toOutput, type MethodOutput } from '../method/reduction'
 import { type Warning } from '../warning'
-import { reduceRaw, withOwn, withRoles } from './reduceRaw'
+import { asSetting, type DeclaredOwn } from '../own/declared'
+import { channelsAsked, reduceRaw, withOwn, withRoles } from './reduceRaw'
 import { pieceAsked, pieceOf } from '../method/pieces'
 import { reduceTable } from '../family/reduceTable'
 import { parseSettings } from '../method/settings'
@@ -70,7 +71,7 @@ export function rolesOfPlan(family: string, plan: unknown): Record<string, Role>
 export function proposeFor(
   family: string,
   record: StoredRecord,
-  { plan, asked = null, ...from }: Pick<RecordContext, 'plan' | 'outcome'> & Partial<RecordContext> & Asked,
+  { plan, asked = null, own, ...from }: Pick<RecordContext, 'plan' | 'outcome'> & Partial<RecordContext> & Asked,
 ): Record<string, unknown> {
   const f = familyNamed(family)
   const read = planOf(family, plan)
@@ -82,11 +83,21 @@ export function proposeFor(
     plan: (read && withoutExamples(read as Plan)) as never,
     table: wholeRows(table, roles),
   })
-  return piece === null ? proposed : { ...proposed, piece }
+  const said = piece === null ? proposed : { ...proposed, piece }
+  const asks = readable(own ?? [], record)
+  return asks.length > 0 ? { ...said, own: asks.map(o => asSetting({ ...o })) } : said
+}
+
+/** Of the results that an article has of its own those that a record has the channels for. */
+function readable(own: readonly DeclaredOwn[], { columns, aliases = {}, beside = {} }: StoredRecord): DeclaredOwn[] {
+  const has = (name: string) => name in columns || name in aliases || name in beside
+  return own.filter(o => has(o.channel ?? '') || channelsAsked({ own: [o] }).every(has))
 }
 
 /** What a person has said already of what is to be proposed: which piece of a record it is for. */
 interface Asked {
+  /** Results that the article has of its own. */
+  own?: readonly DeclaredOwn[] | undefined
   asked?: Record<string, unknown> | null | undefined
 }
 

@@ -4,8 +4,8 @@ import {
   coveredBy,
   limitsOfRevision,
   outlineOf,
+  resultsOf,
   type QuantityInput,
-  type ResultDeclaration,
   type Row,
   type ScheduleFrame,
   localDay,
@@ -168,7 +168,7 @@ export async function articlesOf(set: TestSet) {
     return {
       ...a,
       familyTitle: outline?.title ?? a.family,
-      resultTypes: (outline?.results ?? {}) as Record<string, ResultDeclaration>,
+      resultTypes: resultsOf(a.family, a.own),
       limits: all.filter(l => l.state === 'in-force'),
       withdrawn: all.filter(l => l.state === 'withdrawn').length,
       photo: photos.get(a.id) ?? null,

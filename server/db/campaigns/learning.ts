@@ -1,4 +1,14 @@
-import { decide, families, isCounted, outlineOf, speaksOf, type ResultDeclaration, type Verdict } from '@hypomet/core'
+import {
+  decide,
+  families,
+  isCounted,
+  outlineOf,
+  resultsOf,
+  speaksOf,
+  type DeclaredOwn,
+  type ResultDeclaration,
+  type Verdict,
+} from '@hypomet/core'
 import { asc, eq, isNotNull, and, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
@@ -42,6 +52,7 @@ export async function learningOf(db: Db, slug: string) {
       revision: revision.label,
       articleId: article.id,
       article: article.name,
+      own: article.own,
     })
     .from(test)
     .innerJoin(revision, eq(revision.id, test.revisionId))
@@ -68,6 +79,7 @@ type TestRow = {
   revision: string
   articleId: number
   article: string
+  own: DeclaredOwn[]
 }
 
 async function foretold(db: Db, tests: readonly TestRow[], standing: ReadonlyMap<number, CurrentResults>) {
@@ -81,7 +93,7 @@ async function foretold(db: Db, tests: readonly TestRow[], standing: ReadonlyMap
           .where(and(inArray(prediction.testId, ids), isNotNull(prediction.lockedAt)))
   return locked.flatMap(p => {
     const t = tests.find(x => x.id === p.testId)!
-    const type = outlineOf(t.family)?.results[p.quantity]
+    const type = resultsOf(t.family, t.own)[p.quantity]
     const result = standing.get(t.id)!.results[p.quantity]
     if (p.value === null || p.value === 0 || !type || result?.value == null) return []
     if (!speaksOf(p.config, families[t.family] ?? {}, standing.get(t.id)!.reduction.settings)) return []
@@ -129,7 +141,7 @@ async function followed(
     const from = tests.find(t => t.id === d.testId)!
     const after = tests.findLast(t => t.revisionId === d.revisionId && standing.has(t.id))
     const [before, now] = [standing.get(d.testId), after ? standing.get(after.id) : undefined]
-    const declared = outlineOf(from.family)?.results ?? {}
+    const declared = resultsOf(from.family, from.own)
     return {
       id: d.id,
       article: from.article,

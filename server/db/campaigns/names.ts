@@ -11,7 +11,13 @@ export async function namesOf(db: Db) {
     .orderBy(asc(campaign.id))
   const articles = grouped(
     await db
-      .select({ id: article.id, name: article.name, family: article.family, campaignId: article.campaignId })
+      .select({
+        id: article.id,
+        name: article.name,
+        family: article.family,
+        own: article.own,
+        campaignId: article.campaignId,
+      })
       .from(article)
       .orderBy(asc(article.id)),
     a => a.campaignId,
@@ -33,6 +39,7 @@ export async function namesOf(db: Db) {
       id: a.id,
       name: a.name,
       family: a.family,
+      own: a.own,
       revisions: (revisions.get(a.id) ?? []).map(r => ({
         id: r.id,
         label: r.label,

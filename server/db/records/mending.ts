@@ -9,7 +9,7 @@ import { recordsTogether } from './clocks'
 import type { ImportChannel } from '../../ingest/reading'
 import type { Conversion } from './conversion'
 import { plannedChannels } from './datasets'
-import { symbolsTogether } from './records'
+import { symbolsTogether } from './symbols'
 
 /** What is said anew of a channel after its file was read; what is left out stays. */
 export interface Mend {

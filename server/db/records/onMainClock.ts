@@ -1,8 +1,10 @@
 import { resample, STRUCK, strikesIn, withStrikes, type StoredRecord, type Strike } from '@hypomet/core'
 import { and, asc, eq, inArray } from 'drizzle-orm'
+import { channelsOfRecords } from './channels'
+import { namesTogether, symbolsTogether } from './symbols'
 import type { Db } from '../connection/client'
 import { recordsTogether } from './clocks'
-import { clockOf, readDataset, samplesOf, type StoredTable } from './samples'
+import { clockOf, isStrain, readDataset, samplesOf, type StoredTable } from './samples'
 import { ROWS_CLOCK } from '../../ingest/fileColumns'
 import { channel, run, runEvent } from '../schema'
 
@@ -38,13 +40,55 @@ export async function strikesOf(db: Db, datasetId: number): Promise<Strike[]> {
   return strikesIn(said)
 }
 
-/** A record as reductions read it. */
-export async function storedRecord(db: Db, datasetId: number, name: string): Promise<StoredRecord> {
-  const [clock] = await db
-    .select({ name: channel.name })
-    .from(channel)
-    .where(and(eq(channel.datasetId, datasetId), eq(channel.role, 't')))
-  return { ...(await readTogether(db, datasetId)), hasClock: clock?.name !== ROWS_CLOCK, name }
+/**
+ * A record as reductions read it, with what else of its channels settings call by name: by its symbol, whether a
+ * reduction reads it or not.
+ *
+ * @param asked  names of channels, of which those count that are no roles
+ */
+export async function storedRecord(
+  db: Db,
+  datasetId: number,
+  name: string,
+  asked: readonly string[] = [],
+): Promise<StoredRecord & { further: { symbol: string; name: string; unit: string }[] }> {
+  const together = await recordsTogether(db, datasetId)
+  const main = together[0]!.id
+  const rows = await channelsOfRecords(
+    db,
+    together.map(d => d.id),
+  )
+  const clock = rows.find(c => c.datasetId === datasetId && c.role === 't')
+  const table = await readTogether(db, datasetId)
+  const named = namesTogether(rows)
+  const read = rows.filter(c => c.used && c.role in table.columns)
+  const beside = asked.flatMap(symbol => {
+    const c = named.get(symbol)
+    return c && c.role !== 't' && !read.includes(c) && !c.labels ? [[symbol, c] as const] : []
+  })
+  const columns = []
+  for (const [symbol, c] of beside) {
+    const y = await onMainClock(db, c, main, table.columns['t']!)
+    columns.push([symbol, { y, unit: c.unit, isStrain: isStrain(c) }] as const)
+  }
+  const symbols = symbolsTogether(rows)
+  const aliases = read.flatMap(c => {
+    const symbol = symbols.get(c.id)
+    return symbol === undefined || symbol === c.role || symbol in table.columns ? [] : [[symbol, c.role] as const]
+  })
+  return {
+    ...table,
+    hasClock: clock?.name !== ROWS_CLOCK,
+    name,
+    aliases: Object.fromEntries(aliases),
+    beside: Object.fromEntries(columns),
+    strains: read.filter(isStrain).map(c => c.role),
+    further: rows.flatMap(c => {
+      const symbol = symbols.get(c.id)
+      const isFurther = symbol !== undefined && c.role !== 't' && !c.labels && !read.includes(c)
+      return isFurther ? [{ symbol, name: c.name || c.role, unit: c.unit }] : []
+    }),
+  }
 }
 
 /** Samples of a channel on the main record's clock. */

@@ -5,7 +5,6 @@ import {
   parseExpression,
   preferenceOf,
   sensorBudget,
-  symbolsOf,
   type SensorSpecification,
   type UnitPreference,
 } from '@hypomet/core'
@@ -32,6 +31,7 @@ import {
 } from '../schema'
 import { plannedPlaces, rolesToGive } from './datasets'
 import { saidOf } from './said'
+import { namesTogether, symbolsTogether } from './symbols'
 import { listSensors } from '../registers/inventory'
 import { hasTargets } from './targets'
 
@@ -130,31 +130,6 @@ export async function preferenceOfTest(db: Db, testId: number): Promise<UnitPref
     .innerJoin(campaign, eq(article.campaignId, campaign.id))
     .where(eq(test.id, testId))
   return preferenceOf(c ?? { system: 'metric' })
-}
-
-interface Named {
-  id: number
-  role: string
-  symbol: string | null
-  datasetId: number
-}
-
-/**
- * Symbols that expressions know channels by: the main record's first, so that those never change when others join.
- */
-export function symbolsTogether(rows: readonly Named[]): Map<number, string> {
-  const own = rows.filter(r => r.role !== 't' || r.datasetId === rows[0]!.datasetId)
-  const symbols = symbolsOf(own.map(r => r.symbol ?? r.role))
-  return new Map(own.map((r, i) => [r.id, symbols[i]!]))
-}
-
-/** Channels by all that an expression may call them: their symbols, and their roles beside. */
-export function namesTogether<R extends Named>(rows: readonly R[]): Map<string, R> {
-  const symbols = symbolsTogether(rows)
-  const own = rows.filter(r => symbols.has(r.id))
-  const named = new Map(own.map(r => [symbols.get(r.id)!, r]))
-  for (const r of own) if (!named.has(r.role)) named.set(r.role, r)
-  return named
 }
 
 /** Steps of the kept reduction and events of the run, for orientation. */

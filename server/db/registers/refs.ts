@@ -19,8 +19,8 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
   const byId = new Map(articles.map(a => [a.id, a]))
   const revisionName = new Map(
     revisions.map(({ id, label, articleId }) => {
-      const { name, family } = byId.get(articleId)!
-      return [id, { label: `${name} ${label}`, family, articleId }]
+      const { name, family, own } = byId.get(articleId)!
+      return [id, { label: `${name} ${label}`, family, own, articleId }]
     }),
   )
   const testName = new Map(tests.map(t => [t.id, `${revisionName.get(t.revisionId)!.label}: ${t.title}`]))
@@ -30,7 +30,7 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
     currency: c?.currency,
     refs: {
       person: people,
-      article: articles.map(a => ({ id: a.id, label: a.name, family: a.family, articleId: a.id })),
+      article: articles.map(a => ({ id: a.id, label: a.name, family: a.family, own: a.own, articleId: a.id })),
       revision: revisions.map(r => ({ id: r.id, ...revisionName.get(r.id)! })),
       limit: limits.map(l => ({
         id: l.id,
@@ -54,7 +54,12 @@ async function namesIn(db: Db, campaignId: number) {
   const { id, articleId, name } = limit
   return {
     articles: (
-      await manyRows(db, article, { id: article.id, name: article.name, family: article.family }, inCampaign)
+      await manyRows(
+        db,
+        article,
+        { id: article.id, name: article.name, family: article.family, own: article.own },
+        inCampaign,
+      )
     ).sort(byId),
     revisions: (
       await manyRows(

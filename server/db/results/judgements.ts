@@ -6,11 +6,12 @@ import {
   HypometError,
   isCounted,
   limitsOfRevision,
-  outlineOf,
+  resultsOf,
   underCause,
   underValidity,
   type Answer,
   type Cause,
+  type DeclaredOwn,
   type Validity,
   type UnitPreference,
 } from '@hypomet/core'
@@ -104,9 +105,9 @@ export function currentVerdicts(
 
 /** Writes a value of a limit in the units of a test's campaign. */
 export const limitWords =
-  (family: string, prefer: UnitPreference) =>
+  (family: string, prefer: UnitPreference, own: readonly DeclaredOwn[] = []) =>
   ({ quantity, value }: { quantity: string; value: number }): string =>
-    formatQuantity(value, outlineOf(family)?.results[quantity]?.kind ?? 'ratio', { prefer, digits: 4 })
+    formatQuantity(value, resultsOf(family, own)[quantity]?.kind ?? 'ratio', { prefer, digits: 4 })
 
 /** What a newer reduction changed against the one that was judged. */
 export function supersededBy(

@@ -1,13 +1,15 @@
 import { createHash } from 'node:crypto'
 import { HypometError, type CallOut, type PlanView, type Strike } from '@hypomet/core'
-import { and, asc, desc, eq, inArray, isNotNull } from 'drizzle-orm'
+import { and, asc, desc, eq, isNotNull } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../../jobs/handlers'
 import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { mainRecord, recordsTogether } from '../records/clocks'
+import { channelsOfRecords } from '../records/channels'
 import { strikesOf } from '../records/onMainClock'
-import { channel, reduction, revision, run, runEvent, test, type ReductionInput } from '../schema'
+import { symbolsTogether } from '../records/symbols'
+import { article, reduction, revision, run, runEvent, test, type ReductionInput } from '../schema'
 import { TestSet } from '../tests/testSet'
 import { planViewOf } from '../tests/viewedPlan'
 import { listSensors } from '../registers/inventory'
@@ -31,15 +33,10 @@ export async function reductionInput(
   const [r] = await db.select().from(run).where(eq(run.datasetId, data.id)).limit(1)
   const specifications = new Map((await listSensors(db)).map(s => [s.id, s.si]))
   const together = await recordsTogether(db, data.id)
-  const channels = await db
-    .select()
-    .from(channel)
-    .where(
-      inArray(
-        channel.datasetId,
-        together.map(d => d.id),
-      ),
-    )
+  const channels = await channelsOfRecords(
+    db,
+    together.map(d => d.id),
+  )
   const struck = await strikesOf(db, data.id)
   const inputs = together.map(d => ({
     datasetId: d.id,
@@ -49,13 +46,19 @@ export async function reductionInput(
     ...(d.id === data.id && struck.length > 0 ? { struck } : {}),
   }))
   const view = await planViewOf(db, testId)
+  const symbols = symbolsTogether(channels)
   const sensors = Object.fromEntries(
     channels.flatMap(c => {
       const si = c.sensorId === null ? undefined : specifications.get(c.sensorId)
-      return si ? [[c.role, si]] : []
+      // What no reduction reads by its role is called by its symbol.
+      return si ? [[c.used ? c.role : (symbols.get(c.id) ?? c.role), si]] : []
     }),
   )
-  const [rev] = await db.select({ label: revision.label }).from(revision).where(eq(revision.id, t.revisionId))
+  const [rev] = await db
+    .select({ label: revision.label, own: article.own })
+    .from(revision)
+    .innerJoin(article, eq(article.id, revision.articleId))
+    .where(eq(revision.id, t.revisionId))
   return {
     datasetId: data.id,
     family: t.family,
@@ -63,6 +66,7 @@ export async function reductionInput(
     plan: t.plan,
     view,
     name: `Revision ${rev!.label}`,
+    own: rev!.own,
     outcome: OUTCOME_OF_END[r?.end ?? ''] ?? 'no-failure',
     ...(r?.source === 'crew' ? { calls: await callOutsOf(db, r.id, struck, view) } : {}),
     peak: r?.broke?.peak ?? null,

@@ -2,6 +2,7 @@ import type {
   Answer,
   Candidate,
   Fact,
+  DeclaredOwn,
   Fault,
   Figure,
   Finding,
@@ -113,6 +114,8 @@ export const article = sqliteTable(
       .references(() => campaign.id),
     name: text('name').notNull(),
     family: text('family').notNull(),
+    /** Results of its own, read from any channel of its tests. */
+    own: json<DeclaredOwn[]>('own').notNull().default([]),
     note: text('note').notNull().default(''),
     /** What lessons look for. */
     features: words('features'),

@@ -162,7 +162,7 @@ export async function testPage({ read: db }: Database, testId: number) {
       .toSorted((x, y) => Number(x.joinsId !== null) - Number(y.joinsId !== null)),
     runs: await runsWithEvents(set, testId),
     reductions: (await set.reductions()).slice(0, 2),
-    judgement: await judgementOf(set, testId, limitWords(t.family, preferenceOf(c))),
+    judgement: await judgementOf(set, testId, limitWords(t.family, preferenceOf(c), a.own)),
     decisions: await decisionsOf(db, testId),
     next: next ? { id: next.id, label: next.label, testId: nextTests[0]?.id ?? null } : null,
   }

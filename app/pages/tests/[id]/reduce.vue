@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { Check, Copy, Wand2 } from '@lucide/vue'
-import { formOf, type FollowUp as Carried, type Figure, type Kind, type MethodOutput } from '@hypomet/core'
+import {
+  formOf,
+  type FollowUp as Carried,
+  type Figure,
+  type DeclaredOwn,
+  type Kind,
+  type MethodOutput,
+} from '@hypomet/core'
 import { followUpsFrom, isSame } from '~/composables/reduce/reduceSettings'
 import { useReduceDraft } from '~/composables/reduce/useReduceDraft'
 
@@ -45,11 +52,19 @@ onMounted(
       renew()
     }),
 )
-/** The record is read anew: a sensor of it has been named. */
+/** The record is read anew: a sensor of it has been named, or a channel mended; what was kept may be superseded. */
 const again = () =>
   run(async () => {
+    await store.refresh()
     proposed.value = await reducer.load()
     renew()
+  })
+const declare = (own: DeclaredOwn[]) =>
+  run(async () => {
+    await useApi().put(`/api/articles/${page.value.article.id}/own`, {
+      own: own as unknown as Record<string, unknown>[],
+    })
+    await store.refresh()
   })
 const typed = useDebounceFn(() => renew(), 120)
 function set(key: string, value: unknown): void {
@@ -179,7 +194,11 @@ const elsewhere = computed(
           :open="open"
           :checks="checks"
           :test-id="page.test.id"
+          :further="reducer.further.value"
+          :output="reducer.reduced.value?.output ?? null"
+          :article="page.article"
           @renew="again"
+          @declare="declare"
           @set="set"
           @accept="writing.accept"
         />

@@ -1,0 +1,1 @@
+ALTER TABLE `article` ADD `own` text DEFAULT '[]' NOT NULL;
