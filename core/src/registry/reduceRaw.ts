@@ -1,4 +1,4 @@
-import { withNames } from '../expression/derived'
+import { isLikeItsChannels, withNames } from '../expression/derived'
 import { namesIn, parse } from '../expression/parse'
 import { isHypometError } from '../error'
 import type { AnyFamily } from '../family/contract'
@@ -58,14 +58,14 @@ export function reduceRaw(
   }
   const table = prepare(raw.table, warnings)
   raw.assert?.(table)
-  const derived = derivedIn(entered)
+  const bases = basesIn(entered)
   const reduction =
-    derived.length > 0 && !fromRun
+    bases.size > 0 && !fromRun
       ? withUncertainty(
           { ...family, reduce: (t: Table, s, c: ReduceContext) => family.reduce(prepare(t, []), s as never, c) },
           raw.table,
           settings,
-          { ...context, sensors: only(context.sensors, r => !beside.has(r) || derived.includes(r)) },
+          { ...context, sensors: sensorsBehind(table, bases, beside, context, warnings) },
           family.reduce(table, settings as never, context),
         )
       : reduceTable(family, table, settings, context)
@@ -93,21 +93,21 @@ function ownResults(
     zeroEnd: window('zeroEnd'),
     steps: reduction.tables['steps'] ?? null,
     rungs: raw.rungs,
-    strains: new Set([...raw.strains, ...Object.keys(raw.roles).filter(r => raw.roles[r]!.kind === 'strain')]),
+    strains: strainsIn(raw, entered),
   }
   const read = (t: Table, said: Warning[]): Reduction & { results: Record<string, OwnResult> } => {
     const whole = withUnits(withDerived(t, raw.roles, entered), raw.roles)
     return { results: reduceOwn(whole, asked, about, said), tables: {}, traces: {}, warnings: [] }
   }
   const { addsToUncertainty: _, doubt: __, isNoise: ___, ...plain } = family
-  const named = new Set([
-    ...asked.flatMap(o => [
-      ...namesOf(o.reads),
-      ...(typeof o.at === 'object' && 'slope' in o.at ? namesOf(o.at.slope) : []),
-    ]),
-    ...derivedIn(entered),
-    ...(guide === null ? [] : [guide]),
-  ])
+  const bases = basesIn(entered)
+  const behind = (names: readonly string[]) => names.flatMap(n => [...(bases.get(n) ?? [n])])
+  const reads = (o: Own) => {
+    const at = typeof o.at === 'object' ? o.at : {}
+    const by = 'slope' in at ? namesOf(at.slope) : 'load' in at && guide !== null ? [guide] : []
+    return behind([...namesOf(o.reads), ...by]).filter(n => n in raw.table.channels)
+  }
+  const named = new Set([...asked.flatMap(reads), ...(guide === null ? [] : behind([guide]))])
   const sensors = only(context.sensors, r => named.has(r))
   const first = read(raw.table, warnings)
   const kinds = first.results
@@ -118,7 +118,67 @@ function ownResults(
     { ...context, sensors },
     first,
   )
-  return Object.fromEntries(Object.entries(results).map(([name, r]) => [name, { ...r, kind: kinds[name]!.kind }]))
+  return Object.fromEntries(
+    asked.map(o => {
+      const r = results[o.name]!
+      // What one of its channels may be off by is not known: then neither is what it may be off by itself.
+      const unknown = reads(o).filter(n => !context.sensors[n])
+      if (r.u !== undefined && unknown.length > 0) warnings.push(noSensor(o.name, unknown))
+      const { u, k, parts, ...bare } = r
+      const known = unknown.length > 0 || u === undefined ? {} : { u, k: k!, parts: parts! }
+      return [o.name, { ...bare, ...known, kind: kinds[o.name]!.kind }]
+    }),
+  )
+}
+
+const noSensor = (what: string, of: readonly string[]): Warning => ({
+  code: 'no-sensor',
+  message: `${what}: no sensor is named for ${[...new Set(of)].join(', ')}, so it has no uncertainty by them.`,
+})
+
+/** Channels that were read, behind each that is derived. */
+function basesIn(entered: Written): Map<string, ReadonlySet<string>> {
+  const bases = new Map<string, ReadonlySet<string>>()
+  for (const d of listOf(entered.derive)) {
+    const [role, expression] = [d['role'], d['expression']]
+    if (typeof role !== 'string' || typeof expression !== 'string') continue
+    const [, ...names] = namesOf(expression)
+    bases.set(role, new Set(names.flatMap(n => [...(bases.get(n) ?? [n])])))
+  }
+  return bases
+}
+
+/**
+ * Sensors behind what a kind of test reads. Of a derived channel all count or none: a sum of seven cells of which six
+ * are known would be too sure of itself.
+ */
+function sensorsBehind(
+  table: Table,
+  bases: ReadonlyMap<string, ReadonlySet<string>>,
+  beside: ReadonlySet<string>,
+  { sensors }: ReduceContext,
+  warnings: Warning[],
+): ReduceContext['sensors'] {
+  const dropped = new Set<string>()
+  const wanted = new Set<string>()
+  for (const [role, names] of bases) {
+    if (!(role in table.channels)) continue
+    const unknown = [...names].filter(n => !sensors[n])
+    for (const n of names) (unknown.length > 0 ? dropped : wanted).add(n)
+    if (unknown.length > 0 && unknown.length < names.size) warnings.push(noSensor(role, unknown))
+  }
+  return only(sensors, r => !dropped.has(r) && (!beside.has(r) || wanted.has(r)))
+}
+
+function strainsIn({ strains, roles }: RawRecord, entered: Written): ReadonlySet<string> {
+  const all = new Set([...strains, ...Object.keys(roles).filter(r => roles[r]!.kind === 'strain')])
+  for (const d of listOf(entered.derive)) {
+    const [role, expression] = [d['role'], d['expression']]
+    if (typeof role !== 'string' || typeof expression !== 'string') continue
+    const [, ...names] = namesOf(expression)
+    if (names.length > 0 && names.every(n => all.has(n)) && isLikeItsChannels(expression)) all.add(role)
+  }
+  return all
 }
 
 /** The load, or whatever a kind of test goes by: what its zeros are to be without, else the first that it reads. */

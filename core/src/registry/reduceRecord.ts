@@ -11,6 +11,7 @@ import { asSetting, type DeclaredOwn } from '../own/declared'
 import { channelsAsked, reduceRaw, withOwn, withRoles } from './reduceRaw'
 import { pieceAsked, pieceOf } from '../method/pieces'
 import { reduceTable } from '../family/reduceTable'
+import { withDerived } from '../method/derive'
 import { parseSettings } from '../method/settings'
 import { withoutExamples } from '../plan/examples'
 import type { Plan } from '../plan/plan'
@@ -35,6 +36,15 @@ export interface StoredRecord {
   beside?: Readonly<Record<string, { y: Float64Array; unit: string; isStrain: boolean }>>
   /** Roles whose channels are strains. */
   strains?: readonly string[]
+  /** Channels that the record keeps by an expression, each after those that it reads; they are worked out anew. */
+  derived?: readonly KeptDerived[]
+}
+
+export interface KeptDerived {
+  role: string
+  expression: string
+  /** Whether reductions read it, or only something that calls it by name. */
+  used: boolean
 }
 
 export interface RecordContext extends ReduceContext {
@@ -77,7 +87,8 @@ export function proposeFor(
   const read = planOf(family, plan)
   const roles = rolesOfPlan(family, plan)
   const { raw, piece } = rawOfRecord(f, roles, record, read, [], asked)
-  const table = tableOf(f, roles, raw, read, record.name)
+  const called = withRoles(withKept({}, record.derived ?? []), record.aliases ?? {})
+  const table = tableOf(f, roles, withDerived(raw, roles, called), read, record.name)
   const proposed = f.propose({
     ...from,
     plan: (read && withoutExamples(read as Plan)) as never,
@@ -89,8 +100,12 @@ export function proposeFor(
 }
 
 /** Of the results that an article has of its own those that a record has the channels for. */
-function readable(own: readonly DeclaredOwn[], { columns, aliases = {}, beside = {} }: StoredRecord): DeclaredOwn[] {
-  const has = (name: string) => name in columns || name in aliases || name in beside
+function readable(
+  own: readonly DeclaredOwn[],
+  { columns, aliases = {}, beside = {}, derived = [] }: StoredRecord,
+): DeclaredOwn[] {
+  const has = (name: string) =>
+    name in columns || name in aliases || name in beside || derived.some(d => d.role === name)
   return own.filter(o => has(o.channel ?? '') || channelsAsked({ own: [o] }).every(has))
 }
 
@@ -130,7 +145,7 @@ export function reduceRecord(
   const settings = parseSettings(f.settings, entered) as Record<string, unknown>
   const roles = f.rolesOf ? f.rolesOf(settings as never) : f.roles
   const warnings: Warning[] = []
-  const called = withRoles(entered, record.aliases ?? {})
+  const called = withRoles(withKept(entered, record.derived ?? []), record.aliases ?? {})
   const { reduction, table, own } = roles
     ? reduceRead(f, roles, record, settings, called, { plan: planOf(family, plan), view, sensors }, warnings)
     : { reduction: reduceTable(f, NO_TABLE, settings, { sensors }), table: NO_TABLE, own: {} }
@@ -154,6 +169,18 @@ export function reduceRecord(
   }
 }
 
+/** Settings with the channels that the record keeps by an expression before those that they ask for themselves. */
+const withKept = (entered: Record<string, unknown>, kept: readonly KeptDerived[]) =>
+  kept.length === 0
+    ? entered
+    : {
+        ...entered,
+        derive: [
+          ...kept.map(({ role, expression }) => ({ role, expression })),
+          ...(Array.isArray(entered['derive']) ? (entered['derive'] as unknown[]) : []),
+        ],
+      }
+
 const NO_TABLE: Table = { t: new Float64Array(0), channels: {}, units: {} }
 
 function reduceRead(
@@ -166,7 +193,8 @@ function reduceRead(
   warnings: Warning[],
 ) {
   const { raw } = rawOfRecord(f, roles, record, plan, warnings, entered)
-  const beside = new Set(Object.keys(record.beside ?? {}))
+  const kept = (record.derived ?? []).filter(d => !d.used).map(d => d.role)
+  const beside = new Set([...Object.keys(record.beside ?? {}), ...kept])
   return reduceRaw(
     f,
     {

@@ -47,11 +47,17 @@ export function mendChannel(database: Database, by: string, channelId: number, m
     // The sensor that the plan names for a role goes with it, unless somebody named another.
     const sensorId = role === null ? undefined : planned.get(role)?.sensorId
     if (before) await giveUp(db, before, rows, sensorId)
+    if (before && role !== null && found.expression !== null) await keepMeaning(db, role, before, rows)
     if (role !== null && role !== found.role) await clearName(db, role, found, rows)
     const named = mend.role === undefined ? { role: found.role, used: found.used } : freeRole(role, found, rows)
     await db
       .update(channel)
-      .set({ ...taken, ...named, symbol: symbolOf(found, rows), sensorId: found.sensorId ?? sensorId ?? null })
+      .set({
+        ...taken,
+        ...named,
+        symbol: symbolOf(found, rows),
+        sensorId: found.expression === null ? (found.sensorId ?? sensorId ?? null) : null,
+      })
       .where(eq(channel.id, found.id))
     for (const d of together) await writeMap(db, d.id)
     const of = together.find(d => d.id === found.datasetId)!
@@ -155,6 +161,17 @@ function symbolOf(c: ChannelRow, rows: readonly ChannelRow[]): string {
   if (c.symbol !== null) return c.symbol
   const others = rows.filter(r => r.id !== c.id).flatMap(r => [r.role, r.symbol ?? r.role])
   return symbolsOf([...others, c.name || c.role]).at(-1)!
+}
+
+/** Expressions that called a column by its role go on reading that column, where a derived channel takes the role. */
+async function keepMeaning(db: Db, role: string, before: ChannelRow, rows: readonly ChannelRow[]): Promise<void> {
+  const names = new Map([[role, symbolOf(before, rows)]])
+  for (const d of rows)
+    if (d.expression !== null)
+      await db
+        .update(channel)
+        .set({ expression: withNames(d.expression, names) })
+        .where(eq(channel.id, d.id))
 }
 
 /** No other channel goes by a name that is to be a role: one that does is called otherwise, wherever it is read. */

@@ -1,4 +1,14 @@
-import { resample, STRUCK, strikesIn, withStrikes, type StoredRecord, type Strike } from '@hypomet/core'
+import {
+  namesIn,
+  parseExpression,
+  resample,
+  STRUCK,
+  strikesIn,
+  withStrikes,
+  type KeptDerived,
+  type StoredRecord,
+  type Strike,
+} from '@hypomet/core'
 import { and, asc, eq, inArray } from 'drizzle-orm'
 import { channelsOfRecords } from './channels'
 import { namesTogether, symbolsTogether } from './symbols'
@@ -7,6 +17,8 @@ import { recordsTogether } from './clocks'
 import { clockOf, isStrain, readDataset, samplesOf, type StoredTable } from './samples'
 import { ROWS_CLOCK } from '../../ingest/fileColumns'
 import { channel, run, runEvent } from '../schema'
+
+type Channel = typeof channel.$inferSelect
 
 /** Samples of a slower logger that may lie between two that are there. */
 const LONGEST_GAP = 5
@@ -59,30 +71,29 @@ export async function storedRecord(
     together.map(d => d.id),
   )
   const clock = rows.find(c => c.datasetId === datasetId && c.role === 't')
-  const table = await readTogether(db, datasetId)
-  const named = namesTogether(rows)
-  const read = rows.filter(c => c.used && c.role in table.columns)
-  const beside = asked.flatMap(symbol => {
-    const c = named.get(symbol)
-    return c && c.role !== 't' && !read.includes(c) && !c.labels ? [[symbol, c] as const] : []
-  })
-  const columns = []
-  for (const [symbol, c] of beside) {
-    const y = await onMainClock(db, c, main, table.columns['t']!)
-    columns.push([symbol, { y, unit: c.unit, isStrain: isStrain(c) }] as const)
-  }
+  const { columns, ...table } = await readTogether(db, datasetId)
   const symbols = symbolsTogether(rows)
+  const read = rows.filter(c => c.used && c.role in columns)
+  const own = read.filter(c => c.expression === null)
+  const { derived, beside } = closureOf(rows, read, asked)
+  const further: [string, { y: Float64Array; unit: string; isStrain: boolean }][] = []
+  for (const [name, c] of beside)
+    further.push([name, { y: await onMainClock(db, c, main, columns['t']!), unit: c.unit, isStrain: isStrain(c) }])
   const aliases = read.flatMap(c => {
     const symbol = symbols.get(c.id)
-    return symbol === undefined || symbol === c.role || symbol in table.columns ? [] : [[symbol, c.role] as const]
+    return symbol === undefined || symbol === c.role || symbol in columns ? [] : [[symbol, c.role] as const]
   })
   return {
     ...table,
+    columns: Object.fromEntries(
+      Object.entries(columns).filter(([role]) => role === 't' || own.some(c => c.role === role)),
+    ),
     hasClock: clock?.name !== ROWS_CLOCK,
     name,
     aliases: Object.fromEntries(aliases),
-    beside: Object.fromEntries(columns),
-    strains: read.filter(isStrain).map(c => c.role),
+    beside: Object.fromEntries(further),
+    strains: own.filter(isStrain).map(c => c.role),
+    derived,
     further: rows.flatMap(c => {
       const symbol = symbols.get(c.id)
       const isFurther = symbol !== undefined && c.role !== 't' && !c.labels && !read.includes(c)
@@ -90,6 +101,38 @@ export async function storedRecord(
     }),
   }
 }
+
+/**
+ * What is needed for some names beside the channels that reductions read: channels that were read, and those derived,
+ * each after those that it is derived from.
+ */
+function closureOf(rows: readonly Channel[], read: readonly Channel[], asked: readonly string[]) {
+  const named = namesTogether(rows)
+  const derived: KeptDerived[] = []
+  const beside = new Map<string, Channel>()
+  const need = (name: string, c: Channel, used: boolean): void => {
+    if (c.role === 't' || c.labels || derived.some(d => d.role === name)) return
+    if (c.expression === null) {
+      if (!used) beside.set(name, c)
+      return
+    }
+    for (const n of namesInside(c.expression)) {
+      const of = named.get(n)
+      if (of && of !== c && !(read.includes(of) && of.expression === null)) need(nameOf(of, n), of, of.used)
+    }
+    derived.push({ role: name, expression: c.expression, used })
+  }
+  /** What reductions read goes by its role. */
+  const nameOf = (c: Channel, called: string) => (read.includes(c) ? c.role : called)
+  for (const c of read) if (c.expression !== null) need(c.role, c, true)
+  for (const name of asked) {
+    const c = named.get(name)
+    if (c && !read.includes(c)) need(name, c, false)
+  }
+  return { derived, beside }
+}
+
+const namesInside = (expression: string): string[] => namesIn(parseExpression(expression))
 
 /** Samples of a channel on the main record's clock. */
 export async function onMainClock(
