@@ -4,6 +4,7 @@ import {
   reduceRecord,
   type CallOut,
   type DeclaredOwn,
+  type KeptDerived,
   type MethodOutput,
   toRefusal,
   type Refusal,
@@ -44,6 +45,7 @@ interface Head {
   name: string
   aliases: Record<string, string>
   strains: string[]
+  derived: KeptDerived[]
   beside: Record<string, { unit: string; isStrain: boolean }>
   sensors: Record<string, SensorSpecification>
   outcome: string
@@ -120,9 +122,9 @@ function carryUncertainty(results: MethodOutput['results']): void {
 
 function unpack(packed: ArrayBuffer): { head: Head; record: StoredRecord } {
   const { head, columns } = unpackRecord<Head>(packed)
-  const { units, labels, hasClock, name, aliases, strains, beside } = head
+  const { units, labels, hasClock, name, aliases, strains, beside, derived } = head
   const named = Object.entries(beside).map(([symbol, said]) => [symbol, { ...said, y: columns[symbol]! }] as const)
   const own = Object.entries(columns).filter(([role]) => !(role in beside))
   const read = { columns: Object.fromEntries(own), beside: Object.fromEntries(named) }
-  return { head, record: { ...read, units, labels, hasClock, name, aliases, strains } }
+  return { head, record: { ...read, units, labels, hasClock, name, aliases, strains, derived } }
 }

@@ -2,6 +2,7 @@ import { createReadStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
 import { createGunzip } from 'node:zlib'
 import { blanksAsTabs, HypometError } from '@hypomet/core'
+import { wideText } from './wideText'
 
 /** Whole lines of a file's text, one byte a character where it matters. */
 export interface TextBlock {
@@ -123,11 +124,10 @@ async function* unpacked(source: AsyncIterable<Uint8Array>, total: number): Asyn
   }
 }
 
-/** UTF-16 by its byte order mark becomes UTF-8; all else stays as it is, for numbers are the same in either. */
+/** UTF-16 becomes UTF-8; all else stays as it is, for numbers are the same in either. */
 async function* recoded(source: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
   const [peeked, first] = await headOf(source)
-  const wide =
-    first[0] === 0xff && first[1] === 0xfe ? 'utf-16le' : first[0] === 0xfe && first[1] === 0xff ? 'utf-16be' : null
+  const wide = wideText(first)
   if (!wide) return yield* peeked
   const decoder = new TextDecoder(wide)
   for await (const part of peeked) yield Buffer.from(decoder.decode(part, { stream: true }))

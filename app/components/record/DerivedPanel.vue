@@ -8,11 +8,14 @@ const props = defineProps<{
   channels: RecordChannel[]
   view: { from: number; to: number }
   width: number
+  roles: readonly { role: string; label: string }[]
 }>()
 const emit = defineEmits<{ drawn: [strip: DerivedStrip | null]; kept: [id: number] }>()
 const records = useRecordStore()
 const expression = ref('')
 const name = ref('')
+/** What reductions are to read it as; empty where they are not. */
+const role = ref('')
 const problem = shallowRef<HypometError | null>(null)
 const unit = ref<string | null>(null)
 let asked = 0
@@ -29,6 +32,7 @@ async function ask(keep: boolean): Promise<DerivedStrip | null> {
       width: Math.max(200, Math.round(props.width)),
       ...props.view,
       name: keep ? name.value : null,
+      role: keep && role.value !== '' ? role.value : null,
     })
     if (mine === asked) problem.value = null
     return strip
@@ -47,7 +51,7 @@ watch([expression, () => props.view, () => props.width], () => void draw())
 async function keep(): Promise<void> {
   const strip = await ask(true)
   if (!strip?.id) return
-  expression.value = name.value = ''
+  expression.value = name.value = role.value = ''
   emit('drawn', null)
   emit('kept', strip.id)
 }
@@ -66,7 +70,7 @@ function insert(symbol: string): void {
 <template>
   <section class="panel">
     <h2 class="mb-2">Derived channel</h2>
-    <form class="grid grid-cols-[1fr_11rem_auto] items-start gap-2" @submit.prevent="keep">
+    <form class="grid grid-cols-[1fr_11rem_10rem_auto] items-start gap-2" @submit.prevent="keep">
       <div>
         <label class="sr-only" for="derived-expression">Expression</label>
         <input
@@ -102,6 +106,13 @@ function insert(symbol: string): void {
           autocomplete="off"
         />
       </div>
+      <div>
+        <label class="sr-only" for="derived-role">Read by reductions as</label
+        ><select id="derived-role" v-model="role" class="field">
+          <option value="">not in reductions</option>
+          <option v-for="r in roles" :key="r.role" :value="r.role">{{ r.label }}</option>
+        </select>
+      </div>
       <button class="button-main" :disabled="name === '' || problem !== null || expression.trim() === ''">Keep</button>
     </form>
     <p class="mt-2 flex flex-wrap items-center gap-1 text-xs text-quiet">
@@ -116,7 +127,8 @@ function insert(symbol: string): void {
         {{ c.symbol }}</button><span v-if="channels.length > 24">and {{ channels.length - 24 }} more</span>
     </p>
     <p class="mt-1 text-xs text-quiet">
-      + − * / ^ and mean, diff, abs, min, max, sqrt, sin, cos, deriv, integ, lowpass(channel, cutoff in Hz).
+      + − * / ^ and mean, diff, abs, min, max, sqrt, sin, cos, deriv, integ, lowpass(channel, cutoff in Hz); numbers
+      with their units, a blank between: 1.27 m.
     </p>
   </section>
 </template>

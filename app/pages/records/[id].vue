@@ -164,6 +164,7 @@ const rowsOf = (r: RecordPage['records'][number]) =>
         :channels="channels"
         :view="view"
         :width="width"
+        :roles="page!.roles"
         @drawn="derived = $event"
         @kept="kept"
       />

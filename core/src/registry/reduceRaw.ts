@@ -103,8 +103,10 @@ function ownResults(
   const bases = basesIn(entered)
   const behind = (names: readonly string[]) => names.flatMap(n => [...(bases.get(n) ?? [n])])
   const reads = (o: Own) => {
-    const at = typeof o.at === 'object' ? o.at : {}
-    const by = 'slope' in at ? namesOf(at.slope) : 'load' in at && guide !== null ? [guide] : []
+    const { at } = o
+    const isAt = (key: string) => typeof at === 'object' && key in at
+    const by =
+      typeof at === 'object' && 'slope' in at ? namesOf(at.slope) : isAt('load') && guide !== null ? [guide] : []
     return behind([...namesOf(o.reads), ...by]).filter(n => n in raw.table.channels)
   }
   const named = new Set([...asked.flatMap(reads), ...(guide === null ? [] : behind([guide]))])
