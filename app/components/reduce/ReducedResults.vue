@@ -27,7 +27,9 @@ const props = defineProps<{
 const units = useUnits(() => props.system)
 
 const kindOf = (key: string, r: Result) =>
-  kindOfSi(r.unit) === null ? null : (props.family.results[key]?.kind ?? kindOfSi(r.unit))
+  kindOfSi(r.unit) === null
+    ? null
+    : (props.family.results[key]?.kind ?? props.output.own?.[key]?.kind ?? kindOfSi(r.unit))
 function text(key: string, r: Result | undefined): string {
   if (!r || r.value === null) return '–'
   if (props.family.results[key]?.isFlag) return r.value === 0 ? 'no' : 'yes'
@@ -53,10 +55,10 @@ const rows = computed(() =>
       const U = r.u === undefined || !r.value || isInterval ? null : Math.abs((100 * expandedBeside(r)) / r.value)
       return {
         key,
-        label: props.family.results[key]?.label ?? wordsOf(key),
+        label: props.family.results[key]?.label ?? (props.output.own?.[key] ? key : wordsOf(key)),
         how: props.family.results[key]?.how ?? '',
         now: text(key, r),
-        before: changed ? text(key, before) : null,
+        before: changed && before ? text(key, before) : null,
         moved:
           changed && before?.value != null && r.value !== null && kind
             ? `${r.value >= before.value ? '+' : '−'}${units.difference(Math.abs(r.value - before.value), kind)}`
