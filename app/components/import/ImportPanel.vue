@@ -45,9 +45,11 @@ const joins = ref(false)
 const clock = ref('0')
 watch(joins, () => file.value && (mapping.value = guessedMapping(file.value.preview, joins.value ? held.value : [])))
 
+/** What the plan works out from others. */
+const derived = computed(() => (page.value.view?.channels ?? []).filter(c => c.expression !== null).map(c => c.role))
 const needed = computed(() =>
   Object.entries(rolesOfPlan(page.value.test.family, page.value.test.plan)).filter(
-    ([role, r]) => role !== '*' && role !== 't' && !r.optional,
+    ([role, r]) => role !== '*' && role !== 't' && !r.optional && !derived.value.includes(role),
   ),
 )
 

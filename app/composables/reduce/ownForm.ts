@@ -1,3 +1,4 @@
+import { typedNumber } from '../shared/typedNumber'
 import {
   findUnit,
   HypometError,

@@ -60,11 +60,13 @@ export async function plannedChannels(
     return aliases ? { ...c, aliases } : c
   }
   const read = channels.filter(c => c.expression === undefined)
+  // What the plan works out from others no file has to bring.
+  const derived = channels.filter(c => c.expression !== undefined).map(c => c.role)
   const further =
     !isWhole && t.plan
       ? []
       : Object.entries(roles).flatMap(([role, r]): PlannedChannel[] =>
-          role === '*' || role === 't' || r.kind === 'any' || read.some(c => c.role === role)
+          role === '*' || role === 't' || r.kind === 'any' || derived.includes(role) || read.some(c => c.role === role)
             ? []
             : [{ role, label: r.label, kind: r.kind, sensorId: null, ...(r.optional ? { optional: true } : {}) }],
         )
@@ -76,6 +78,13 @@ export async function plannedChannels(
 }
 
 const needsClock = (roles: Record<string, Role>): boolean => roles['t'] !== undefined && !roles['t'].optional
+
+/** Channels that a test's plan works out from others, in its order. */
+export async function plannedDerived(db: Db, testId: number): Promise<{ role: string; expression: string }[]> {
+  const [t] = await db.select({ plan: test.plan }).from(test).where(eq(test.id, testId))
+  const { channels = [] } = (t?.plan ?? {}) as { channels?: { role: string; expression?: string }[] }
+  return channels.flatMap(({ role, expression }) => (expression === undefined ? [] : [{ role, expression }]))
+}
 
 /** Roles that a channel of a test's record can be given. */
 export const rolesToGive = async (db: Db, testId: number): Promise<{ role: string; label: string }[]> =>

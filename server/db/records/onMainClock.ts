@@ -1,4 +1,5 @@
 import {
+  isHypometError,
   namesIn,
   parseExpression,
   resample,
@@ -11,6 +12,7 @@ import {
 } from '@hypomet/core'
 import { and, asc, eq, inArray } from 'drizzle-orm'
 import { channelsOfRecords } from './channels'
+import { plannedDerived } from './datasets'
 import { namesTogether, symbolsTogether } from './symbols'
 import type { Db } from '../connection/client'
 import { recordsTogether } from './clocks'
@@ -75,7 +77,7 @@ export async function storedRecord(
   const symbols = symbolsTogether(rows)
   const read = rows.filter(c => c.used && c.role in columns)
   const own = read.filter(c => c.expression === null)
-  const { derived, beside } = closureOf(rows, read, asked)
+  const { derived, beside } = closureOf(rows, read, asked, await plannedDerived(db, together[0]!.testId))
   const further: [string, { y: Float64Array; unit: string; isStrain: boolean }][] = []
   for (const [name, c] of beside)
     further.push([name, { y: await onMainClock(db, c, main, columns['t']!), unit: c.unit, isStrain: isStrain(c) }])
@@ -106,7 +108,12 @@ export async function storedRecord(
  * What is needed for some names beside the channels that reductions read: channels that were read, and those derived,
  * each after those that it is derived from.
  */
-function closureOf(rows: readonly Channel[], read: readonly Channel[], asked: readonly string[]) {
+function closureOf(
+  rows: readonly Channel[],
+  read: readonly Channel[],
+  asked: readonly string[],
+  planned: readonly { role: string; expression: string }[],
+) {
   const named = namesTogether(rows)
   const derived: KeptDerived[] = []
   const beside = new Map<string, Channel>()
@@ -125,11 +132,32 @@ function closureOf(rows: readonly Channel[], read: readonly Channel[], asked: re
   /** What reductions read goes by its role. */
   const nameOf = (c: Channel, called: string) => (read.includes(c) ? c.role : called)
   for (const c of read) if (c.expression !== null) need(c.role, c, true)
+  // What the plan derives, where the record has what it is derived from and brings it by no column of its own.
+  for (const { role, expression } of planned) {
+    const isDerived = (n: string) => derived.some(d => d.role === n)
+    const names = namesSafely(expression)
+    if (read.some(c => c.role === role) || !names?.every(n => named.has(n) || isDerived(n))) continue
+    for (const n of names) {
+      const of = named.get(n)
+      if (of && !isDerived(n) && !(read.includes(of) && of.expression === null)) need(nameOf(of, n), of, of.used)
+    }
+    derived.push({ role, expression, used: true })
+  }
   for (const name of asked) {
     const c = named.get(name)
-    if (c && !read.includes(c)) need(name, c, false)
+    if (c && !read.includes(c) && !derived.some(d => d.role === name)) need(name, c, false)
   }
   return { derived, beside }
+}
+
+/** Of a plan that is still in the making an expression may be none. */
+function namesSafely(expression: string): string[] | null {
+  try {
+    return namesInside(expression)
+  } catch (e) {
+    if (isHypometError(e)) return null
+    throw e
+  }
 }
 
 const namesInside = (expression: string): string[] => namesIn(parseExpression(expression))
