@@ -50,7 +50,8 @@ function beamFile(): string {
   return ['Messung 14', 'Bediener: JK', head, ...stuttering].join('\r\n') + '\r\n'
 }
 
-const shot = (page: Page, name: string) => page.screenshot({ path: `${process.env['SHOTS'] ?? '/tmp'}/own-${name}.png` })
+const shot = (page: Page, name: string) =>
+  page.screenshot({ path: `${process.env['SHOTS'] ?? '/tmp'}/own-${name}.png` })
 
 test('a beam on seven cells: the sum becomes the load, a strain a limit, a rotation a result with its U', async ({
   page,
@@ -157,9 +158,10 @@ test('a beam on seven cells: the sum becomes the load, a strain a limit, a rotat
     const rail = page.locator('[data-limit="Skin strain at 4 kN"]')
     await expect(rail).toContainText(/8[34]\d(\.\d)?\s*µε/)
     await shot(page, '6-judge')
-    await expect(rail).toContainText('no uncertainty known')
-    // Whatever was read wrongly is mended from here as well: the gauge was wired the other way round.
-    await page.getByRole('region', { name: 'What was read' }).getByText('Channels and sensors').click()
+    await expect(rail).toContainText('No uncertainty is known of it')
+    // Every gauge behind a result can be named here, and whatever was read wrongly is mended from here as well.
+    await expect(page.getByLabel('Sensor of SG4 [µε]')).toBeVisible()
+    await expect(page.getByLabel('Sensor of LC7 [kN]')).toBeVisible()
     await page.getByRole('button', { name: 'Mend Tip' }).click()
     const dialog = page.getByRole('dialog')
     await dialog.getByRole('button', { name: 'Turn its sign' }).click()

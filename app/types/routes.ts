@@ -1,6 +1,7 @@
 // Made by `npm run openapi` from the files of server/api; types only.
 export interface Routes {
   'GET /api/articles/:': typeof import('../../server/api/articles/[id]/index.get').default
+  'PUT /api/articles/:/own': typeof import('../../server/api/articles/[id]/own.put').default
   'PUT /api/articles/:/sizing': typeof import('../../server/api/articles/[id]/sizing.put').default
   'POST /api/articles': typeof import('../../server/api/articles/index.post').default
   'GET /api/attachments/:/file': typeof import('../../server/api/attachments/[id]/file.get').default
@@ -17,6 +18,7 @@ export interface Routes {
   'GET /api/campaigns': typeof import('../../server/api/campaigns/index.get').default
   'POST /api/campaigns': typeof import('../../server/api/campaigns/index.post').default
   'DELETE /api/channels/:': typeof import('../../server/api/channels/[id]/index.delete').default
+  'PUT /api/channels/:': typeof import('../../server/api/channels/[id]/index.put').default
   'GET /api/compare': typeof import('../../server/api/compare/index.get').default
   'POST /api/constants/:/moved': typeof import('../../server/api/constants/[id]/moved.post').default
   'POST /api/constants/:/replace': typeof import('../../server/api/constants/[id]/replace.post').default
@@ -30,6 +32,7 @@ export interface Routes {
   'DELETE /api/datasets/:': typeof import('../../server/api/datasets/[id]/index.delete').default
   'GET /api/datasets/:': typeof import('../../server/api/datasets/[id]/index.get').default
   'POST /api/datasets/:/pairs': typeof import('../../server/api/datasets/[id]/pairs.post').default
+  'PUT /api/datasets/:/reading': typeof import('../../server/api/datasets/[id]/reading.put').default
   'POST /api/datasets/:/selection': typeof import('../../server/api/datasets/[id]/selection.post').default
   'POST /api/datasets/:/steps': typeof import('../../server/api/datasets/[id]/steps.post').default
   'GET /api/datasets/:/strip': typeof import('../../server/api/datasets/[id]/strip.get').default

@@ -40,7 +40,8 @@ const kindOf = (name: string) => props.output?.own?.[name]?.kind ?? null
 function declare(o: AskedOwn, isForAll: boolean): void {
   const others = props.declared.filter(d => d.name !== o.name)
   const kind = kindOf(o.name)
-  if (isForAll && kind) emit('declare', [...others, { ...o, kind }])
+  // Most are to stay below something; the limit itself says so.
+  if (isForAll && kind) emit('declare', [...others, { ...o, kind, limited: 'atMost' }])
   else if (!isForAll) emit('declare', others)
 }
 /** Declared for the article, and not asked of this record yet. */

@@ -1,25 +1,46 @@
-import { and, asc, eq, inArray } from 'drizzle-orm'
-import { HypometError, KINDS, siUnit, type Kind } from '@hypomet/core'
+import { eq } from 'drizzle-orm'
+import { HypometError, KINDS, namesAsked, namesIn, parseExpression, siUnit, type Kind } from '@hypomet/core'
 import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
 import { listSensors } from '../registers/inventory'
-import { channel } from '../schema'
+import { keptOf } from '../results/reductions'
+import { article, channel, revision, test } from '../schema'
+import { channelsOfRecords } from './channels'
 import { mainRecord, recordsTogether } from './clocks'
 import { assertTest, rolesToGive } from './datasets'
 import { saidOf } from './said'
+import { namesTogether } from './symbols'
 
-/** Channels that a test's newest record is reduced from, and the sensor behind each. */
+/** Channels that a test's newest record is reduced from. */
 async function usedChannels(db: Db, testId: number) {
   const main = await mainRecord(db, testId)
   if (!main) return []
   const together = (await recordsTogether(db, main.id)).map(d => d.id)
-  const rows = await db
-    .select()
-    .from(channel)
-    .where(and(inArray(channel.datasetId, together), eq(channel.used, true)))
-    .orderBy(asc(channel.id))
-  return rows.filter(c => c.role !== 't')
+  const all = await channelsOfRecords(db, together)
+  // Beside what reductions read by its role: what those read are worked out from, and what results of one's own read.
+  const named = namesTogether(all)
+  const inside = (expression: string) => namesIn(parseExpression(expression)).flatMap(n => named.get(n) ?? [])
+  const asked = [
+    ...(await keptOf(db, testId).then(k => namesAsked(k?.settings))),
+    ...namesAsked({ own: await ownOf(db, testId) }),
+  ]
+  const read = new Set(all.filter(c => c.used && c.role !== 't'))
+  for (const name of asked) if (named.has(name)) read.add(named.get(name)!)
+  // What is added while it is gone through is gone through as well.
+  for (const c of read) if (c.expression !== null) for (const of of inside(c.expression)) read.add(of)
+  return all.filter(c => read.has(c) && c.role !== 't')
+}
+
+/** Results that the article of a test has of its own. */
+async function ownOf(db: Db, testId: number) {
+  const [found] = await db
+    .select({ own: article.own })
+    .from(test)
+    .innerJoin(revision, eq(revision.id, test.revisionId))
+    .innerJoin(article, eq(article.id, revision.articleId))
+    .where(eq(test.id, testId))
+  return found?.own ?? []
 }
 
 /** The same, and the sensors of the inventory with the SI unit of what they read; null for a kind of their own. */
