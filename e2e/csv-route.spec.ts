@@ -135,7 +135,7 @@ test('from an empty bench to the next revision, with a logger’s file in pounds
       await page.getByRole('button', { name: 'Import', exact: true }).click()
     }
     await importIt('back.csv', [...good.slice(0, 20), '3,5,1', ...good.slice(20)])
-    await expect(alert).toContainText('Time does not rise at row 23')
+    await expect(alert).toContainText('Time goes back at row 23')
     await expect(alert).toContainText('back.csv, row 23, column “Time”')
     await importIt('ragged.csv', [...good.slice(0, 10), '10,100', ...good.slice(11)])
     await expect(alert).toContainText('Row 13 breaks off after 2 cells, and further rows follow.')

@@ -3,8 +3,8 @@ import { Wrench } from '@lucide/vue'
 import type { Mendable } from '~/types/api'
 
 /**
- * The channels that are read: which sensor read each — what is known of it is the uncertainty of the results — and, where
- * one was taken wrongly, its role, unit and sign.
+ * The channels that are read: which sensor read each, for what is known of it is the uncertainty of the results, and,
+ * where one was taken wrongly, its role, unit and sign.
  */
 const props = defineProps<{ testId: number }>()
 const emit = defineEmits<{ named: [] }>()

@@ -9,6 +9,8 @@ const props = defineProps<{
   roles: readonly { role: string; label: string }[]
 }>()
 const emit = defineEmits<{ close: []; mended: [what: TakenAnew] }>()
+const MEANT =
+  'Its samples stay as they were read. What rests on it is worked out anew and takes the place of what was kept.'
 const records = useRecordStore()
 const { busy, problem, run } = useAction()
 const form = reactive({ role: '', unit: '', scale: '1', offset: '0' })
@@ -54,7 +56,7 @@ const mend = () =>
   <BaseDialog
     :open="channel !== null"
     :title="`What is “${channel?.name || channel?.role}”?`"
-    description="Its samples stay as they were read. What rests on it is worked out anew and takes the place of what was kept."
+    :description="MEANT"
     @close="emit('close')"
   >
     <form v-if="channel" class="space-y-3" @submit.prevent="mend">

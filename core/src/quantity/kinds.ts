@@ -46,7 +46,6 @@ export const KINDS = {
   forceRate: kind('N/s', dimension({ kg: 1, m: 1, s: -3 })),
   pressureRate: kind('Pa/s', dimension({ kg: 1, m: -1, s: -3 })),
   temperatureRate: kind('K/s', dimension({ K: 1, s: -1 })),
-  strainPerForce: kind('1/N', dimension({ kg: -1, m: -1, s: 2 })),
   torsionalStiffness: kind('N·m/rad', dimension({ kg: 1, m: 2, s: -2, rad: -1 })),
   thrustPerPower: kind('N/W', dimension({ m: -1, s: 1 })),
   compliance: kind('m/N', dimension({ kg: -1, s: 2 })),

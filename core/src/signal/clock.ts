@@ -47,7 +47,7 @@ export function orderClock(
   return null
 }
 
-/** What a person says of a clock that does not rise: of stamps that repeat, and which piece of one that jumps counts. */
+/** A clock leaps where one interval is longer than so many usual ones, and than half of what it counted. */
 export interface ClockRepair {
   repeats?: 'drop' | 'average' | 'nudge' | undefined
   jumps?: 'first' | 'last' | 'longest' | undefined
@@ -65,7 +65,7 @@ export interface MendedClock {
   left: number
 }
 
-/** A clock jumps forward where one interval is longer than so many usual ones, and than half of what it has counted. */
+/** A clock leaps where one interval is longer than so many usual ones, and than half of what it has counted. */
 const LEAP = 1000
 
 /**

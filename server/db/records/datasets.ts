@@ -79,13 +79,6 @@ export async function plannedChannels(
 
 const needsClock = (roles: Record<string, Role>): boolean => roles['t'] !== undefined && !roles['t'].optional
 
-/** Channels that a test's plan works out from others, in its order. */
-export async function plannedDerived(db: Db, testId: number): Promise<{ role: string; expression: string }[]> {
-  const [t] = await db.select({ plan: test.plan }).from(test).where(eq(test.id, testId))
-  const { channels = [] } = (t?.plan ?? {}) as { channels?: { role: string; expression?: string }[] }
-  return channels.flatMap(({ role, expression }) => (expression === undefined ? [] : [{ role, expression }]))
-}
-
 /** Roles that a channel of a test's record can be given. */
 export const rolesToGive = async (db: Db, testId: number): Promise<{ role: string; label: string }[]> =>
   (await plannedChannels(db, testId))

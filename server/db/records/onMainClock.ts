@@ -12,7 +12,7 @@ import {
 } from '@hypomet/core'
 import { and, asc, eq, inArray } from 'drizzle-orm'
 import { channelsOfRecords } from './channels'
-import { plannedDerived } from './datasets'
+import { plannedDerived } from './plannedDerived'
 import { namesTogether, symbolsTogether } from './symbols'
 import type { Db } from '../connection/client'
 import { recordsTogether } from './clocks'
