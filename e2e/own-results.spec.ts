@@ -166,6 +166,7 @@ test('a beam on seven cells: the sum becomes the load, a strain a limit, a rotat
     await settled(page)
     await page.getByRole('button', { name: 'Read again' }).click()
     const panel = page.getByRole('region', { name: 'Read the file again' })
+    await expect(panel.getByLabel('Column of time')).toHaveValue('Zeit [s]')
     await panel.getByLabel('Repeated stamps').selectOption('average')
     await panel.getByRole('button', { name: 'Read again' }).click()
     await expect(page.getByText(/8 rows repeated the stamp before: averaged into one/)).toBeVisible({ timeout: 60_000 })

@@ -1,4 +1,4 @@
-import type { Figure } from '@hypomet/core'
+import type { DeclaredOwn, Figure } from '@hypomet/core'
 
 /** Figures kept with reductions, fetched when they are first seen: they are long, and never change. */
 export const useReductionStore = defineStore('reduction', () => {
@@ -17,6 +17,9 @@ export const useReductionStore = defineStore('reduction', () => {
     gauges: (testId: number) => api.get(`/api/tests/${testId}/gauges`),
     nameGauge: (testId: number, gauge: BodyAt<'PUT', `/api/tests/${number}/gauges`>) =>
       api.put(`/api/tests/${testId}/gauges`, gauge),
+    /** Results that an article has of its own. */
+    declareOwn: (articleId: number, own: readonly DeclaredOwn[]) =>
+      api.put(`/api/articles/${articleId}/own`, { own: own.map(o => ({ ...o })) }),
     specimens: (testId: number) => api.get(`/api/tests/${testId}/specimens`),
     /** Tests of the same article that the same settings could reduce. */
     similar: (testId: number) => api.get(`/api/tests/${testId}/twins`),

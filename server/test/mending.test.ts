@@ -164,6 +164,8 @@ describe('a file that is read again', () => {
       code: 'stamps-repeated',
       message: expect.stringContaining('dropped') as string,
     })
+    // What was said of a channel since is still said.
+    expect(page.records[0]!.warnings.map(w => w.code)).toContain('mended')
     expect((await kept()).outputSha256).toBe(right.outputSha256)
     expect(page.pairs).toMatchObject([{ a: (await channelOf(datasetId, 'Weg')).id }])
     const samples = await readSamples(server.database.read, id)

@@ -3,12 +3,14 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { declareOwn } from '../db/articles/own'
 import { nameGauge } from '../db/records/gauges'
 import { mendChannel } from '../db/records/mending'
+import { plannedChannels } from '../db/records/datasets'
+import { storedRecord } from '../db/records/onMainClock'
 import { recordPage } from '../db/records/records'
 import { reductionInput } from '../db/results/reductions'
 import { recordJudgement } from '../db/results/judgements'
 import { writeRows } from '../db/registers/service'
 import { testPage } from '../db/tests/tests'
-import { article, channel } from '../db/schema'
+import { article, channel, test } from '../db/schema'
 import { ANSWERED, BY, importBytes, readyServer, reduceAndKeep, refused, type TestServer } from './campaign'
 
 let server: TestServer
@@ -129,6 +131,31 @@ describe('a stranger’s beam on seven cells', () => {
     // 930 µε against 950, and nobody said which gauge: without U nothing is passed.
     expect(judgement!.verdicts.find(v => v.limitId === skin.id)).toMatchObject({ verdict: 'undecided' })
     expect(await refused(declareOwn(server.database, BY, arm!.id, []))).toMatchObject({ code: 'rests-on-it' })
+  })
+
+  it('what the plan derives is worked out of any record that has what it reads, and asked of no file', async () => {
+    const { read } = server.database
+    const { datasetId } = await importBytes(server, testId, beam(), { channels: MAP })
+    const derivedIn = async () => (await storedRecord(read, datasetId, '')).derived
+    expect(await derivedIn()).toEqual([])
+    const [planned] = await read.select({ plan: test.plan }).from(test).where(eq(test.id, testId))
+    const plan = planned!.plan as { channels: object[] }
+    const [further, other] = [
+      { role: 'twice', label: 'Twice', kind: 'length', sensorId: null, expression: '2 * deflection' },
+      { role: 'far', label: 'Far', kind: 'length', sensorId: null, expression: '2 * CAM7' },
+    ]
+    const channels = [...plan.channels, further, other]
+    await server.database.write(db =>
+      db
+        .update(test)
+        .set({ plan: { ...plan, channels } })
+        .where(eq(test.id, testId)),
+    )
+    expect(await derivedIn()).toEqual([{ role: 'twice', expression: '2 * deflection', used: true }])
+    expect((await plannedChannels(read, testId)).map(p => p.role)).not.toContain('twice')
+    const { tables } = (await reduceAndKeep(server, testId)).output
+    const means = (role: string) => tables['steps']!.columns[`${role}Mean`] as number[]
+    expect(means('twice').every((v, i) => Math.abs(v - 2 * means('deflection')[i]!) < 1e-9)).toBe(true)
   })
 
   it('an own result is refused where it is no result of one’s own', async () => {

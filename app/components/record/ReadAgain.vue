@@ -53,6 +53,7 @@ const read = () =>
         ><span class="label">Column of time</span
         ><select v-model="form.column" class="field">
           <option value="">none: a fixed rate</option>
+          <option v-if="clock && !columns.includes(clock.column)" :value="clock.column">{{ clock.column }}</option>
           <option v-for="c in columns" :key="c" :value="c">{{ c }}</option>
         </select></label
       >

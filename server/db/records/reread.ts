@@ -89,7 +89,10 @@ export function finishReread(database: Database, datasetId: number, madeId: numb
         .set({ datasetId, role, ...(twin ? { sensorId: twin.sensorId, symbol: twin.symbol } : {}) })
         .where(eq(channel.id, c.id))
     }
-    const { rows, warnings, reading, channelMap } = made!
+    const { rows, reading, channelMap } = made!
+    // What was said of its channels since still holds, and still says so.
+    const [before] = await db.select({ warnings: dataset.warnings }).from(dataset).where(eq(dataset.id, datasetId))
+    const warnings = [...made!.warnings, ...before!.warnings.filter(w => w.code === 'mended')]
     await db.update(dataset).set({ rows, warnings, reading, channelMap }).where(eq(dataset.id, datasetId))
     await db.delete(dataset).where(eq(dataset.id, madeId))
   })

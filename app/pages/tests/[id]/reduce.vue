@@ -14,6 +14,7 @@ import { useReduceDraft } from '~/composables/reduce/useReduceDraft'
 /** From the record to the results: the chain at the left, the figure beside it, old beside new, and its twins. */
 const { page, predictedCurves, store, units, family, resultLabel } = useTest()
 const { busy, problem, run } = useAction()
+const reductions = useReductionStore()
 const kept = computed(() => page.value.reductions[0] ?? null)
 const keptFigures = useKeptFigures(() => kept.value?.id ?? null)
 const hasData = computed(() => page.value.datasets.length > 0)
@@ -61,9 +62,7 @@ const again = () =>
   })
 const declare = (own: DeclaredOwn[]) =>
   run(async () => {
-    await useApi().put(`/api/articles/${page.value.article.id}/own`, {
-      own: own as unknown as Record<string, unknown>[],
-    })
+    await reductions.declareOwn(page.value.article.id, own)
     await store.refresh()
   })
 const typed = useDebounceFn(() => renew(), 120)
