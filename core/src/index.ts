@@ -137,6 +137,7 @@ export {
 } from './rig/ladder'
 export { LineStream, type StreamColumn, type StreamLayout, type StreamTrouble } from './rig/lineStream'
 export type { Ahead, LiveFigure, LiveReader, LiveSaid } from './rig/liveReader'
+export { LiveDerived } from './rig/liveDerived'
 export { LiveHealth, type LiveFlag, type LiveFlagCode } from './rig/liveHealth'
 export { OnsetEstimator, type OnsetEstimate } from './rig/onset'
 export { hasZero, HoldMeans, project, RungMeans, type HoldMean, type Projection } from './rig/projection'

@@ -16,6 +16,7 @@ export function rigsOfFront(told: () => Told): Rigs {
     },
     {
       broke: (...args) => told().broke(...args),
+      closed: (...args) => told().closed(...args),
       rehearsed: (...args) => told().rehearsed(...args),
     },
   )

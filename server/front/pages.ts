@@ -44,6 +44,7 @@ export class Pages {
     }
     return {
       broke: async (...args) => now().broke(...args),
+      closed: async (...args) => now().closed(...args),
       rehearsed: async (...args) => now().rehearsed(...args),
     }
   }

@@ -2,6 +2,7 @@ import {
   channelHealth,
   deriveChannel,
   HypometError,
+  isHypometError,
   isLikeItsChannels,
   namesIn,
   parseExpression,
@@ -14,6 +15,7 @@ import type { Db } from '../db/connection/client'
 import { channelsOfRecords, replaceSamples, setHealth, type ChannelRow } from '../db/records/channels'
 import { recordsTogether } from '../db/records/clocks'
 import { onMainClock } from '../db/records/onMainClock'
+import { plannedDerived } from '../db/records/plannedDerived'
 import { namesTogether } from '../db/records/symbols'
 import type { Conversion } from '../db/records/conversion'
 import { addChannel, clockOf, isStrain, samplesOf, stripOf, writeSamples } from '../db/records/samples'
@@ -59,15 +61,15 @@ const MILLIONTHS: Conversion = { scale: 1, shift: 0, multiply: 1, divide: 1e6 }
 async function addDerived(
   tx: Db,
   datasetId: number,
-  { name, expression }: { name: string; expression: string },
+  { name, expression, role = name, used = false }: { name: string; expression: string; role?: string; used?: boolean },
   { values, unit, isStrain }: Computed,
 ): Promise<number> {
   const made = await addChannel(tx, {
     datasetId,
-    role: name,
+    role,
     name,
-    symbol: symbolsOf([name])[0]!,
-    used: false,
+    symbol: symbolsOf([role])[0]!,
+    used,
     unit,
     conversion: isStrain ? MILLIONTHS : null,
     expression,
@@ -113,6 +115,35 @@ async function computed(db: Db, expression: string, { main, rows, t }: Together)
     throw new HypometError('data-range', 'This has no value anywhere in the record.', { path: 'expression' })
   const read = namesIn(parseExpression(expression)).flatMap(n => named.get(n) ?? [])
   return { ...derived, isStrain: read.length > 0 && read.every(isStrain) && isLikeItsChannels(expression) }
+}
+
+export const plannedPayload = z.object({ datasetId: z.number().int() })
+
+/**
+ * Channels that the plan derives become channels of a record that has what they are derived from, beside those that
+ * were derived on the record itself. What the record brings by a column of its own stays as it was read.
+ */
+export async function derivePlanned({ db }: JobContext, { datasetId }: z.output<typeof plannedPayload>) {
+  const [{ testId }] = (await recordsTogether(db, datasetId)) as [{ testId: number }]
+  const made: number[] = []
+  for (const { role, label, expression } of await plannedDerived(db, testId)) {
+    const together = await channelsTogether(db, datasetId)
+    if (together.rows.some(r => r.role === role)) continue
+    try {
+      const values = await computed(db, expression, together)
+      made.push(
+        await db.transaction(async tx => {
+          const id = await addDerived(tx, together.main, { role, name: label, expression, used: true }, values)
+          await setHealth(tx, id, channelHealth(together.t, values.values))
+          return id
+        }),
+      )
+    } catch (e) {
+      // What it reads is in another record, or no number anywhere: the plan's page says what its expression needs.
+      if (!isHypometError(e)) throw e
+    }
+  }
+  return made
 }
 
 export const rederivePayload = z.object({ datasetId: z.number().int() })

@@ -30,7 +30,7 @@ import { columnsOf, importColumns } from '../ingest/importColumns'
 import { importRows } from '../ingest/importRows'
 import { importText } from '../ingest/importText'
 import { mendRows } from '../ingest/mendRows'
-import { derive, derivePayload, rederive, rederivePayload } from './derive'
+import { derive, derivePayload, derivePlanned, plannedPayload, rederive, rederivePayload } from './derive'
 import { lookAtSelection, selectionPayload } from './selection'
 import { stepsPayload, tableSteps } from './steps'
 import { align, alignPayload, lookAtPairs, pairsPayload } from './together'
@@ -264,6 +264,7 @@ export const handlers = {
   align,
   steps: tableSteps,
   rederive,
+  planned: derivePlanned,
 }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
@@ -279,6 +280,7 @@ export const jobMessage = z.discriminatedUnion('kind', [
   z.object({ call: z.number(), kind: z.literal('align'), payload: alignPayload }),
   z.object({ call: z.number(), kind: z.literal('steps'), payload: stepsPayload }),
   z.object({ call: z.number(), kind: z.literal('rederive'), payload: rederivePayload }),
+  z.object({ call: z.number(), kind: z.literal('planned'), payload: plannedPayload }),
 ])
 export type JobKind = keyof typeof handlers
 export type PayloadOf<K extends JobKind> = Parameters<(typeof handlers)[K]>[1]

@@ -18,6 +18,7 @@ export function startImport({ database, jobs }: Services, payload: ImportPayload
     if (payload.replaces) return readAgain({ database, jobs }, payload, payload.replaces)
     const end = { end: payload.end as NewImport['end'], broke: payload.broke }
     const done = await finishImport(database, payload.by, payload.testId, payload.datasetId, end)
+    await jobs.call('planned', { datasetId: payload.datasetId })
     return { ...done, healthJobId: await startHealth({ database, jobs }, payload.datasetId, {}) }
   }
   return jobs.start('import', payload, { then, ...(known === undefined ? {} : { known }) })

@@ -39,7 +39,7 @@ export class Readout {
   private readonly band: number
   private readonly U: number | null
   private readonly kinds: Map<string, Kind>
-  /** Channels that are read, and what is set. */
+  /** Channels that are read or derived, and what is set. */
   private readonly roles: string[]
   private every = 1
   private skipped = 0
@@ -59,11 +59,11 @@ export class Readout {
   ) {
     const read = view.channels.filter(c => c.expression === null)
     const by = <V>(of: (c: (typeof read)[number]) => V) => Object.fromEntries(read.map(c => [c.role, of(c)]))
-    this.roles = [...new Set([...read.map(c => c.role), view.commanded.role])]
+    this.roles = [...new Set([...view.channels.map(c => c.role), view.commanded.role])]
     this.kinds = new Map(plan.channels.map(c => [c.role, c.kind]))
     this.health = new LiveHealth({ labels: by(c => c.label), peaks: by(c => c.expectedPeak), rates: by(c => c.rate) })
     this.onset = new OnsetEstimator(view.maxTarget)
-    this.rungs = read.length <= MOST_COLUMNS ? new RungMeans() : null
+    this.rungs = view.channels.length <= MOST_COLUMNS ? new RungMeans() : null
     // The calculation's own band, where it has one.
     const said = view.predictions.find(p => p.value !== 0)
     this.band = said ? (2 * said.u) / Math.abs(said.value) : BAND
@@ -177,7 +177,6 @@ export class Readout {
   ): Omit<LiveNow, 'kind' | 'tared' | 'controller' | 'watching' | 'recorder' | 'latency' | 'source'> {
     const { view } = this
     const finite = (v: number | undefined) => (v === undefined || !Number.isFinite(v) ? null : Number(v.toPrecision(7)))
-    const read = view.channels.filter(c => c.expression === null)
     const at = (load: number) =>
       view.maxTarget > 0 && view.expectedSlope !== 0
         ? project(this.holds.means, load, { slope: view.expectedSlope, band: this.band }, this.U)
@@ -194,7 +193,7 @@ export class Readout {
       ),
       // Of those that have an age: a number that is older than it looks is worse than none.
       ages: Object.fromEntries(
-        read.flatMap(c => {
+        view.channels.flatMap(c => {
           const age = this.ageOf(c.role)
           return age !== null && age >= STALE ? [[c.role, Number(age.toFixed(1))]] : []
         }),

@@ -42,6 +42,8 @@ const NAMED = new Set<RunCommand['command']>(['go', 'count-down', 'take', 'devia
 export interface Told {
   /** The article broke, with what was seen of it. */
   broke(runId: number, seen: Broke): Promise<void>
+  /** A run is over and its record whole. */
+  closed(runId: number): Promise<void>
   /** A rehearsal is over: what happened in it. */
   rehearsed(runId: number, what: { t: number; end: string; events: LiveEvent[] }): Promise<void>
 }
@@ -104,7 +106,7 @@ export class LiveRigs implements Rigs, RigConsoles {
       testId,
       driver: driverOf(setUp),
       recorder: isRehearsal ? null : this.recorder,
-      ended: what => (isRehearsal ? this.told.rehearsed(runId, what) : this.recorder.close(runId, what.end)),
+      ended: what => (isRehearsal ? this.told.rehearsed(runId, what) : this.close(runId, what.end)),
     })
     if (before) run.prime(before.zero, before.guides, before.events)
     this.live.set(runId, run)
@@ -167,8 +169,10 @@ export class LiveRigs implements Rigs, RigConsoles {
     return [...this.live].map(([runId, live]) => ({ runId, ...live.going() }))
   }
 
-  close(runId: number, end: string | null): Promise<void> {
-    return this.recorder.close(runId, end)
+  async close(runId: number, end: string | null): Promise<void> {
+    await this.recorder.close(runId, end)
+    // The record is there: what follows from it can be worked out later as well.
+    this.told.closed(runId).catch((e: unknown) => console.error(`Run ${runId}: what the plan derives is missing.`, e))
   }
 
   join(...[runId, who, send]: Parameters<RigConsoles['join']>): ReturnType<RigConsoles['join']> {

@@ -125,7 +125,10 @@ export class LiveRun {
       tell: ({ kind, t, note, value, reading }) => this.addEvent({ kind, t, note, value, reading, by: 'rig' }),
     })
     // What is set and not read falls silent on every way from one rung to the next.
-    const read = new Set(o.groups.flatMap(g => g.roles).filter(r => plan.channels.some(c => c.role === r)))
+    const derived = plan.channels.filter(c => c.expression !== undefined).map(c => c.role)
+    const read = new Set(
+      [...o.groups.flatMap(g => g.roles), ...derived].filter(r => plan.channels.some(c => c.role === r)),
+    )
     this.guard = o.driver.isByHand ? null : new SilenceGuard(plan, view, read, o.pace)
     // What is rehearsed reaches nothing outside.
     this.outputs = new AbortOutputs(o.recorder ? plan.onAbort : [], (isTaken, words, output) =>
@@ -141,8 +144,9 @@ export class LiveRun {
       ranges: Object.fromEntries(
         view.channels.flatMap(c => (c.fullScale === null || c.expression !== null ? [] : [[c.role, c.fullScale]])),
       ),
+      rates: Object.fromEntries(view.channels.map(c => [c.role, c.rate])),
     })
-    this.strips = new Strips(o.groups.flatMap(g => g.roles))
+    this.strips = new Strips([...new Set([...o.groups.flatMap(g => g.roles), ...derived])])
     this.controller = o.controls
     this.store = new RunStore({
       runId: o.runId,
@@ -313,7 +317,10 @@ export class LiveRun {
       kind: 'call-out',
       value: load ?? this.readout.lastOf(commanded.role) ?? target,
       reading: readings[read.role] ?? null,
-      note: stands === null || stands === 'reached' ? 'read by hand' : this.againstRung(stands, load!, target),
+      note:
+        stands === null || stands === 'reached'
+          ? 'read by hand'
+          : this.againstRung(stands, load ?? this.readout.lastOf(commanded.role) ?? 0, target),
       by,
       role: Object.keys(readings).join(' '),
     })

@@ -1,9 +1,13 @@
 import {
   drawFaults,
   HypometError,
+  LiveDerived,
+  namesIn,
+  parseExpression,
   planningOf,
   setPointsOf,
   type Fault,
+  type Plan,
   type PlanView,
   type RigState,
   type SimulatedState,
@@ -58,10 +62,14 @@ interface Prepared {
 export class RunManager<R extends Rigs = LiveRigs> {
   private readonly rigs: R
 
-  /** @param rigs  where runs go on; in this process if left out, stored by `recorder` */
+  /**
+   * @param rigs  where runs go on; in this process if left out, stored by `recorder`
+   * @param closed  what follows when a run has become a record
+   */
   constructor(
     private readonly database: Database,
     rigs: R | Recorder = new StoreRecorder(change => database.write(change)),
+    private readonly closed: (datasetId: number) => Promise<unknown> = () => Promise.resolve(),
   ) {
     this.rigs = 'store' in rigs ? (new LiveRigs(rigs, this.told) as Rigs as R) : rigs
   }
@@ -71,6 +79,10 @@ export class RunManager<R extends Rigs = LiveRigs> {
     const { database } = this
     return {
       broke: (runId, seen) => database.write(db => keepBroke(db, runId, seen)),
+      closed: async runId => {
+        const r = await runOf(database.read, runId)
+        if (r) await this.closed(r.datasetId)
+      },
       rehearsed: (runId, what) => endRehearsal(database, runId - REHEARSALS_FROM, what),
     }
   }
@@ -190,7 +202,7 @@ export class RunManager<R extends Rigs = LiveRigs> {
     const r = (await runOf(db, runId))!
     const { viewed, simulated, prefer, title } = await prepared(db, r.testId)
     const { commanded, read } = viewed.view
-    const guides = await recordedSoFar(db, r.datasetId, { roles: ['t', commanded.role, read.role] })
+    const guides = await guidesOf(db, r.datasetId, viewed.plan, [commanded.role, read.role])
     const events = await eventsOfRun(db, runId)
     const t = guides['t']!
     const until = t.findIndex(x => x >= viewed.view.rungs[0]!.hold)
@@ -246,16 +258,47 @@ function faultsOf(asked: Fault[] | 'drawn', seed: number, view: PlanView): Fault
 }
 
 /** Channels without which nothing can be followed or reduced. */
-const neededOf = (family: string, { view }: Pick<ViewedPlan, 'view'>): string[] =>
-  [...new Set([view.commanded.role, ...planningOf(family).needed.map(n => n.role)])].filter(role =>
+const neededOf = (family: string, { plan, view }: Pick<ViewedPlan, 'plan' | 'view'>): string[] => {
+  const needed = [view.commanded.role, ...planningOf(family).needed.map(n => n.role)]
+  return [...new Set(needed.flatMap(role => behind(plan, role)))].filter(role =>
     view.channels.some(c => c.role === role),
   )
+}
+
+/** A channel that is read, or those that a derived one is worked out from. */
+function behind({ channels }: Pick<Plan, 'channels'>, role: string): string[] {
+  const expression = channels.find(c => c.role === role)?.expression
+  return expression === undefined ? [role] : namesIn(parseExpression(expression))
+}
+
+/** What a run has so far of the channels that consoles are drawn by, with those that are derived. */
+async function guidesOf(
+  db: Db,
+  datasetId: number,
+  plan: Plan,
+  roles: readonly string[],
+): Promise<Record<string, Float64Array>> {
+  const found = await recordedSoFar(db, datasetId, { roles: ['t', ...roles.flatMap(role => behind(plan, role))] })
+  const derived = new LiveDerived(plan.channels, Object.fromEntries(Object.keys(found).map(role => [role, plan.rate])))
+  const { t = new Float64Array(), ...channels } = found
+  const all = derived.feed({
+    t: Array.from(t),
+    channels: Object.fromEntries(Object.entries(channels).map(([role, v]) => [role, Array.from(v)])),
+  })
+  const made = roles.flatMap(role =>
+    role in found || !all.channels[role] ? [] : [[role, all.channels[role]] as const],
+  )
+  return { ...found, ...Object.fromEntries(made.map(([role, v]) => [role, Float64Array.from(v)])) }
+}
 
 function rolesOf(from: Exclude<StartOf, { source: 'rig' }>, { plan, view }: Prepared['viewed']): string[] {
   const read = view.channels.filter(c => c.expression === null).map(c => c.role)
   const had = from.source === 'stream' ? read.filter(role => from.setUp.channels[role]) : read
   // What is set and not read stands in the record as well.
-  return [...new Set([...had, ...setPointsOf(plan).map(s => s.role), view.commanded.role])]
+  const set = [...setPointsOf(plan).map(s => s.role), view.commanded.role]
+  return [
+    ...new Set([...had, ...set.filter(role => !view.channels.some(c => c.role === role && c.expression !== null))]),
+  ]
 }
 
 const nameOf = (from: StartOf): string => {

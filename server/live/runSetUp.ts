@@ -1,4 +1,5 @@
 import {
+  LiveDerived,
   simulatedRigOf,
   type Fault,
   type Plan,
@@ -75,14 +76,18 @@ export const simulatedStart = (viewed: Viewed, rig: Omit<SimulatedSetUp, 'kind'>
   rigOf(viewed, rig).start(rig.seed, faults)
 
 export function driverOf({ plan, view, driver }: Pick<RunSetUp, 'plan' | 'view' | 'driver'>): Driver {
+  const derived = new LiveDerived(
+    plan.channels,
+    Object.fromEntries(view.channels.flatMap(c => (c.expression === null ? [[c.role, c.rate]] : []))),
+  )
   if (driver.kind === 'rig') {
     const rig = rigOf({ plan, view }, driver)
-    return new SimulatedDriver(rig, plan.rate, driver.state ?? rig.start(driver.seed, driver.faults))
+    return new SimulatedDriver(rig, plan.rate, driver.state ?? rig.start(driver.seed, driver.faults), derived)
   }
   const follower = new LadderFollower(plan.rungs, view.commanded.role, view.maxTarget, driver.state)
   // Nobody knows what went on meanwhile: the ladder stands until somebody has looked.
   if (driver.state) follower.command('hold')
   return driver.kind === 'stream'
-    ? new StreamDriver(sourceOf(driver.setUp.where), layoutOf(driver.setUp, plan, []), follower)
-    : new CrewDriver(follower, view.commanded.role, driver.readings)
+    ? new StreamDriver(sourceOf(driver.setUp.where), layoutOf(driver.setUp, plan, []), follower, derived)
+    : new CrewDriver(follower, view.commanded.role, driver.readings, derived)
 }

@@ -73,7 +73,12 @@ export class RunStore {
     if (!this.o.recorder || block.t.length === 0) return
     if (this.pending.samples === 0) this.pending.since = performance.now()
     this.pending.blocks.push(block)
-    this.pending.samples += block.t.length * Object.keys(block.channels).length
+    this.pending.samples += this.samplesOf(block)
+  }
+
+  /** Those that are stored: what the plan derives is worked out from them. */
+  private samplesOf({ t, channels, group = 0 }: RigBlock): number {
+    return t.length * Math.min(Object.keys(channels).length, this.o.groups[group]?.roles.length ?? 0)
   }
 
   keepEvent(event: LiveEvent): void {
@@ -202,7 +207,7 @@ export class RunStore {
       channels: Object.fromEntries(Object.entries(b.channels).map(([role, v]) => [role, thin(v)])),
     }))
     const all = [...kept, ...blocks.slice(half)]
-    const samples = all.reduce((n, b) => n + b.t.length * Object.keys(b.channels).length, 0)
+    const samples = all.reduce((n, b) => n + this.samplesOf(b), 0)
     this.thinned += this.pending.samples - samples
     this.pending = { ...this.pending, blocks: all, samples }
     this.o.note(`the memory is nearly full as well: the eldest samples are thinned to a tenth`)

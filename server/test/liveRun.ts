@@ -1,5 +1,6 @@
 import '@hypomet/core/fixtures/near'
 import {
+  LiveDerived,
   preferenceOf,
   setPointsOf,
   simulatedRigOf,
@@ -75,7 +76,7 @@ export async function played({
     const kept = new Kept()
     const driver = byStream
       ? new Relayed(rig, viewed, seed)
-      : new SimulatedDriver(rig, viewed.plan.rate, rig.start(seed, faults))
+      : new SimulatedDriver(rig, viewed.plan.rate, rig.start(seed, faults), new LiveDerived(viewed.plan.channels, {}))
     const set = setPointsOf(viewed.plan).map(s => s.role)
     const kinds = [...viewed.view.channels, ...setPointsOf(viewed.plan), viewed.view.commanded]
     const units = Object.fromEntries(kinds.map(c => [c.role, siUnit(c.kind as Kind)]))
@@ -170,7 +171,7 @@ class Relayed implements Driver {
   private readonly set: ReadonlySet<string>
 
   constructor(rig: SimulatedRig, { plan, view }: ViewedPlan, seed: number) {
-    this.rig = new SimulatedDriver(rig, plan.rate, rig.start(seed, []))
+    this.rig = new SimulatedDriver(rig, plan.rate, rig.start(seed, []), new LiveDerived([], {}))
     this.set = new Set(setPointsOf(plan).map(s => s.role))
     this.follower = new LadderFollower(plan.rungs, view.commanded.role, view.maxTarget, null)
   }

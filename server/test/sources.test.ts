@@ -182,6 +182,69 @@ describe('a logger’s live stream', () => {
     },
   )
 
+  it('of cells whose sum is the load climbs by the sum, is watched by it, and becomes a record that has it', async () => {
+    const { database } = server
+    const arm = await armWithPlan(database)
+    testId = arm.testId
+    const cell = (n: number) => ({ role: `cell${n}`, label: `Cell ${n}`, kind: 'force', sensorId: null })
+    const sum = { role: 'load', label: 'Load', kind: 'force', sensorId: null, expression: 'cell1 + cell2' }
+    const { channels } = arm.plan as { channels: { role: string }[] }
+    await savePlan(database, BY, testId, {
+      ...arm.plan,
+      channels: [sum, cell(1), cell(2), ...channels.filter(c => c.role !== 'load')],
+      rungs: [
+        { target: { value: 0, unit: 'kN' }, hold: { value: 1, unit: 's' } },
+        { target: { value: 1, unit: 'kN' }, hold: { value: 30, unit: 's' } },
+      ],
+      watch: [{ kind: 'limit', role: 'load', value: { value: 1.5, unit: 'kN' }, action: 'abort' }],
+    })
+    await makeReady(database, testId)
+    const folder = mkdtempSync(join(tmpdir(), 'hypomet-cells-'))
+    const path = join(folder, 'cells.csv')
+    writeFileSync(path, 'Time [s];A [kN];B [kN];Tip [mm]\n')
+    const { frames, now, runId } = await begin({
+      source: 'stream',
+      setUp: {
+        where: { kind: 'file', path },
+        delimiter: ';',
+        names: ['Time [s]', 'A [kN]', 'B [kN]', 'Tip [mm]'],
+        channels: {
+          t: { column: 'Time [s]', unit: 's' },
+          cell1: { column: 'A [kN]', unit: 'kN' },
+          cell2: { column: 'B [kN]', unit: 'kN' },
+          deflection: { column: 'Tip [mm]', unit: 'mm' },
+        },
+      },
+    })
+    await until(() => frames.length > 3)
+    let i = 0
+    const row = (a: number, b: number) => appendFileSync(path, `${i++ / 10};${a};${b};${25 * (a + b)}\n`)
+    await until(() => (row(0.02, 0.03), (now().latest['load'] ?? null) !== null))
+    for (let k = 0; k < 12; k++) row(0.02, 0.03)
+    await until(() => frames.at(-1)!.state.rung === 1)
+    await until(() => (row(0.62, 0.43), frames.at(-1)!.state.phase === 'hold'))
+    // Half a meganewton's worth of names: the zero of the sum is off, 50 N.
+    expect(now().latest['load']).toBeCloseTo(1000, 6)
+    expect(now().latest['cell1']).toBeCloseTo(600, 6)
+    // Neither cell is beyond what is watched; their sum is.
+    row(0.92, 0.73)
+    await until(() => frames.at(-1)!.state.phase === 'unloading')
+    const watched = await until(async () => (await eventsOf(runId)).find(e => e.kind === 'watch'))
+    expect(watched).toMatchObject({ role: 'load', note: expect.stringMatching(/^Load reads 1.60\skN/) as string })
+    await until(() => (row(0.02, 0.03), frames.at(-1)!.closed), 20)
+    rmSync(folder, { recursive: true })
+    const { datasetId } = await status(runId)
+    const stored = await database.read.select().from(channel).where(eq(channel.datasetId, datasetId))
+    expect(stored.map(c => c.role)).toEqual(['t', 'cell1', 'cell2', 'deflection'])
+    expect(await server.run('planned', { datasetId })).toHaveLength(1)
+    expect(await server.run('planned', { datasetId })).toEqual([])
+    const { columns, units } = await readDataset(database.read, datasetId)
+    expect(units['load']).toBe('N')
+    expect(Array.from(columns['load']!, (v, k) => v - columns['cell1']![k]! - columns['cell2']![k]!)).toEqual(
+      Array(columns['t']!.length).fill(0),
+    )
+  })
+
   it('comes from a file that grows as well; what stood there before is past', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'hypomet-stream-'))
     const path = join(folder, 'logger.csv')

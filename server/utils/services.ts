@@ -53,11 +53,14 @@ export async function openServices(url: string): Promise<number> {
   const recorder = isBehindFront()
     ? null
     : new ThreadRecorder(() => new Worker(new URL('./workers/recorder.mjs', import.meta.url), { workerData: { url } }))
-  const runs: RunManager<Rigs> = new RunManager<Rigs>(database, recorder ?? rigsOfFront(() => runs.told))
+  const jobs = new JobRunner(database, spawn)
+  const runs: RunManager<Rigs> = new RunManager<Rigs>(database, recorder ?? rigsOfFront(() => runs.told), datasetId =>
+    jobs.call('planned', { datasetId }),
+  )
   services = {
     database,
     originals: new Originals(originalsFolder),
-    jobs: new JobRunner(database, spawn),
+    jobs,
     runs,
     recorder,
   }

@@ -228,7 +228,6 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
               </td>
               <td>
                 <select
-                  v-if="!c.expression"
                   class="field w-20 text-xs"
                   :value="c.twin ?? ''"
                   :aria-label="`Channel redundant to ${c.label}`"
@@ -236,11 +235,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
                   @change="change(i, { twin: ($event.target as HTMLSelectElement).value || undefined })"
                 >
                   <option value="">none</option>
-                  <option
-                    v-for="o in channels.filter(o => o !== c && o.kind === c.kind && !o.expression)"
-                    :key="o.role"
-                    :value="o.role"
-                  >
+                  <option v-for="o in channels.filter(o => o !== c && o.kind === c.kind)" :key="o.role" :value="o.role">
                     {{ o.label }}
                   </option>
                 </select>

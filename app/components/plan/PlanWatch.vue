@@ -45,7 +45,6 @@ const kinds: Record<WatchKind, { title: string; about: string }> = {
   failure: { title: 'Failure', about: 'falls by a share of its peak within half a second' },
 }
 const actions: Record<WatchAction, string> = { warn: 'warn', hold: 'hold the ladder', abort: 'abort and unload' }
-const read = computed(() => props.channels.filter(c => !c.expression))
 const change = (i: number, values: Partial<Rule>) => {
   rules.value = rules.value.with(i, { ...rules.value[i]!, ...values })
 }
@@ -98,7 +97,7 @@ const here = (i: number) => props.findings.filter(f => f.path.startsWith(`watch.
                 :aria-label="`Channel of rule ${i + 1}`"
                 @change="change(i, { role: ($event.target as HTMLSelectElement).value })"
               >
-                <option v-for="c in read" :key="c.role" :value="c.role">{{ c.label }}</option>
+                <option v-for="c in channels" :key="c.role" :value="c.role">{{ c.label }}</option>
               </select>
             </td>
             <td>
@@ -159,7 +158,7 @@ const here = (i: number) => props.findings.filter(f => f.path.startsWith(`watch.
     <button
       type="button"
       class="button mt-2"
-      @click="rules = [...rules, { kind: 'limit', role: read[0]?.role ?? '', value: 1, action: 'hold' }]"
+      @click="rules = [...rules, { kind: 'limit', role: channels[0]?.role ?? '', value: 1, action: 'hold' }]"
     >
       <Plus class="size-4" aria-hidden="true" />Another rule
     </button>

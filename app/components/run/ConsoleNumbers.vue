@@ -19,13 +19,13 @@ defineProps<{ channels: ConsoleChannel[]; approaches: { role: string; label: str
       </thead>
       <tbody>
         <tr v-for="c in channels" :key="c.role" :data-channel="c.role">
-          <td class="font-medium">{{ c.label }}</td>
+          <td class="font-medium" :title="c.derived ?? undefined">{{ c.label }}</td>
           <td class="number text-base">{{ c.text }}</td>
           <td :class="['number', c.used !== null && c.used > 0.9 ? 'font-semibold text-open' : '']">
             {{ c.used === null ? '–' : `${Math.round(100 * c.used)} %` }}
           </td>
           <td class="number">{{ c.twin ? c.twin.apart : '' }}</td>
-          <td :class="c.flag ? 'font-semibold text-open' : 'text-quiet'">{{ c.flag || 'sound' }}</td>
+          <td :class="c.flag ? 'font-semibold text-open' : 'text-quiet'">{{ c.flag || (c.derived ? 'derived' : 'sound') }}</td>
         </tr>
       </tbody>
     </table>

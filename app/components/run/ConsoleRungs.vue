@@ -14,12 +14,7 @@ const pointOf = computed(() => families[page.value.test.family]?.stages.pointOf)
 const plan = computed(() => planSchemaOf(page.value.test.family).safeParse(page.value.test.plan ?? {}).data ?? null)
 const columns = computed(() => {
   const read = view.value.channels
-    .filter(
-      c =>
-        c.expression === null &&
-        c.role !== view.value.commanded.role &&
-        rows.value.some(p => p.means[c.role] !== undefined),
-    )
+    .filter(c => c.role !== view.value.commanded.role && rows.value.some(p => p.means[c.role] !== undefined))
     .map(c => ({ label: c.label, kind: c.kind, values: rows.value.map(p => p.means[c.role] ?? null) }))
   const further = rows.value.map(p => (plan.value && pointOf.value ? pointOf.value(p.means, plan.value) : []))
   const made = (further[0] ?? []).map(({ label, kind }) => ({

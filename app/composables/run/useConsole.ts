@@ -29,6 +29,8 @@ export interface ConsoleChannel {
   flag: string
   /** The other of its pair, and how far they are apart, as text. */
   twin: { role: string; label: string; apart: string } | null
+  /** The expression that it is worked out by; null where it is read. */
+  derived: string | null
 }
 
 /** What the console reads off a run that is going on, as a person reads it. */
@@ -97,37 +99,31 @@ export function useConsole(live: LiveView) {
       new Set(live.events.value.flatMap(e => (e.kind === 'watch' && e.role?.includes(' ') ? e.role.split(' ') : []))),
   )
   const channels = computed(() =>
-    view.value.channels
-      .filter(c => c.expression === null)
-      .map((c): ConsoleChannel => {
-        const now = live.now.value
-        const reading = now?.latest[c.role] ?? null
-        // One unit and as many decimals as its largest wants: a number that is read does not change its unit.
-        const show = columnFormatter([c.expectedPeak ?? c.fullScale ?? reading ?? 0], c.kind, {
-          prefer: units.prefer.value,
-          digits: 4,
-        })
-        const twin = c.twin ? view.value.channels.find(o => o.role === c.twin) : undefined
-        const other = twin ? (now?.latest[twin.role] ?? null) : null
-        return {
-          role: c.role,
-          label: c.label,
-          text: show(reading),
-          used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null,
-          flag: [
-            ...(ageOf(c.role) >= 1 ? [`${ageOf(c.role).toFixed(0)} s old`] : []),
-            ...(now?.health[c.role] ?? []).map(f => FLAG_WORDS[f]),
-            ...(parted.value.has(c.role) ? ['disagrees with its redundant channel'] : []),
-          ].join(', '),
-          twin: twin
-            ? {
-                role: twin.role,
-                label: twin.label,
-                apart: reading === null || other === null ? '–' : show(reading - other),
-              }
-            : null,
-        }
-      }),
+    view.value.channels.map((c): ConsoleChannel => {
+      const now = live.now.value
+      const reading = now?.latest[c.role] ?? null
+      // One unit and as many decimals as its largest wants: a number that is read does not change its unit.
+      const show = columnFormatter([c.expectedPeak ?? c.fullScale ?? reading ?? 0], c.kind, {
+        prefer: units.prefer.value,
+        digits: 4,
+      })
+      const twin = c.twin ? view.value.channels.find(o => o.role === c.twin) : undefined
+      const other = twin ? (now?.latest[twin.role] ?? null) : null
+      const apart = reading === null || other === null ? '–' : show(reading - other)
+      return {
+        role: c.role,
+        label: c.label,
+        derived: c.expression,
+        text: show(reading),
+        used: reading !== null && c.fullScale ? Math.abs(reading) / c.fullScale : null,
+        flag: [
+          ...(ageOf(c.role) >= 1 ? [`${ageOf(c.role).toFixed(0)} s old`] : []),
+          ...(now?.health[c.role] ?? []).map(f => FLAG_WORDS[f]),
+          ...(parted.value.has(c.role) ? ['disagrees with its redundant channel'] : []),
+        ].join(', '),
+        twin: twin ? { role: twin.role, label: twin.label, apart } : null,
+      }
+    }),
   )
 
   /** What its kind of test is read for; null where load and governing reading say all. */

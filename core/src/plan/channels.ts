@@ -90,6 +90,7 @@ export function channelViews(
   planRate: number,
 ): ChannelView[] {
   const read = new Map(channels.filter(c => !c.expression).map(c => [c.role, c.expected ?? expectedOf(c)]))
+  const rates = new Map(channels.map(c => [c.role, RATE_CLASSES[c.rateClass] ?? planRate]))
   return channels.map(c => {
     const expectedPeak = c.expression ? derivedPeak(c.expression, read) : (read.get(c.role) ?? null)
     const base = {
@@ -103,7 +104,7 @@ export function channelViews(
       sensorId: c.sensorId,
       expectedPeak,
       checkValue: c.checkValue ?? null,
-      rate: RATE_CLASSES[c.rateClass] ?? planRate,
+      rate: c.expression ? fastest(c.expression, rates, planRate) : rates.get(c.role)!,
       expression: c.expression ?? null,
       ...(c.twin === undefined ? {} : { twin: c.twin }),
     }
@@ -117,6 +118,16 @@ export function channelViews(
       ? { ...base, fullScale: sensor.fullScale, utilisation: null, U, state: 'not-expected' }
       : { ...base, fullScale: sensor.fullScale, ...rangeState(expectedPeak, sensor.fullScale), U }
   })
+}
+
+/** Hz; a derived channel has the clock of the fastest that it reads. */
+function fastest(text: string, rates: ReadonlyMap<string, number>, planRate: number): number {
+  try {
+    return Math.max(...namesIn(parse(text)).map(n => rates.get(n) ?? 0)) || planRate
+  } catch (e) {
+    if (!isHypometError(e)) throw e
+    return planRate
+  }
 }
 
 /** Of an expression at the peaks of its channels; what looks along the record has none. */

@@ -47,14 +47,14 @@ const perSecond: readonly WatchKind[] = ['rate', 'leak']
 /** Rules that cannot be: a channel that is not there, a number in another unit, twins without a twin. */
 export function watchFindings(rules: readonly WatchRule[], channels: readonly PlanChannel[]): Finding[] {
   return rules.flatMap((r, i): Finding[] => {
-    const c = channels.find(x => x.role === r.role && x.expression === undefined)
+    const c = channels.find(x => x.role === r.role)
     if (!c)
       return [
         stop(
           'watch-channel',
           `watch.${i}.role`,
           `There is no channel “${r.role}” to watch.`,
-          'Use the short name of a channel that is read.',
+          'Use the short name of a channel of this plan.',
         ),
       ]
     if (r.kind === 'twin' && !channels.some(x => x.role === c.twin))

@@ -135,6 +135,32 @@ describe('watch rules', () => {
     ).toMatchObject([{ action: 'warn', t: expect.closeTo(2.5, 9) as number }])
   })
 
+  it('twins of two rates are compared where the slower one is read: a ramp is no disagreement', () => {
+    const found = [0, 0.004].map(off => {
+      const w = new Watcher({
+        rules: rules({ kind: 'twin', role: 'tip', value: { value: 1, unit: 'mm' }, action: 'hold' }),
+        channels,
+        commanded: 'load',
+        maxTarget: 1000,
+        rates: { load: 100, tip: 100, tip2: 2 },
+        zeroOf: () => 0,
+      })
+      // 5 mm a second; the slow one was last read half a second ago, 2.5 mm below.
+      return Array.from({ length: 20 }, (_, i) => {
+        const t = Array.from({ length: 10 }, (_x, k) => i / 10 + k / 100)
+        const slow = i % 5 === 0 ? w.feed({ t: [i / 10], channels: { tip2: [i * 5e-4 + off] } }, at(1)) : []
+        return [...slow, ...w.feed({ t, channels: { load: t, tip: t.map(s => 5e-3 * s) } }, at(1))]
+      }).flat()
+    })
+    expect(found[0]).toEqual([])
+    expect(found[1]).toMatchObject([{ action: 'hold', role: 'tip tip2', t: expect.closeTo(0, 9) as number }])
+  })
+
+  it('a channel that is derived is watched like one that is read', () => {
+    const turn = channelSchema.parse({ role: 'turn', label: 'Turn', kind: 'ratio', expression: '(tip - tip2) / 1' })
+    expect(watchFindings(rules({ kind: 'limit', role: 'turn', value: 0.01 }), [...channels, turn])).toEqual([])
+  })
+
   it('a reading that leaves the line of the first half is a loss of stiffness', () => {
     const w = watcher({ kind: 'line', role: 'tip', value: { value: 10, unit: '%' }, action: 'abort' })
     const soft = (l: number) => l * 1e-5 * (l > 700 ? 1 + (l - 700) / 1000 : 1)

@@ -6,6 +6,7 @@ import type { RigBlock } from './block'
 import { measureOf, type Measure } from './measures'
 import type { OnsetEstimate } from './onset'
 import { hasZero } from './projection'
+import { TwinPair } from './twinPair'
 
 export interface Crossing {
   rule: number
@@ -45,6 +46,8 @@ export interface WatcherOptions {
   /** Commanded at the highest rung. */
   maxTarget: number
   prefer?: UnitPreference
+  /** Hz by role: twins of different rates are compared where the slower one is read. */
+  rates?: Readonly<Record<string, number>>
   /** What a channel's readings are counted from. */
   zeroOf(role: string): number
 }
@@ -64,11 +67,19 @@ export class Watcher {
   private readonly fired = new Set<number>()
   private readonly rangeFired = new Set<string>()
   private readonly channels: Map<string, PlanChannel>
+  /** By the first of two channels. */
+  private readonly twins: Map<string, TwinPair>
   /** Newest of the commanded channel, for rules on channels of another rate. */
   private guide = NaN
 
   constructor(private readonly o: WatcherOptions) {
     this.channels = new Map(o.channels.map(c => [c.role, c]))
+    this.twins = new Map(
+      o.rules.flatMap(({ kind, role }) => {
+        const twin = kind === 'twin' ? this.channels.get(role)?.twin : undefined
+        return twin === undefined ? [] : [[role, new TwinPair(role, twin, o.rates ?? {})] as const]
+      }),
+    )
     this.state = o.rules.map(r => ({ measure: measureOf(r.kind, o.maxTarget), since: null }))
   }
 
@@ -88,6 +99,7 @@ export class Watcher {
 
   feed(block: RigBlock, now: WatchState): Crossing[] {
     const guides = block.channels[this.o.commanded]
+    for (const pair of this.twins.values()) pair.feed(block)
     const crossed = [...this.ranges(block), ...this.o.rules.flatMap((r, i) => this.rule(r, i, block, guides, now))]
     if (guides && guides.length > 0) this.guide = guides.at(-1)!
     return crossed
@@ -100,8 +112,8 @@ export class Watcher {
     guides: readonly number[] | undefined,
     now: WatchState,
   ): Crossing[] {
-    const readings = this.readingsOf(r, block)
-    if (!readings) return []
+    const { t: times, values: readings } = this.readingsOf(r, block)
+    if (readings.length === 0) return []
     const s = this.state[i]!
     if (OF_LOADING.includes(r.kind) && (now.rung === 0 || now.isUnloading)) {
       s.since = null
@@ -110,12 +122,12 @@ export class Watcher {
     const zero = this.zeroFor(r)
     const guideZero = this.o.zeroOf(this.o.commanded)
     for (let k = 0; k < readings.length; k++) {
-      const [t, value] = [block.t[k]!, readings[k]! - zero]
+      const [t, value] = [times[k]!, readings[k]! - zero]
       if (Number.isNaN(value) || (!Number.isFinite(value) && !OF_SIZE.includes(r.kind))) continue
       const measured = s.measure.look({
         t,
         value,
-        guide: (guides?.[k] ?? this.guide) - guideZero,
+        guide: ((times === block.t ? guides?.[k] : undefined) ?? this.guide) - guideZero,
         isHold: now.isHold,
         maxTarget: this.o.maxTarget,
         rung: now.rung,
@@ -170,11 +182,9 @@ export class Watcher {
   }
 
   /** The channel's own samples, or its difference from its twin. */
-  private readingsOf(r: WatchRule, block: RigBlock): number[] | null {
-    const own = block.channels[r.role]
-    if (!own || r.kind !== 'twin') return own ?? null
-    const twin = block.channels[this.channels.get(r.role)?.twin ?? '']
-    return twin ? own.map((v, k) => v - twin[k]!) : null
+  private readingsOf(r: WatchRule, block: RigBlock): { t: readonly number[]; values: readonly number[] } {
+    if (r.kind !== 'twin') return { t: block.t, values: block.channels[r.role] ?? [] }
+    return this.twins.get(r.role)?.apart ?? { t: [], values: [] }
   }
 
   private words(r: WatchRule, measured: number, { onset, approach }: Measure): string {

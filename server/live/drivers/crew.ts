@@ -1,4 +1,11 @@
-import { calledOn, type CalledRung, type RigBlock, type RigCommand, type RigState } from '@hypomet/core'
+import {
+  calledOn,
+  type CalledRung,
+  type LiveDerived,
+  type RigBlock,
+  type RigCommand,
+  type RigState,
+} from '@hypomet/core'
 import type { Arrival, Driver } from './driver'
 import type { LadderFollower } from './follower'
 
@@ -18,6 +25,7 @@ export class CrewDriver implements Driver {
     readonly follower: LadderFollower,
     private readonly commanded: string,
     private readonly said: Record<string, number>,
+    private readonly derived: Pick<LiveDerived, 'feed' | 'at'>,
   ) {
     this.given = Math.floor(follower.state.t * RATE)
   }
@@ -41,7 +49,7 @@ export class CrewDriver implements Driver {
    * @returns how a load that was read stands to its rung; null where none was, or none is asked for
    */
   read(readings: Readonly<Record<string, number>>, target: number): CalledRung | null {
-    const load = readings[this.commanded]
+    const load = readings[this.commanded] ?? this.derived.at(this.commanded, { ...this.said, ...readings }) ?? undefined
     const isUp = this.state.phase !== 'unloading' && this.state.phase !== 'ended'
     const stands = load === undefined || !isUp ? null : calledOn(load, target)
     Object.assign(this.said, isUp && load === undefined ? { [this.commanded]: target } : {}, readings)
@@ -59,7 +67,7 @@ export class CrewDriver implements Driver {
   }
 
   poll(elapsed: number): Arrival {
-    const block: RigBlock = {
+    const read: RigBlock = {
       group: 0,
       t: [],
       channels: Object.fromEntries(Object.keys(this.said).map(role => [role, []])),
@@ -68,9 +76,10 @@ export class CrewDriver implements Driver {
     while (this.given / RATE <= elapsed || this.changed) {
       this.changed = false
       const t = this.given++ / RATE
-      block.t.push(t)
-      for (const [role, value] of Object.entries(this.said)) block.channels[role]!.push(value)
+      read.t.push(t)
+      for (const [role, value] of Object.entries(this.said)) read.channels[role]!.push(value)
     }
+    const block = this.derived.feed(read)
     this.follower.feed(block)
     return { blocks: block.t.length > 0 ? [block] : [], said: [], arrived: null }
   }

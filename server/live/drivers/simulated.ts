@@ -1,4 +1,4 @@
-import type { RigCommand, RigState, SimulatedRig, SimulatedState } from '@hypomet/core'
+import type { LiveDerived, RigCommand, RigState, SimulatedRig, SimulatedState } from '@hypomet/core'
 import type { Arrival, Driver } from './driver'
 
 /** So many samples of all channels are simulated in one go at most: an abort of another run is heard meanwhile. */
@@ -16,6 +16,7 @@ export class SimulatedDriver implements Driver {
     private readonly rig: SimulatedRig,
     private readonly rate: number,
     private current: SimulatedState,
+    private readonly derived: Pick<LiveDerived, 'feed'>,
   ) {
     this.channels = rig.groups.reduce((n, g) => n + g.readers.length * Math.max(1, g.rate / rate), 0)
   }
@@ -36,7 +37,7 @@ export class SimulatedDriver implements Driver {
     // What comes after a rung is left waits for the next look, which then knows of it.
     const { state, blocks } = this.rig.advance(this.current, n, true)
     this.current = state
-    return { blocks, said: [], arrived: null }
+    return { blocks: blocks.map(b => this.derived.feed(b)), said: [], arrived: null }
   }
 
   command(command: RigCommand, seconds?: number): void {

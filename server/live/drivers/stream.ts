@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
 import { connect, type Socket } from 'node:net'
-import { LineStream, type RigCommand, type RigState, type StreamLayout } from '@hypomet/core'
+import { LineStream, type LiveDerived, type RigCommand, type RigState, type StreamLayout } from '@hypomet/core'
 import type { StreamWhere } from '../../db/schema'
 import type { Arrival, Driver, Said } from './driver'
 import type { LadderFollower } from './follower'
@@ -112,6 +112,7 @@ export class StreamDriver implements Driver {
     private readonly source: TextSource,
     layout: StreamLayout,
     readonly follower: LadderFollower,
+    private readonly derived: Pick<LiveDerived, 'feed'>,
   ) {
     this.lines = new LineStream(layout)
     this.silence = Math.max(SILENT, SILENT_SAMPLES * layout.interval)
@@ -159,7 +160,8 @@ export class StreamDriver implements Driver {
       this.isThere = true
     } else if (this.isThere && elapsed - this.lastPiece > this.silence) this.lose(`nothing came for ${this.silence} s`)
     if (!this.isThere && this.lostAt === null) this.lostAt = elapsed
-    const { block, troubles } = this.lines.push(text, elapsed)
+    const { block: read, troubles } = this.lines.push(text, elapsed)
+    const block = this.derived.feed(read)
     this.follower.feed(block)
     const over = this.follower.unplanned()
     if (over !== null)
