@@ -124,7 +124,7 @@ export const plannedPayload = z.object({ datasetId: z.number().int() })
  * were derived on the record itself. What the record brings by a column of its own stays as it was read.
  */
 export async function derivePlanned({ db }: JobContext, { datasetId }: z.output<typeof plannedPayload>) {
-  const [{ testId }] = (await recordsTogether(db, datasetId)) as [{ testId: number }]
+  const { testId } = (await recordsTogether(db, datasetId))[0]!
   const made: number[] = []
   for (const { role, label, expression } of await plannedDerived(db, testId)) {
     const together = await channelsTogether(db, datasetId)

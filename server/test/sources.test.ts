@@ -235,7 +235,7 @@ describe('a logger’s live stream', () => {
     rmSync(folder, { recursive: true })
     const { datasetId } = await status(runId)
     const stored = await database.read.select().from(channel).where(eq(channel.datasetId, datasetId))
-    expect(stored.map(c => c.role)).toEqual(['t', 'cell1', 'cell2', 'deflection'])
+    expect(stored.map(c => c.role).toSorted()).toEqual(['cell1', 'cell2', 'deflection', 't'])
     expect(await server.run('planned', { datasetId })).toHaveLength(1)
     expect(await server.run('planned', { datasetId })).toEqual([])
     const { columns, units } = await readDataset(database.read, datasetId)
