@@ -72,7 +72,8 @@ export { setOf, spreadOf, trendOf, type Spread, type Trend, type Wall } from './
 export { namesIn, parse as parseExpression } from './expression/parse'
 export { namesAsked } from './registry/reduceRaw'
 export { checkDeclared, resultsOf } from './registry/ownResults'
-export { asSetting, declaredOwn, placeWords, withOwnResults, type DeclaredOwn } from './own/declared'
+export { LiveOwn, type LiveOwnResult, type OwnLimit } from './own/liveOwn'
+export { asSetting, declaredOwn, ownOf, placeWords, withOwnResults, type DeclaredOwn } from './own/declared'
 export { OWN_PLACES, ownField, type Own, type OwnAt, type OwnPlace } from './own/own'
 export { deriveChannel, isLikeItsChannels, withNames, type Derived } from './expression/derived'
 export { symbolsOf } from './expression/symbols'
@@ -202,7 +203,7 @@ export { valueAt } from './signal/valueAt'
 export { explain, type Explained, type Explanation, type Explanations } from './compare/explain'
 export { againstModel, type Agreement } from './calc/models/againstModel'
 export { unknownsOf } from './compare/explain'
-export { unlikeZeros, zeroOf } from './compare/zeros'
+export { unlikeZeros, zeroOf, zeroWindow } from './compare/zeros'
 export {
   contradicts,
   recordOf,

@@ -1,4 +1,13 @@
-import type { Ahead, HoldMean, LiveFigure, LiveFlagCode, OnsetEstimate, Projection, RigPhase } from '@hypomet/core'
+import type {
+  Ahead,
+  HoldMean,
+  LiveFigure,
+  LiveFlagCode,
+  LiveOwnResult,
+  OnsetEstimate,
+  Projection,
+  RigPhase,
+} from '@hypomet/core'
 import type { LiveEvent } from '../db/schema'
 
 /** Least and most of channels since the frame before, and when; channels in the order in which they were asked for. */
@@ -61,6 +70,8 @@ export interface LiveNow {
   approaches: { role: string; steady: number; half: number; timeConstant: number }[]
   /** What its kind of test is read for; null where load and governing reading say all. */
   kind: { figures: LiveFigure[]; stands: string; ahead: Ahead | null; last: Ahead | null } | null
+  /** Results that the article has of its own, as far as the run has come. */
+  own: LiveOwnResult[]
   recorder: RecorderState
   /** From a sample to what was done about it, ms: the newest, and the longest so far. */
   latency: { last: number; worst: number }

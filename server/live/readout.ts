@@ -174,7 +174,7 @@ export class Readout {
   now(
     state: RigState,
     watcher: Watcher,
-  ): Omit<LiveNow, 'kind' | 'tared' | 'controller' | 'watching' | 'recorder' | 'latency' | 'source'> {
+  ): Omit<LiveNow, 'kind' | 'own' | 'tared' | 'controller' | 'watching' | 'recorder' | 'latency' | 'source'> {
     const { view } = this
     const finite = (v: number | undefined) => (v === undefined || !Number.isFinite(v) ? null : Number(v.toPrecision(7)))
     const at = (load: number) =>

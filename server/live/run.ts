@@ -3,6 +3,7 @@ import {
   hasZero,
   HypometError,
   liveKindOf,
+  LiveOwn,
   nextLoading,
   isReadAfter,
   readingAt,
@@ -11,7 +12,9 @@ import {
   Tare,
   Watcher,
   withSetPoint,
+  type DeclaredOwn,
   type LiveFlag,
+  type OwnLimit,
   type Plan,
   type PlanView,
   type RigBlock,
@@ -53,6 +56,8 @@ export interface LiveOptions {
   begin: number
   controls: string
   groups: RunGroup[]
+  own: DeclaredOwn[]
+  ownLimits: OwnLimit[]
   driver: Driver
   prefer: UnitPreference
   /** Null for a rehearsal, of which nothing is stored. */
@@ -95,6 +100,8 @@ export class LiveRun {
   private readonly outputs: AbortOutputs
   private isLetGo = false
   private readonly strips: Strips
+  private readonly own: LiveOwn | null
+  private beforeZero: RigBlock | null = null
   private readonly consoles = new Set<Console>()
   private readonly events: LiveEvent[] = []
   private timers: NodeJS.Timeout[] = []
@@ -147,6 +154,17 @@ export class LiveRun {
       rates: Object.fromEntries(view.channels.map(c => [c.role, c.rate])),
     })
     this.strips = new Strips([...new Set([...o.groups.flatMap(g => g.roles), ...derived])])
+    this.own =
+      o.own.length === 0
+        ? null
+        : new LiveOwn({
+            own: o.own,
+            limits: o.ownLimits,
+            channels: view.channels,
+            guide: view.commanded.role,
+            zeroOf: role => (isAbsolute ? 0 : this.tare.zeroOf(role)),
+            show: (si, kind) => formatQuantity(si, kind, { prefer: o.prefer, digits: 4 }),
+          })
     this.controller = o.controls
     this.store = new RunStore({
       runId: o.runId,
@@ -487,6 +505,7 @@ export class LiveRun {
       this.note('watch', 'watch rule', `${c.note} (${this.since(c.t, arrived).toFixed(1)} ms after its sample)`, c.role)
     }
     for (const flag of this.readout.feed(block, before, state)) this.say(flag)
+    this.readOwn(block, before)
     this.strips.feed(block)
     // A long block may end as its rung is left: what was read belongs to where it began.
     const { rung, phase } = before
@@ -503,6 +522,17 @@ export class LiveRun {
       this.fresh.commanded.push(block.channels[commanded.role]![k]!)
       this.fresh.read.push(block.channels[read.role]?.[k] ?? this.readout.lastOf(read.role) ?? 0)
     }
+  }
+
+  /** What the article has of its own: told aloud when it passes its limit. */
+  private readOwn(block: RigBlock, { rung, phase }: RigState): void {
+    if (!this.own || block.t.length === 0) return
+    // Nothing counts before it has a zero to count from; what came last before it is where the way up begins.
+    if (!this.tare.taken && !this.o.driver.isByHand) return void (this.beforeZero = block)
+    const blocks = this.beforeZero ? [this.beforeZero, block] : [block]
+    this.beforeZero = null
+    for (const { note, t } of blocks.flatMap(b => this.own!.feed(b, { rung, phase })))
+      this.addEvent({ kind: 'limit passed', note, by: 'watch rule', t })
   }
 
   private say({ note, role }: LiveFlag): void {
@@ -585,6 +615,7 @@ export class LiveRun {
     return {
       ...this.readout.now(driver.state, this.watcher),
       kind: this.kind.now(driver.state),
+      own: this.own?.now() ?? [],
       tared: this.tare.taken?.t ?? null,
       controller: this.controller,
       watching: [...new Set([...this.consoles].map(c => c.who))],

@@ -1,6 +1,7 @@
 import {
   drawFaults,
   HypometError,
+  limitsOfRevision,
   LiveDerived,
   namesIn,
   parseExpression,
@@ -33,11 +34,12 @@ import {
   type RunRow,
 } from '../db/tests/runs'
 import { testContext } from '../db/tests/testContext'
+import { TestSet } from '../db/tests/testSet'
 import { viewedPlanOf } from '../db/tests/viewedPlan'
 import { predictionsOf } from '../db/tests/tests'
 import { recordedSoFar, StoreRecorder, type Recorder } from '../db/records/recorder'
 import { assertNoRunOn, LiveRigs, type Rigs, type RunCommand, type Told } from './rigs'
-import { simulatedGroups, simulatedStart, type DriverSetUp, type SimulatedSetUp } from './runSetUp'
+import { simulatedGroups, simulatedStart, type DriverSetUp, type RunSetUp, type SimulatedSetUp } from './runSetUp'
 import { layoutOf } from './streamSetUp'
 
 export const PACES = [1, 5, 20] as const
@@ -54,6 +56,7 @@ interface Prepared {
   simulated: Pick<SimulatedSetUp, 'family' | 'properties' | 'predicted'>
   prefer: UnitPreference
   title: string
+  own: Pick<RunSetUp, 'own' | 'ownLimits'>
 }
 
 /**
@@ -129,7 +132,7 @@ export class RunManager<R extends Rigs = LiveRigs> {
     testId: number,
     { pace, seed, faults }: { pace: number; seed: number; faults: Fault[] | 'drawn' },
   ): Promise<number> {
-    const { viewed, simulated, prefer, title } = await prepared(this.database.read, testId)
+    const { viewed, simulated, prefer, title, own } = await prepared(this.database.read, testId)
     assertNoRunOn(await this.rigs.going(), testId)
     const surprises = faultsOf(faults, seed, viewed.view)
     const id = await beginRehearsal(this.database, by, { testId, pace, seed, faults: surprises })
@@ -143,7 +146,7 @@ export class RunManager<R extends Rigs = LiveRigs> {
     }))
     const further = { begin: 0, controls: by, isRehearsal: true, before: null }
     const { family } = simulated
-    await this.rigs.begin({ runId, testId, title, family, ...viewed, pace, prefer, groups, driver, ...further })
+    await this.rigs.begin({ runId, testId, title, family, ...viewed, pace, prefer, groups, driver, ...own, ...further })
     return runId
   }
 
@@ -200,7 +203,7 @@ export class RunManager<R extends Rigs = LiveRigs> {
   private async open(runId: number): Promise<void> {
     const { read: db } = this.database
     const r = (await runOf(db, runId))!
-    const { viewed, simulated, prefer, title } = await prepared(db, r.testId)
+    const { viewed, simulated, prefer, title, own } = await prepared(db, r.testId)
     const { commanded, read } = viewed.view
     const guides = await guidesOf(db, r.datasetId, viewed.plan, [commanded.role, read.role])
     const events = await eventsOfRun(db, runId)
@@ -214,6 +217,7 @@ export class RunManager<R extends Rigs = LiveRigs> {
       ...viewed,
       pace: r.pace,
       prefer,
+      ...own,
       controls: r.controls,
       isRehearsal: false,
       groups: await runGroupsOf(db, r.datasetId),
@@ -236,11 +240,21 @@ async function prepared(db: Db, testId: number): Promise<Prepared> {
     p.value === null ? [] : [{ quantity: p.quantity, value: p.value }],
   )
   const { family } = context.test
+  const { own } = context.article
+  const set = new TestSet(db, { articleId: context.article.id })
+  const inForce =
+    own.length === 0
+      ? []
+      : limitsOfRevision(context.revision.id, [...(await set.revisions()).values()], await set.limits())
+  const limits = inForce
+    .filter(l => own.some(o => o.name === l.quantity))
+    .map(({ quantity, name, comparator, value }) => ({ quantity, name, comparator, value }))
   return {
     viewed: { plan: viewed.plan, view: viewed.view },
     title: `${context.article.name} ${context.revision.label}: ${context.test.title}`,
     prefer: context.prefer,
     simulated: { family, properties: context.revision.properties, predicted },
+    own: { own: context.article.own, ownLimits: limits },
   }
 }
 

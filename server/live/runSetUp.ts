@@ -1,7 +1,10 @@
 import {
   LiveDerived,
+  LiveOwn,
   simulatedRigOf,
+  type DeclaredOwn,
   type Fault,
+  type OwnLimit,
   type Plan,
   type PlanView,
   type RigOptions,
@@ -50,6 +53,9 @@ export interface RunSetUp {
   controls: string
   isRehearsal: boolean
   groups: RunGroup[]
+  /** Results that the article has of its own, and the limits on them. */
+  own: DeclaredOwn[]
+  ownLimits: OwnLimit[]
   driver: DriverSetUp
   /** What was recorded of it before: all channels on the first rung, the guides, and what happened. */
   before: {
@@ -75,9 +81,9 @@ export const simulatedGroups = (
 export const simulatedStart = (viewed: Viewed, rig: Omit<SimulatedSetUp, 'kind'>, faults: Fault[]): SimulatedState =>
   rigOf(viewed, rig).start(rig.seed, faults)
 
-export function driverOf({ plan, view, driver }: Pick<RunSetUp, 'plan' | 'view' | 'driver'>): Driver {
+export function driverOf({ plan, view, driver, own }: Pick<RunSetUp, 'plan' | 'view' | 'driver' | 'own'>): Driver {
   const derived = new LiveDerived(
-    plan.channels,
+    [...plan.channels, ...LiveOwn.readings(own)],
     Object.fromEntries(view.channels.flatMap(c => (c.expression === null ? [[c.role, c.rate]] : []))),
   )
   if (driver.kind === 'rig') {

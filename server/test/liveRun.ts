@@ -107,6 +107,8 @@ export async function played({
       begin: 0,
       controls: 'nobody',
       groups,
+      own: [],
+      ownLimits: [],
       driver,
       prefer: preferenceOf({ system: 'metric', units: [] } as never),
       recorder: kept,

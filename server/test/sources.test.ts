@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { count, eq } from 'drizzle-orm'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { declareOwn } from '../db/articles/own'
 import { savePlan } from '../db/tests/plans'
 import { readDataset } from '../db/records/samples'
 import { channel, chunk, dataset, run, runBlock, runEvent, type StreamSetUp } from '../db/schema'
@@ -198,6 +199,14 @@ describe('a logger’s live stream', () => {
       ],
       watch: [{ kind: 'limit', role: 'load', value: { value: 1.5, unit: 'kN' }, action: 'abort' }],
     })
+    await declareOwn(database, BY, arm.articleId, [
+      { name: 'Tip at 0.6 kN', channel: 'deflection', at: { load: { value: 0.6, unit: 'kN' } }, kind: 'length' },
+      { name: 'Tip, largest', expression: 'deflection / 1', at: 'largest', kind: 'length' },
+    ])
+    const entered = { value: 30, unit: 'mm' }
+    await arm.add('limit', [
+      { articleId: arm.articleId, quantity: 'Tip, largest', name: 'Clearance', comparator: 'atMost', entered },
+    ])
     await makeReady(database, testId)
     const folder = mkdtempSync(join(tmpdir(), 'hypomet-cells-'))
     const path = join(folder, 'cells.csv')
@@ -226,11 +235,19 @@ describe('a logger’s live stream', () => {
     // Half a meganewton's worth of names: the zero of the sum is off, 50 N.
     expect(now().latest['load']).toBeCloseTo(1000, 6)
     expect(now().latest['cell1']).toBeCloseTo(600, 6)
+    // 25 mm a kilonewton: the load goes from 0 to 1 kN in one row, and the tip is read straight between.
+    expect(now().own).toMatchObject([
+      { name: 'Tip at 0.6 kN', limit: null },
+      { name: 'Tip, largest', limit: { name: 'Clearance', value: 0.03, isBroken: false } },
+    ])
+    expect(now().own.map(o => o.value)).toEqual([expect.closeTo(0.015, 9), expect.closeTo(0.025, 9)])
     // Neither cell is beyond what is watched; their sum is.
     row(0.92, 0.73)
     await until(() => frames.at(-1)!.state.phase === 'unloading')
     const watched = await until(async () => (await eventsOf(runId)).find(e => e.kind === 'watch'))
     expect(watched).toMatchObject({ role: 'load', note: expect.stringMatching(/^Load reads 1.60\skN/) as string })
+    const passed = await until(async () => (await eventsOf(runId)).find(e => e.kind === 'limit passed'))
+    expect(passed!.note).toMatch(/^Tip, largest is 40\.00\smm, beyond the 30\.00\smm of “Clearance”$/)
     await until(() => (row(0.02, 0.03), frames.at(-1)!.closed), 20)
     rmSync(folder, { recursive: true })
     const { datasetId } = await status(runId)

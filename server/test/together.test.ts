@@ -322,6 +322,22 @@ describe('steps', () => {
       slope: expect.closeTo(3e-6, 12) as number,
       nonlinearity: expect.closeTo(0, 9) as number,
     })
+    // With a zero, each logger's own part of it is off every step; a slope stays what it is.
+    const zeroed = await server.run('steps', {
+      datasetId,
+      steps: [
+        { from: 1, to: 9 },
+        { from: 21, to: 29 },
+      ],
+      guide,
+      zero: { from: 11, to: 19 },
+    })
+    expect(zeroed.rows.map(r => r.means)).toEqual([
+      [-1000, 1000],
+      [near(-0.003), near(0.003)],
+      [-1, 3],
+    ])
+    expect(zeroed.rows.map(r => r.isAsRead)).toEqual([false, false, false])
     // 0, 1, 4 over 0, 1, 2: line 2x − 1/3, farthest 2/3 of a range of 4.
     expect(rows[2]!.nonlinearity).toBeCloseTo(1 / 6, 12)
   })

@@ -12,6 +12,9 @@ const props = defineProps<{
   dimensions: readonly SizingDimension[]
   specimens: number
   keepable: readonly { key: string; label: string }[]
+  /** Results of one's own, and what they may go with. */
+  movable: readonly { key: string; label: string }[]
+  movers: readonly { key: string; label: string }[]
 }>()
 const rules = defineModel<SizingRulesInput>({ required: true })
 const from = defineModel<'test' | 'revision'>('from', { required: true })
@@ -23,6 +26,19 @@ const set = (part: Partial<SizingRulesInput>) => {
 const keeps = (key: string) => (rules.value.keep ?? []).includes(key)
 const toggle = (key: string) =>
   set({ keep: keeps(key) ? rules.value.keep!.filter(k => k !== key) : [...(rules.value.keep ?? []), key] })
+
+type Law = NonNullable<SizingRulesInput['own']>[string]
+/** How a result of one's own moves; none takes it out of the sizing. */
+function move(name: string, law: Partial<Law>): void {
+  const { [name]: before, ...others } = rules.value.own ?? {}
+  const goesWith = law.goesWith ?? before?.goesWith ?? ''
+  set({ own: goesWith === '' ? others : { ...others, [name]: { power: 1, ...before, ...law, goesWith } } })
+}
+function movePower(name: string, field: HTMLInputElement): void {
+  const power = typedNumber(field.value)
+  if (Number.isFinite(power) && Math.abs(power) <= 6) return move(name, { power })
+  field.value = String(rules.value.own?.[name]?.power ?? 1)
+}
 
 /** As typed, until it is taken. */
 interface Draft {
@@ -122,6 +138,36 @@ function take(): void {
           ><input type="checkbox" :checked="keeps(k.key)" @change="toggle(k.key)" />{{ k.label }}</label
         >
       </div>
+    </fieldset>
+    <fieldset v-if="movable.length > 0" data-moves>
+      <legend class="label">Results of your own: how a change moves them</legend>
+      <div v-for="m in movable" :key="m.key" class="mt-1" :data-move="m.key">
+        <p class="text-sm">{{ m.label }}</p>
+        <div class="grid grid-cols-[minmax(0,1fr)_4.5rem] gap-1">
+          <select
+            class="field"
+            :value="rules.own?.[m.key]?.goesWith ?? ''"
+            :aria-label="`${m.label} goes with`"
+            @change="move(m.key, { goesWith: ($event.target as HTMLSelectElement).value })"
+          >
+            <option value="">not said: no change is sized for it</option>
+            <option v-for="w in movers" :key="w.key" :value="w.key">goes with {{ w.label.toLowerCase() }}</option>
+          </select>
+          <input
+            v-if="rules.own?.[m.key]"
+            class="field"
+            inputmode="decimal"
+            :value="rules.own[m.key]!.power ?? 1"
+            :aria-label="`To which power ${m.label} goes`"
+            title="To which power of it: 1 in proportion, −1 in inverse proportion"
+            @change="movePower(m.key, $event.target as HTMLInputElement)"
+          />
+        </div>
+      </div>
+      <p class="mt-1 text-xs text-quiet">
+        The number is the power: 1 in proportion, −1 in inverse proportion. A strain at a given load often goes with the
+        stiffness to the power −1.
+      </p>
     </fieldset>
     <button v-if="dimensions.length > 0" type="button" class="button" @click="openDialog">
       What can be bought or made …

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { againstModel, families, outlineOf, wayOut, type Kind } from '@hypomet/core'
+import { againstModel, families, resultsOf, wayOut, type Kind } from '@hypomet/core'
 import type { Compared } from '~/types/api'
 import { againstPrediction } from '~/composables/judge/judgeWords'
 import { curvesOf } from '~/composables/compare/comparedCurves'
@@ -50,7 +50,7 @@ const curves = computed(() =>
 const values = computed(() =>
   props.tests.flatMap(t =>
     t.predictions.flatMap(p => {
-      const type = outlineOf(t.family)?.results[p.quantity]
+      const type = resultsOf(t.family, t.own)[p.quantity]
       const result = t.results[p.quantity]
       return p.value === null || p.isOfAnother || !type || !result
         ? []

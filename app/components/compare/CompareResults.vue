@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { differenceOf, families, repeatability, spreadOf, unlikeZeros, type Kind } from '@hypomet/core'
+import { differenceOf, families, repeatability, resultsOf, spreadOf, unlikeZeros, type Kind } from '@hypomet/core'
 import type { Compared } from '~/types/api'
 
 /**
@@ -9,7 +9,17 @@ import type { Compared } from '~/types/api'
 const props = defineProps<{ tests: readonly Compared[]; baseline: number; system: 'metric' | 'imperial' }>()
 const units = useUnits(() => props.system)
 const base = computed(() => props.tests.find(t => t.id === props.baseline) ?? props.tests[0]!)
-const declared = computed(() => families[base.value.family]?.results ?? {})
+/** Those of the kind of test, and what the articles have of their own. */
+const declared = computed(() =>
+  resultsOf(
+    base.value.family,
+    props.tests.filter(t => t.family === base.value.family).flatMap(t => t.own),
+  ),
+)
+/** What specimens are compared by. */
+const isOfSet = (key: string) =>
+  (families[base.value.family]?.set?.results ?? []).includes(key) ||
+  props.tests.some(t => t.own.some(o => o.name === key))
 const rows = computed(() =>
   Object.entries(declared.value)
     .filter(([key]) => props.tests.filter(t => t.results[key]?.value != null).length > 0)
@@ -37,7 +47,7 @@ const spreads = computed(() =>
         (v => (v?.value == null ? [] : [{ value: v.value, bound: v.bound }]))(t.results[r.key]),
       )
       const s = spreadOf(values, { comparator: declared.value[r.key]?.limited })
-      return s?.sd == null || !(families[base.value.family]?.set?.results ?? []).includes(r.key)
+      return s?.sd == null || !isOfSet(r.key)
         ? []
         : [
             {

@@ -17,13 +17,14 @@ const { doing, follow, stop } = useJob()
 const { unitOf, inShown } = useChannelUnits(() => props.system)
 const guide = ref<number | null>(props.channels.find(c => c.used)?.id ?? null)
 const table = shallowRef<StepTable | null>(null)
+const zeroed = ref(true)
 const compute = () =>
   run(async () => {
-    const { jobId } = await records.steps(props.recordId, { guide: guide.value })
+    const { jobId } = await records.steps(props.recordId, { guide: guide.value, zeroed: zeroed.value })
     table.value = await follow<StepTable>(jobId)
   })
 onMounted(compute)
-watch(guide, compute)
+watch([guide, zeroed], compute)
 const words = ref('')
 const bentOnly = ref(false)
 const BENT = 0.05
@@ -56,6 +57,12 @@ const written = (c: RecordChannel, means: (number | null)[]): string[] => {
   const decimals = largest === 0 ? 0 : Math.max(0, Math.min(8, 4 - Math.ceil(Math.log10(largest))))
   return shown.map(v => (v === null ? '–' : v.toFixed(decimals).replace('-', '−')))
 }
+const zeroWords = computed(() => {
+  if (!table.value?.zero) return zeroed.value ? 'As read: no zero window is known.' : 'As read, nothing zeroed.'
+  const { from, to } = table.value.zero
+  const asRead = table.value.rows.some(r => r.isAsRead) ? '; temperatures, and what has no reading there, as read' : ''
+  return `Less the mean over ${formatNumber(from, 4)} to ${formatNumber(to, 4)} s${asRead}.`
+})
 const columns = computed(
   () => `minmax(9rem, 1.6fr) 3rem 4.6rem 3.4rem repeat(${table.value?.steps.length ?? 0}, minmax(3.7rem, 1fr))`,
 )
@@ -65,10 +72,11 @@ function csv(): void {
   saveFile(
     `${props.name.replace(/\.\w+$/, '')}-steps.csv`,
     writeCsv([
-      [...head, 'slope per guide (SI)', 'nonlinearity'],
+      [...head, 'slope per guide (SI)', 'nonlinearity', 'zero taken off'],
       ...t.rows.map(r => {
         const { name, unit } = named.value.get(r.id)!
-        return [name, unit, ...r.means, r.slope, r.nonlinearity]
+        const zero = t.zero && !r.isAsRead ? `mean of ${t.zero.from} to ${t.zero.to} s` : 'none'
+        return [name, unit, ...r.means, r.slope, r.nonlinearity, zero]
       }),
     ]),
   )
@@ -84,6 +92,9 @@ function csv(): void {
       <label class="flex items-center gap-2 self-center text-sm"
         ><input v-model="bentOnly" type="checkbox" />Only more than 5 % off a straight line
         <span class="text-quiet">({{ bent }})</span></label
+      >
+      <label class="flex items-center gap-2 self-center text-sm"
+        ><input v-model="zeroed" type="checkbox" />Zero taken off</label
       >
       <button type="button" class="button ml-auto text-xs" :disabled="table === null" @click="csv">
         <Download class="size-3.5" aria-hidden="true" />CSV in SI
@@ -140,8 +151,8 @@ function csv(): void {
         </div>
       </div>
       <p class="mt-1 text-xs text-quiet">
-        Means as read, nothing zeroed; the slope is that of a straight line through the steps, “off line” the farthest
-        step from it as a share of the channel’s range.
+        {{ zeroWords }} The slope is that of a straight line through the steps, “off line” the farthest step from it as
+        a share of the channel’s range.
       </p>
     </div>
   </section>

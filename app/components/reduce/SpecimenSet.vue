@@ -18,6 +18,8 @@ import type { LimitRow, Specimen } from '~/types/api'
  */
 const props = defineProps<{
   family: AnyFamily
+  /** Results that the article has of its own, by name. */
+  ownResults: readonly string[]
   testId: number
   slug: string
   article: string
@@ -42,7 +44,7 @@ const has = (list: Specimen[], key: string) => list.some(s => s.results[key]?.va
 const own = computed(() => specimens.value.filter(s => s.id === props.testId))
 /** What this test has comes first. */
 const keys = computed(() =>
-  (props.family.set?.results ?? [])
+  [...(props.family.set?.results ?? []), ...props.ownResults]
     .filter(key => has(specimens.value, key))
     .sort((a, b) => Number(has(own.value, b)) - Number(has(own.value, a))),
 )
@@ -222,7 +224,7 @@ const scale = computed((): [number, number] => {
   return [Math.min(...all), Math.max(...all)]
 })
 const columns = computed(() =>
-  keys.value.slice(0, 4).map(k => ({
+  [...new Set([...keys.value.slice(0, 4), key.value])].map(k => ({
     key: k,
     label: props.family.results[k]?.label ?? k,
     kind: props.family.results[k]?.kind ?? ('ratio' as Kind),

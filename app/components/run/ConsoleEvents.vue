@@ -12,6 +12,7 @@ const emit = defineEmits<{
 const { showLoad, showReading, zero, isOneReading } = props.console
 const LOUD = new Set([
   'watch',
+  'limit passed',
   'health',
   'abort',
   'abort output failed',

@@ -242,7 +242,7 @@ const send = (command: Command, more: object = {}) => run(() => runs.command(pro
           <LiveStrips v-else-if="shown === 'strips'" :live="live" :strips="strips" :window="20 * pace" />
           <ConsoleGrowth v-else-if="shown === 'growth'" :live="live" :console="board" />
           <ConsoleRungs v-else-if="shown === 'rungs'" :points="live.now.value?.points ?? []" />
-          <ConsoleNumbers v-else :channels="channels" :approaches="approaches" />
+          <ConsoleNumbers v-else :channels="channels" :own="live.now.value?.own ?? []" :approaches="approaches" />
         </div>
         <div v-if="wide" class="panel flex min-h-0 flex-col">
           <LiveStrips :live="live" :strips="strips" :window="20 * pace" />

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { ownOf } from '@hypomet/core'
 import { ownIn } from '../../../core/src/own/own'
-import { ownOf } from './ownResults'
 import { ownAsked, PLACES, type PlaceKey } from './ownForm'
 
 const typed = (place: PlaceKey, said = '', reads = 'SG4') => ownAsked({ name: 'x', reads, place, said, isZeroed: true })

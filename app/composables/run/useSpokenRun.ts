@@ -4,6 +4,7 @@ import type { LiveView } from './useLiveRun'
 
 const URGENT = new Set([
   'watch',
+  'limit passed',
   'abort',
   'abort output failed',
   'article broke',

@@ -1,5 +1,4 @@
-import { expectedPlaces, families, outlineOf, withOwnResults, type Series } from '@hypomet/core'
-import { ownOf } from '../reduce/ownResults'
+import { expectedPlaces, families, outlineOf, ownOf, withOwnResults, type Series } from '@hypomet/core'
 
 /** The loaded test with its kind and its campaign's units, for the stage pages. */
 export function useTest() {
@@ -32,6 +31,7 @@ export function useTest() {
   return {
     store,
     page,
+    own,
     known,
     family,
     outline,

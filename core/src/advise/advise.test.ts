@@ -106,6 +106,38 @@ describe('advice by hand', () => {
     expect(c.verify).toContain('yieldTorque')
   })
 
+  it('a result of one’s own is a constraint once somebody has said with what it goes', () => {
+    const strain = result(1e-3, 1e-6)
+    const input = ask(
+      'torque',
+      [length('Shaft diameter', 50)],
+      { stiffness: result(9e4, 300), 'Strain at 1 kN·m': strain },
+      [limit('Strain at 1 kN·m', 'atMost', 8e-4)],
+      { own: [{ name: 'Strain at 1 kN·m', channel: 'SG1', at: 'peak', kind: 'strain', limited: 'atMost' }] },
+    )
+    // Nobody has said: it is short, and nothing is sized for it.
+    const silent = adviseRevision(input)
+    expect([silent.unsized.map(l => l.name), silent.candidates]).toEqual([['Strain at 1 kN·m'], []])
+    const own = { 'Strain at 1 kN·m': { goesWith: 'stiffness', power: -1 } }
+    const said = { ...input, rules: { own } }
+    const c = sizeOf(said, 'diameter')
+    const [p, k] = [c.predictions['Strain at 1 kN·m']!, c.predictions['stiffness']!]
+    const grown = c.sizes['diameter']! / 0.05
+    // By hand: the stiffness goes with d⁴, the strain with its inverse; the scaling is as unsure of one as of the other.
+    expect(p.value).toBeCloseTo(1e-3 / grown ** 4, 12)
+    const doubt = (r: Result, of: Result) => Math.sqrt((r.u! / r.value!) ** 2 - (of.u! / of.value!) ** 2)
+    expect(doubt(p, strain)).toBeCloseTo(doubt(k, input.results['stiffness']!), 9)
+    expect((p.value! + 2 * p.u!) * 1.02).toBeLessThanOrEqual(8e-4)
+    expect(c.decisions[0]!.decision.verdict).toBe('pass')
+    expect(c.evidence.join(' ')).toContain('taken to go with torsional stiffness to the power -1.00')
+    // With a size itself; and what is neither is said.
+    const bySize = { ...input, rules: { own: { 'Strain at 1 kN·m': { goesWith: 'diameter', power: -3, doubt: 0.2 } } } }
+    const d = sizeOf(bySize, 'diameter')
+    expect(d.predictions['Strain at 1 kN·m']!.value).toBeCloseTo(1e-3 / (d.sizes['diameter']! / 0.05) ** 3, 12)
+    const lost = adviseRevision({ ...input, rules: { own: { 'Strain at 1 kN·m': { goesWith: 'colour' } } } })
+    expect(lost.notes.join(' ')).toContain('“colour” is neither sized here nor a size')
+  })
+
   it('energy-driven: a tube of 25.1 kN against 27 gets 2.9 mm of wall, its initial peak kept below 38 kN', () => {
     const facts = [length('Wall thickness', 2.6)]
     const results = { meanForce: result(25.1e3, 80), initialPeak: result(30e3, 100) }

@@ -21,6 +21,17 @@ export const sizingRules = z.object({
   /** Results that a change may not make worse. */
   keep: z.array(z.string()).default([]),
   made: z.record(z.string(), entry).default({}),
+  /** How results of one’s own move: with which other result or size, and with which power of it. */
+  own: z
+    .record(
+      z.string(),
+      z.object({
+        goesWith: z.string().min(1),
+        power: plain({ title: 'Power', min: -6, max: 6 }).default(1),
+        doubt: plain({ title: '±', min: 0, max: 3 }).default(0),
+      }),
+    )
+    .default({}),
 })
 
 export type SizingRules = z.output<typeof sizingRules>

@@ -1,3 +1,12 @@
+import { timeWindow } from '../method/settings'
+
+/** The window at the start over which a reduction took its zero, s; null where it took none. */
+export function zeroWindow(settings: Readonly<Record<string, unknown>>): { from: number; to: number } | null {
+  if (settings['zeroStart'] == null) return null
+  const { data } = timeWindow().safeParse(settings['zeroStart'])
+  return data ? { from: data[0], to: data[1] } : null
+}
+
 /** Where a reduction took its zero, of its settings; null for kinds of test that take none. */
 export function zeroOf(
   family: { ownOfRecord: readonly string[] } | undefined,

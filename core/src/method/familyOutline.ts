@@ -8,4 +8,6 @@ export interface FamilyOutline {
   results: Record<string, ResultDeclaration>
   /** Curves that predictions may be given as: measured over commanded axes, SI. */
   curves: Record<string, CurveOutline>
+  /** What its tests go by: a load, mostly. */
+  guide: CurveOutline['x'] | null
 }

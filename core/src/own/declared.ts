@@ -1,5 +1,7 @@
 import * as z from 'zod'
 import type { FamilyOutline } from '../method/familyOutline'
+import type { CurveOutline } from '../method/prediction'
+import type { MethodOutput } from '../method/reduction'
 import type { ResultDeclaration } from '../method/results'
 import { KINDS, type Kind } from '../quantity/kinds'
 
@@ -34,13 +36,43 @@ export function asSetting(declared: Readonly<Record<string, unknown>>): Record<s
 }
 
 /** An outline with what an article has of its own; none where the kind of test is not known. */
-export function withOwnResults<O extends Pick<FamilyOutline, 'results'>>(
+export function withOwnResults<O extends Pick<FamilyOutline, 'results'> & Partial<FamilyOutline>>(
   outline: O | null,
   own: readonly DeclaredOwn[] | null | undefined,
 ): O | null {
   if (!outline || !own || own.length === 0) return outline
   const further = own.map(o => [o.name, declarationOf(o)] as const)
-  return { ...outline, results: { ...outline.results, ...Object.fromEntries(further) } }
+  const results = { ...outline.results, ...Object.fromEntries(further) }
+  if (!outline.curves) return { ...outline, results }
+  const drawn = own.flatMap(o => (c => (c ? [[ownFigure(o.name, o.at), c] as const] : []))(curveOf(o, outline.guide)))
+  return { ...outline, results, curves: { ...outline.curves, ...Object.fromEntries(drawn) } }
+}
+
+/** A curve that a prediction may be given as, drawn beside what the result is read from. */
+function curveOf({ name, at, kind }: DeclaredOwn, guide: FamilyOutline['guide'] | undefined): CurveOutline | null {
+  if (typeof at === 'object' && at !== null && 'slope' in at) return null
+  const x = isOverLoad(at) ? guide : { label: 'Time', kind: 'time' as const }
+  return x ? { title: ownFigure(name, at), x, y: { label: name, kind } } : null
+}
+
+/** Whether a place is told by the load. */
+export const isOverLoad = (at: unknown): boolean =>
+  at === 'peak' || (typeof at === 'object' && at !== null && ('load' in at || 'rung' in at))
+
+/** What the figure of a result of one’s own is called. */
+export const ownFigure = (name: string, at: unknown): string => `${name} over ${isOverLoad(at) ? 'load' : 'time'}`
+
+/** Results of one’s own: those that an article declares, and those that only a test’s settings ask for. */
+export function ownOf(
+  declared: readonly DeclaredOwn[],
+  kept: { settings: Readonly<Record<string, unknown>>; output: Pick<MethodOutput, 'own'> } | null | undefined,
+): DeclaredOwn[] {
+  const asked = (kept?.settings['own'] ?? []) as Omit<DeclaredOwn, 'kind'>[]
+  const further = asked.flatMap(o => {
+    const kind = kept?.output.own?.[o.name]?.kind
+    return declared.some(d => d.name === o.name) || !kind ? [] : [{ ...o, kind }]
+  })
+  return [...declared, ...further]
 }
 
 function declarationOf(o: DeclaredOwn): ResultDeclaration {

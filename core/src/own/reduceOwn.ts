@@ -61,8 +61,7 @@ export function reduceOwn(
 }
 
 function one(table: Table, own: Own, context: OwnContext, warnings: Warning[]): OwnResult {
-  const { unit, y: read } = readOf(table, own.reads)
-  const y = zeroedBy(table, read, own.zero === undefined ? context.zeroStart : own.zero)
+  const { unit, y } = readingOf(table, own, context)
   const kind = kindOf(own.reads, unit, context)
   const { value, per, why } = valueAtPlace(table, own, y, context)
   if (value === null) warnings.push({ code: 'no-own-result', message: `${own.name}: ${why}.` })
@@ -77,6 +76,12 @@ function unitOfSlope(y: string, x: string): string {
   if (kindOfSi(unit) !== null || y === x) return unit
   const per = /[·/]/.test(x) ? `(${x})` : x
   return x === '1' ? y : `${y}/${per}`
+}
+
+/** What a result reads, with its zero off; SI. */
+export function readingOf(table: Table, own: Own, { zeroStart }: OwnContext): { y: Float64Array; unit: string } {
+  const { unit, y } = readOf(table, own.reads)
+  return { y: zeroedBy(table, y, own.zero === undefined ? zeroStart : own.zero), unit }
 }
 
 function readOf({ t, channels, units }: Table, text: string): { y: Float64Array; unit: string } {
@@ -181,7 +186,7 @@ function atWord(table: Table, at: Own['at'] & string, y: Float64Array, context: 
 
 const had = (value: number | null, why: string): Found => (value === null ? none(why) : { value })
 
-function guideOf(table: Table, { guide: role, zeroStart }: OwnContext) {
+export function guideOf(table: Table, { guide: role, zeroStart }: OwnContext) {
   const y = role === null ? undefined : table.channels[role]
   if (role === null || !y) throw new HypometError('missing-channel', 'The record has no load to go by.', { path: 'at' })
   return { role, guide: zeroedBy(table, y, zeroStart), unit: table.units[role] || '1' }

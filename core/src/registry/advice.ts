@@ -10,6 +10,9 @@ import { advise, chosenCandidate, usualPaths, type Advice } from '../advise/advi
 import type { Candidate, Path } from '../advise/candidates'
 import { powerModel, type SizeLaw, type TestedRevision } from '../advise/laws'
 import { madeOf, sizingRules, type SizingRulesInput } from '../advise/made'
+import { checkOwnLaws, withOwnLaws } from '../advise/ownLaws'
+import type { DeclaredOwn } from '../own/declared'
+import { resultsOf } from './ownResults'
 import type { Sizes, SizingModel } from '../advise/model'
 import type { AdviceLimit, Asked } from '../advise/needs'
 
@@ -28,6 +31,8 @@ export interface SizingInput {
   rule: DecisionRule
   rules: SizingRulesInput
   history: RevisionTested[]
+  /** Results that the article has of its own. */
+  own?: DeclaredOwn[]
 }
 
 interface Sizing {
@@ -53,7 +58,15 @@ export function sizingOf(input: SizingInput): Sizing {
     )
   const rules = parseSettings(sizingRules, input.rules, 'rules')
   const { results, limits, rule } = input
-  const ask = (model: SizingModel): Asked => ({ model, results, limits, rule, rules, declared: family.results })
+  const declared = resultsOf(input.family, input.own)
+  const ask = (model: SizingModel): Asked => ({
+    model: withOwnLaws(model, rules, declared),
+    results,
+    limits,
+    rule,
+    rules,
+    declared,
+  })
   if (sizing.model) {
     const own: OwnSizingInput<unknown, unknown> = {
       article: parseSettings(family.stages.article!, input.revision.properties, 'properties'),
@@ -155,5 +168,6 @@ function inItsUnit(si: number, like: QuantityInput): QuantityInput {
 export function checkSizingRules(family: string, rules: SizingRulesInput): void {
   const laws = (families[family]?.stages.sizing?.laws ?? []) as readonly SizeLaw[]
   const parsed = parseSettings(sizingRules, rules, 'rules')
+  checkOwnLaws(parsed, Object.keys(families[family]?.results ?? {}))
   for (const key of Object.keys(parsed.made)) madeOf(parsed, key, laws.find(l => l.key === key)?.kind ?? 'length')
 }

@@ -5,14 +5,17 @@ import type { AnyFamily } from '../family/contract'
 import { reduceTable } from '../family/reduceTable'
 import { withUncertainty } from '../family/uncertainty'
 import { withDerived } from '../method/derive'
+import type { Figure } from '../method/figure'
 import type { Reduction } from '../method/reduction'
 import { readyRows } from '../method/rows'
 import type { ReduceContext, Role, Table } from '../method/table'
+import { drawOwn } from '../own/drawOwn'
 import { ownIn, type Own } from '../own/own'
 import { reduceOwn, type OwnContext, type OwnResult } from '../own/reduceOwn'
 import { KINDS } from '../quantity/kinds'
 import { siUnit } from '../quantity/index'
 import type { Warning } from '../warning'
+import { guideOf } from './guide'
 
 /** A record as it was read: every channel that something names, of which the kind of test itself reads some. */
 export interface RawRecord {
@@ -33,6 +36,8 @@ export interface RawReduced {
   /** What the kind of test was given. */
   table: Table
   own: Record<string, OwnResult>
+  /** Of results of one’s own that can be drawn. */
+  drawOwn: () => Record<string, Figure>
 }
 
 /**
@@ -69,11 +74,8 @@ export function reduceRaw(
           family.reduce(table, settings as never, context),
         )
       : reduceTable(family, table, settings, context)
-  return {
-    reduction,
-    table,
-    own: asked.length > 0 ? ownResults(family, raw, asked, settings, entered, context, { reduction, warnings }) : {},
-  }
+  if (asked.length === 0) return { reduction, table, own: {}, drawOwn: () => ({}) }
+  return { reduction, table, ...ownResults(family, raw, asked, settings, entered, context, { reduction, warnings }) }
 }
 
 function ownResults(
@@ -84,7 +86,7 @@ function ownResults(
   entered: Record<string, unknown>,
   context: ReduceContext,
   { reduction, warnings }: { reduction: Reduction; warnings: Warning[] },
-): Record<string, OwnResult> {
+): Pick<RawReduced, 'own' | 'drawOwn'> {
   const window = (key: string) => (Array.isArray(settings[key]) ? (settings[key] as [number, number]) : null)
   const guide = guideOf(family, raw.roles)
   const about: OwnContext = {
@@ -95,10 +97,13 @@ function ownResults(
     rungs: raw.rungs,
     strains: strainsIn(raw, entered),
   }
-  const read = (t: Table, said: Warning[]): Reduction & { results: Record<string, OwnResult> } => {
-    const whole = withUnits(withDerived(t, raw.roles, entered), raw.roles)
-    return { results: reduceOwn(whole, asked, about, said), tables: {}, traces: {}, warnings: [] }
-  }
+  const wholeOf = (t: Table) => withUnits(withDerived(t, raw.roles, entered), raw.roles)
+  const read = (t: Table, said: Warning[]): Reduction & { results: Record<string, OwnResult> } => ({
+    results: reduceOwn(wholeOf(t), asked, about, said),
+    tables: {},
+    traces: {},
+    warnings: [],
+  })
   const { addsToUncertainty: _, doubt: __, isNoise: ___, ...plain } = family
   const bases = basesIn(entered)
   const behind = (names: readonly string[]) => names.flatMap(n => [...(bases.get(n) ?? [n])])
@@ -120,7 +125,7 @@ function ownResults(
     { ...context, sensors },
     first,
   )
-  return Object.fromEntries(
+  const own = Object.fromEntries(
     asked.map(o => {
       const r = results[o.name]!
       // What one of its channels may be off by is not known: then neither is what it may be off by itself.
@@ -131,6 +136,8 @@ function ownResults(
       return [o.name, { ...bare, ...known, kind: kinds[o.name]!.kind }]
     }),
   )
+  const axis = guide === null ? null : (raw.roles[guide] ?? null)
+  return { own, drawOwn: () => drawOwn(wholeOf(raw.table), asked, own, about, axis?.label ?? '') }
 }
 
 const noSensor = (what: string, of: readonly string[]): Warning => ({
@@ -182,10 +189,6 @@ function strainsIn({ strains, roles }: RawRecord, entered: Written): ReadonlySet
   }
   return all
 }
-
-/** The load, or whatever a kind of test goes by: what its zeros are to be without, else the first that it reads. */
-const guideOf = ({ checked }: AnyFamily, roles: Record<string, Role>): string | null =>
-  checked?.load ?? Object.keys(roles).find(r => r !== 't' && r !== '*' && !roles[r]!.optional) ?? null
 
 /** Channels that a method reads by their roles are in SI of their kind, also where nothing says a unit. */
 function withUnits(table: Table, roles: Record<string, Role>): Table {

@@ -146,16 +146,22 @@ export function reduceRecord(
   const roles = f.rolesOf ? f.rolesOf(settings as never) : f.roles
   const warnings: Warning[] = []
   const called = withRoles(withKept(entered, record.derived ?? []), record.aliases ?? {})
-  const { reduction, table, own } = roles
+  const { reduction, table, own, drawOwn } = roles
     ? reduceRead(f, roles, record, settings, called, { plan: planOf(family, plan), view, sensors }, warnings)
-    : { reduction: reduceTable(f, NO_TABLE, settings, { sensors }), table: NO_TABLE, own: {} }
+    : {
+        reduction: reduceTable(f, NO_TABLE, settings, { sensors }),
+        table: NO_TABLE,
+        own: {},
+        drawOwn: (): Record<string, Figure> => ({}),
+      }
   const names = Object.keys(f.figures).filter(n => !shown || shown.includes(n))
-  const figures = Object.fromEntries(
+  const figures: Record<string, Figure> = Object.fromEntries(
     names.flatMap(n => {
       const figure = f.figures[n]!.draw(reduction, settings as never, view)
       return figure ? [[n, figure]] : []
     }),
   )
+  const ofOwn = Object.entries(drawOwn()).filter(([n]) => !shown || shown.includes(n))
   return {
     settings: entered,
     output: toOutput(
@@ -164,7 +170,7 @@ export function reduceRecord(
       { ...withOwn(reduction, own), warnings: [...warnings, ...reduction.warnings] },
       own,
     ),
-    figures,
+    figures: { ...figures, ...Object.fromEntries(ofOwn) },
     checks: checkSettings(f, table, settings),
   }
 }

@@ -3,6 +3,7 @@ import {
   checkSizingRules,
   formatQuantity,
   HypometError,
+  ownOf,
   preferenceOf,
   siOfConstant,
   type Result,
@@ -73,6 +74,7 @@ export async function sizingInputOf(db: Db, testId: number, from: SizedFrom = 't
     rule: c.rule,
     rules: a.sizing,
     history,
+    own: ownOf(a.own, measured.reduction),
   }
   return { input, specimens: here.n, test: t, reduced: measured.reduction, revision: r, article: a, campaign: c }
 }

@@ -5,6 +5,7 @@ import {
   parseExpression,
   preferenceOf,
   sensorBudget,
+  zeroWindow,
   type SensorSpecification,
   type UnitPreference,
 } from '@hypomet/core'
@@ -135,7 +136,7 @@ export async function preferenceOfTest(db: Db, testId: number): Promise<UnitPref
 /** Steps of the kept reduction and events of the run, for orientation. */
 export async function landmarks(db: Db, datasetId: number) {
   const [kept] = await db
-    .select({ output: reduction.output })
+    .select({ output: reduction.output, settings: reduction.settings })
     .from(reduction)
     .where(eq(reduction.datasetId, datasetId))
     .orderBy(desc(reduction.id))
@@ -150,7 +151,12 @@ export async function landmarks(db: Db, datasetId: number) {
     .innerJoin(run, eq(runEvent.runId, run.id))
     .where(eq(run.datasetId, datasetId))
     .orderBy(asc(runEvent.t))
-  return { steps, events: events.filter(e => e.kind !== 'command') }
+  return {
+    steps,
+    /** s; where the kept reduction took its zero. */
+    zero: kept ? zeroWindow(kept.settings) : null,
+    events: events.filter(e => e.kind !== 'command'),
+  }
 }
 
 /** Channels by their ids, in the order asked; each must be of the record named or of one that it is together with. */

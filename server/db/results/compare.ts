@@ -1,4 +1,4 @@
-import { families, speaksOf, zeroOf } from '@hypomet/core'
+import { families, ownOf, speaksOf, zeroOf } from '@hypomet/core'
 import { asc, desc, eq, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { evidenceOf } from './evidence'
@@ -29,6 +29,7 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
       revision: revision.label,
       articleId: article.id,
       article: article.name,
+      articleOwn: article.own,
       system: campaign.system,
       units: campaign.units,
       campaignId: campaign.id,
@@ -47,8 +48,10 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
     const standing = row ? await currentResults(db, id) : null
     if (!row || !standing) continue
     const predicted = await predictionsOf(db, id)
+    const { articleOwn, ...about } = row
     found.push({
-      ...row,
+      ...about,
+      own: ownOf(articleOwn, standing.reduction),
       cause: standing.cause,
       validity: standing.validity,
       zero: zeroOf(families[row.family], standing.reduction.settings),

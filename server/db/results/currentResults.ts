@@ -1,4 +1,4 @@
-import { families, underCause, type Cause, type Result, type Validity } from '@hypomet/core'
+import { families, underCause, type Cause, type MethodOutput, type Result, type Validity } from '@hypomet/core'
 import { inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
@@ -6,7 +6,10 @@ import { reduction, type judgement } from '../schema'
 import { TestSet } from '../tests/testSet'
 
 export interface CurrentResults {
-  reduction: Pick<typeof reduction.$inferSelect, 'id' | 'settings'>
+  reduction: Pick<typeof reduction.$inferSelect, 'id' | 'settings'> & {
+    /** What its results of one’s own measure. */
+    output: Pick<MethodOutput, 'own'>
+  }
   /** The newest judgement, whichever reduction it named: what ended the test does not change with how it is reduced. */
   judgement: typeof judgement.$inferSelect | null
   cause: Cause | null
@@ -26,7 +29,11 @@ export async function currentResultsOf(set: TestSet): Promise<Map<number, Curren
       return [
         testId,
         {
-          reduction: { id: reduced.id, settings: reduced.settings },
+          reduction: {
+            id: reduced.id,
+            settings: reduced.settings,
+            output: reduced.own === undefined ? {} : { own: reduced.own },
+          },
           judgement,
           cause,
           validity: judgement?.validity ?? null,

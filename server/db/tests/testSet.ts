@@ -1,3 +1,4 @@
+import type { MethodOutput } from '@hypomet/core'
 import { and, asc, desc, eq, getTableColumns, inArray, isNotNull, isNull, max, or, sql, type SQL } from 'drizzle-orm'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { Db } from '../connection/client'
@@ -205,10 +206,13 @@ export class TestSet {
   /** Results of the newest reduction, by test. */
   readonly reduced = once(async () => {
     const rows = this.ofTest
-      ? (await this.reductions()).slice(0, 1).map(r => ({ ...r, results: r.output.results }))
+      ? (await this.reductions()).slice(0, 1).map(r => ({ ...r, results: r.output.results, own: r.output.own }))
       : await this.newestResults()
     return new Map(
-      rows.map(({ id, testId, settings, results, createdAt }) => [testId, { id, settings, results, createdAt }]),
+      rows.map(({ id, testId, settings, results, own, createdAt }) => [
+        testId,
+        { id, settings, results, own: own ?? undefined, createdAt },
+      ]),
     )
   })
   private async newestResults() {
@@ -223,6 +227,7 @@ export class TestSet {
       settings: reduction.settings,
       createdAt: reduction.createdAt,
       results: sql<StoredResults>`json(json_extract(${reduction.output}, '$.results'))`,
+      own: sql<MethodOutput['own'] | null>`json(json_extract(${reduction.output}, '$.own'))`,
     }
     return this.many(reduction, columns, inArray(reduction.id, newest))
   }

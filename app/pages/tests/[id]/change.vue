@@ -2,7 +2,7 @@
 import { KEEPABLE, type Candidate, type Need, type Reserve, type SizingRulesInput } from '@hypomet/core'
 import { tradeOf, usualWeights } from '~/composables/change/tradeOf'
 
-const { page, store, units, family, resultLabel } = useTest()
+const { page, own, store, units, family, resultLabel } = useTest()
 const undo = useUndoStore()
 const hasResults = computed(() => page.value.reductions.length > 0)
 /** Kinds of test for which it is known which sizes move what. */
@@ -17,18 +17,18 @@ onMounted(async () => {
 })
 watch(from, () => load(from.value, rules.value))
 /** What is kept here stands here already: only what others did, or what is undone, is read anew. */
-let own = 0
+let ownKept = 0
 watch(
   () => undo.changes,
   async () => {
-    if (own > 0) return void own--
+    if (ownKept > 0) return void ownKept--
     await load(from.value, null)
     rules.value = input.value?.rules ?? {}
   },
 )
 const keep = useDebounceFn(async () => {
   const { step } = await store.keepSizing(rules.value)
-  own++
+  ownKept++
   undo.did(step, 'rules of sizing')
 }, 600)
 async function setRules(to: SizingRulesInput): Promise<void> {
@@ -69,9 +69,21 @@ const reserve = (r: Reserve | null) =>
     ? 'nothing'
     : `${units.show(r.massOut, 'mass', { digits: 3 })} ` +
       `(${r.title.toLowerCase()}${r.binding ? `; then ${r.binding.name} binds` : ''})`
+/** Results of one's own, of which somebody may say how a change moves them. */
+const movable = computed(() =>
+  own.value.filter(o => input.value?.results[o.name]?.value != null).map(o => ({ key: o.name, label: o.name })),
+)
+const isMoved = (key: string) => rules.value.own?.[key] !== undefined
+/** With what they may go: results that laws speak of, and sizes. */
+const movers = computed(() => [
+  ...[...new Set((advice.value?.laws ?? []).map(l => l.quantity))]
+    .filter(key => !isMoved(key))
+    .map(key => ({ key, label: resultLabel(key) })),
+  ...(advice.value?.dimensions ?? []).map(d => ({ key: d.key, label: d.label })),
+])
 const keepable = computed(() =>
   Object.entries(family.value.results)
-    .filter(([, r]) => advice.value !== null && r.driver && KEEPABLE.includes(r.driver))
+    .filter(([key, r]) => advice.value !== null && (r.driver ? KEEPABLE.includes(r.driver) : isMoved(key)))
     .filter(([key]) => input.value?.results[key]?.value != null)
     .map(([key]) => ({ key, label: resultLabel(key) })),
 )
@@ -178,6 +190,8 @@ const noLaw = computed(
             :dimensions="advice?.dimensions ?? []"
             :specimens="specimens"
             :keepable="keepable"
+            :movable="movable"
+            :movers="movers"
             @update:model-value="setRules"
           />
         </div>

@@ -12,7 +12,7 @@ import { followUpsFrom, isSame } from '~/composables/reduce/reduceSettings'
 import { useReduceDraft } from '~/composables/reduce/useReduceDraft'
 
 /** From the record to the results: the chain at the left, the figure beside it, old beside new, and its twins. */
-const { page, predictedCurves, store, units, family, resultLabel } = useTest()
+const { page, own, predictedCurves, store, units, family, resultLabel } = useTest()
 const { busy, problem, run } = useAction()
 const reductions = useReductionStore()
 const kept = computed(() => page.value.reductions[0] ?? null)
@@ -35,7 +35,11 @@ const figures = computed<Record<string, Figure>>(() => ({
 }))
 
 /** Figures of the family that the record has, those that are drawn now first asked for. */
-const names = computed(() => Object.keys(family.value.figures).filter(n => figures.value[n]))
+const names = computed(() => {
+  const drawn = Object.keys(family.value.figures).filter(n => figures.value[n])
+  return [...drawn, ...Object.keys(figures.value).filter(n => !(n in family.value.figures))]
+})
+const titleOf = (figure: string) => family.value.figures[figure]?.title ?? figure
 const shown = ref<string | null>(null)
 const name = computed(() => (shown.value && names.value.includes(shown.value) ? shown.value : (names.value[0] ?? null)))
 /** While something is dragged only what is seen is drawn anew; when it rests, all. */
@@ -235,7 +239,7 @@ const elsewhere = computed(
               class="mb-1 border-b border-line pb-1"
               label="Figures"
               :model-value="name ?? ''"
-              :choices="names.map(value => ({ value, title: family.figures[value]!.title }))"
+              :choices="names.map(value => ({ value, title: titleOf(value) }))"
               @update:model-value="shown = $event"
             />
             <FieldMap v-if="figure?.field" :figure="figure" :prefer="units.prefer.value" />
@@ -319,6 +323,7 @@ const elsewhere = computed(
         <SpecimenSet
           v-if="kept"
           :family="family"
+          :own-results="own.map(o => o.name)"
           :test-id="page.test.id"
           :slug="page.campaign.slug"
           :article="page.article.name"
