@@ -311,6 +311,7 @@ describe('steps', () => {
         { from: 21, to: 29 },
       ],
       guide,
+      zero: null,
     })
     const near = (v: number) => expect.closeTo(v, 12) as number
     expect(rows.map(r => r.means)).toEqual([

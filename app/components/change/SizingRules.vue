@@ -150,7 +150,7 @@ function take(): void {
             :aria-label="`${m.label} goes with`"
             @change="move(m.key, { goesWith: ($event.target as HTMLSelectElement).value })"
           >
-            <option value="">not said: no change is sized for it</option>
+            <option value="">not said</option>
             <option v-for="w in movers" :key="w.key" :value="w.key">goes with {{ w.label.toLowerCase() }}</option>
           </select>
           <input
@@ -165,7 +165,7 @@ function take(): void {
         </div>
       </div>
       <p class="mt-1 text-xs text-quiet">
-        The number is the power: 1 in proportion, −1 in inverse proportion. A strain at a given load often goes with the
+        Not said: no change is sized for it. The number is the power: 1 in proportion, −1 in inverse proportion. A strain at a given load often goes with the
         stiffness to the power −1.
       </p>
     </fieldset>

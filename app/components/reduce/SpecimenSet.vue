@@ -291,7 +291,7 @@ const text = (r: Result | undefined, k: Kind) => (r ? units.result({ value: r.va
         </table>
       </div>
       <div class="min-w-0 overflow-x-auto">
-        <table class="data" data-spread>
+        <table v-if="spreads.length > 0" class="data" data-spread>
           <thead>
             <tr>
               <th>Revision</th>

@@ -22,6 +22,8 @@ export interface Advice {
   undemonstrated: AdviceLimit[]
   /** Limits that are short and that no law speaks of. */
   unsized: AdviceLimit[]
+  /** Results that laws speak of. */
+  sized: string[]
   dimensions: Dimension[]
   laws: LawInUse[]
   notes: string[]
@@ -77,6 +79,7 @@ export function advise(
     ruledOut: sized.flatMap(({ path, sizes }) => (sizes ? [] : [{ title: path.title, reason: whyNot(path, asked) }])),
     undemonstrated,
     unsized: needs.filter(n => !n.isMet && !n.isSized).map(n => n.limit),
+    sized: Object.keys(given.model.at({})),
     dimensions: [...given.model.dimensions],
     laws: [...given.model.laws],
     notes: [...given.model.notes],
