@@ -18,6 +18,10 @@ const OPTIONS = {
   numbers: { type: 'string' },
   'header-row': { type: 'string' },
   sheet: { type: 'string' },
+  dates: { type: 'string' },
+  repeats: { type: 'string' },
+  jumps: { type: 'string' },
+  gaps: { type: 'boolean' },
   again: { type: 'boolean' },
   look: { type: 'boolean' },
 } as const
@@ -28,8 +32,12 @@ export const IMPORT_USAGE = `  hypomet import file --test N                a log
       --end "ladder done" how the test ended: ladder done, article broke, fixture gave way, aborted
       --joins --clock s   more channels for the test's newest record, its clock moved by so many seconds
       --rate Hz           of a file without a clock
-      --delimiter, --header-row, --sheet   where the guess is wrong
+      --delimiter tab|comma|semicolon|bar|blank, --header-row, --sheet   where the guess is wrong
       --numbers point|comma   1,234.5 or 1.234,5, where the file does not tell
+      --dates day-first|month-first   04/11/2026, where the file does not tell
+      --repeats drop|average|nudge    rows whose stamp is that of the row before
+      --jumps first|last|longest      which piece to keep where the clock jumps
+      --gaps              more than 1 % of a channel's cells are no numbers: they are gaps
       --again             though the same bytes were imported before
       --server, --by      http://127.0.0.1:4500 or HYPOMET_SERVER; the name that stands in the audit
 `
@@ -57,10 +65,11 @@ export async function importFile(rest: string[], say: (progress: string) => void
   if (!statSync(path, { throwIfNoEntry: false })?.isFile())
     throw new HypometError('file-missing', `“${path}” cannot be read.`, { path: 'args', file: path })
   const said = {
-    ...(o.delimiter === undefined ? {} : { delimiter: o.delimiter }),
+    ...(o.delimiter === undefined ? {} : { delimiter: delimiterSaid(o.delimiter) }),
     ...(o.numbers === undefined ? {} : { numbers: o.numbers }),
     ...(o['header-row'] === undefined ? {} : { headerRow: number(o['header-row'], 'header-row') }),
     ...(o.sheet === undefined ? {} : { sheet: o.sheet }),
+    ...(o.dates === undefined ? {} : { dates: o.dates }),
   }
   const sent = await call<{ sha256: string; preview: Preview; known: { title: string }[] }>(
     'POST',
@@ -95,6 +104,9 @@ export async function importFile(rest: string[], say: (progress: string) => void
     ...(preview.headerRow === undefined ? {} : { headerRow: preview.headerRow }),
     ...(preview.numbers?.style === undefined ? {} : { numbers: preview.numbers.style }),
     ...said,
+    ...(o.repeats === undefined ? {} : { repeats: o.repeats }),
+    ...(o.jumps === undefined ? {} : { jumps: o.jumps }),
+    ...(o.gaps ? { lost: 'gaps' } : {}),
     ...(o.rate === undefined ? {} : { rate: number(o.rate, 'rate') }),
   }
   const joins = o.joins ? await mainRecord(call, o.test) : null
@@ -115,12 +127,23 @@ export async function importFile(rest: string[], say: (progress: string) => void
       result: { datasetId: number } | null
       error: Refusal | null
     }>('GET', `/api/jobs/${jobId}`)
-    if (job.status === 'done') return print({ test: Number(o.test), record: job.result!.datasetId, channels })
+    if (job.status === 'done') {
+      const { datasetId } = job.result!
+      const { records } = await call<{ records: { id: number; warnings: { message: string }[] }[] }>(
+        'GET',
+        `/api/datasets/${datasetId}`,
+      )
+      const warnings = records.find(r => r.id === datasetId)?.warnings.map(w => w.message) ?? []
+      return print({ test: Number(o.test), record: datasetId, channels, ...(warnings.length > 0 ? { warnings } : {}) })
+    }
     if (job.status !== 'running') throw fromRefusal(job.error!)
     say(`${Math.round(job.progress * 100)} % ${job.doing}`)
     await new Promise(resolve => setTimeout(resolve, 100))
   }
 }
+
+const DELIMITERS: Record<string, string> = { tab: '\t', comma: ',', semicolon: ';', bar: '|', blank: ' ', '\\t': '\t' }
+const delimiterSaid = (said: string): string => DELIMITERS[said] ?? said
 
 /** As the file tells; what it leaves open is asked. */
 function guessed({ guess, open }: Preview, file: string): Preview['guess'] {
@@ -135,7 +158,13 @@ function guessed({ guess, open }: Preview, file: string): Preview['guess'] {
 
 function readChannels(path: string): Preview['guess'] {
   try {
-    return JSON.parse(readFileSync(path, 'utf8')) as Preview['guess']
+    const said = JSON.parse(readFileSync(path, 'utf8')) as unknown
+    const isMap =
+      typeof said === 'object' &&
+      said !== null &&
+      Object.values(said).every(c => typeof (c as { column?: unknown } | null)?.column === 'string')
+    if (isMap) return said as Preview['guess']
+    throw new Error('each channel is {"column", "unit"?, …}')
   } catch (e) {
     throw new HypometError('usage', `The file of --channels cannot be read: ${(e as Error).message}`, { file: path })
   }

@@ -37,7 +37,8 @@ const imported = (rest: string[]): Promise<Outcome> =>
 const args = process.argv.slice(2)
 if (args[0] === 'batch') await batch()
 else {
-  const { exit, stdout, stderr } = args[0] === 'import' ? await imported(args.slice(1)) : run(args)
+  const { exit, stdout, stderr } =
+    args[0] === 'import' && !args.includes('--help') && !args.includes('-h') ? await imported(args.slice(1)) : run(args)
   process.stdout.write(stdout)
   process.stderr.write(stderr)
   process.exitCode = exit

@@ -12,6 +12,7 @@ import {
   type Setup,
 } from '@hypomet/core'
 import * as z from 'zod'
+import { version as VERSION } from '../../package.json'
 import { IMPORT_USAGE } from './import'
 
 export interface Outcome {
@@ -21,7 +22,7 @@ export interface Outcome {
 }
 
 const USAGE = `Usage:
-  hypomet reduce setup.json --data data.csv   one reduction, JSON on stdout
+  hypomet reduce setup.json --data data.csv   one reduction, JSON on stdout; --data - reads what is piped in
   hypomet calc setup.json [--data data.csv]   one calculation
   hypomet methods [name]                      the list, or one method's setup as JSON Schema
 ${IMPORT_USAGE}  hypomet batch                               lines of {"id","args"} in,
@@ -53,6 +54,7 @@ export function refused(e: unknown): Outcome {
 
 function dispatch(args: string[]): string {
   const [command, ...rest] = args
+  if (rest.includes('--help') || rest.includes('-h')) return USAGE
   const { values, positionals } = parseOptions(rest)
   switch (command) {
     case 'reduce':
@@ -62,8 +64,13 @@ function dispatch(args: string[]): string {
     case 'methods':
       return positionals[0] === undefined ? listMethods() : describeMethod(positionals[0])
     case undefined:
+    case 'help':
     case '--help':
+    case '-h':
       return USAGE
+    case '--version':
+    case 'version':
+      return `${VERSION}\n`
     default:
       throw new HypometError('usage', `There is no command “${command}”. ${USAGE}`, { path: 'args' })
   }
@@ -90,9 +97,10 @@ function readSetup(path: string | undefined): Setup {
   throw new HypometError('setup-format', `“${path}” is not a JSON object.`, { path: 'setup', file: path })
 }
 
+/** A file, or what is piped in. */
 function readBytes(path: string): Uint8Array {
   try {
-    return readFileSync(path)
+    return readFileSync(path === '-' ? 0 : path)
   } catch {
     throw new HypometError('file-missing', `“${path}” cannot be read.`, { path: 'args', file: path })
   }

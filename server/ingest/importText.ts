@@ -1,4 +1,6 @@
 import {
+  epochNote,
+  epochOf,
   HypometError,
   lineOfRow,
   orderClock,
@@ -26,7 +28,7 @@ import {
   type FileColumn,
 } from './fileColumns'
 import type { ParseAnswer, ParsePool } from './parseBlock'
-import { assertNumbers, unitOfColumn, type FileReading, type ImportChannel } from './reading'
+import { assertDates, assertKept, assertNumbers, unitOfColumn, type FileReading, type ImportChannel } from './reading'
 import type { ImportState } from './state'
 import { textBlocks, textHead } from './textBlocks'
 
@@ -69,7 +71,7 @@ export async function importText(
     throw new HypometError('too-large', `The file has ${head.width} columns; up to ${MOST_COLUMNS} are read.`)
   const columns = fileColumns(
     head.names,
-    head.names.map((name, i) => unitOfColumn(name, unitSaid(name, head.units[i] ?? ''), reading)),
+    head.names.map((name, i) => unitOfColumn(name, head.inCells[i] ?? unitSaid(name, head.units[i] ?? ''), reading)),
     new Map([...head.columnOf].map(([role, at]) => [at, role])),
     p.mappings,
     p.channels,
@@ -77,11 +79,15 @@ export async function importText(
   const inFile = columns.findIndex(c => c.role === 't')
   if (inFile < 0) columns.push(CLOCK)
   const timeSlot = inFile < 0 ? columns.length - 1 : inFile
-  const stamp = inFile < 0 ? null : readStamp(head.first[inFile] ?? '')
+  if (inFile >= 0) assertDates(head.dates?.open)
+  const stamp = inFile < 0 ? null : readStamp(head.first[inFile] ?? '', head.dates?.order)
   if (stamp) columns[inFile]!.unit = CLOCK.unit
+  const clock = inFile < 0 ? undefined : columns[inFile]!.unit
+  const style = head.numbers.styles?.[inFile] ?? head.numbers.style
+  const epoch = stamp || !clock ? 0 : epochOf(head.first[inFile] ?? '', clock, style)
   const channelIds = await channelsFor(db, p, columns)
   let state = await resumed(db, p.datasetId, channelIds, columns.length)
-  const store: Storing = { datasetId: p.datasetId, channelIds, columns, timeSlot, reading }
+  const store: Storing = { datasetId: p.datasetId, channelIds, columns, timeSlot, reading, epoch }
   const pool = tools.parsers(
     {
       delimiter: head.delimiter,
@@ -89,7 +95,8 @@ export async function importText(
       numbers: head.numbers.style,
       styles: head.numbers.styles,
       slots: Int32Array.from({ length: head.width }, (_, i) => i),
-      ...(stamp ? { stamps: { slot: inFile, base: stamp.whole } } : {}),
+      units: head.inCells.some(Boolean) ? head.inCells : undefined,
+      ...(stamp ? { stamps: { slot: inFile, base: stamp.whole, dates: head.dates?.order } } : {}),
     },
     inFile,
   )
@@ -105,9 +112,17 @@ export async function importText(
   } finally {
     await pool.close()
   }
-  const stamped = stamp
-    ? [{ code: 'clock-stamps', message: `Time counts from the full second of the first stamp, ${head.first[inFile]}.` }]
-    : []
+  const stamped =
+    epoch !== 0
+      ? [epochNote(epoch, clock!)]
+      : stamp
+        ? [
+            {
+              code: 'clock-stamps',
+              message: `Time counts from the full second of the first stamp, ${head.first[inFile]}.`,
+            },
+          ]
+        : []
   return finished(db, p, columns, channelIds, state, {
     headerRow: head.headerRow,
     warnings: [...head.warnings, ...stamped],
@@ -217,11 +232,13 @@ interface Storing {
   columns: FileColumn[]
   timeSlot: number
   reading: FileReading
+  /** In the clock’s own unit: what it counts from. */
+  epoch: number
 }
 
 async function stored(
   db: Connection,
-  { datasetId, channelIds, columns, timeSlot, reading }: Storing,
+  { datasetId, channelIds, columns, timeSlot, reading, epoch }: Storing,
   answer: ParseAnswer,
   before: ImportState,
 ): Promise<ImportState> {
@@ -234,6 +251,7 @@ async function stored(
   const clock = { ...before.clock, repairs: [...before.clock.repairs] }
   const { unit, name } = columns[timeSlot]!
   const time = columns[timeSlot] === CLOCK ? ticks(before.rows, answer.rows, reading.rate!) : answer.time
+  if (epoch !== 0) for (let i = 0; i < time.length; i++) time[i]! -= epoch
   const wrong = orderClock(time, clock, unit!.divide / unit!.multiply, reading)
   if (wrong !== null) throw timeOrder(time[wrong]! + clock.added === clock.last, rowOf(answer, wrong), name)
   const packed = chunksOf(answer.packed)
@@ -295,6 +313,9 @@ async function finished(
         path: `channels.${c.role}.column`,
         column: c.name,
       })
+  for (const { slot, count, firstRow } of state.bad)
+    if (columns[slot]!.mapping)
+      assertKept({ column: columns[slot]!.name, count, row: firstRow, of: state.rows }, p.reading ?? {})
   if (state.rows < 3)
     throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
   await storeExtents(

@@ -27,6 +27,8 @@ export interface FileReading extends Dialect {
   /** What is done about stamps that repeat, and about a clock that jumps. */
   repeats?: ClockRepair['repeats']
   jumps?: ClockRepair['jumps']
+  /** Cells that are no numbers, where they are many, may be gaps. */
+  lost?: 'gaps' | undefined
 }
 
 const number = z.number().refine(Number.isFinite, 'This is no number.')
@@ -41,6 +43,8 @@ export const fileReading = z.object({
   units: z.record(z.string(), z.string()).optional(),
   repeats: z.enum(['drop', 'average', 'nudge']).optional(),
   jumps: z.enum(['first', 'last', 'longest']).optional(),
+  dates: z.enum(['day-first', 'month-first']).optional(),
+  lost: z.enum(['gaps']).optional(),
 })
 
 /** How and where it broke, as said with a file. */
@@ -84,6 +88,33 @@ export function assertNumbers({ open }: NumbersSeen = {}): void {
       `“${open.text}” may be ${open.point} or ${open.comma}, and nothing in the file tells: say how its numbers are ` +
         `written.`,
       { path: 'reading.numbers' },
+    )
+}
+
+/** Dates that may be two days each are asked about before they are taken. @throws HypometError `date-ambiguous` */
+export function assertDates(open: string | undefined): void {
+  if (open !== undefined)
+    throw new HypometError(
+      'date-ambiguous',
+      `“${open}” may be two days, and nothing in the file tells: say whether its dates begin with the day or the month.`,
+      { path: 'reading.dates' },
+    )
+}
+
+/** Of a mapped column no more than this share may be lost without somebody having said so. */
+const LOST_UNASKED = 0.01
+
+/** @throws HypometError `cells-lost` where many cells of a channel are no numbers */
+export function assertKept(
+  { column, count, row, of }: { column: string; count: number; row: number; of: number },
+  { lost }: FileReading,
+): void {
+  if (lost === undefined && count > LOST_UNASKED * of)
+    throw new HypometError(
+      'cells-lost',
+      `Column “${column}”: ${count.toLocaleString('en')} of ${of.toLocaleString('en')} cells are no numbers, first in ` +
+        `row ${row}. They can be taken as gaps; or the column, its numbers or its delimiter are read wrongly.`,
+      { path: 'reading.lost', row, column },
     )
 }
 

@@ -4,7 +4,7 @@ import { fileReading } from './reading'
 
 /** What a person says of a file whose first bytes are sent. */
 export const dialectQuery = z.object({
-  ...fileReading.pick({ delimiter: true, numbers: true }).shape,
+  ...fileReading.pick({ delimiter: true, numbers: true, dates: true }).shape,
   headerRow: z.coerce.number().int().min(0).optional(),
 })
 

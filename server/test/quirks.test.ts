@@ -127,25 +127,44 @@ const QUIRKS: Quirk[] = [
   {
     name: 'numbers with their unit',
     file: plain.replace('1234.5', '1234.5 kN').replace('4.5', '4.5 kN').replace(',1.5,', ',1.5 kN,'),
-    // Not read yet, and not in silence.
-    reads: { load: [0, null, -3000, null, null] },
-    warns: ['bad-cell'],
+  },
+  {
+    name: 'numbers with their unit, which nothing else says',
+    file: lines('Time,Load,Way', ...cells(([t, load, way]) => [`${t} s`, `${load} kN`, `${way}mm`])),
+  },
+  {
+    name: 'numbers with two units in one column',
+    file: lines('Time [s],Load,Way [mm]', ...cells((c, i) => [c[0]!, i === 3 ? '4500 N' : `${c[1]} kN`, c[2]!])),
+    map: {
+      t: { column: 'Time [s]', unit: 's' },
+      load: { column: 'Load', unit: 'kN' },
+      deflection: { column: 'Way [mm]', unit: 'mm' },
+    },
+    refused: { code: 'no-data', path: 'channels.load.column' },
   },
   {
     name: 'a reading beyond the range',
     file: plain.replace('4.5', 'OVR'),
+    refused: { code: 'cells-lost', row: 5, path: 'reading.lost' },
+  },
+  {
+    name: 'a reading beyond the range, taken as a gap',
+    file: plain.replace('4.5', 'OVR'),
+    change: { reading: { lost: 'gaps' } },
     reads: { load: [0, 1500, -3000, null, 1_234_500] },
     warns: ['bad-cell'],
   },
   {
     name: 'dashes where nothing was read',
     file: plain.replace('-3', '---'),
+    change: { reading: { lost: 'gaps' } },
     reads: { load: [0, 1500, null, 4500, 1_234_500] },
   },
   { name: 'empty cells', file: plain.replace('-3', ''), reads: { load: [0, 1500, null, 4500, 1_234_500] } },
   {
     name: 'errors of a sheet',
     file: plain.replace('-3', '#N/A'),
+    change: { reading: { lost: 'gaps' } },
     reads: { load: [0, 1500, null, 4500, 1_234_500] },
     warns: ['bad-cell'],
   },
@@ -208,17 +227,30 @@ const QUIRKS: Quirk[] = [
   {
     name: 'dates with slashes, the day beyond twelve',
     file: lines(HEAD, ...withTime(WHOLE.map(s => `11/24/2026 10:00:0${s}`))),
-    refused: { code: 'missing-channel', path: 'channels.t' },
+    reads: { t: WHOLE },
+    warns: ['clock-stamps'],
   },
   {
     name: 'dates with slashes that may be two',
     file: lines(HEAD, ...withTime(WHOLE.map(s => `11/04/2026 10:00:0${s}`))),
-    refused: { code: 'missing-channel', path: 'channels.t' },
+    refused: { code: 'date-ambiguous', path: 'reading.dates' },
+  },
+  {
+    name: 'dates with slashes that may be two, as said',
+    file: lines(HEAD, ...withTime(['30/12/26', '31/12/26', '01/01/27', '02/01/27', '03/01/27'])),
+    change: { reading: { dates: 'day-first' } },
+    reads: { t: WHOLE.map(d => d * 86_400) },
+  },
+  {
+    name: 'seconds since 1970, of which nobody says what they are',
+    file: lines('timestamp,Load [kN],Way [mm]', ...withTime(WHOLE.map(s => String(1_795_514_400.25 + s / 2)))),
+    reads: { t: WHOLE.map(s => 0.25 + s / 2) },
+    warns: ['clock-stamps'],
   },
   {
     name: 'milliseconds since 1970',
     file: lines('Epoch [ms],Load [kN],Way [mm]', ...withTime(WHOLE.map(s => String(1_795_514_400_000 + 500 * s)))),
-    reads: { t: WHOLE.map(s => 1_795_514_400 + s / 2) },
+    warns: ['clock-stamps'],
   },
   {
     name: 'columns of blanks',
@@ -250,6 +282,7 @@ const QUIRKS: Quirk[] = [
   {
     name: 'words at the end',
     file: lines(HEAD, ...ROWS, 'End of data,,'),
+    change: { reading: { lost: 'gaps' } },
     // A row without a time is left out of whatever is worked out.
     reads: { t: [...FULL.t, null], load: [...FULL.load, null], deflection: [...FULL.deflection, null] },
     warns: ['bad-cell'],

@@ -7,8 +7,16 @@ export interface Said {
   headerRow?: number | undefined
   sheet?: string | undefined
   numbers?: 'point' | 'comma' | undefined
+  dates?: 'day-first' | 'month-first' | undefined
 }
-const props = defineProps<{ preview: FilePreview['preview']; said: Said }>()
+const props = defineProps<{
+  preview: FilePreview['preview']
+  said: Said
+  /** Column of the clock. */
+  clock?: string | undefined
+}>()
+/** A date of the clock that may be two days, or may have been until somebody said. */
+const openDate = computed(() => props.preview.openDates?.[props.clock ?? ''] ?? null)
 const emit = defineEmits<{ said: [what: Said] }>()
 const delimiters = [
   { value: '\t', label: 'tab' },
@@ -43,6 +51,7 @@ function sayRow(): void {
           @change="
             emit('said', {
               numbers: said.numbers,
+              dates: said.dates,
               delimiter: ($event.target as HTMLSelectElement).value as Said['delimiter'],
             })
           "
@@ -74,6 +83,19 @@ function sayRow(): void {
         </option>
         <option value="point">{{ meant('point') }}</option>
         <option value="comma">{{ meant('comma') }}</option>
+      </select></label
+    >
+    <label v-if="openDate || said.dates"
+      ><span class="label">Dates</span
+      ><select
+        class="field"
+        :value="said.dates ?? ''"
+        :aria-invalid="openDate ? true : undefined"
+        @change="emit('said', { ...said, dates: ($event.target as HTMLSelectElement).value as Said['dates'] })"
+      >
+        <option v-if="!said.dates" value="">“{{ openDate }}” is …</option>
+        <option value="day-first">the day first</option>
+        <option value="month-first">the month first</option>
       </select></label
     >
     <label v-if="(preview.sheets?.length ?? 0) > 1"

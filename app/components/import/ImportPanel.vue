@@ -24,6 +24,8 @@ const file = shallowRef<{ source: File; preview: Preview; said: Said } | null>(n
 const mapping = ref<Record<string, MappedColumn>>({})
 const rate = ref('')
 const repair = reactive<ClockSaid>({ repeats: '', jumps: '' })
+/** Many cells that are no numbers may be gaps: said after it was asked. */
+const lost = ref(false)
 const end = ref<RunEnd>(RUN_ENDS[0].value)
 const broke = reactive({ mode: '', place: '' })
 const sending = ref<{ share: number; text: string } | null>(null)
@@ -69,6 +71,7 @@ function take(source: File, preview: Preview, said: Said): void {
   mapping.value = guessedMapping(preview, joins.value ? held.value : [])
   file.value = { source, preview, said }
   furtherUnits.value = {}
+  lost.value = false
 }
 /** From the file's first bytes, or from the whole of it where those do not tell. */
 async function seen(chosen: File, said: Said): Promise<Preview> {
@@ -101,9 +104,11 @@ const dropped = useDroppedFile()
 useShownFile(look)
 const clockShift = computed(() => typedNumber(clock.value))
 const openNumber = computed(() => file.value?.preview.numbers?.open ?? null)
+const openDate = computed(() => file.value?.preview.openDates?.[mapping.value['t']?.column ?? ''] ?? null)
 const unready = computed(
   () =>
     (openNumber.value ? `“${openNumber.value.text}” may be two numbers: say which.` : '') ||
+    (openDate.value ? `“${openDate.value}” may be two days: say which number is the day.` : '') ||
     mappingProblem(mapping.value, typedNumber(rate.value)) ||
     (joins.value && !Number.isFinite(clockShift.value) ? 'The clock is set by a number of seconds.' : ''),
 )
@@ -134,6 +139,8 @@ const begin = () =>
       ...(mapping.value['t']!.column === '' && Number.isFinite(typedNumber(rate.value))
         ? { rate: typedNumber(rate.value) }
         : {}),
+      ...(said.dates ? { dates: said.dates } : {}),
+      ...(lost.value ? { lost: 'gaps' as const } : {}),
       ...(repair.repeats ? { repeats: repair.repeats } : {}),
       ...(repair.jumps ? { jumps: repair.jumps } : {}),
       ...(Object.keys(furtherUnits.value).length > 0 ? { units: furtherUnits.value } : {}),
@@ -172,7 +179,7 @@ const seenRate = computed(() => {
   const samples = file.value?.preview.columns.find(c => c.name === time?.column)?.samples ?? []
   const unit = time && findUnit(time.unit)
   const seconds = samples.map(s => {
-    const stamp = readStamp(s)
+    const stamp = readStamp(s, file.value?.said.dates ?? 'day-first')
     return stamp ? stamp.whole + stamp.fraction : (typedNumber(s) * (unit?.multiply ?? NaN)) / (unit?.divide ?? 1)
   })
   const interval = (seconds.at(-1)! - seconds[0]!) / (seconds.length - 1)
@@ -212,6 +219,9 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
     <div v-if="problem?.code === 'time-order' || repair.repeats || repair.jumps" class="flex flex-wrap gap-3">
       <ClockRepairFields v-model:repeats="repair.repeats" v-model:jumps="repair.jumps" />
     </div>
+    <label v-if="problem?.code === 'cells-lost' || lost" class="flex items-center gap-2 text-sm"
+      ><input v-model="lost" type="checkbox" />Cells that are no numbers are gaps: import the rest</label
+    >
     <template v-if="file">
       <p class="text-sm">
         <span class="font-medium">{{ file.source.name }}</span>{{ ' ' }}
@@ -219,7 +229,7 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
           >{{ size(file.source.size) }} · {{ file.preview.about }}{{ seenRate ? ` · about ${seenRate}` : '' }}</span
         >
       </p>
-      <DialectFields :preview="file.preview" :said="file.said" @said="correct" />
+      <DialectFields :preview="file.preview" :said="file.said" :clock="mapping['t']?.column" @said="correct" />
       <MappingTable :preview="file.preview" :mapping="mapping" />
       <label v-if="mapping.t?.column === ''" class="block"
         ><span class="label">Sampled at, Hz{{ mapping.t.isOptional ? ' (empty where rows have no clock)' : '' }}</span

@@ -1,10 +1,10 @@
 import { HypometError } from '../error'
-import { cellNumber, isGap } from './cells'
+import { cellNumber, isGap, withoutUnit } from './cells'
 import type { NumberStyle } from '../quantity/number'
 import { kernelSpace } from '../kernels/module'
 import { decodeText } from './decode'
 import type { Delimiter } from './lines'
-import { readStamp } from './stamps'
+import { readStamp, type DateOrder } from './stamps'
 
 /** How a delimited file's data rows are laid out. */
 export interface RowLayout {
@@ -18,7 +18,9 @@ export interface RowLayout {
   /** By output column, where the columns are not written alike. */
   styles?: readonly (NumberStyle | undefined)[] | undefined
   /** A column of stamps, and the second from which they count. */
-  stamps?: { slot: number; base: number } | undefined
+  stamps?: { slot: number; base: number; dates?: DateOrder | undefined } | undefined
+  /** By output column, the unit that stands behind its numbers in the cells. */
+  units?: readonly (string | null)[] | undefined
 }
 
 /** Numbers of some whole lines. */
@@ -365,13 +367,15 @@ function cellByText(
   bytes: Uint8Array,
   at: number,
   to: number,
-  { delimiter, stamps, numbers, styles }: RowLayout,
+  { delimiter, stamps, numbers, styles, units }: RowLayout,
   slot: number,
 ): { end: number; value: number; isBad: boolean; isEmpty: boolean } {
   const end = cellEnd(bytes, at, to, delimiter.charCodeAt(0))
   const text = unquoted(decodeText(bytes.subarray(at, end)))
-  const stamp = stamps?.slot === slot ? readStamp(text) : null
-  const value = stamp ? stamp.whole - stamps!.base + stamp.fraction : cellNumber(text, styles?.[slot] ?? numbers)
+  const stamp = stamps?.slot === slot ? readStamp(text, stamps.dates) : null
+  const value = stamp
+    ? stamp.whole - stamps!.base + stamp.fraction
+    : cellNumber(withoutUnit(text, units?.[slot]), styles?.[slot] ?? numbers)
   return { end, value, isBad: Number.isNaN(value) && !isGap(text), isEmpty: text === '' }
 }
 

@@ -1,3 +1,4 @@
+import { findUnit } from '../quantity/index'
 import { numberOf, styleOf, type NumberStyle } from '../quantity/number'
 
 const GAPS = new Set(['', 'nan', 'na', 'n/a', '-', '--', 'null'])
@@ -26,6 +27,39 @@ export function cellNumber(cell: string, style?: NumberStyle): number {
   const value = Number(cell)
   return Number.isFinite(value) ? value : NaN
 }
+
+const WITH_UNIT = /^([+-\u2212]?[\d.,'\u2019\u202f ]*\d(?:[eE][+-]?\d+)?)\s*([^\d\s.,+-].*)$/
+
+/** A cell that is a number with its unit behind it: “620.1 N”; null where it is not, or the unit is none. */
+export function unitBehindNumber(cell: string): { number: string; unit: string } | null {
+  const m = WITH_UNIT.exec(cell.trim())
+  return m && findUnit(m[2]!.trim(), 'gravity') && !Number.isNaN(cellNumber(m[1]!, 'point'))
+    ? { number: m[1]!, unit: m[2]!.trim() }
+    : null
+}
+
+/**
+ * The unit that the numbers of a column have behind them; null where not all have the same. A number without one is
+ * only among them where the column is said to be in that unit anyway.
+ */
+export function unitInCells(cells: readonly string[], said: string | null = null): string | null {
+  let unit: string | null = null
+  let isBare = false
+  for (const cell of cells) {
+    if (isGap(cell.trim())) continue
+    const own = unitBehindNumber(cell)?.unit
+    if (own === undefined) {
+      if (said === null || Number.isNaN(cellNumber(cell.trim(), 'point'))) return null
+      isBare = true
+    } else if (unit !== null && own !== unit) return null
+    else unit = own
+  }
+  return isBare && unit !== said ? null : unit
+}
+
+/** A cell without the unit that its column has in its cells. */
+export const withoutUnit = (cell: string, unit: string | null | undefined): string =>
+  unit && cell.endsWith(unit) ? cell.slice(0, -unit.length).trimEnd() : cell
 
 /** How the numbers of a table are written, as far as they tell. */
 export interface NumbersSeen {

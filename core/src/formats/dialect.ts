@@ -1,5 +1,6 @@
 import type { NumberStyle } from '../quantity/number'
 import type { Delimiter } from './lines'
+import type { DateOrder } from './stamps'
 
 /** What a person says of a file where the guess is wrong. */
 export interface Dialect {
@@ -9,6 +10,8 @@ export interface Dialect {
   headerRow?: number
   /** How numbers are written, where those of the file do not tell. */
   numbers?: NumberStyle
+  /** Which number of a date is the day, where the dates of the file do not tell. */
+  dates?: DateOrder
 }
 
 const [TAB, LF, CR, BLANK, QUOTE] = [9, 10, 13, 32, 34]

@@ -6,7 +6,7 @@ import type { NumberStyle } from '../quantity/number'
 import { cellNumber, numbersSeen, type NumbersSeen } from './cells'
 import type { BinaryFormat, ColumnTable } from './columns'
 import { readNpy, readNpz } from './npy'
-import { unitSaid } from './sniff'
+import { unitSaid } from './unitSaid'
 import { readVibration } from './vibration'
 import { readWav } from './wav'
 

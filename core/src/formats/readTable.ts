@@ -3,10 +3,11 @@ import { findUnit, sameDimension, toSi, type Unit } from '../quantity/index'
 import type { Warning } from '../warning'
 import { decodeText } from './decode'
 import type { NumberStyle } from '../quantity/number'
-import { cellNumber, isGap, numbersSeen, type NumbersSeen } from './cells'
+import { cellNumber, isGap, numbersSeen, unitBehindNumber, unitInCells, withoutUnit, type NumbersSeen } from './cells'
 import { ragged } from './blocks'
 import type { Dialect } from './dialect'
-import { readStamp } from './stamps'
+import { datesSeen, readStamp, type DatesSeen } from './stamps'
+import { unitSaid } from './unitSaid'
 import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
 /** One role's column in a file; `unit` is null for text. */
@@ -43,6 +44,10 @@ export interface TableHead {
   first: string[]
   /** How its numbers are written, as said or as its columns tell. */
   numbers: NumbersSeen
+  /** By column, the unit behind its numbers in the cells. */
+  inCells: (string | null)[]
+  /** How the dates of the clock are written, where it has slashes. */
+  dates: DatesSeen | null
   warnings: Warning[]
 }
 
@@ -73,6 +78,8 @@ function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): {
   if (hasUnits) body.shift()
   const { delimiter, width, columnOf } = header
   const units = hasUnits ? first.map(bare) : []
+  const named = header.names.map((name, i) => unitSaid(name, units[i] ?? ''))
+  const seen = seenIn(body, delimiter, width, columnOf.get('t'), said, named)
   return {
     head: {
       delimiter,
@@ -83,8 +90,15 @@ function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): {
       headerRow: lines[header.index]!.row,
       firstRow: body[0]?.row ?? null,
       first: body[0] ? splitCells(body[0].text, delimiter) : [],
-      numbers: numbersOf(body, delimiter, width, said),
-      warnings: hasUnits ? unitMismatches(first, mappings, header) : [],
+      ...seen,
+      warnings: [
+        ...(hasUnits ? unitMismatches(first, mappings, header) : []),
+        ...unitMismatches(
+          seen.inCells.map(u => u ?? ''),
+          mappings,
+          header,
+        ),
+      ],
     },
     body,
   }
@@ -113,12 +127,13 @@ function headless(lines: Line[], mappings: ColumnMapping[], said: Dialect): { he
         `There is no “${column}” (for ${role}); the file has ${names.length} columns without names.`,
         { path: `channels.${role}.column`, column },
       )
+  const columnOf = new Map(mappings.map(m => [m.role, names.indexOf(m.column)]))
   return {
     head: {
       delimiter: at,
       width: names.length,
-      columnOf: new Map(mappings.map(m => [m.role, names.indexOf(m.column)])),
-      numbers: numbersOf(body, at, names.length, said),
+      columnOf,
+      ...seenIn(body, at, names.length, columnOf.get('t'), said),
       units: [],
       names,
       headerRow: 0,
@@ -130,11 +145,30 @@ function headless(lines: Line[], mappings: ColumnMapping[], said: Dialect): { he
   }
 }
 
-/** As said, or as all columns tell. */
-export function numbersOf(body: readonly Line[], delimiter: Delimiter, width: number, said: Dialect): NumbersSeen {
-  if (said.numbers) return { style: said.numbers }
+/**
+ * How numbers and dates are written: as said, or as all columns tell.
+ *
+ * @param clock  column of the clock
+ * @param units  of columns, as the head of the file says them
+ */
+export function seenIn(
+  body: readonly Line[],
+  delimiter: Delimiter,
+  width: number,
+  clock: number | undefined,
+  said: Dialect,
+  units: readonly (string | null)[] = [],
+): Pick<TableHead, 'numbers' | 'inCells' | 'dates'> {
   const rows = body.map(l => splitCells(l.text, delimiter))
-  return numbersSeen(Array.from({ length: width }, (_, i) => rows.map(cells => cells[i] ?? '')))
+  const columns = Array.from({ length: width }, (_, i) => rows.map(cells => cells[i] ?? ''))
+  const inCells = columns.map((cells, i) => unitInCells(cells, units[i]))
+  const plain = columns.map((cells, i) => (inCells[i] === null ? cells : cells.map(c => withoutUnit(c, inCells[i]))))
+  const dates = clock === undefined ? null : datesSeen(columns[clock] ?? [])
+  return {
+    numbers: said.numbers ? { style: said.numbers } : numbersSeen(plain),
+    inCells,
+    dates: dates && said.dates ? { order: said.dates } : dates,
+  }
 }
 
 /**
@@ -188,7 +222,10 @@ function findHeader(lines: Line[], mappings: ColumnMapping[], said: Dialect): He
 function isUnitsRow(cells: string[], mappings: ColumnMapping[], header: Header): boolean {
   const numeric = mappings.filter(m => m.unit).map(m => cells[header.columnOf.get(m.role)!] ?? '')
   return (
-    numeric.some(c => c !== '') && numeric.every(c => Number.isNaN(cellNumber(c, 'point')) && readStamp(c) === null)
+    numeric.some(c => c !== '') &&
+    numeric.every(
+      c => Number.isNaN(cellNumber(c, 'point')) && readStamp(c, 'day-first') === null && unitBehindNumber(c) === null,
+    )
   )
 }
 
@@ -256,7 +293,7 @@ function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, 
     let firstBad = 0
     let numbers = 0
     for (let i = 0; i < rows.length; i++) {
-      const cell = rows[i]!.cells[at]!
+      const cell = withoutUnit(rows[i]!.cells[at]!, header.inCells[at])
       const number = cellNumber(cell, styles?.[at] ?? decimal)
       values[i] = toSi(number * scale, unit)
       if (!Number.isNaN(number)) numbers++

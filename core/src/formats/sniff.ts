@@ -1,11 +1,12 @@
 import { HypometError } from '../error'
-import { findUnit } from '../quantity/index'
 import type { NumberStyle } from '../quantity/number'
-import { cellNumber, type NumbersSeen } from './cells'
+import { cellNumber, unitBehindNumber, withoutUnit, type NumbersSeen } from './cells'
 import { decodeText } from './decode'
 import { blanksAsTabs, type Dialect } from './dialect'
-import { headerNames, numberedNames, numbersOf, rowsBegin } from './readTable'
-import { readStamp } from './stamps'
+import { epochUnit } from './epoch'
+import { headerNames, numberedNames, rowsBegin, seenIn } from './readTable'
+import { datesSeen, readStamp, type DateOrder } from './stamps'
+import { bracketed, knownUnit, unitSaid } from './unitSaid'
 import { contentLines, DELIMITERS, splitCells, trimEnd, type Delimiter, type Line } from './lines'
 
 export interface SniffedColumn {
@@ -23,6 +24,8 @@ export interface Sniffed {
   delimiter: Delimiter | ' '
   /** How numbers are written, and one that may be two where that is not told. */
   numbers: NumbersSeen
+  /** One of its dates that may be two days, by column; asked where the column is the clock. */
+  openDates: Record<string, string>
   /** 0 where columns have no names. */
   headerRow: number
   unitsRow: number | null
@@ -92,19 +95,22 @@ function unheaded(lines: Line[], delimiters: readonly Delimiter[], said: Dialect
     const width = at < 0 ? 0 : trimEnd(data[0]!).length
     // One column alone may be any text with numbers in it, but for blanks, which are tried last.
     if (width < (delimiters[0] === '\t' && delimiters.length === 1 ? 1 : 2)) continue
-    const numbers = numbersOf(body, delimiter, width, said)
+    const { numbers, inCells } = seenIn(body, delimiter, width, undefined, said)
+    const names = numberedNames(width)
     return {
       delimiter,
       numbers,
+      openDates: openDatesIn(names, body, delimiter, said),
       headerRow: 0,
       unitsRow: null,
       preamble: lines.slice(0, at).map(l => l.text),
-      columns: numberedNames(width).map((name, i) =>
+      columns: names.map((name, i) =>
         columnOf(
           name,
-          null,
-          data.map(cells => cells[i] ?? ''),
+          inCells[i] ?? null,
+          data.map(cells => withoutUnit(cells[i] ?? '', inCells[i])),
           numbers.style,
+          said.dates,
         ),
       ),
     }
@@ -112,10 +118,36 @@ function unheaded(lines: Line[], delimiters: readonly Delimiter[], said: Dialect
   return null
 }
 
-function columnOf(name: string, unit: string | null, cells: string[], style: NumberStyle | undefined): SniffedColumn {
+function columnOf(
+  name: string,
+  unit: string | null,
+  cells: string[],
+  style: NumberStyle | undefined,
+  dates: DateOrder | undefined,
+): SniffedColumn {
   const isNumeric = cells.some(c => isNumber(c, style))
-  const isStamps = !isNumeric && cells.some(c => readStamp(c) !== null)
+  // Which is the day does not matter for whether it is a date at all.
+  const order = dates ?? datesSeen(cells)?.order
+  const isStamp = (c: string) => (readStamp(c, order) ?? readStamp(c, 'day-first')) !== null
+  const isStamps = !isNumeric && cells.some(isStamp)
   return { name, unit: isStamps ? 's' : unit, samples: cells.slice(0, 4), isNumeric: isNumeric || isStamps, isStamps }
+}
+
+/** Columns whose dates may be two days each. */
+function openDatesIn(
+  names: readonly string[],
+  body: readonly Line[],
+  delimiter: Delimiter,
+  { dates }: Dialect,
+): Record<string, string> {
+  if (dates) return {}
+  const rows = body.map(l => splitCells(l.text, delimiter))
+  return Object.fromEntries(
+    names.flatMap((name, i) => {
+      const open = datesSeen(rows.map(cells => cells[i] ?? ''))?.open
+      return open === undefined ? [] : [[name, open]]
+    }),
+  )
 }
 
 /** Rows that show what a column holds. */
@@ -129,7 +161,7 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter, said: Dial
   const names = headerNames(cells)
   const body = lines.slice(index + 1, index + 1 + SHOWN).map(l => splitCells(l.text, delimiter))
   const hasNumbers = (cells: string[] | undefined) =>
-    cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c))
+    cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c) || unitBehindNumber(c) !== null)
   const unitsRow =
     !hasNumbers(body[0]) && body[0] !== undefined && body[0].length >= names.length && hasNumbers(body[1])
   // A line with fewer cells than the words below it is preamble: its own commas made it look like names.
@@ -140,57 +172,31 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter, said: Dial
   if (unnamed > 0 && unitsRow && body[0]!.every(c => knownUnit(c) === null)) return null
   const data = unitsRow ? body.slice(1) : body
   if (!hasNumbers(data[0])) return null
-  const numbers = numbersOf(lines.slice(index + (unitsRow ? 2 : 1)), delimiter, names.length, said)
+  const rows = lines.slice(index + (unitsRow ? 2 : 1))
+  const named = names.map((name, i) => unitSaid(name, unitsRow ? body[0]![i]! : ''))
+  const { numbers, inCells } = seenIn(rows, delimiter, names.length, undefined, said, named)
   return {
     delimiter,
     numbers,
+    openDates: openDatesIn(names, rows, delimiter, said),
     headerRow: lines[index]!.row,
     unitsRow: unitsRow ? lines[index + 1]!.row : null,
     preamble: lines.slice(0, index).map(l => l.text),
     columns: names.map((name, i) =>
       columnOf(
         name,
-        unitSaid(name, unitsRow ? body[0]![i]! : ''),
-        data.map(cells => cells[i] ?? ''),
+        inCells[i] ??
+          named[i] ??
+          epochUnit(
+            name,
+            data.map(cells => cells[i] ?? ''),
+          ),
+        data.map(cells => withoutUnit(cells[i] ?? '', inCells[i])),
         numbers.style,
+        said.dates,
       ),
     ),
   }
-}
-
-/**
- * The unit that a units row, brackets in the name, or the name's last word speak of; null where it is none that is
- * known.
- */
-export const unitSaid = (name: string, unitCell: string): string | null =>
-  knownUnit(unitCell) ?? knownUnit(bracketed(name)) ?? unitBehind(name)
-
-const [LENGTH, TIME] = [
-  /lift|stroke|travel|height|defl|displ|length|position|gap|sag|tip|dist|weg|hub|höhe/i,
-  /time|zeit|elapsed|dauer/i,
-]
-/** Units that are words or letters of their own as well (“Pressure in”, “Channel A”): only behind what they are of. */
-const ONLY_BEHIND: Record<string, RegExp> = {
-  in: LENGTH,
-  m: LENGTH,
-  s: TIME,
-  h: TIME,
-  min: TIME,
-  g: /acc|beschl|shock/i,
-  N: /force|load|thrust|pull|kraft|last|schub/i,
-  V: /volt|spannung|excit/i,
-  A: /current|amp|strom/i,
-  W: /power|leistung/i,
-}
-
-/** A unit as the last word of a name: “Flow cfm”, “Lift in”. */
-function unitBehind(name: string): string | null {
-  const { before, last } = /^(?<before>.*\S)[\s_]+(?<last>\S+)$/.exec(name)?.groups ?? {}
-  if (before === undefined || last === undefined) return null
-  const only = ONLY_BEHIND[last]
-  // One letter alone is more often a label than a unit.
-  if (only ? !only.test(before) : last.length < 2) return null
-  return knownUnit(last)
 }
 
 /** In whichever style: one that may be two is a number, too. */
@@ -199,10 +205,3 @@ const isNumber = (cell: string, style: NumberStyle = 'point'): boolean => !Numbe
 /** A column's name without a unit in brackets at its end; the unit is shown with the numbers. */
 export const nameAlone = (name: string): string =>
   knownUnit(bracketed(name)) === null ? name : name.replace(/\s*[[(][^\])]+[\])]\s*$/, '') || name
-
-const bracketed = (name: string): string => /[[(]([^\])]+)[\])]\s*$/.exec(name)?.[1] ?? ''
-
-function knownUnit(said: string): string | null {
-  const bare = said.replace(/^[[({<]\s*|\s*[\])}>]$/g, '')
-  return bare !== '' && findUnit(bare) ? bare : null
-}

@@ -102,7 +102,7 @@ export function previewFile(
 ) {
   const first = sniffTable(bytes, said)
   const sniffed = first.numbers.open && usual ? sniffTable(bytes, { ...said, numbers: usual }) : first
-  const { delimiter, numbers, headerRow, unitsRow, preamble, columns } = sniffed
+  const { delimiter, numbers, openDates, headerRow, unitsRow, preamble, columns } = sniffed
   const header =
     headerRow === 0
       ? 'no header, columns are numbered'
@@ -115,7 +115,8 @@ export function previewFile(
   const { rows, curves } = numbers.open
     ? { rows: 0, curves: {} }
     : glanceText(bytes, columns, { delimiter, headerRow, ...(numbers.style ? { numbers: numbers.style } : {}) })
-  return previewOf({ about, columns, delimiter, headerRow, numbers, rowsSeen: rows, curves }, planned, remembered)
+  const seen = { about, columns, delimiter, headerRow, numbers, openDates, rowsSeen: rows, curves }
+  return previewOf(seen, planned, remembered)
 }
 
 const NUMBERS_READ: Record<NumberStyle | 'open', string> = {
@@ -141,6 +142,8 @@ export interface SeenFile {
   headerRow?: number
   /** Of text: how numbers are written, and one that may be two where nothing tells. */
   numbers?: NumbersSeen | undefined
+  /** Of text: dates that may be two days, by column. */
+  openDates?: Record<string, string>
   /** Of a workbook. */
   sheet?: string | undefined
   sheets?: string[] | undefined

@@ -7,7 +7,7 @@ export default defineRoute(
   {
     body: z.object({
       sha256: z.string().regex(/^[0-9a-f]{64}$/),
-      ...fileReading.pick({ delimiter: true, sheet: true, numbers: true }).shape,
+      ...fileReading.pick({ delimiter: true, sheet: true, numbers: true, dates: true }).shape,
       headerRow: z.coerce.number().int().min(0).optional(),
     }),
   },
