@@ -1,7 +1,7 @@
-import { HypometError, orderClock, type ClockState } from '@hypomet/core'
+import { epochNote, epochOf, findUnit, HypometError, orderClock, type ClockState } from '@hypomet/core'
 import { readColumns } from '@hypomet/core/formats/readColumns'
 import type { BinaryFormat } from '@hypomet/core/formats/columns'
-import { assertNumbers, unitOfColumn, type FileReading } from './reading'
+import { assertKept, assertNumbers, unitOfColumn, type FileReading } from './reading'
 import { readFile, stat } from 'node:fs/promises'
 import { addChannel, writeSamples } from '../db/records/samples'
 import { assertClock, channelOf, clockChannel, clockNotes, fileColumns, ticks, timeOrder } from './fileColumns'
@@ -28,7 +28,7 @@ export async function importColumns(
 ): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
   const reading = p.reading ?? {}
   assertClock(p.mappings, reading.rate)
-  const { columns, numbers } = await columnsOf(p.path, format, reading)
+  const { columns, numbers, left = [] } = await columnsOf(p.path, format, reading)
   assertNumbers(numbers)
   const names = columns.map(c => c.name)
   for (const m of p.mappings)
@@ -44,6 +44,7 @@ export async function importColumns(
     p.mappings,
     p.channels,
   )
+  const warnings = left.map(words => ({ code: 'left-out', message: `Left out: ${words}.` }))
   const clock: ClockState = { last: null, added: 0, repairs: [] }
   const rows = columns[0]!.values.length
   if (rows < 3) throw new HypometError('data-range', 'Fewer than three rows hold a number in every needed channel.')
@@ -54,7 +55,8 @@ export async function importColumns(
   for (const [i, c] of made.entries()) {
     check()
     progress(0.1 + (0.9 * i) / made.length, `storing ${c.name}`)
-    const { values } = columns[i]!
+    const { values, lost, from } = columns[i]!
+    if (lost && c.mapping) assertKept({ column: c.name, ...lost, of: values.length }, reading)
     const hasNumbers = values.some(v => !Number.isNaN(v))
     if (!hasNumbers && c.mapping)
       throw new HypometError('no-data', `Column “${c.name}” (for ${c.role}) holds no number.`, {
@@ -62,7 +64,12 @@ export async function importColumns(
         column: c.name,
       })
     if (!hasNumbers) continue
+    if (lost && hasNumbers) warnings.push(lostNote(c.name, lost))
     if (c.role === 't') {
+      const epoch = from === undefined ? epochOf(values.find(v => !Number.isNaN(v)) ?? NaN, c.unit!) : 0
+      if (epoch !== 0) for (let k = 0; k < values.length; k++) values[k]! -= epoch
+      if (from !== undefined) warnings.push(epochNote(from, findUnit('s')!))
+      else if (epoch !== 0) warnings.push(epochNote(epoch, c.unit!))
       const wrong = orderClock(values, clock, c.unit!.divide / c.unit!.multiply, reading)
       if (wrong !== null) throw timeOrder(values[wrong]! + clock.added === clock.last, wrong + 1, c.name)
     }
@@ -70,5 +77,12 @@ export async function importColumns(
       writeSamples(tx, await addChannel(tx, channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null)), values),
     )
   }
-  return { rows, warnings: clockNotes(clock.repairs) }
+  return { rows, warnings: [...warnings, ...clockNotes(clock.repairs)] }
 }
+
+const lostNote = (column: string, { count, row }: { count: number; row: number }) => ({
+  code: 'bad-cell',
+  message:
+    `Column “${column}”: ${count} ${count === 1 ? 'cell is' : 'cells are'} no number, first in row ${row}; ` +
+    'taken as gaps.',
+})

@@ -1,8 +1,9 @@
 import { createReadStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
-import { createGunzip } from 'node:zlib'
+import { createGunzip, createInflateRaw, type Gunzip, type InflateRaw } from 'node:zlib'
 import { blanksAsTabs, HypometError } from '@hypomet/core'
 import { wideText } from './wideText'
+import { assertOneMember, zipMember } from './zipMember'
 
 /** Whole lines of a file's text, one byte a character where it matters. */
 export interface TextBlock {
@@ -34,6 +35,7 @@ export async function* textBlocks(
 ): AsyncGenerator<TextBlock> {
   const { from = 0, spare = [], isBlank = false } = o
   const { size: total } = await stat(path)
+  await assertOneMember(path)
   const source = createReadStream(path, { highWaterMark: 1 << 20 })
   let [bytes, filled, offset, passed] = [new Uint8Array(size), 0, from, from]
   const block = (end: number, isLast: boolean): TextBlock => ({
@@ -89,12 +91,30 @@ async function* tabbed(text: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Arr
 
 async function* asText(source: AsyncIterable<Buffer>, total: number): AsyncGenerator<Uint8Array> {
   const [peeked, first] = await headOf(source)
-  if (first[0] === 0x1f && first[1] === 0x8b) yield* recoded(unpacked(peeked, total))
+  const member = zipMember(first)
+  if (first[0] === 0x1f && first[1] === 0x8b) yield* recoded(unpacked(peeked, total, createGunzip()))
+  else if (member?.isStored) yield* recoded(within(peeked, member.from, member.size))
+  else if (member) yield* recoded(unpacked(within(peeked, member.from, Infinity), total, createInflateRaw()))
   else yield* recoded(peeked)
 }
 
-async function* unpacked(source: AsyncIterable<Uint8Array>, total: number): AsyncGenerator<Uint8Array> {
-  const gunzip = createGunzip()
+/** Bytes from a place on, so many of them. */
+async function* within(source: AsyncIterable<Uint8Array>, from: number, size: number): AsyncGenerator<Uint8Array> {
+  let [passed, left] = [from, size]
+  for await (const part of source) {
+    const some = part.subarray(Math.min(passed, part.length)).subarray(0, left)
+    passed -= Math.min(passed, part.length)
+    left -= some.length
+    if (some.length > 0) yield some
+    if (left <= 0) return
+  }
+}
+
+async function* unpacked(
+  source: AsyncIterable<Uint8Array>,
+  total: number,
+  gunzip: Gunzip | InflateRaw,
+): AsyncGenerator<Uint8Array> {
   let out = 0
   void (async () => {
     try {

@@ -174,7 +174,7 @@ async function beyondCalibration(db: Db, datasetId: number): Promise<{ code: str
 
 export const previewPayload = z.object({
   sha256: z.string(),
-  ...fileReading.pick({ sheet: true, numbers: true }).shape,
+  ...fileReading.pick({ sheet: true, numbers: true, headerRow: true }).shape,
 })
 
 /** The columns of a kept file that is not text; null where it is. */
@@ -182,18 +182,18 @@ export async function previewColumns({ originals }: JobContext, { sha256, ...sai
   const path = originals.path(sha256)
   const format = formatOf(await firstBytes(path))
   if (!format) return null
-  const { columns, about, numbers, sheet, sheets } = await columnsOf(path, format, said)
+  const { columns, about, numbers, sheet, sheets, headerRow, left } = await columnsOf(path, format, said)
   return {
-    about,
+    about: [about, ...(left ?? []).map(l => `left out: ${l}`)].join(' · '),
     rowsSeen: columns[0]?.values.length ?? 0,
     curves: Object.fromEntries(columns.slice(0, MOST_GLANCES).map(c => [c.name, glanceOf(c.values)])),
-    ...(sheets ? { sheet, sheets, numbers } : {}),
+    ...(sheets ? { sheet, sheets, numbers, headerRow } : {}),
     columns: columns.map(c => ({
       name: c.name,
       unit: c.unit,
       samples: Array.from(c.values.subarray(0, 4), v => (Number.isNaN(v) ? '' : String(Number(v.toPrecision(6))))),
       isNumeric: c.values.some(v => !Number.isNaN(v)),
-      isStamps: false,
+      isStamps: c.from !== undefined,
     })),
   }
 }

@@ -60,7 +60,8 @@ export async function previewKept(
   { sheet, ...said }: FileReading,
 ) {
   const { planned, remembered, usual } = await saidBy(database.read, testId)
-  const columns = await jobs.call('preview', { sha256, sheet, numbers: said.numbers ?? usual })
+  const { headerRow } = said
+  const columns = await jobs.call('preview', { sha256, sheet, headerRow, numbers: said.numbers ?? usual })
   return columns
     ? previewOf(columns, planned, remembered)
     : previewFile(headText(await textHead(originals.path(sha256), HEAD)), planned, remembered, said, usual)

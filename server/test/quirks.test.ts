@@ -1,4 +1,5 @@
 import { gzipSync } from 'node:zlib'
+import { zipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { NewImport } from '../db/records/datasets'
 import { plannedChannels, previewFile } from '../db/records/datasets'
@@ -44,6 +45,17 @@ const latin1 = (text: string) => new Uint8Array(Buffer.from(text, 'latin1'))
 const cells = (f: (c: string[], i: number) => string[]) => ROWS.map((r, i) => f(r.split(','), i).join(','))
 const withTime = (stamps: string[]) => cells((c, i) => [stamps[i]!, ...c.slice(1)])
 const WHOLE = [0, 1, 2, 3, 4]
+const text = (t: string) => new TextEncoder().encode(t)
+const RECORDS = LOADS.map((force, i) => ({
+  time: `2026-11-24T10:00:0${i / 2}`.replace(/:0(\d)$/, ':0$1.0'),
+  force,
+  way: i + 1,
+}))
+const NAMED = {
+  t: { column: 'time', unit: 's' },
+  load: { column: 'force', unit: 'kN' },
+  deflection: { column: 'way', unit: 'mm' },
+}
 
 const QUIRKS: Quirk[] = [
   { name: 'a plain table', file: plain },
@@ -288,6 +300,30 @@ const QUIRKS: Quirk[] = [
     warns: ['bad-cell'],
   },
   { name: 'a file packed by gzip', file: new Uint8Array(gzipSync(plain)) },
+  { name: 'one table in an archive', file: zipSync({ 'run 4/log.csv': text(plain) }) },
+  { name: 'one table in an archive, not packed', file: zipSync({ 'log.csv': [text(plain), { level: 0 }] }) },
+  {
+    name: 'one table in an archive, and what an archiver adds',
+    file: zipSync({ 'log.csv': text(plain), '__MACOSX/._log.csv': text('x') }),
+  },
+  {
+    name: 'two tables in an archive',
+    file: zipSync({ 'a.csv': text(plain), 'b.csv': text(plain) }),
+    refused: { code: 'several-files' },
+  },
+  { name: 'records of JSON', file: JSON.stringify(RECORDS), map: NAMED },
+  { name: 'lines of JSON', file: lines(...RECORDS.map(r => JSON.stringify(r))), map: NAMED },
+  {
+    name: 'JSON with words where a number was to be',
+    file: JSON.stringify(RECORDS.map((r, i) => (i === 3 ? { ...r, force: 'n.c.' } : r))),
+    map: NAMED,
+    refused: { code: 'cells-lost', row: 4, path: 'reading.lost' },
+  },
+  {
+    name: 'the old binary kind of workbook',
+    file: Uint8Array.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1, ...Array<number>(600).fill(0)]),
+    refused: { code: 'not-supported' },
+  },
   { name: 'nothing in it', file: '', refused: { code: 'empty-file' } },
   { name: 'a header alone', file: lines(HEAD), refused: { code: 'no-header' } },
   {

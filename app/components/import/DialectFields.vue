@@ -59,17 +59,17 @@ function sayRow(): void {
           <option v-for="d in delimiters" :key="d.value" :value="d.value">{{ d.label }}</option>
         </select></label
       >
-      <label
-        ><span class="label">Header in line (0: none)</span
-        ><input
-          v-model="row"
-          class="field w-24"
-          inputmode="numeric"
-          :aria-invalid="line === null"
-          @change="sayRow"
-        /><span v-if="line === null" class="problem block">The number of a line, or 0.</span></label
-      >
     </template>
+    <label v-if="preview.headerRow !== undefined"
+      ><span class="label">Header in {{ preview.delimiter === undefined ? 'row' : 'line (0: none)' }}</span
+      ><input
+        v-model="row"
+        class="field w-24"
+        inputmode="numeric"
+        :aria-invalid="line === null"
+        @change="sayRow"
+      /><span v-if="line === null" class="problem block">The number of a line, or 0.</span></label
+    >
     <label v-if="preview.numbers"
       ><span class="label">Numbers</span
       ><select

@@ -55,7 +55,8 @@ const needed = computed(() =>
   ),
 )
 
-const LOGGER_FILES = '.csv,.txt,.tsv,.dat,.gz,.xlsx,.parquet,.npy,.npz,.wav,.unv,.uff,text/*'
+const LOGGER_FILES =
+  '.csv,.txt,.tsv,.dat,.gz,.zip,.json,.ndjson,.jsonl,.xlsx,.ods,.parquet,.npy,.npz,.wav,.unv,.uff,text/*'
 const look = (chosen: File) =>
   run(async () => {
     file.value = null
@@ -210,8 +211,9 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
           file ? 'Drop or choose another file' : 'Drop a logger’s file, or choose one'
         }}</span>
         <span v-if="!file" class="text-xs text-quiet"
-          >Text in any dialect, gzip and UTF-16 too; workbooks (.xlsx), Parquet, NumPy (.npy, .npz), WAV and universal
-          vibration files (58). Up to 16 GB and 20,000 columns; files other than text up to 1 GB.</span
+          >Text in any dialect, packed (.gz, .zip) and UTF-16 too; JSON; workbooks (.xlsx, .ods), Parquet, NumPy (.npy,
+          .npz), WAV and universal vibration files (58). Up to 16 GB and 20,000 columns; files other than text up to 1
+          GB.</span
         >
       </span>
     </FilePicker>

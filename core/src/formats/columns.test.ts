@@ -1,3 +1,4 @@
+import { zipSync } from 'fflate'
 import { parquetWriteBuffer } from 'hyparquet-writer'
 import writeWorkbook from 'write-excel-file/node'
 import { describe, expect, it } from 'vitest'
@@ -24,6 +25,28 @@ describe('NumPy files', () => {
     expect(shown(await read(bytesOf(WRITTEN.records)))).toEqual({ t: [0, 0.5], load: [1.5, 2.5] })
     expect(shown(await read(bytesOf(WRITTEN.vector)))).toEqual({ Column: [1, 2, 3] })
     expect(shown(await read(bytesOf(WRITTEN.npz)))).toEqual({ t: [0, 0.1, 0.2], load: [1, 2, 3] })
+  })
+  it('of halves, complex numbers, aligned records and dates are read; what is no number is named', async () => {
+    expect(shown(await read(bytesOf(WRITTEN.half)))).toEqual({ Column: [0.5, -2, 65504, 2 ** -24] })
+    const complex = await read(bytesOf(WRITTEN.complex))
+    expect(shown(complex)).toEqual({ 'Column magnitude': [5, 1], 'Column phase': [Math.atan2(4, 3), -Math.PI / 2] })
+    expect(complex.columns.map(c => c.unit)).toEqual([null, 'rad'])
+    const aligned = await read(bytesOf(WRITTEN.aligned))
+    expect(shown(aligned)).toEqual({ n: [1, 2], load: [2.5, -3.5] })
+    expect(aligned.left).toEqual(['“name” holds words'])
+    // From the full second of the first, to the microsecond.
+    const [dates] = (await read(bytesOf(WRITTEN.dates))).columns
+    expect(dates).toMatchObject({ unit: 's', from: Date.UTC(2026, 10, 24, 10) / 1000 })
+    expect(Array.from(dates!.values)).toEqual([0.250001, 1.750002, NaN])
+  })
+  it('an archive with a rate, words and an array of another length gives the others, and says so', async () => {
+    const mixed = await read(bytesOf(WRITTEN.mixed))
+    expect(shown(mixed)).toEqual({ x: [1, 2, 3], y: [4, 5, 6] })
+    expect(mixed.about).toBe('NumPy archive of 2 arrays, fs = 500')
+    expect(mixed.left).toEqual([
+      expect.stringContaining('“names”') as string,
+      '“odd” has 2 numbers where the others have 3',
+    ])
   })
   it('that break off say so', () => {
     expect(refusal(() => readNpy(bytesOf(WRITTEN.table).subarray(0, 140))).message).toMatch(
@@ -82,6 +105,18 @@ describe('workbooks and Parquet', () => {
     expect(table.columns.map(c => [c.name, c.unit, Array.from(c.values)])).toEqual([
       ['Time [s]', 's', [0, 0.5, 1]],
       ['Load [kN]', 'kN', [1, 2, 3]],
+    ])
+    const stamped = parquetWriteBuffer({
+      columnData: [
+        { name: 'when', data: [5, 7, 12].map(ms => new Date(Date.UTC(2026, 10, 24) + ms)), type: 'TIMESTAMP' },
+        { name: 'Load [kN]', data: [1, null, 3], type: 'DOUBLE' },
+      ],
+    })
+    const [when, load] = (await read(new Uint8Array(stamped))).columns
+    expect(when).toMatchObject({ unit: 's', from: Date.UTC(2026, 10, 24) / 1000 })
+    expect([Array.from(when!.values), Array.from(load!.values)]).toEqual([
+      [0.005, 0.007, 0.012],
+      [1, NaN, 3],
     ])
     await expect(read(new Uint8Array(file).subarray(0, 60))).rejects.toMatchObject({ code: 'damaged-file' })
   })
@@ -162,5 +197,104 @@ describe('universal vibration files', () => {
       refusal(() => readVibration(text(['    -1', '    58', ...head(2, 5, 1, 0, 0.01), single(1), '    -1']))).message,
     ).toContain('ends after 1 of 5 numbers')
     expect(refusal(() => readVibration(text(['    -1', '   151', 'x', '    -1']))).code).toBe('damaged-file')
+  })
+})
+
+describe('JSON', () => {
+  const columns = (value: unknown) => read(text([typeof value === 'string' ? value : JSON.stringify(value)]))
+  const TABLE = { 'Load [kN]': [1.5, -2, NaN], Way: [0, 1, 2] }
+  it.each([
+    ['records', [{ 'Load [kN]': 1.5, Way: 0 }, { 'Load [kN]': -2, Way: 1 }, { Way: 2 }]],
+    [
+      'records that a member holds',
+      {
+        rig: 'B',
+        rows: [
+          { 'Load [kN]': 1.5, Way: 0 },
+          { 'Load [kN]': -2, Way: '1' },
+          { 'Load [kN]': null, Way: 2 },
+        ],
+      },
+    ],
+    ['lines of records', '{"Load [kN]": 1.5, "Way": 0}\n{"Load [kN]": -2, "Way": 1}\n\n{"Way": 2}'],
+    ['columns', { 'Load [kN]': [1.5, -2, null], Way: [0, 1, 2] }],
+    ['columns by the numbers of their rows', { 'Load [kN]': { 0: 1.5, 1: -2, 2: null }, Way: { 0: 0, 1: 1, 2: 2 } }],
+    [
+      'names and rows',
+      {
+        columns: ['Load [kN]', 'Way'],
+        index: [0, 1, 2],
+        data: [
+          [1.5, 0],
+          [-2, 1],
+          [null, 2],
+        ],
+      },
+    ],
+    [
+      'rows under names',
+      [
+        ['Load [kN]', 'Way'],
+        [1.5, 0],
+        [-2, 1],
+        [null, 2],
+      ],
+    ],
+  ])('of %s is a table', async (_, value) => {
+    const table = await columns(value)
+    expect(shown(table)).toEqual(TABLE)
+    expect(table.columns[0]!.unit).toBe('kN')
+  })
+  it('counts stamps from the first, names records within records, and words that are no gaps', async () => {
+    const table = await columns([
+      { at: '2026-11-24T10:00:00.250Z', load: { cell: 1, state: 'ok' } },
+      { at: '2026-11-24T10:00:00.750Z', load: { cell: 'OVR', state: 'ok' } },
+    ])
+    expect(shown(table)).toEqual({ at: [0.25, 0.75], 'load.cell': [1, NaN], 'load.state': [NaN, NaN] })
+    expect(table.columns[0]!.from).toBe(Date.UTC(2026, 10, 24, 10) / 1000)
+    expect(table.columns[1]!.lost).toEqual({ count: 1, row: 2 })
+  })
+  it('that is no table, or breaks off, says so; a heading in brackets is no JSON', async () => {
+    await expect(columns({ name: 'B', size: 4 })).rejects.toMatchObject({ code: 'no-header' })
+    await expect(columns('{"a": 1}\n{"a": 2')).rejects.toMatchObject({ code: 'damaged-file', place: { row: 2 } })
+    expect(formatOf(text(['[Header]', 'a,b', '1,2']))).toBeNull()
+  })
+})
+
+describe('OpenDocument spreadsheets', () => {
+  const cell = (attributes: string, shown = '') =>
+    `<table:table-cell ${attributes}><text:p>${shown}</text:p></table:table-cell>`
+  const number = (v: number, shown = String(v)) => cell(`office:value-type="float" office:value="${v}"`, shown)
+  const word = (w: string) => cell('office:value-type="string"', w)
+  const row = (...cells: string[]) => `<table:table-row>${cells.join('')}</table:table-row>`
+  const ods = (...rows: string[]) =>
+    zipSync({
+      mimetype: [text(['application/vnd.oasis.opendocument.spreadsheet']), { level: 0 }],
+      'content.xml': text([
+        '<?xml version="1.0"?><office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><office:body>',
+        `<office:spreadsheet><table:table table:name="Tabelle1">${rows.join('')}`,
+        '<table:table-row table:number-rows-repeated="1048000"><table:table-cell table:number-columns-repeated="16384"/>',
+        '</table:table-row></table:table></office:spreadsheet></office:body></office:document-content>',
+      ]),
+    })
+  it('give a sheet’s table, its dates and repeated cells, whatever its numbers look like', async () => {
+    const date = (s: string) => cell(`office:value-type="date" office:date-value="2026-11-24T10:00:${s}"`, '24.11.')
+    const table = await read(
+      ods(
+        row(word('Rig 2')),
+        row(word('Zeit'), word('Last'), word('Weg')),
+        row(word(''), word('kN'), word('mm')),
+        row(date('00.5'), number(1.5, '1,50'), number(2)),
+        row(date('01.5'), cell('office:value-type="float" office:value="3" table:number-columns-repeated="2"', '3,00')),
+        row(date('02.5'), word('#WERT!'), number(4)),
+      ),
+    )
+    expect(shown(table)).toEqual({ Zeit: [0.5, 1.5, 2.5], Last: [1.5, 3, NaN], Weg: [2, 3, 4] })
+    expect(table.columns.map(c => c.unit)).toEqual(['s', 'kN', 'mm'])
+    expect(table.columns[1]!.lost).toEqual({ count: 1, row: 6 })
+    expect(table).toMatchObject({ sheet: 'Tabelle1', headerRow: 2 })
+  })
+  it('that are damaged say so', async () => {
+    await expect(read(ods('<table:table-row>'))).rejects.toMatchObject({ code: 'damaged-file' })
   })
 })

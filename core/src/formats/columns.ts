@@ -1,8 +1,18 @@
 import type { NumbersSeen } from './cells'
 
+export interface FileValues {
+  name: string
+  unit: string | null
+  values: Float64Array
+  /** Of stamps: the full second, counted from 1970, that they count from. */
+  from?: number
+  /** Cells that are neither numbers nor gaps, and the row of the first. */
+  lost?: { count: number; row: number }
+}
+
 /** Columns as a file of another kind than text holds them; what comes in counts is scaled as the file says. */
 export interface ColumnTable {
-  columns: { name: string; unit: string | null; values: Float64Array }[]
+  columns: FileValues[]
   /** What is worth knowing of the file: kind, rate, sheet. */
   about: string
   /** Of a workbook: how numbers that are kept as text are written. */
@@ -10,9 +20,13 @@ export interface ColumnTable {
   /** Of a workbook: the sheet that was read, and all there are. */
   sheet?: string
   sheets?: string[]
+  /** Of a workbook: row of its header. */
+  headerRow?: number
+  /** What of the file was left out, and why. */
+  left?: string[]
 }
 
-export type BinaryFormat = 'wav' | 'npy' | 'npz' | 'xlsx' | 'parquet' | 'vibration'
+export type BinaryFormat = 'wav' | 'npy' | 'npz' | 'xlsx' | 'ods' | 'json' | 'parquet' | 'vibration'
 
 const ascii = (bytes: Uint8Array, from: number, to: number): string => String.fromCharCode(...bytes.subarray(from, to))
 
@@ -21,8 +35,26 @@ export function formatOf(head: Uint8Array): BinaryFormat | null {
   if (ascii(head, 0, 4) === 'RIFF' && ascii(head, 8, 12) === 'WAVE') return 'wav'
   if (ascii(head, 0, 6) === '\u0093NUMPY') return 'npy'
   if (ascii(head, 0, 4) === 'PAR1') return 'parquet'
-  if (ascii(head, 0, 4) === 'PK\u0003\u0004') return ascii(head, 30, 400).includes('.npy') ? 'npz' : 'xlsx'
+  if (ascii(head, 0, 4) === 'PK\u0003\u0004') return packedIn(head)
+  if (isJson(head)) return 'json'
   return /^ {4}-1\s*\r?\n\s*(58b?|151|164)\b/.test(ascii(head, 0, 200)) ? 'vibration' : null
+}
+
+/** Kind of an archive by its first member; null where that is a file of another kind, text mostly. */
+function packedIn(head: Uint8Array): BinaryFormat | null {
+  const name = ascii(head, 30, 30 + head[26]! + 256 * head[27]!)
+  if (name.endsWith('.npy')) return 'npz'
+  if (name === 'mimetype') return 'ods'
+  return /^(\[Content_Types\]\.xml|_rels\/|xl\/|docProps\/)/.test(name) ? 'xlsx' : null
+}
+
+/** Records or columns; a heading in brackets is none. */
+function isJson(head: Uint8Array): boolean {
+  const begins = new TextDecoder()
+    .decode(head.subarray(0, 300))
+    .replace(/^\ufeff/, '')
+    .trimStart()
+  return /^(\{\s*"|\{\s*$|\[\s*[[{]|\[\s*$)/.test(begins)
 }
 
 /** Stamps of an even time base. */
