@@ -123,19 +123,29 @@ describe('workbooks and Parquet', () => {
 })
 
 describe('universal vibration files', () => {
-  const head = (type: number, pairs: number, spacing: number, start: number, step: number, x = 17, y = 12) => [
+  const axis = (type: number, label = 'NONE', units = 'NONE') =>
+    `${String(type).padStart(10)}    0    0    0 ${label.padEnd(20)} ${units.padEnd(20)}`
+  const head = (
+    type: number,
+    pairs: number,
+    spacing: number,
+    start: number,
+    step: number,
+    x = 17,
+    { kind = 1, y = axis(12, 'Acceleration', 'm/s2'), under = axis(0) } = {},
+  ) => [
     'Shaker run 3',
     'NONE',
     'NONE',
     'NONE',
     'NONE',
-    '    1         0    1         0       ARM       105   3       ARM         1   3',
+    `${String(kind).padStart(5)}         0    1         0        ARM       105   3        ARM         1   3`,
     `${String(type).padStart(10)}${String(pairs).padStart(10)}${String(spacing).padStart(10)}  ` +
       `${start.toExponential(5)}  ${step.toExponential(5)}  0.00000e+00`,
-    `${String(x).padStart(10)}    0    0    0 NONE                 NONE`,
-    `${String(y).padStart(10)}    0    0    0 NONE                 NONE`,
-    '         0    0    0    0 NONE                 NONE',
-    '         0    0    0    0 NONE                 NONE',
+    axis(x),
+    y,
+    under,
+    axis(0),
   ]
   const single = (v: number) =>
     v
@@ -154,9 +164,35 @@ describe('universal vibration files', () => {
     const table = readVibration(file)
     expect(table.columns.map(c => [c.name, c.unit])).toEqual([
       ['Time', 's'],
-      ['Shaker run 3 · 105 +Z', 'm/s²'],
+      ['Shaker run 3 · ARM 105 +Z', 'm/s2'],
     ])
-    expect(shown(table)).toMatchObject({ Time: [0, 0.01, 0.02, 0.03, 0.04], 'Shaker run 3 · 105 +Z': [1, -2, 3, 4, 5] })
+    expect(shown(table)).toMatchObject({
+      Time: [0, 0.01, 0.02, 0.03, 0.04],
+      'Shaker run 3 · ARM 105 +Z': [1, -2, 3, 4, 5],
+    })
+  })
+  it('units are those of their labels, else those of the file, else nobody’s; a response is over its reference', () => {
+    const factor = (v: number) => v.toExponential(17).replace('e+', 'D+').padStart(25)
+    // Of millimetres a thousand are a metre, of newtons one is.
+    const inMillimetres = ['    -1', '   164', `${'10'.padStart(10)}mm (newton)`, factor(1000) + factor(1) + factor(1)]
+    const read58 = (o: object, before: string[] = []) => {
+      const own = ['    -1', '    58', ...head(2, 2, 1, 0, 0.01, 17, o), [2000, 4000].map(single).join(''), '    -1']
+      const [, y] = readVibration(text([...before, ...(before.length > 0 ? ['    -1'] : []), ...own])).columns
+      return [y!.name, y!.unit, ...y!.values]
+    }
+    const [there, here] = ['Shaker run 3 · ARM 105 +Z', 'Shaker run 3 · ARM 105 +Z / ARM 1 +Z']
+    expect(read58({ y: axis(12, 'Acceleration', 'g') })).toEqual([there, 'g', 2000, 4000])
+    expect(read58({ y: axis(8) })).toEqual([there, null, 2000, 4000])
+    expect(read58({ y: axis(8) }, inMillimetres)).toEqual([there, 'm', 2, 4])
+    expect(read58({ y: axis(15) }, inMillimetres)).toEqual([there, 'Pa', 2e9, 4e9])
+    expect(read58({ y: axis(3) })).toEqual([there, '1', 2000, 4000])
+    expect(read58({ kind: 4, y: axis(12), under: axis(13) }, inMillimetres)).toEqual([here, 'm/s²/(N)', 2, 4])
+    expect(read58({ kind: 4, y: axis(12, 'Acc', 'mm/s2'), under: axis(13, 'Force', 'kN') })).toEqual([
+      here,
+      'mm/s2/(kN)',
+      2000,
+      4000,
+    ])
   })
   it('complex, double, uneven: single abscissa beside double parts', () => {
     const file = text([

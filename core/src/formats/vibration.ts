@@ -1,4 +1,5 @@
 import { HypometError } from '../error'
+import { findUnit } from '../quantity/index'
 import { evenStamps, type ColumnTable } from './columns'
 
 const broken = (what: string): HypometError =>
@@ -7,14 +8,14 @@ const decoder = new TextDecoder('windows-1252')
 
 /**
  * Functions at nodes (dataset 58) of a universal file: real and complex, single and double, even and uneven abscissa,
- * as
- * text and binary. Functions over the first one’s abscissa come out as columns; complex ones as two.
+ * as text and binary. Functions over the first one’s abscissa come out as columns; complex ones as two.
  *
  * @throws HypometError `damaged-file`
- * @source Universal file format, dataset 58, “Function at nodal DOF”; 58b is its binary form
+ * @source Universal file format, dataset 58, “Function at nodal DOF”; 58b is its binary form; 164, “Units”
  */
 export function readVibration(bytes: Uint8Array): ColumnTable {
   const functions: Func[] = []
+  let units: FileUnits | null = null
   for (let at = 0; at < bytes.length;) {
     const [mark, after] = lineAt(bytes, at)
     if (mark.trim() !== '-1') {
@@ -23,8 +24,9 @@ export function readVibration(bytes: Uint8Array): ColumnTable {
     }
     const [kind, body] = lineAt(bytes, after)
     const isFunction = /^\s*58(b?)\b/.exec(kind)
+    if (/^\s*164\s*$/.test(kind)) units = unitsAt(bytes, body)
     if (isFunction) {
-      const [read, end] = functionAt(bytes, body, isFunction[1] === 'b' ? kind : null)
+      const [read, end] = functionAt(bytes, body, isFunction[1] === 'b' ? kind : null, units)
       functions.push(read)
       at = endOfDataset(bytes, end)
     } else at = endOfDataset(bytes, body)
@@ -80,7 +82,7 @@ function endOfDataset(bytes: Uint8Array, from: number): number {
 
 const HEAD_LINES = 11
 
-function functionAt(bytes: Uint8Array, from: number, binary: string | null): [Func, number] {
+function functionAt(bytes: Uint8Array, from: number, binary: string | null, units: FileUnits | null): [Func, number] {
   const head: string[] = []
   let at = from
   for (let i = 0; i < HEAD_LINES; i++) {
@@ -88,7 +90,6 @@ function functionAt(bytes: Uint8Array, from: number, binary: string | null): [Fu
     head.push(line)
     at = after
   }
-  const place = head[5]!.slice(0, 80).trim().split(/\s+/)
   const [type, pairs, spacing, start, step] = head[6]!.trim().split(/\s+/).map(Number) as [
     number,
     number,
@@ -106,17 +107,19 @@ function functionAt(bytes: Uint8Array, from: number, binary: string | null): [Fu
     : textNumbers(bytes, at, pairs * perPoint, isDouble, isEven, perPoint)
   const column = (k: number) => Float64Array.from({ length: pairs }, (_, i) => numbers[i * perPoint + k]!)
   const abscissa = axisOf(head[7]!)
-  const name = [head[0]!.trim(), place.length > 5 && place[4] !== 'NONE' ? `${place[5]} ${direction(place[6])}` : '']
+  const { isRatio, response, reference } = degreesOf(head[5]!)
+  const name = [head[0]!.trim(), isRatio && reference ? `${response} / ${reference}` : response]
     .filter(t => t !== '' && t !== 'NONE')
     .join(' · ')
+  const unit = ordinateOf(head[8]!, isRatio ? head[9]! : null, units)
   return [
     {
       name,
       x: isEven ? evenStamps(pairs, step, start) : column(0),
       xName: abscissa.name,
       xUnit: abscissa.unit,
-      yUnit: axisOf(head[8]!).unit,
-      y: Array.from({ length: isComplex ? 2 : 1 }, (_, k) => column(k + (isEven ? 0 : 1))),
+      yUnit: unit.unit,
+      y: Array.from({ length: isComplex ? 2 : 1 }, (_, k) => scaled(column(k + (isEven ? 0 : 1)), unit.factor)),
     },
     end,
   ]
@@ -126,12 +129,93 @@ const AXES: Record<number, { name: string; unit: string | null }> = {
   17: { name: 'Time', unit: 's' },
   18: { name: 'Frequency', unit: 'Hz' },
 }
-/** SI units of ordinates by their specific data type. */
-const UNITS: Record<number, string> = { 3: '1', 8: 'm', 9: 'N', 11: 'm/s', 12: 'm/s²', 13: 'N', 15: 'Pa' }
+
+/** What a file says its lengths and forces are in: so many of them are a metre, a newton. */
+interface FileUnits {
+  length: number
+  force: number
+}
+
+/** Dataset 164; null where its factors are no numbers. */
+function unitsAt(bytes: Uint8Array, from: number): FileUnits | null {
+  const [, second] = lineAt(bytes, from)
+  const [line] = lineAt(bytes, second)
+  const [length, force] = [0, 25].map(at =>
+    Number(
+      line
+        .slice(at, at + 25)
+        .trim()
+        .replace(/[dD]/, 'e'),
+    ),
+  )
+  return length! > 0 && force! > 0 ? { length: length!, force: force! } : null
+}
+
+/** By specific data type: the SI unit, and the powers of length and force in it. */
+const ORDINATES: Record<number, { unit: string; length: number; force: number }> = {
+  2: { unit: 'Pa', length: -2, force: 1 },
+  3: { unit: '1', length: 0, force: 0 },
+  8: { unit: 'm', length: 1, force: 0 },
+  9: { unit: 'N', length: 0, force: 1 },
+  11: { unit: 'm/s', length: 1, force: 0 },
+  12: { unit: 'm/s²', length: 1, force: 0 },
+  13: { unit: 'N', length: 0, force: 1 },
+  15: { unit: 'Pa', length: -2, force: 1 },
+}
+
+/** An axis by its columns: data type, exponents, label, label of its units. */
+function fieldsOf(line: string): { type: number; label: string; units: string } {
+  const word = (at: number) => (w => (w === 'NONE' ? '' : w))(line.slice(at, at + 20).trim())
+  return { type: Number(line.slice(0, 10)), label: word(26), units: word(47) }
+}
+
+/** A unit by its label; else by its type in the units that the file says; else nobody knows. */
+function unitOf(line: string, units: FileUnits | null): { unit: string | null; factor: number } {
+  const { type, units: said } = fieldsOf(line)
+  if (said !== '' && findUnit(said, 'gravity')) return { unit: said, factor: 1 }
+  const known = ORDINATES[type]
+  if (!known) return { unit: null, factor: 1 }
+  if (known.length === 0 && known.force === 0) return { unit: known.unit, factor: 1 }
+  return units
+    ? { unit: known.unit, factor: units.length ** -known.length * units.force ** -known.force }
+    : { unit: null, factor: 1 }
+}
+
+/** Of a ratio by both of its axes. */
+function ordinateOf(
+  line: string,
+  under: string | null,
+  units: FileUnits | null,
+): { unit: string | null; factor: number } {
+  const over = unitOf(line, units)
+  if (under === null) return over
+  const below = unitOf(under, units)
+  const unit = over.unit === null || below.unit === null ? null : `${over.unit}/(${below.unit})`
+  return unit !== null && findUnit(unit, 'gravity')
+    ? { unit, factor: over.factor / below.factor }
+    : { unit: null, factor: 1 }
+}
+
+const scaled = (values: Float64Array, factor: number): Float64Array =>
+  factor === 1 ? values : values.map(v => v * factor)
 
 function axisOf(line: string): { name: string; unit: string | null } {
-  const type = Number(line.trim().split(/\s+/)[0])
-  return AXES[type] ?? { name: line.slice(31, 51).trim() || 'Abscissa', unit: UNITS[type] ?? null }
+  const { type, label, units } = fieldsOf(line)
+  const unit = units !== '' && findUnit(units, 'gravity') ? units : (AXES[type]?.unit ?? null)
+  return { name: AXES[type]?.name ?? (label || 'Abscissa'), unit }
+}
+
+/** Functions that are a ratio of the response to the reference: frequency responses, transmissibilities. */
+const RATIOS = [4, 5]
+
+/** Where a function was read and, of a ratio, against what: by the columns of its record. */
+function degreesOf(line: string): { isRatio: boolean; response: string; reference: string } {
+  const degree = (at: number): string => {
+    const [entity, node] = [line.slice(at, at + 10).trim(), line.slice(at + 10, at + 20).trim()]
+    const where = [entity === 'NONE' ? '' : entity, node === '0' ? '' : node, direction(line.slice(at + 20, at + 24))]
+    return where.filter(Boolean).join(' ')
+  }
+  return { isRatio: RATIOS.includes(Number(line.slice(0, 5))), response: degree(31), reference: degree(56) }
 }
 
 const direction = (code: string | undefined): string => {
