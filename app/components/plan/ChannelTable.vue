@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { Plus, X } from '@lucide/vue'
+import { ClipboardPaste, Plus, X } from '@lucide/vue'
 import {
   channelKinds,
+  parseSettings,
+  quantity,
   RATE_CLASSES,
   type ChannelView,
   type Finding,
   type Kind,
+  type QuantityInput,
   type UnitPreference,
 } from '@hypomet/core'
 import { channelsOf } from '~/composables/plan/newChannels'
@@ -47,29 +50,87 @@ const rateWords: Record<string, string> = {
   ),
 }
 const adding = ref('strain')
-const viewOf = (c: ChannelDraft) => props.views.find(v => v.role === c.role)
-const countOf = (c: ChannelDraft) => props.counts[props.views.findIndex(v => v.role === c.role)] ?? null
+const seen = computed(() => new Map(props.views.map((v, i) => [v.role, { v, count: props.counts[i] ?? null }])))
+const viewOf = (c: ChannelDraft) => seen.value.get(c.role)?.v
+const countOf = (c: ChannelDraft) => seen.value.get(c.role)?.count ?? null
+const found = computed(() => {
+  const at = new Map<number, Finding[]>()
+  for (const f of props.findings) {
+    const i = /^channels\.(\d+)\./.exec(f.path)?.[1]
+    if (i !== undefined) at.set(Number(i), [...(at.get(Number(i)) ?? []), f])
+  }
+  return at
+})
+
+/** Of more than a few dozen a page is shown at a time, of those that are looked for. */
+const [MANY, PAGE] = [60, 40]
+const isMany = computed(() => channels.value.length > MANY)
+const lookFor = ref('')
+const onlyFound = ref(false)
+const pageAt = ref(0)
+const matching = computed(() => {
+  const parts = lookFor.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return channels.value.flatMap((c, i) => {
+    if (onlyFound.value && !found.value.has(i)) return []
+    const text = parts.length > 0 ? `${c.label} ${c.role} ${c.place ?? ''}`.toLowerCase() : ''
+    return parts.every(p => text.includes(p)) ? [i] : []
+  })
+})
+const pages = computed(() => Math.max(1, Math.ceil(matching.value.length / PAGE)))
+watch([lookFor, onlyFound], () => (pageAt.value = 0))
+watch(pages, n => (pageAt.value = Math.min(pageAt.value, n - 1)))
+const rows = computed(() => {
+  const from = isMany.value ? pageAt.value * PAGE : 0
+  const some = isMany.value ? matching.value.slice(from, from + PAGE) : channels.value.map((_, i) => i)
+  return some.map(i => ({ i, c: channels.value[i]! }))
+})
+const isPasting = ref(false)
+function takeList(list: ChannelDraft[]): void {
+  channels.value = [...channels.value, ...list.map(c => markRaw(c))]
+  isPasting.value = false
+  if (channels.value.length > MANY) pageAt.value = Math.ceil(channels.value.length / PAGE) - 1
+}
 
 function change(i: number, values: Partial<ChannelDraft>): void {
   const next = { ...channels.value[i]!, ...values }
   for (const key of Object.keys(next) as (keyof ChannelDraft)[])
     if (next[key] === undefined || (next[key] === null && key !== 'sensorId')) Reflect.deleteProperty(next, key)
-  channels.value = channels.value.with(i, next)
+  channels.value = channels.value.with(i, markRaw(next))
 }
 function append(type: string): void {
   const taken = channels.value.map(c => c.role)
-  channels.value = [...channels.value, ...channelsOf(type, taken)]
+  channels.value = [...channels.value, ...channelsOf(type, taken).map(c => markRaw(c))]
 }
+const hertz = (q: QuantityInput): number => parseSettings(quantity('frequency'), q)
+/** As fast as a class, or at a rate of its own: that of the plan to begin with. */
+const setRate = (i: number, said: string) =>
+  said === 'own'
+    ? change(i, { rate: viewOf(channels.value[i]!)?.rate ?? 10 })
+    : change(i, { rateClass: said, rate: undefined })
 const add = () => append(adding.value)
 const derive = () => append('derived')
 const bar = (v: ChannelView) => `${Math.min(100, 100 * (v.utilisation ?? 0))}%`
-const here = (i: number) => props.findings.filter(f => f.path.startsWith(`channels.${i}.`))
+const here = (i: number) => found.value.get(i) ?? []
 const along = (c: ChannelDraft) => c.kind === 'strain' || (channelKinds.find(k => k.id === c.type)?.along ?? false)
 const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
 </script>
 
 <template>
   <div>
+    <div v-if="isMany" class="mb-2 flex flex-wrap items-end gap-3">
+      <label
+        ><span class="label">Find</span><input v-model="lookFor" type="search" class="field w-48" placeholder="rib 4"
+      /></label>
+      <label class="flex items-center gap-2 self-center text-sm"
+        ><input v-model="onlyFound" type="checkbox" />Only with something to mend ({{ found.size }})</label
+      >
+      <p class="ml-auto flex items-center gap-2 text-sm" role="status">
+        {{ matching.length.toLocaleString('en') }} of {{ channels.length.toLocaleString('en') }} channels
+        <button type="button" class="button px-2" :disabled="pageAt === 0" @click="pageAt--">Before</button>
+        page {{ pageAt + 1 }} of {{ pages }}
+        <button type="button" class="button px-2" :disabled="pageAt >= pages - 1" @click="pageAt++">Next</button>
+      </p>
+    </div>
     <div class="overflow-x-auto" tabindex="0" role="region" aria-label="Channels, table">
       <table class="data">
         <thead>
@@ -88,7 +149,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
           </tr>
         </thead>
         <tbody>
-          <template v-for="(c, i) in channels" :key="i">
+          <template v-for="{ c, i } in rows" :key="i">
             <tr :data-channel="c.role">
               <td>
                 <input
@@ -218,16 +279,39 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
                 <select
                   v-if="!c.expression"
                   class="field w-24 text-xs"
-                  :value="c.rateClass ?? 'plan'"
+                  :value="c.rate === undefined ? (c.rateClass ?? 'plan') : 'own'"
                   :aria-label="`Rate of ${c.label}`"
                   :disabled="fixed"
-                  @change="change(i, { rateClass: ($event.target as HTMLSelectElement).value })"
+                  @change="setRate(i, ($event.target as HTMLSelectElement).value)"
                 >
                   <option v-for="(w, k) in rateWords" :key="k" :value="k">{{ w }}</option>
+                  <option value="own">another</option>
                 </select>
+                <QuantityField
+                  v-if="c.rate !== undefined && !c.expression"
+                  class="w-24"
+                  hide-label
+                  :label="`Own rate of ${c.label}`"
+                  kind="frequency"
+                  :prefer="prefer"
+                  :disabled="fixed"
+                  :model-value="c.rate"
+                  :problem="problemAt(`channels.${i}.rate`)"
+                  @update:model-value="$event !== null && change(i, { rate: hertz($event) })"
+                />
               </td>
               <td>
+                <input
+                  v-if="isMany"
+                  class="field w-20 font-mono text-xs"
+                  :value="c.twin ?? ''"
+                  placeholder="short name"
+                  :aria-label="`Channel redundant to ${c.label}`"
+                  :disabled="fixed"
+                  @change="change(i, { twin: ($event.target as HTMLInputElement).value.trim() || undefined })"
+                />
                 <select
+                  v-else
                   class="field w-20 text-xs"
                   :value="c.twin ?? ''"
                   :aria-label="`Channel redundant to ${c.label}`"
@@ -306,6 +390,16 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
       <button type="button" class="button" @click="derive">
         <Plus class="size-4" aria-hidden="true" />Add a derived channel
       </button>
+      <button type="button" class="button" @click="isPasting = true">
+        <ClipboardPaste class="size-4" aria-hidden="true" />Paste a list
+      </button>
+      <PasteChannels
+        :open="isPasting"
+        :taken="channels.map(c => c.role)"
+        :sensors="sensors"
+        @close="isPasting = false"
+        @take="takeList"
+      />
       <p class="ml-auto text-xs text-quiet">
         Steps: converter counts that the expected reading spans. Check value: what a shunt or a known load must read at
         the rig. <NuxtLink to="/sensors">Sensor inventory</NuxtLink>

@@ -45,6 +45,8 @@ const kinds: Record<WatchKind, { title: string; about: string }> = {
   failure: { title: 'Failure', about: 'falls by a share of its peak within half a second' },
 }
 const actions: Record<WatchAction, string> = { warn: 'warn', hold: 'hold the ladder', abort: 'abort and unload' }
+/** More than these are no list to choose from. */
+const MANY = 200
 const change = (i: number, values: Partial<Rule>) => {
   rules.value = rules.value.with(i, { ...rules.value[i]!, ...values })
 }
@@ -91,7 +93,16 @@ const here = (i: number) => props.findings.filter(f => f.path.startsWith(`watch.
               <span class="text-xs text-quiet">{{ kinds[r.kind].about }}</span>
             </td>
             <td>
+              <input
+                v-if="channels.length > MANY"
+                class="field w-52 font-mono text-xs"
+                :value="r.role"
+                placeholder="short name"
+                :aria-label="`Channel of rule ${i + 1}`"
+                @change="change(i, { role: ($event.target as HTMLInputElement).value.trim() })"
+              />
               <select
+                v-else
                 class="field w-52"
                 :value="r.role"
                 :aria-label="`Channel of rule ${i + 1}`"

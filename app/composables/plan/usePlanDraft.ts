@@ -21,6 +21,8 @@ export interface ChannelDraft {
   checkValue?: QuantityInput
   sensorId: number | null
   rateClass?: string
+  /** Hz */
+  rate?: number
   twin?: string
   expression?: string
   cost?: number
@@ -49,20 +51,41 @@ export interface PlanDraft {
 export const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
 /**
+ * A plan whose channels are looked at as they stand, and are never changed in place: of thousands of them nothing has
+ * to be followed one by one.
+ */
+const withPlainChannels = (plan: PlanDraft): PlanDraft => {
+  for (const c of plan.channels ?? []) markRaw(c)
+  return plan
+}
+/** From so many channels on, what follows is worked out when a hand rests. */
+const MANY = 500
+const RESTS_MS = 300
+
+/**
  * The plan being edited: everything that follows from it at once, undo for every edit, and saving by itself once it
  * holds together. While it does not, what followed from the last sound one stays in sight.
  */
 export function usePlanDraft(initial: PlanDraft) {
   const { page, store, units, expectedPlaces } = useTest()
   const fixed = computed(() => page.value.runs.length > 0 || page.value.test.planState === 'released')
-  const draft = ref<PlanDraft>(copyOf(initial))
-  const history = useRefHistory(draft, { deep: true, capacity: 200 })
+  const draft = ref<PlanDraft>(withPlainChannels(copyOf(initial)))
+  const isLarge = () => draft.value.channels.length > MANY
+  // Channels are shared between states: an edit makes new ones.
+  const history = useRefHistory(draft, {
+    deep: true,
+    capacity: 200,
+    clone: plan => {
+      const { channels, ...rest } = toRaw(plan)
+      return { ...copyOf(rest), channels: [...toRaw(channels)] } as PlanDraft
+    },
+  })
   const sensors = computed<Record<number, SensorSpecification>>(() =>
     Object.fromEntries(page.value.sensors.map(s => [s.id, s.si])),
   )
   const { problem: saveProblem, run } = useAction()
 
-  const checked = computed((): { viewed: ViewedPlan | null; problems: HypometError[] } => {
+  function check(): { viewed: ViewedPlan | null; problems: HypometError[] } {
     const { family } = page.value.test
     try {
       return {
@@ -78,7 +101,18 @@ export function usePlanDraft(initial: PlanDraft) {
       const all = planProblems(family, draft.value)
       return { viewed: null, problems: all.length > 0 ? all : [e] }
     }
-  })
+  }
+  const checked = shallowRef(check())
+  const recheck = () => {
+    checked.value = check()
+  }
+  const recheckLater = useDebounceFn(recheck, RESTS_MS)
+  // At once where that takes no time; fields of a large plan do not wait for what follows from them.
+  watch(
+    [draft, sensors, () => units.prefer.value, () => page.value.predictions, () => page.value.revision.properties],
+    () => (isLarge() ? void recheckLater() : recheck()),
+    { deep: true, flush: 'sync' },
+  )
   const viewed = shallowRef<ViewedPlan | null>(null)
   watch(
     checked,
@@ -97,6 +131,7 @@ export function usePlanDraft(initial: PlanDraft) {
   const save = useDebounceFn(
     () =>
       run(async () => {
+        if (isLarge()) recheck()
         if (!checked.value.viewed || fixed.value) return
         const text = JSON.stringify(draft.value)
         ;({ edit } = await store.savePlan(draft.value, edit))
@@ -110,7 +145,7 @@ export function usePlanDraft(initial: PlanDraft) {
   )
   onMounted(() => {
     const unsaved = fixed.value ? null : sessionStorage.getItem(kept)
-    if (unsaved) draft.value = JSON.parse(unsaved) as PlanDraft
+    if (unsaved) draft.value = withPlainChannels(JSON.parse(unsaved) as PlanDraft)
     // A first plan is one from the start: its checklist is there without an edit. Data that exists was not planned.
     else if (page.value.test.plan === null && page.value.datasets.length === 0) void save()
   })
@@ -129,7 +164,7 @@ export function usePlanDraft(initial: PlanDraft) {
   function takeTheirs(): void {
     saveProblem.value = null
     edit = page.value.test.planEdit
-    draft.value = copyOf(page.value.test.plan as PlanDraft)
+    draft.value = withPlainChannels(copyOf(page.value.test.plan as PlanDraft))
   }
 
   return {

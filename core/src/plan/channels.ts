@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { HypometError, isHypometError } from '../error'
 import { dimensionOf } from '../expression/dimensions'
+import type { Dimension } from '../quantity/dimension'
 import { evaluator } from '../expression/evaluate'
 import { namesIn, parse } from '../expression/parse'
 import { findUnit, siUnit, siUnitOf, sameDimension, type Kind } from '../quantity/index'
@@ -32,6 +33,8 @@ export const channelSchema = z
     /** What a shunt or a known load must read. */
     checkValue: z.custom<QuantityInput>().optional(),
     sensorId: z.number().int().nullable().default(null),
+    /** Hz, where no class says it. */
+    rate: plain({ title: 'Rate, Hz', min: 1e-4, max: 1e7 }).optional(),
     rateClass: z.enum(Object.keys(RATE_CLASSES) as [RateClass, ...RateClass[]]).default('plan'),
     /** Role of the channel that ought to read the same. */
     twin: z.string().optional(),
@@ -90,7 +93,7 @@ export function channelViews(
   planRate: number,
 ): ChannelView[] {
   const read = new Map(channels.filter(c => !c.expression).map(c => [c.role, c.expected ?? expectedOf(c)]))
-  const rates = new Map(channels.map(c => [c.role, RATE_CLASSES[c.rateClass] ?? planRate]))
+  const rates = new Map(channels.map(c => [c.role, c.rate ?? RATE_CLASSES[c.rateClass] ?? planRate]))
   return channels.map(c => {
     const expectedPeak = c.expression ? derivedPeak(c.expression, read) : (read.get(c.role) ?? null)
     const base = {
@@ -151,8 +154,10 @@ export function channelFindings(
   needed: readonly { role: string; label: string }[],
 ): Finding[] {
   const list: Finding[] = []
+  const names = indexOf(channels)
+  const holders = firstBy(channels, c => c.sensorId)
   for (const n of needed)
-    if (!channels.some(c => c.role === n.role))
+    if (!names.byRole.has(n.role))
       list.push(
         stop(
           'missing-channel',
@@ -162,7 +167,7 @@ export function channelFindings(
         ),
       )
   channels.forEach((c, i) => {
-    if (channels.findIndex(o => o.role === c.role) < i)
+    if (names.firstOf(c.role) < i)
       list.push(
         stop(
           'channel-twice',
@@ -171,8 +176,8 @@ export function channelFindings(
           'Give one of them another name.',
         ),
       )
-    const holder = c.sensorId === null ? -1 : channels.findIndex(o => o.sensorId === c.sensorId)
-    if (holder !== -1 && holder < i)
+    const holder = c.sensorId === null ? i : holders.get(c.sensorId)!
+    if (holder < i)
       list.push(
         stop(
           'sensor-twice',
@@ -181,8 +186,8 @@ export function channelFindings(
           'Choose another sensor for one of them.',
         ),
       )
-    if (c.twin !== undefined) list.push(...twinFindings(c, i, channels))
-    if (c.expression !== undefined) list.push(...expressionFindings(c, i, channels))
+    if (c.twin !== undefined) list.push(...twinFindings(c, i, names))
+    if (c.expression !== undefined) list.push(...expressionFindings(c, i, names))
     if (views[i]?.state === 'over-range')
       list.push(
         stop(
@@ -226,8 +231,36 @@ export function sensorClashes(
   )
 }
 
-function twinFindings(c: PlanChannel, i: number, channels: readonly PlanChannel[]): Finding[] {
-  const twin = channels.find(o => o.role === c.twin)
+interface Index {
+  byRole: ReadonlyMap<string, PlanChannel>
+  firstOf(role: string): number
+  /** Dimensions of those that are read. */
+  dimensions: Readonly<Record<string, Dimension>>
+}
+
+/** Once over thousands of channels. */
+function indexOf(channels: readonly PlanChannel[]): Index {
+  const first = firstBy(channels, c => c.role)
+  return {
+    byRole: new Map([...first].map(([role, i]) => [role, channels[i]!])),
+    firstOf: role => first.get(role)!,
+    dimensions: Object.fromEntries(
+      channels.flatMap(c => (c.expression ? [] : [[c.role, findUnit(siUnit(c.kind))!.dimension]])),
+    ),
+  }
+}
+
+function firstBy<K>(channels: readonly PlanChannel[], keyOf: (c: PlanChannel) => K): Map<K, number> {
+  const first = new Map<K, number>()
+  channels.forEach((c, i) => {
+    const key = keyOf(c)
+    if (!first.has(key)) first.set(key, i)
+  })
+  return first
+}
+
+function twinFindings(c: PlanChannel, i: number, { byRole }: Index): Finding[] {
+  const twin = byRole.get(c.twin!)
   const path = `channels.${i}.twin`
   if (!twin || twin === c)
     return [
@@ -251,17 +284,13 @@ function twinFindings(c: PlanChannel, i: number, channels: readonly PlanChannel[
 }
 
 /** Its names are there, it ends nowhere in itself, and its unit is what the channel says. */
-function expressionFindings(c: PlanChannel, i: number, channels: readonly PlanChannel[]): Finding[] {
+function expressionFindings(c: PlanChannel, i: number, { dimensions }: Index): Finding[] {
   const path = `channels.${i}.expression`
   try {
     const tree = parse(c.expression!)
-    const read = channels.filter(o => !o.expression)
-    const missing = namesIn(tree).filter(n => !read.some(o => o.role === n))
+    const missing = namesIn(tree).filter(n => !Object.hasOwn(dimensions, n))
     if (missing.length > 0) throw new HypometError('unknown-channel', `“${missing[0]}” is not a channel that is read.`)
-    const dimension = dimensionOf(
-      tree,
-      Object.fromEntries(read.map(o => [o.role, findUnit(siUnit(o.kind))!.dimension])),
-    )
+    const dimension = dimensionOf(tree, dimensions)
     return sameDimension(dimension, KINDS[c.kind].dimension)
       ? []
       : [

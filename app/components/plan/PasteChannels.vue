@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import { readChannelList, type ChannelList } from '@hypomet/core'
+import type { ChannelDraft } from '~/composables/plan/usePlanDraft'
+import type { SensorRow } from '~/types/api'
+
+/** Channels pasted from a sheet, thousands at once: what is understood is shown before anything is taken. */
+const props = defineProps<{ open: boolean; taken: readonly string[]; sensors: readonly SensorRow[] }>()
+const emit = defineEmits<{ close: []; take: [channels: ChannelDraft[]] }>()
+const numbers = useNumberStyle()
+const text = ref('')
+const list = shallowRef<ChannelList | null>(null)
+watchDebounced(
+  [text, () => props.open],
+  () => {
+    const { taken, sensors } = props
+    list.value =
+      text.value.trim() === '' ? null : readChannelList(text.value, { taken, sensors, numbers: numbers.style.value })
+  },
+  { debounce: 200 },
+)
+const NAMES: Record<string, string> = {
+  label: 'name',
+  role: 'short name',
+  kind: 'kind',
+  unit: 'unit',
+  place: 'place',
+  x: 'place along the span',
+  sensor: 'sensor',
+  rate: 'rate',
+  expected: 'expected',
+  twin: 'redundant to',
+  expression: 'derived from',
+}
+const MOST_SHOWN = 8
+const count = (n: number, what: string) => `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`
+const readAs = computed(() =>
+  Object.entries(list.value?.columns ?? {})
+    .map(([key, name]) => (name === key ? NAMES[key] : `“${name}” as ${NAMES[key]}`))
+    .join(', '),
+)
+function take(): void {
+  if (!list.value || list.value.channels.length === 0) return
+  emit('take', list.value.channels)
+  text.value = ''
+  list.value = null
+}
+</script>
+
+<template>
+  <BaseDialog
+    :open="open"
+    wide
+    title="Channels from a list"
+    description="Paste rows from a sheet: name, place, sensor, rate, unit; or any columns under a heading that names them.
+      What a channel measures follows from its unit."
+    @close="emit('close')"
+  >
+    <form class="space-y-2" @submit.prevent="take">
+      <label class="block"
+        ><span class="label">Rows</span
+        ><textarea
+          v-model="text"
+          class="field h-40 font-mono text-xs"
+          spellcheck="false"
+          placeholder="Name&#9;Place&#9;Sensor&#9;Rate&#9;Unit&#10;SG 1&#9;Rib 1&#9;Bridge 12&#9;20&#9;µε"
+        ></textarea>
+      </label>
+      <div v-if="list" role="status" data-list>
+        <p class="font-medium">{{ count(list.channels.length, 'channel') }}</p>
+        <p class="text-xs text-quiet">Read: {{ readAs }}.</p>
+        <p class="text-xs text-quiet">
+          First: {{ list.channels[0]?.label }} ({{ list.channels[0]?.role }}), {{ list.channels[0]?.kind
+          }}{{ list.channels[0]?.place ? `, ${list.channels[0].place}` : ''
+          }}{{ list.channels[0]?.rate ? `, ${list.channels[0].rate} Hz` : '' }}.
+        </p>
+        <template v-if="list.problems.length > 0">
+          <p class="mt-1 text-sm text-open">
+            {{ count(list.problems.length, 'cell') }} not understood, left out of what is taken:
+          </p>
+          <ul class="text-xs text-open">
+            <li v-for="p in list.problems.slice(0, MOST_SHOWN)" :key="`${p.row} ${p.column}`">
+              Row {{ p.row }}, {{ p.column }}: {{ p.message }}
+            </li>
+            <li v-if="list.problems.length > MOST_SHOWN">and {{ list.problems.length - MOST_SHOWN }} more</li>
+          </ul>
+        </template>
+      </div>
+      <div class="flex justify-end gap-2">
+        <button type="button" class="button" @click="emit('close')">Cancel</button
+        ><button class="button-main" :disabled="!list || list.channels.length === 0">
+          {{ list ? `Add ${count(list.channels.length, 'channel')}` : 'Add' }}
+        </button>
+      </div>
+    </form>
+  </BaseDialog>
+</template>

@@ -1,0 +1,102 @@
+import { describe, expect, it } from 'vitest'
+import { PROPERTIES, WRITTEN } from '../fixtures/arm'
+import { readChannelList, viewPlanOf } from '../index'
+
+const sensors = [
+  { id: 3, name: 'Bridge 12' },
+  { id: 4, name: 'Bridge 13' },
+]
+const read = (text: string, taken: string[] = []) => readChannelList(text, { taken, sensors })
+
+describe('a list of channels', () => {
+  it('is understood by its heading, in any order, whatever sets its cells apart', () => {
+    for (const sep of ['\t', ';', ',']) {
+      const rows = [
+        ['Unit', 'Name', 'Sensor', 'Location', 'Sample rate', 'Expected', 'Redundant to'],
+        ['µε', 'Root, top', 'bridge 12', 'Frame 4', '100', '950', 'Root, under'],
+        ['µε', 'Root, under', 'Bridge 13', 'Frame 4', '0.5 kHz', '', ''],
+        ['mm', 'Tip', '', 'Frame 9', '', '12.5 cm', ''],
+      ]
+      const quoted = rows.map(r => r.map(c => (c.includes(sep) ? `"${c}"` : c)).join(sep)).join('\r\n')
+      const { channels, problems, columns } = read(quoted)
+      expect(problems).toEqual([])
+      expect(columns).toMatchObject({ label: 'Name', rate: 'Sample rate', place: 'Location' })
+      expect(channels).toEqual([
+        {
+          role: 'Root_top',
+          label: 'Root, top',
+          kind: 'strain',
+          place: 'Frame 4',
+          sensorId: 3,
+          rate: 100,
+          expected: { value: 950, unit: 'µε' },
+          twin: 'Root_under',
+        },
+        { role: 'Root_under', label: 'Root, under', kind: 'strain', place: 'Frame 4', sensorId: 4, rate: 500 },
+        {
+          role: 'Tip',
+          label: 'Tip',
+          kind: 'length',
+          place: 'Frame 9',
+          sensorId: null,
+          expected: { value: 12.5, unit: 'cm' },
+        },
+      ])
+    }
+  })
+
+  it('without a heading is name, place, sensor, rate, unit; names that are there, or come twice, are counted', () => {
+    const { channels, problems } = read('SG1\tRib 1\tBridge 12\t20\tµε\nSG1\tRib 2\t\t20\tµε\n4th\tRib 3\t\t\tkN', [
+      'SG1',
+    ])
+    expect(problems).toEqual([])
+    expect(channels.map(c => [c.role, c.label, c.kind, c.rate ?? null])).toEqual([
+      ['SG1_2', 'SG1', 'strain', 20],
+      ['SG1_3', 'SG1', 'strain', 20],
+      ['c4th', '4th', 'force', null],
+    ])
+  })
+
+  it('names by row and column what it does not understand, and takes the rest', () => {
+    const { channels, problems } = read(
+      'Channel;Unit;Sensor;Rate;Expected;Redundant to;Formula\n' +
+        'A;furlong/h;Bridge 99;fast;1,000;Z;a +\n' +
+        'B;kN;;100;3 mm;;\n' +
+        'C;mm;;1 kHz;;;=2*(B - A)',
+    )
+    expect(problems.map(p => [p.row, p.column])).toEqual([
+      [2, 'Unit'],
+      [2, 'Sensor'],
+      [2, 'Redundant to'],
+      [2, 'Rate'],
+      [2, 'Expected'],
+      [2, 'Formula'],
+      [3, 'Expected'],
+    ])
+    expect(problems.find(p => p.row === 2 && p.column === 'Expected')!.message).toContain('1,000')
+    expect(channels.map(c => [c.label, c.kind, c.rate ?? null, c.expression ?? ''])).toEqual([
+      ['A', 'ratio', null, 'a +'],
+      ['B', 'force', 100, ''],
+      ['C', 'length', 1000, '2*(B - A)'],
+    ])
+  })
+
+  it('of ten thousand is read, and a plan with them is looked over, in one pass each', () => {
+    const rows = Array.from({ length: 10_000 }, (_, i) => `SG ${i % 9990}\tRib ${i % 40}\t\t${10 + (i % 3)}\tµε`)
+    const { channels } = read(rows.join('\n'))
+    expect(new Set(channels.map(c => c.role)).size).toBe(10_000)
+    const force = { role: 'load', label: 'Load', kind: 'force', sensorId: null }
+    const plan = {
+      loading: { kind: 'points', loads: [{ x: 2, share: 1 }] },
+      rungs: [
+        { target: { value: 0, unit: 'kN' }, hold: { value: 10, unit: 's' } },
+        { target: { value: 5, unit: 'kN' }, hold: { value: 10, unit: 's' } },
+      ],
+      channels: [force, { ...force, role: 'deflection', label: 'Tip', kind: 'length' }, ...channels],
+    }
+    const { view } = viewPlanOf('static', { ...WRITTEN, ...plan }, PROPERTIES, {})
+    expect(view.channels).toHaveLength(10_002)
+    expect(view.channels[2]!.rate).toBe(10)
+    expect(view.findings.filter(f => f.code === 'channel-twice')).toEqual([])
+  })
+})
