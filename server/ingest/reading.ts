@@ -96,7 +96,8 @@ export function assertDates(open: string | undefined): void {
   if (open !== undefined)
     throw new HypometError(
       'date-ambiguous',
-      `“${open}” may be two days, and nothing in the file tells: say whether its dates begin with the day or the month.`,
+      `“${open}” may be two days, and nothing in the file tells: say whether its dates begin with the day or ` +
+        'the month.',
       { path: 'reading.dates' },
     )
 }
@@ -112,8 +113,8 @@ export function assertKept(
   if (lost === undefined && count > LOST_UNASKED * of)
     throw new HypometError(
       'cells-lost',
-      `Column “${column}”: ${count.toLocaleString('en')} of ${of.toLocaleString('en')} cells are no numbers, first in ` +
-        `row ${row}. They can be taken as gaps; or the column, its numbers or its delimiter are read wrongly.`,
+      `Column “${column}”: ${count.toLocaleString('en')} of ${of.toLocaleString('en')} cells are no numbers, first ` +
+        `in row ${row}. They can be taken as gaps; or the column, its numbers or its delimiter are read wrongly.`,
       { path: 'reading.lost', row, column },
     )
 }

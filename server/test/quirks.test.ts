@@ -78,6 +78,10 @@ const QUIRKS: Quirk[] = [
   { name: 'carriage returns alone', file: plain.replaceAll('\n', '\r') },
   { name: 'line ends of both kinds', file: plain.replace('\n', '\r\n') },
   { name: 'a preamble', file: lines('Logger DX-4', 'Operator: JK', '', plain) },
+  {
+    name: 'names and values with units before the table',
+    file: lines('Rig 2,Yard', 'Scan rate,10 Hz', 'Range,50 kN', '', 'Time,Load,Way', 's,kN,mm', ...ROWS),
+  },
   { name: 'names and values before the table', file: lines('Serial,0192', 'Rate,2', 'Place,Yard', '', plain) },
   { name: 'a preamble of comments', file: lines('# made by DX-4', '# 2 Hz', plain) },
   { name: 'a header that is a comment', file: lines('# ' + HEAD, ...ROWS) },

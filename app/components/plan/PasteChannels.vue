@@ -31,6 +31,7 @@ const NAMES: Record<string, string> = {
   twin: 'redundant to',
   expression: 'derived from',
 }
+const EXAMPLE = 'Name\tPlace\tSensor\tRate\tUnit\nSG 1\tRib 1\tBridge 12\t20\tµε'
 const MOST_SHOWN = 8
 const count = (n: number, what: string) => `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`
 const readAs = computed(() =>
@@ -62,7 +63,7 @@ function take(): void {
           v-model="text"
           class="field h-40 font-mono text-xs"
           spellcheck="false"
-          placeholder="Name&#9;Place&#9;Sensor&#9;Rate&#9;Unit&#10;SG 1&#9;Rib 1&#9;Bridge 12&#9;20&#9;µε"
+          :placeholder="EXAMPLE"
         ></textarea>
       </label>
       <div v-if="list" role="status" data-list>

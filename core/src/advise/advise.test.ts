@@ -123,7 +123,7 @@ describe('advice by hand', () => {
     const c = sizeOf(said, 'diameter')
     const [p, k] = [c.predictions['Strain at 1 kN·m']!, c.predictions['stiffness']!]
     const grown = c.sizes['diameter']! / 0.05
-    // By hand: the stiffness goes with d⁴, the strain with its inverse; the scaling is as unsure of one as of the other.
+    // By hand: the stiffness goes with d⁴, the strain with its inverse; the scaling is as unsure of both.
     expect(p.value).toBeCloseTo(1e-3 / grown ** 4, 12)
     const doubt = (r: Result, of: Result) => Math.sqrt((r.u! / r.value!) ** 2 - (of.u! / of.value!) ** 2)
     expect(doubt(p, strain)).toBeCloseTo(doubt(k, input.results['stiffness']!), 9)

@@ -309,7 +309,8 @@ describe('OpenDocument spreadsheets', () => {
       'content.xml': text([
         '<?xml version="1.0"?><office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><office:body>',
         `<office:spreadsheet><table:table table:name="Tabelle1">${rows.join('')}`,
-        '<table:table-row table:number-rows-repeated="1048000"><table:table-cell table:number-columns-repeated="16384"/>',
+        '<table:table-row table:number-rows-repeated="1048000">',
+        '<table:table-cell table:number-columns-repeated="16384"/>',
         '</table:table-row></table:table></office:spreadsheet></office:body></office:document-content>',
       ]),
     })

@@ -19,8 +19,10 @@ export function epochOf(first: string | number, unit: Unit, style?: NumberStyle)
 /** What a record's clock counts from, in words. */
 export const epochNote = (epoch: number, unit: Unit): { code: string; message: string } => ({
   code: 'clock-stamps',
-  message: `Time counts from the full second of its first stamp, ${new Date(1000 * toSi(epoch, unit)).toISOString().slice(0, 19)} UTC.`,
+  message: `Time counts from the full second of its first stamp, ${dateOf(toSi(epoch, unit))} UTC.`,
 })
+
+const dateOf = (seconds: number): string => new Date(1000 * seconds).toISOString().slice(0, 19)
 
 const BY_SIZE: readonly (readonly [from: number, unit: string])[] = [
   [1e17, 'ns'],

@@ -171,8 +171,8 @@ function timePart(isDate: boolean, tick: number, view: DataView, little: boolean
 }
 
 /**
- * Arrays of a .npz archive side by side: those of the length that most have; of the others and of what is no number it is
- * said that they were left out.
+ * Arrays of a .npz archive side by side: those of the length that most have; of the others, and of what is no number,
+ * it is said that they were left out.
  *
  * @throws HypometError `damaged-file`
  */

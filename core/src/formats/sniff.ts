@@ -150,6 +150,16 @@ function openDatesIn(
   )
 }
 
+/**
+ * Whether a row is of numbers with their units: most of its cells are, and in the same units as those of the next.
+ * Before a table “Rate,10 Hz” is no row of it.
+ */
+function areWithUnits(cells: readonly string[], next: readonly string[]): boolean {
+  const units = cells.map(c => unitBehindNumber(c)?.unit)
+  const alike = units.filter((u, i) => u !== undefined && u === unitBehindNumber(next[i] ?? '')?.unit)
+  return 2 * alike.length > trimEnd([...cells]).length
+}
+
 /** Rows that show what a column holds. */
 const SHOWN = 29
 
@@ -160,10 +170,12 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter, said: Dial
   if (cells.length - unnamed < 2 || 2 * unnamed > cells.length || cells.some(n => isNumber(n))) return null
   const names = headerNames(cells)
   const body = lines.slice(index + 1, index + 1 + SHOWN).map(l => splitCells(l.text, delimiter))
-  const hasNumbers = (cells: string[] | undefined) =>
-    cells !== undefined && cells.length >= names.length && cells.some(c => isNumber(c) || unitBehindNumber(c) !== null)
-  const unitsRow =
-    !hasNumbers(body[0]) && body[0] !== undefined && body[0].length >= names.length && hasNumbers(body[1])
+  const hasNumbers = (at: number) => {
+    const [cells, next] = [body[at], body[at + 1] ?? []]
+    if (cells === undefined || cells.length < names.length) return false
+    return cells.some(c => isNumber(c)) || areWithUnits(cells, next)
+  }
+  const unitsRow = !hasNumbers(0) && body[0] !== undefined && body[0].length >= names.length && hasNumbers(1)
   // A line with fewer cells than the words below it is preamble: its own commas made it look like names.
   if (unitsRow && trimEnd(body[0]!).length > names.length) return null
   // What stands there as “Height [m]” is a name, and this line preamble.
@@ -171,7 +183,7 @@ function asHeader(lines: Line[], index: number, delimiter: Delimiter, said: Dial
   // What spans several columns of a second header line names groups, not columns.
   if (unnamed > 0 && unitsRow && body[0]!.every(c => knownUnit(c) === null)) return null
   const data = unitsRow ? body.slice(1) : body
-  if (!hasNumbers(data[0])) return null
+  if (!hasNumbers(unitsRow ? 1 : 0)) return null
   const rows = lines.slice(index + (unitsRow ? 2 : 1))
   const named = names.map((name, i) => unitSaid(name, unitsRow ? body[0]![i]! : ''))
   const { numbers, inCells } = seenIn(rows, delimiter, names.length, undefined, said, named)
