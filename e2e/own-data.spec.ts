@@ -437,3 +437,39 @@ test('one campaign from nothing: typed rows, a called-out break and a logger fil
   await open(page, `/campaigns/${slug}`)
   await expect(page.locator('[data-limit="Holds"]').first().getByText('Pass')).toBeVisible()
 })
+
+test('a file whose dates may be two days and whose gauge came loose asks for each, and keeps the rest', async ({
+  person: page,
+}) => {
+  const made = await article(page, 'Slow plank', 'static', 'metric')
+  const id = await planned(page, made, 'Overnight', BEAM)
+  await open(page, `/tests/${id}/run`)
+  const rows = Array.from({ length: 90 }, (_, i) => {
+    const minute = String(i % 60).padStart(2, '0')
+    const dial = i > 40 && i < 45 ? 'n.c.' : (0.01 * Math.floor(i / 15)).toFixed(2)
+    return `04/11/2026 ${10 + Math.floor(i / 60)}:${minute},${100 * Math.floor(i / 15)} N,${dial} cm`
+  })
+  const text = ['Yard 3', 'Scan rate,1 1/min', '', 'When,Bags,Dial', ...rows].join('\n')
+  await page
+    .getByLabel('Logger file')
+    .setInputFiles({ name: 'overnight.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await expect(page.getByLabel('Column of Bags')).toHaveValue('Bags')
+  await expect(page.getByText('“04/11/2026 10:00” may be two days')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Import', exact: true })).toBeDisabled()
+  await page.getByLabel('Dates').selectOption({ label: 'the day first' })
+  await page.getByRole('button', { name: 'Import', exact: true }).click()
+  await expect(page.getByRole('alert')).toContainText('Column “Dial”: 4 of 90 cells are no numbers, first in row 46')
+  await page.getByLabel('Cells that are no numbers are gaps').check()
+  await page.getByRole('button', { name: 'Import', exact: true }).click()
+  await expect(page).toHaveURL(/\/reduce$/)
+  const { datasets } = (await (await page.request.get(`/api/tests/${id}`)).json()) as { datasets: { id: number }[] }
+  const at = `/api/datasets/${datasets[0]!.id}`
+  const { from, to, records } = (await (await page.request.get(at)).json()) as {
+    from: number
+    to: number
+    records: { warnings: { message: string }[] }[]
+  }
+  // A minute a row, from the full second of the fourth of November.
+  expect([from, to]).toEqual([0, 89 * 60])
+  expect(records[0]!.warnings.map(w => w.message).join(' ')).toContain('04/11/2026 10:00')
+})

@@ -126,8 +126,12 @@ test('a beam on seven cells: the sum becomes the load, a strain a limit, a rotat
     const strain = page.locator('[data-own="Skin strain at 4 kN"]')
     await strain.getByLabel(/for every test of Deck beam/).check()
     await expect(strain.getByLabel(/for every test of Deck beam/)).toBeChecked()
+    // It is drawn as it was read, and stands beside others.
+    await page.getByRole('radio', { name: 'Skin strain at 4 kN over load' }).click()
     await page.getByRole('button', { name: 'Keep these results' }).click()
     await expect(page.getByRole('link', { name: 'Go to Judge' })).toBeVisible()
+    await open(page, `${base}/compare?tests=${testId}`)
+    await expect(page.locator('[data-results]')).toContainText(/Skin strain at 4 kN.*8[34]\d(\.\d)?\s*µε/s)
   })
 
   await test.step('a limit on a strain: without its gauge it is undecided, and the way out is there', async () => {

@@ -8,13 +8,27 @@ const props = defineProps<{ open: boolean; taken: readonly string[]; sensors: re
 const emit = defineEmits<{ close: []; take: [channels: ChannelDraft[]] }>()
 const numbers = useNumberStyle()
 const text = ref('')
+/** Thousands of rows are kept beside the field, which shows the first of them: no browser edits so many at ease. */
+const pasted = ref('')
+const SHOWN_ROWS = 60
+const all = computed(() => pasted.value || text.value)
+const shown = computed(() => {
+  const rows = pasted.value.split('\n')
+  return [...rows.slice(0, SHOWN_ROWS), `… and ${(rows.length - SHOWN_ROWS).toLocaleString('en')} more rows`].join('\n')
+})
+function onPaste(e: ClipboardEvent): void {
+  const came = e.clipboardData?.getData('text/plain') ?? ''
+  if (came.split('\n', SHOWN_ROWS + 2).length <= SHOWN_ROWS) return
+  e.preventDefault()
+  pasted.value = came
+}
 const list = shallowRef<ChannelList | null>(null)
 watchDebounced(
-  [text, () => props.open],
+  [all, () => props.open],
   () => {
     const { taken, sensors } = props
     list.value =
-      text.value.trim() === '' ? null : readChannelList(text.value, { taken, sensors, numbers: numbers.style.value })
+      all.value.trim() === '' ? null : readChannelList(all.value, { taken, sensors, numbers: numbers.style.value })
   },
   { debounce: 200 },
 )
@@ -43,6 +57,7 @@ function take(): void {
   if (!list.value || list.value.channels.length === 0) return
   emit('take', list.value.channels)
   text.value = ''
+  pasted.value = ''
   list.value = null
 }
 </script>
@@ -59,11 +74,14 @@ function take(): void {
     <form class="space-y-2" @submit.prevent="take">
       <label class="block"
         ><span class="label">Rows</span
+        ><textarea v-if="pasted" :value="shown" class="field h-40 font-mono text-xs" readonly></textarea
         ><textarea
+          v-else
           v-model="text"
           class="field h-40 font-mono text-xs"
           spellcheck="false"
           :placeholder="EXAMPLE"
+          @paste="onPaste"
         ></textarea>
       </label>
       <div v-if="list" role="status" data-list>
@@ -87,6 +105,7 @@ function take(): void {
         </template>
       </div>
       <div class="flex justify-end gap-2">
+        <button v-if="pasted" type="button" class="button mr-auto" @click="pasted = ''">Another list</button>
         <button type="button" class="button" @click="emit('close')">Cancel</button
         ><button class="button-main" :disabled="!list || list.channels.length === 0">
           {{ list ? `Add ${count(list.channels.length, 'channel')}` : 'Add' }}
