@@ -377,7 +377,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
         </tbody>
       </table>
     </div>
-    <div v-if="!fixed" class="mt-2 flex items-end gap-2">
+    <div v-if="!fixed" class="mt-2 flex flex-wrap items-end gap-2">
       <label
         ><span class="label">From the catalogue</span
         ><select v-model="adding" class="field w-52">
@@ -387,10 +387,10 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
         </select></label
       >
       <button type="button" class="button" @click="add"><Plus class="size-4" aria-hidden="true" />Add</button>
-      <button type="button" class="button" @click="derive">
+      <button type="button" class="button whitespace-nowrap" @click="derive">
         <Plus class="size-4" aria-hidden="true" />Add a derived channel
       </button>
-      <button type="button" class="button" @click="isPasting = true">
+      <button type="button" class="button whitespace-nowrap" @click="isPasting = true">
         <ClipboardPaste class="size-4" aria-hidden="true" />Paste a list
       </button>
       <PasteChannels
@@ -400,7 +400,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
         @close="isPasting = false"
         @take="takeList"
       />
-      <p class="ml-auto text-xs text-quiet">
+      <p class="text-xs text-quiet">
         Steps: converter counts that the expected reading spans. Check value: what a shunt or a known load must read at
         the rig. <NuxtLink to="/sensors">Sensor inventory</NuxtLink>
       </p>

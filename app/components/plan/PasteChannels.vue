@@ -67,8 +67,8 @@ function take(): void {
     :open="open"
     wide
     title="Channels from a list"
-    description="Paste rows from a sheet: name, place, sensor, rate, unit; or any columns under a heading that names them.
-      What a channel measures follows from its unit."
+    description="Paste rows from a sheet: name, place, sensor, rate, unit; or any columns under a heading that names
+      them. What a channel measures follows from its unit."
     @close="emit('close')"
   >
     <form class="space-y-2" @submit.prevent="take">

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { PROPERTIES, WRITTEN } from '../fixtures/arm'
 import { readChannelList, viewPlanOf } from '../index'
+import { readyItems } from './ready'
 
 const sensors = [
   { id: 3, name: 'Bridge 12' },
@@ -94,9 +95,18 @@ describe('a list of channels', () => {
       ],
       channels: [force, { ...force, role: 'deflection', label: 'Tip', kind: 'length' }, ...channels],
     }
-    const { view } = viewPlanOf('static', { ...WRITTEN, ...plan }, PROPERTIES, {})
+    const viewed = viewPlanOf('static', { ...WRITTEN, ...plan }, PROPERTIES, {})
+    const { view } = viewed
     expect(view.channels).toHaveLength(10_002)
     expect(view.channels[2]!.rate).toBe(10)
     expect(view.findings.filter(f => f.code === 'channel-twice')).toEqual([])
+    // The checklist goes place by place: forty ribs, each stage of a strain gauge, and one line for what has no sensor.
+    const about = { sensors: {}, today: '2026-11-30', released: 1, photos: [], setUp: [] }
+    const items = readyItems({ plan: viewed.plan, view, ...about })
+    expect(items.length).toBeLessThan(600)
+    expect(items.filter(i => i.text.includes('10,002 channels: no sensor chosen'))).toHaveLength(1)
+    const rib = items.filter(i => i.text.startsWith('Rib 7, 250 channels: '))
+    expect(rib.length).toBeGreaterThan(3)
+    expect(new Set(items.map(i => i.key)).size).toBe(items.length)
   })
 })

@@ -74,12 +74,7 @@ export function readyItems(c: ReadyContext): ReadyItem[] {
       automatic: c.released !== null,
       canOverride: false,
     },
-    ...view.channels
-      .filter(ch => ch.expression === null)
-      .flatMap(ch => [
-        ...sensorItems(ch, ch.sensorId === null ? undefined : c.sensors[ch.sensorId], c.today, prefer),
-        ...gaugeItems(ch, readyLimitsOf(plan), prefer),
-      ]),
+    ...channelItems(c),
     ...c.setUp.map(s => ({ ...s, group: 'Set-up' as const })),
     {
       key: 'ladder',
@@ -155,6 +150,76 @@ const photoItem = (tag: string, text: string, photos: readonly string[]): ReadyI
   automatic: photos.includes(tag),
   photo: tag,
 })
+
+/** So many channels are looked at one by one; of more they are gone through by place. */
+const ONE_BY_ONE = 200
+/** Channels that are named where several have the same against them. */
+const NAMED = 3
+
+function channelItems({ view, plan, sensors, today, prefer = METRIC }: ReadyContext): ReadyItem[] {
+  const read = view.channels.filter(ch => ch.expression === null)
+  const sensorOf = (ch: ChannelView) => (ch.sensorId === null ? undefined : sensors[ch.sensorId])
+  if (read.length <= ONE_BY_ONE)
+    return read.flatMap(ch => [
+      ...sensorItems(ch, sensorOf(ch), today, prefer),
+      ...gaugeItems(ch, readyLimitsOf(plan), prefer),
+    ])
+  return [
+    ...together(read.flatMap(ch => sensorItems(ch, sensorOf(ch), today, prefer).map(item => ({ ch, item })))),
+    ...byPlace(read),
+  ]
+}
+
+/** What the plan settles by itself: one line for all channels that have the same against them, or nothing. */
+function together(all: readonly { ch: ChannelView; item: ReadyItem }[]): ReadyItem[] {
+  const kinds = groupedBy(all, ({ ch, item }) => `${item.key.split(':', 1)[0]} ${ch.state} ${item.automatic}`)
+  return [...kinds].map(([key, list]): ReadyItem => {
+    const [{ item }] = list as [{ ch: ChannelView; item: ReadyItem }]
+    if (list.length === 1) return item
+    const some = list.slice(0, NAMED).map(({ ch }) => ch.label)
+    const named = `${some.join(', ')}${list.length > NAMED ? ' …' : ''}`
+    return {
+      ...item,
+      key: `all:${key.replaceAll(' ', ':')}`,
+      text: `${list.length.toLocaleString('en')} channels: ${STATE_WORDS[key.split(' ', 1)[0]!] ?? 'range'} (${named})`,
+    }
+  })
+}
+
+const STATE_WORDS: Record<string, string> = {
+  sensor: 'no sensor chosen',
+  range: 'what is expected against full scale',
+  due: 'calibration overdue',
+  beyond: 'driven beyond the range before',
+  state: 'not in use by the inventory',
+}
+
+/** Each stage of putting gauges on, place by place. */
+function byPlace(read: readonly ChannelView[]): ReadyItem[] {
+  const places = groupedBy(read, ch => ch.place || 'no place given')
+  return [...places].flatMap(([place, list]) => {
+    const stages = groupedBy(
+      list.flatMap(ch => channelKindOf(ch.type, ch.kind).stages.map(stage => ({ ch, stage }))),
+      ({ stage }) => stage.label,
+    )
+    return [...stages].map(([label, some]): ReadyItem => ({
+      key: `place:${place}:${label}`,
+      group: 'Gauges',
+      text: `${place}, ${some.length} ${some.length === 1 ? 'channel' : 'channels'}: ${label.toLowerCase()}`,
+      why: 'Gone through place by place; what was read of each is kept with the crew’s list.',
+    }))
+  })
+}
+
+function groupedBy<T>(list: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>()
+  for (const item of list) {
+    const known = groups.get(keyOf(item))
+    if (known) known.push(item)
+    else groups.set(keyOf(item), [item])
+  }
+  return groups
+}
 
 function sensorItems(
   c: ChannelView,
