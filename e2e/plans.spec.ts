@@ -374,7 +374,6 @@ test('ten thousand channels are pasted from a sheet, searched, and one of them c
   const table = page.getByRole('region', { name: 'Channels, table' })
   await page.getByLabel('Find').fill('frame 7 gauge 367')
   await expect(table.locator('[data-channel="Gauge_367"]')).toBeVisible()
-  await expect(table.locator('[data-channel]')).toHaveCount(1)
   await enter(page, 'Name of Gauge_367', 'Gauge 367, aft')
   await expect(page.getByText('saved', { exact: true })).toBeVisible({ timeout: 60_000 })
   await open(page, `/tests/${id}/plan`)

@@ -149,6 +149,13 @@ const QUIRKS: Quirk[] = [
     file: lines('Time,Load,Way', ...cells(([t, load, way]) => [`${t} s`, `${load} kN`, `${way}mm`])),
   },
   {
+    name: 'numbers with their unit, one of them lost',
+    file: lines('Time [s],Load,Way [mm]', ...cells((c, i) => [c[0]!, i === 3 ? 'n.c.' : `${c[1]} kN`, c[2]!])),
+    change: { reading: { lost: 'gaps' } },
+    reads: { load: [0, 1500, -3000, null, 1_234_500] },
+    warns: ['bad-cell'],
+  },
+  {
     name: 'numbers with two units in one column',
     file: lines('Time [s],Load,Way [mm]', ...cells((c, i) => [c[0]!, i === 3 ? '4500 N' : `${c[1]} kN`, c[2]!])),
     map: {

@@ -40,21 +40,23 @@ export function unitBehindNumber(cell: string): { number: string; unit: string }
 
 /**
  * The unit that the numbers of a column have behind them; null where not all have the same. A number without one is
- * only among them where the column is said to be in that unit anyway.
+ * only among them where the column is said to be in that unit anyway; a few words between are what was lost.
  */
 export function unitInCells(cells: readonly string[], said: string | null = null): string | null {
   let unit: string | null = null
-  let isBare = false
+  let [isBare, read, words] = [false, 0, 0]
   for (const cell of cells) {
     if (isGap(cell.trim())) continue
     const own = unitBehindNumber(cell)?.unit
-    if (own === undefined) {
-      if (said === null || Number.isNaN(cellNumber(cell.trim(), 'point'))) return null
-      isBare = true
-    } else if (unit !== null && own !== unit) return null
-    else unit = own
+    if (own !== undefined) {
+      if (unit !== null && own !== unit) return null
+      unit = own
+      read++
+    } else if (Number.isNaN(cellNumber(cell.trim(), 'point'))) words++
+    else if (said === null) return null
+    else isBare = true
   }
-  return isBare && unit !== said ? null : unit
+  return (isBare && unit !== said) || words > read ? null : unit
 }
 
 /** A cell without the unit that its column has in its cells. */

@@ -54,8 +54,8 @@ const USUAL: readonly ListColumn[] = ['label', 'place', 'sensor', 'rate', 'unit'
 
 /**
  * Channels from a list of rows, as a sheet gives them to the clipboard: name, place, sensor, rate and unit in this
- * order, or by a heading in any. What a row says that is not understood is named by row and column, and left out of it; what a
- * channel measures follows from its unit.
+ * order, or by a heading in any. What a row says that is not understood is named by row and column, and left out of it;
+ * what a channel measures follows from its unit.
  *
  * @param text  rows of cells set apart by tabs, semicolons or commas
  */
