@@ -183,7 +183,7 @@ describe('a logger’s live stream', () => {
     },
   )
 
-  it('of cells whose sum is the load climbs by the sum, is watched by it, and becomes a record that has it', async () => {
+  it('of cells whose sum is the load climbs by it, is watched by it, and becomes a record that has it', async () => {
     const { database } = server
     const arm = await armWithPlan(database)
     testId = arm.testId

@@ -165,8 +165,8 @@ function take(): void {
         </div>
       </div>
       <p class="mt-1 text-xs text-quiet">
-        Not said: no change is sized for it. The number is the power: 1 in proportion, −1 in inverse proportion. A strain at a given load often goes with the
-        stiffness to the power −1.
+        Not said: no change is sized for it. The number is the power: 1 in proportion, −1 in inverse proportion. A
+        strain at a given load often goes with the stiffness to the power −1.
       </p>
     </fieldset>
     <button v-if="dimensions.length > 0" type="button" class="button" @click="openDialog">

@@ -76,9 +76,7 @@ const movable = computed(() =>
 const isMoved = (key: string) => rules.value.own?.[key] !== undefined
 /** With what they may go: results that laws speak of, and sizes. */
 const movers = computed(() => [
-  ...(advice.value?.sized ?? [])
-    .filter(key => !isMoved(key))
-    .map(key => ({ key, label: resultLabel(key) })),
+  ...(advice.value?.sized ?? []).filter(key => !isMoved(key)).map(key => ({ key, label: resultLabel(key) })),
   ...(advice.value?.dimensions ?? []).map(d => ({ key: d.key, label: d.label })),
 ])
 const keepable = computed(() =>
