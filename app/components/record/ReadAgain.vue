@@ -21,6 +21,7 @@ const form = reactive<
   headerRow: now.value.headerRow === undefined ? '' : String(now.value.headerRow),
   numbers: now.value.numbers ?? '',
 })
+const lost = ref(false)
 const rate = computed(() => typedNumber(form.rate))
 const isWhole = computed(() => form.column !== '' || rate.value > 0)
 const read = () =>
@@ -34,6 +35,7 @@ const read = () =>
         ...(form.jumps ? { jumps: form.jumps } : {}),
         ...(/^\d+$/.test(form.headerRow) ? { headerRow: Number(form.headerRow) } : {}),
         ...(form.numbers ? { numbers: form.numbers } : {}),
+        ...(lost.value ? { lost: 'gaps' as const } : {}),
       },
       clock: form.column === '' ? null : { column: form.column, unit: form.unit },
     })
@@ -83,5 +85,8 @@ const read = () =>
       </button>
     </form>
     <ProblemNote :problem="problem" />
+    <label v-if="problem?.code === 'cells-lost' || lost" class="flex items-center gap-2 text-sm"
+      ><input v-model="lost" type="checkbox" />Cells that are no numbers are gaps: read the rest</label
+    >
   </section>
 </template>

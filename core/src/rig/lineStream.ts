@@ -1,6 +1,6 @@
 import { cellNumber, isGap, numbersSeen, overloadOf } from '../formats/cells'
 import { splitCells, type Delimiter } from '../formats/lines'
-import { readStamp } from '../formats/stamps'
+import { datesSeen, readStamp, type DateOrder } from '../formats/stamps'
 import type { NumberStyle } from '../quantity/number'
 import type { RigBlock } from './block'
 
@@ -74,6 +74,7 @@ export class LineStream {
 
   /** By cell of a line, as the lines told. */
   private readonly styles: (NumberStyle | undefined)[] = []
+  private dates: DateOrder | undefined
   private saidOpen = false
 
   constructor(private readonly layout: StreamLayout) {}
@@ -137,7 +138,7 @@ export class LineStream {
       const beyond = overloadOf(cell)
       return Number.isNaN(beyond) ? (isGap(cell) ? NaN : cellNumber(cell, styles(c.index))) : beyond
     })
-    const stamp = time ? stampOf(cells[time.index] ?? '', styles(time.index), time) : arrived
+    const stamp = time ? this.stampOf(cells[time.index] ?? '', styles(time.index), time) : arrived
     if (!Number.isFinite(stamp)) return null
     const isSaid = (i: number) => !Number.isNaN(values[i]!) || isGap(cells[columns[i]!.index] ?? '')
     // A header in the words of its channels has no number at all.
@@ -264,11 +265,13 @@ export class LineStream {
       return 'comma'
     }
   }
-}
 
-function stampOf(cell: string, style: NumberStyle | undefined, { toSi }: { toSi(value: number): number }): number {
-  const n = cellNumber(cell, style)
-  if (!Number.isNaN(n)) return toSi(n)
-  const stamp = readStamp(cell)
-  return stamp ? stamp.whole + stamp.fraction : NaN
+  /** A date with slashes by the order that one of them has shown, which never is another afterwards. */
+  private stampOf(cell: string, style: NumberStyle | undefined, { toSi }: { toSi(value: number): number }): number {
+    const n = cellNumber(cell, style)
+    if (!Number.isNaN(n)) return toSi(n)
+    this.dates ??= datesSeen([cell])?.order
+    const stamp = readStamp(cell, this.dates ?? 'day-first')
+    return stamp ? stamp.whole + stamp.fraction : NaN
+  }
 }

@@ -9,5 +9,8 @@ export default defineRoute({ body: z.object({ where: streamWhere }) }, async (ev
   const { read } = useServices().database
   const planned = await plannedChannels(read, id, { further: false })
   const usual = await numbersOfTest(read, id)
-  return { preview: previewFile(await lookAtStream(where), planned, await rememberedColumns(read, id), {}, usual) }
+  const preview = previewFile(await lookAtStream(where), planned, await rememberedColumns(read, id), {}, usual)
+  // A date that may be two days is no clock until somebody says so.
+  const { t, ...others } = preview.guess
+  return { preview: t && preview.openDates?.[t.column] ? { ...preview, guess: others } : preview }
 })
