@@ -68,7 +68,8 @@ describe('a broken file', () => {
     ['a last row that breaks off', table(...rows(20), '20,1'), { warnings: ['truncated-row'], rows: 20 }],
     ['a column of words', table(...rows(20, i => `${i},off,${i}`)), { code: 'no-data', place: { column: 'Load' } }],
     ['a column of NaN', table(...rows(20, i => `${i},nan,${i}`)), { code: 'no-data', place: { column: 'Load' } }],
-    ['a word among numbers', table(...swap(rows(20), 4, '4,oops,1')), { warnings: ['bad-cell'], rows: 20 }],
+    ['a word among many numbers', table(...swap(rows(200), 4, '4,oops,1')), { warnings: ['bad-cell'], rows: 200 }],
+    ['a word among few', table(...swap(rows(20), 4, '4,oops,1')), { code: 'cells-lost', place: { row: 6 } }],
     [
       'numbers that may be two',
       bytes(`Time;Load;Tip\n${rows(20, i => `${i};${i ? `${i},000` : 0};${i}`).join('\n')}\n`),
@@ -144,7 +145,11 @@ describe('a broken file', () => {
     ],
     ['line ends of old machines', bytes(['Time,Load,Tip', ...rows(20)].join('\r')), { warnings: [], rows: 20 }],
     ['line ends of every kind', bytes('Time,Load,Tip\r\n0,1,2\n1,2,3\r2,3,4\r\n'), { warnings: [], rows: 3 }],
-    ['numbers too large for a double', table(...swap(rows(20), 4, '4,1e999,1')), { warnings: ['bad-cell'], rows: 20 }],
+    [
+      'a number too large for a double',
+      table(...swap(rows(200), 4, '4,1e999,1')),
+      { warnings: ['bad-cell'], rows: 200 },
+    ],
     ['an archive that breaks off', npz.subarray(0, 200), { code: 'truncated-file' }],
     ['an archive without the column', npz, { code: 'missing-column' }],
     [
