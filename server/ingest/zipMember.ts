@@ -23,7 +23,8 @@ export function zipMember(head: Uint8Array): ZipMember | null {
   const name = Buffer.from(head.subarray(30, 30 + view.getUint16(26, true))).toString('utf8')
   if (flags & 1)
     throw new HypometError('not-supported', `“${name}” in this archive is locked by a password: unpack it.`)
-  if (method !== 0 && method !== 8)
+  // Of what is not packed and whose size stands behind it nobody knows where it ends.
+  if ((method !== 0 && method !== 8) || (method === 0 && (flags & 8 || view.getUint32(18, true) === 0)))
     throw new HypometError('not-supported', `“${name}” is packed in a way that is not read: unpack it.`)
   return {
     name,

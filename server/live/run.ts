@@ -101,7 +101,8 @@ export class LiveRun {
   private isLetGo = false
   private readonly strips: Strips
   private readonly own: LiveOwn | null
-  private beforeZero: RigBlock | null = null
+  /** By rate, what came last before there was a zero. */
+  private readonly beforeZero = new Map<number, RigBlock>()
   private readonly consoles = new Set<Console>()
   private readonly events: LiveEvent[] = []
   private timers: NodeJS.Timeout[] = []
@@ -528,9 +529,9 @@ export class LiveRun {
   private readOwn(block: RigBlock, { rung, phase }: RigState): void {
     if (!this.own || block.t.length === 0) return
     // Nothing counts before it has a zero to count from; what came last before it is where the way up begins.
-    if (!this.tare.taken && !this.o.driver.isByHand) return void (this.beforeZero = block)
-    const blocks = this.beforeZero ? [this.beforeZero, block] : [block]
-    this.beforeZero = null
+    if (!this.tare.taken && !this.o.driver.isByHand) return void this.beforeZero.set(block.group ?? 0, block)
+    const blocks = [...this.beforeZero.values(), block]
+    this.beforeZero.clear()
     for (const { note, t } of blocks.flatMap(b => this.own!.feed(b, { rung, phase })))
       this.addEvent({ kind: 'limit passed', note, by: 'watch rule', t })
   }

@@ -318,6 +318,11 @@ const QUIRKS: Quirk[] = [
     file: zipSync({ 'log.csv': text(plain), '__MACOSX/._log.csv': text('x') }),
   },
   {
+    name: 'an archive of which nobody knows where its table ends',
+    file: Uint8Array.from([0x50, 0x4b, 3, 4, 10, 0, 8, ...Array<number>(600).fill(0)]),
+    refused: { code: 'not-supported' },
+  },
+  {
     name: 'two tables in an archive',
     file: zipSync({ 'a.csv': text(plain), 'b.csv': text(plain) }),
     refused: { code: 'several-files' },

@@ -34,10 +34,17 @@ function move(name: string, law: Partial<Law>): void {
   const goesWith = law.goesWith ?? before?.goesWith ?? ''
   set({ own: goesWith === '' ? others : { ...others, [name]: { power: 1, ...before, ...law, goesWith } } })
 }
+const MOST_POWER = 6
+const wrongPower = reactive<Record<string, string>>({})
 function movePower(name: string, field: HTMLInputElement): void {
   const power = typedNumber(field.value)
-  if (Number.isFinite(power) && Math.abs(power) <= 6) return move(name, { power })
-  field.value = String(rules.value.own?.[name]?.power ?? 1)
+  const isPower = Number.isFinite(power) && Math.abs(power) <= MOST_POWER
+  const stands = String(rules.value.own?.[name]?.power ?? 1)
+  wrongPower[name] = isPower
+    ? ''
+    : `“${field.value}” is no power from −${MOST_POWER} to ${MOST_POWER}: it stays ${stands}.`
+  if (isPower) move(name, { power })
+  else field.value = stands
 }
 
 /** As typed, until it is taken. */
@@ -163,6 +170,7 @@ function take(): void {
             @change="movePower(m.key, $event.target as HTMLInputElement)"
           />
         </div>
+        <p v-if="wrongPower[m.key]" role="alert" class="problem">{{ wrongPower[m.key] }}</p>
       </div>
       <p class="mt-1 text-xs text-quiet">
         Not said: no change is sized for it. The number is the power: 1 in proportion, −1 in inverse proportion. A

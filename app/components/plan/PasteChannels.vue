@@ -92,6 +92,9 @@ function take(): void {
           }}{{ list.channels[0]?.place ? `, ${list.channels[0].place}` : ''
           }}{{ list.channels[0]?.rate ? `, ${list.channels[0].rate} Hz` : '' }}.
         </p>
+        <p v-if="list.plain > 0" class="text-sm text-open">
+          {{ count(list.plain, 'channel') }} without a unit: taken as plain numbers.
+        </p>
         <template v-if="list.problems.length > 0">
           <p class="mt-1 text-sm text-open">
             {{ count(list.problems.length, 'cell') }} not understood, left out of what is taken:

@@ -55,7 +55,14 @@ const written = (c: RecordChannel, means: (number | null)[]): string[] => {
   const shown = means.map(v => inShown(c, v))
   const largest = Math.max(...shown.map(v => Math.abs(v ?? 0)))
   const decimals = largest === 0 ? 0 : Math.max(0, Math.min(8, 4 - Math.ceil(Math.log10(largest))))
-  return shown.map(v => (v === null ? '–' : v.toFixed(decimals).replace('-', '−')))
+  return shown.map(v =>
+    v === null
+      ? '–'
+      : v
+          .toFixed(decimals)
+          .replace(/^-(?=0(\.0*)?$)/, '')
+          .replace('-', '−'),
+  )
 }
 const zeroWords = computed(() => {
   if (!table.value?.zero) return zeroed.value ? 'As read: no zero window is known.' : 'As read, nothing zeroed.'

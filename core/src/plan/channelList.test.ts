@@ -82,6 +82,24 @@ describe('a list of channels', () => {
     ])
   })
 
+  it('takes nothing for granted: a kind against its unit, a unit without a name, no rate, no unit at all', () => {
+    const { channels, problems, plain } = read('Name;Kind;Unit;Rate\nA;force;mm;0\nB;;1/N;-5\nC;;;')
+    expect(problems.map(p => [p.row, p.column])).toEqual([
+      [2, 'Unit'],
+      [2, 'Rate'],
+      [3, 'Unit'],
+      [3, 'Rate'],
+    ])
+    expect([channels.map(c => [c.kind, c.rate]), plain]).toEqual([
+      [
+        ['force', undefined],
+        ['ratio', undefined],
+        ['ratio', undefined],
+      ],
+      1,
+    ])
+  })
+
   it('of ten thousand is read, and a plan with them is looked over, in one pass each', () => {
     const rows = Array.from({ length: 10_000 }, (_, i) => `SG ${i % 9990}\tRib ${i % 40}\t\t${10 + (i % 3)}\tµε`)
     const { channels } = read(rows.join('\n'))
@@ -104,7 +122,9 @@ describe('a list of channels', () => {
     const about = { sensors: {}, today: '2026-11-30', released: 1, photos: [], setUp: [] }
     const items = readyItems({ plan: viewed.plan, view, ...about })
     expect(items.length).toBeLessThan(600)
-    expect(items.filter(i => i.text.includes('10,002 channels: no sensor chosen'))).toHaveLength(1)
+    expect(items.filter(i => i.text.includes('10,000 channels: no sensor chosen'))).toHaveLength(1)
+    // The load is still looked at by itself.
+    expect(items.some(i => i.key === 'sensor:load')).toBe(true)
     const rib = items.filter(i => i.text.startsWith('Rib 7, 250 channels: '))
     expect(rib.length).toBeGreaterThan(3)
     expect(new Set(items.map(i => i.key)).size).toBe(items.length)

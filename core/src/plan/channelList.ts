@@ -33,6 +33,8 @@ export interface ChannelList {
   /** Which column is what, by the names that they had. */
   columns: Partial<Record<ListColumn, string>>
   problems: { row: number; column: string; message: string }[]
+  /** Channels of which no row says what they measure: plain numbers. */
+  plain: number
 }
 
 const COLUMNS = {
@@ -91,6 +93,7 @@ export function readChannelList(text: string, { taken, sensors, numbers }: ListC
     const read = (column: ListColumn, unit: string, of: Kind) =>
       quantitySaid(cell(row, column), { unit, kind: of, numbers }, message => say(column, message))
     const rate = read('rate', 'Hz', 'frequency')
+    if (rate && !(rate.value > 0)) say('rate', `A rate is more than nothing, not ${cell(row, 'rate')}.`)
     const x = read('x', 'm', 'length')
     const expected = read('expected', cell(row, 'unit') || siUnit(kind), kind)
     if (expression !== '') checkExpression(expression, message => say('expression', message))
@@ -111,6 +114,7 @@ export function readChannelList(text: string, { taken, sensors, numbers }: ListC
     channels,
     columns: Object.fromEntries(columns.flatMap((k, i) => (k ? [[k, hasHeading ? first[i]! : k]] : []))),
     problems,
+    plain: body.filter(row => cell(row, 'kind') === '' && cell(row, 'unit') === '').length,
   }
 }
 
@@ -142,9 +146,13 @@ function kindSaid(kind: string, unit: string, say: (column: ListColumn, message:
   if (/^(strain|dehnung)$/i.test(kind) || /^[µμu](ε|strain|m\/m|e)$/i.test(unit)) return 'strain'
   const found = unit === '' ? null : findUnit(unit, 'gravity')
   if (unit !== '' && !found) say('unit', `“${unit}” is no unit that is known.`)
+  if (known && found && !found.dimension.every((d, i) => d === KINDS[known].dimension[i]))
+    say('unit', `${known} is not in ${unit}; it is taken as ${known}.`)
   if (known) return known
   if (kind !== '') say('kind', `“${kind}” is nothing that is known to be measured.`)
-  return (found && kindOf(found.dimension)) ?? 'ratio'
+  const ofUnit = found && kindOf(found.dimension)
+  if (found && !ofUnit) say('unit', `What is in ${unit} has no name here: taken as a plain number.`)
+  return ofUnit ?? 'ratio'
 }
 
 const factorOf = (unit: string): number => (u => (u ? u.multiply / u.divide : NaN))(findUnit(unit))

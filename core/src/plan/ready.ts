@@ -151,47 +151,37 @@ const photoItem = (tag: string, text: string, photos: readonly string[]): ReadyI
   photo: tag,
 })
 
-/** So many channels are looked at one by one; of more they are gone through by place. */
-const ONE_BY_ONE = 200
+/** So many channels are looked at one by one; of more those without a check of their own are gone through by place. */
+const ONE_BY_ONE = 1000
 /** Channels that are named where several have the same against them. */
 const NAMED = 3
 
 function channelItems({ view, plan, sensors, today, prefer = METRIC }: ReadyContext): ReadyItem[] {
   const read = view.channels.filter(ch => ch.expression === null)
   const sensorOf = (ch: ChannelView) => (ch.sensorId === null ? undefined : sensors[ch.sensorId])
-  if (read.length <= ONE_BY_ONE)
-    return read.flatMap(ch => [
-      ...sensorItems(ch, sensorOf(ch), today, prefer),
-      ...gaugeItems(ch, readyLimitsOf(plan), prefer),
-    ])
+  const ofSensor = (ch: ChannelView) => sensorItems(ch, sensorOf(ch), today, prefer)
+  const isAlone = (ch: ChannelView) =>
+    read.length <= ONE_BY_ONE || ch.checkValue !== null || [view.commanded.role, view.read.role].includes(ch.role)
+  const others = read.filter(ch => !isAlone(ch))
   return [
-    ...together(read.flatMap(ch => sensorItems(ch, sensorOf(ch), today, prefer).map(item => ({ ch, item })))),
-    ...byPlace(read),
+    ...read.filter(isAlone).flatMap(ch => [...ofSensor(ch), ...gaugeItems(ch, readyLimitsOf(plan), prefer)]),
+    ...together(others.flatMap(ch => ofSensor(ch).map(item => ({ ch, item })))),
+    ...byPlace(others),
   ]
 }
 
-/** What the plan settles by itself: one line for all channels that have the same against them, or nothing. */
+/** What the plan settles by itself: one line for all channels of one state. What stands against a sensor is named. */
 function together(all: readonly { ch: ChannelView; item: ReadyItem }[]): ReadyItem[] {
   const kinds = groupedBy(all, ({ ch, item }) => `${item.key.split(':', 1)[0]} ${ch.state} ${item.automatic}`)
-  return [...kinds].map(([key, list]): ReadyItem => {
+  return [...kinds].flatMap(([key, list]): ReadyItem[] => {
     const [{ item }] = list as [{ ch: ChannelView; item: ReadyItem }]
-    if (list.length === 1) return item
+    if (list.length === 1 || item.group !== 'Range') return list.map(l => l.item)
     const some = list.slice(0, NAMED).map(({ ch }) => ch.label)
     const named = `${some.join(', ')}${list.length > NAMED ? ' …' : ''}`
-    return {
-      ...item,
-      key: `all:${key.replaceAll(' ', ':')}`,
-      text: `${list.length.toLocaleString('en')} channels: ${STATE_WORDS[key.split(' ', 1)[0]!] ?? 'range'} (${named})`,
-    }
+    const against = item.key.startsWith('sensor:') ? 'no sensor chosen' : 'what is expected against full scale'
+    const text = `${list.length.toLocaleString('en')} channels: ${against} (${named})`
+    return [{ ...item, key: `all:${key.replaceAll(' ', ':')}`, text }]
   })
-}
-
-const STATE_WORDS: Record<string, string> = {
-  sensor: 'no sensor chosen',
-  range: 'what is expected against full scale',
-  due: 'calibration overdue',
-  beyond: 'driven beyond the range before',
-  state: 'not in use by the inventory',
 }
 
 /** Each stage of putting gauges on, place by place. */
