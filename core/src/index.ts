@@ -124,6 +124,9 @@ export {
   type Target,
   type TargetField,
 } from './targets/targets'
+export { FILE_AXES, type Axes, type AxesSaid } from './targets/axes'
+export { cylinderOf, developed, type Cylinder, type Developed } from './targets/cylinder'
+export { point, type Point } from './targets/point'
 export type { RigBlock } from './rig/block'
 export { calledOn, RUNG_TOLERANCE, type CalledRung } from './rig/calledRung'
 export { debrief, type DebriefEvent, type DebriefRow } from './rig/debrief'

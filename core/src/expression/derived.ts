@@ -83,5 +83,5 @@ export function valuesOf(
   const interval = (t.at(-1)! - t[0]!) / (t.length - 1)
   if (along && !(interval > 0 && t.every((v, i) => i === 0 || Math.abs(v - t[i - 1]! - interval) <= UNEVEN * interval)))
     throw expressionError(`“${along[1]}” needs evenly spaced samples, and these are not`, along.index)
-  return evaluateRecord(text, { channels, interval })
+  return evaluateRecord(text, { channels, t, interval })
 }

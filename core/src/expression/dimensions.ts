@@ -1,6 +1,6 @@
 import { BASES, DIMENSIONLESS, dimension, multiply, power, sameDimension, type Dimension } from '../quantity/dimension'
 import { siUnitOf } from '../quantity/index'
-import type { Node } from './parse'
+import { signedNumber, type Node } from './parse'
 import { expressionError } from './tokens'
 
 const SECOND = dimension({ s: 1 })
@@ -58,7 +58,7 @@ function ofBinary(node: Extract<Node, { kind: 'binary' }>, a: Dimension, b: Dime
     case '^': {
       if (!isNumber(b)) throw mismatch('An exponent is a plain number', node.at)
       if (isNumber(a)) return DIMENSIONLESS
-      const n = constant(node.right)
+      const n = signedNumber(node.right)
       if (n === null) throw mismatch('Something with a unit can only be raised to a fixed number', node.at)
       return power(a, n)
     }
@@ -73,15 +73,6 @@ function ofSeveral(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Di
   const first = counted[0] ?? DIMENSIONLESS
   if (counted.some(d => !alike(d, first))) throw mismatch(`“${node.name}” wants channels of one dimension`, node.at)
   return first
-}
-
-function constant(n: Node): number | null {
-  if (n.kind === 'number') return n.value
-  if (n.kind === 'negate') {
-    const inner = constant(n.of)
-    return inner === null ? null : -inner
-  }
-  return null
 }
 
 function ofCall(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Dimension {
@@ -100,6 +91,12 @@ function ofCall(node: Extract<Node, { kind: 'call' }>, args: Dimension[]): Dimen
       return multiply(first, power(SECOND, -1))
     case 'integ':
       return multiply(first, SECOND)
+    case 'moved': {
+      if (!sameDimension(first, SECOND) && !isNumber(first)) throw mismatch('The time at rest is a time', node.at)
+      const [places, direction] = [args.slice(1, 4).concat(args.slice(7)), args.slice(4, 7)]
+      if (!direction.every(isNumber)) throw mismatch('A direction is three plain numbers', node.at)
+      return ofSeveral({ ...node, args: node.args.slice(1, 4).concat(node.args.slice(7)) }, places)
+    }
     case 'lowpass':
       if (args[1] && !sameDimension(args[1], HERTZ) && !isNumber(args[1]))
         throw mismatch('A cutoff is a frequency', node.at)

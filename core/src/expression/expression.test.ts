@@ -263,3 +263,57 @@ describe('gaps in what an expression reads', () => {
     expect(of('lowpass(a, 0.1)').every(Number.isNaN)).toBe(true)
   })
 })
+
+describe('moved: a place against what holds it', () => {
+  const t = Float64Array.from({ length: 50 }, (_, i) => i / 10)
+  const places: Record<string, readonly [number, number, number]> = {
+    F1: [0, -0.1, 0],
+    F2: [0, 0.1, 0],
+    F3: [-0.1, 0, 0],
+    P: [1, 0, 0],
+  }
+  // After 2 s all turn about x and rise; the place sinks by 4 mm besides.
+  const channels = Object.fromEntries(
+    Object.entries(places).flatMap(([name, [x, y, z]]) =>
+      [x, y, z].map((home, axis) => [
+        `${name}_${'xyz'[axis]}`,
+        t.map(s => {
+          const a = s > 2 ? 0.01 : 0
+          const turned = [x, y * Math.cos(a) - z * Math.sin(a), y * Math.sin(a) + z * Math.cos(a) + 3 * a][axis]!
+          return s > 2 ? turned - (name === 'P' && axis === 2 ? 0.004 : 0) : home
+        }),
+      ]),
+    ),
+  )
+  const units = Object.fromEntries(Object.keys(channels).map(c => [c, 'm']))
+  const derived = (text: string, from = channels) => deriveChannel(text, t, units, s => Promise.resolve(from[s]!))
+  const fixture = 'F1_x, F1_y, F1_z, F2_x, F2_y, F2_z, F3_x, F3_y, F3_z'
+
+  it('takes the motion of the fixture off, in the unit of the places', async () => {
+    const { values, unit } = await derived(`moved(2 s, P_x, P_y, P_z, 0, 0, -2, ${fixture})`)
+    expect(unit).toBe('m')
+    expect(values[10]).toBeCloseTo(0, 12)
+    expect(values[40]).toBeCloseTo(0.004 * Math.cos(0.01), 9)
+    const alone = await derived('moved(2, P_x, P_y, P_z, 0, 0, 1) * 1')
+    expect(alone.values[40]).toBeCloseTo(0.026, 9)
+  })
+
+  it('gives nothing where the place or too much of the fixture was not seen', async () => {
+    const blind = (name: string) => channels[name]!.map((v, i) => (i === 40 ? NaN : v))
+    const gone = (...names: string[]) => ({ ...channels, ...Object.fromEntries(names.map(n => [n, blind(n)])) })
+    const text = `moved(2 s, P_x, P_y, P_z, 0, 0, 1, ${fixture})`
+    expect((await derived(text, gone('P_y'))).values[40]).toBeNaN()
+    expect((await derived(text, gone('F1_x'))).values[40]).toBeNaN()
+    const four = `${text.slice(0, -1)}, P_x, P_y, P_z)`
+    expect((await derived(four, gone('F1_x'))).values[41]).not.toBeNaN()
+  })
+
+  it.each([
+    ['moved(2 s, P_x, P_y, P_z)', /takes the time at rest, a place/],
+    ['moved(2 s, P_x, P_y, P_z, 0, 0, 0)', /direction has a length/],
+    ['moved(0 s, P_x, P_y, P_z, 0, 0, 1)', /longer than nothing/],
+    ['moved(P_x, P_x, P_y, P_z, 0, 0, 1)', /time at rest is a time/],
+    ['moved(2 s, P_x, P_y, P_z, 0, P_x, 1)', /three plain numbers/],
+    ['moved(2 s, P_x, P_y, P_z, 0, 0, 1, F1_x, F1_y, F1_z, F1_x, F1_y, F1_z, F1_x, F1_y, F1_z)', /on one line/],
+  ])('%s is refused', async (text, why) => expect(derived(text)).rejects.toThrowError(why))
+})

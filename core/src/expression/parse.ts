@@ -110,3 +110,13 @@ export function namesIn(node: Node): string[] {
   visit(node)
   return [...found]
 }
+
+/** A number that is written as one, its sign included; null for anything else. */
+export function signedNumber(n: Node): number | null {
+  if (n.kind === 'number') return n.value
+  if (n.kind === 'negate') {
+    const inner = signedNumber(n.of)
+    return inner === null ? null : -inner
+  }
+  return null
+}

@@ -1,13 +1,17 @@
 import { butterworth } from '../signal/butterworth'
 import { filterZeroPhase, paddingOf } from '../signal/sections'
+import { movedAlong, type Path } from '../targets/movedAlong'
+import { point } from '../targets/point'
 import { functionNamed } from './functions'
-import { namesIn, parse, type Node } from './parse'
+import { namesIn, signedNumber, parse, type Node } from './parse'
 import { BlockProgram, type Operand } from './program'
 import { expressionError } from './tokens'
 
 /** What a derived channel is computed from. */
 export interface RecordSource {
   channels: Readonly<Record<string, Float64Array>>
+  /** s; needed by moved. */
+  t?: Float64Array
   /** s; needed by deriv, integ and lowpass. */
   interval: number
 }
@@ -34,8 +38,8 @@ export function evaluateRecord(text: string, source: RecordSource): Float64Array
 function fill(tree: Node, source: RecordSource, length: number): Float64Array {
   const program = new BlockProgram()
   const values = program.run(compile(tree, program, source, length), length)
-  // A gap in anything that is read is one of the result, also in 0·a and a⁰.
-  for (const name of namesIn(tree)) {
+  // A gap in anything that is read is one of the result, also in 0·a and a⁰; a fixture is told by what is seen of it.
+  for (const name of namesOutside(tree)) {
     const channel = source.channels[name]!
     for (let i = 0; i < length; i++) if (channel[i] !== channel[i]) values[i] = NaN
   }
@@ -62,7 +66,7 @@ function compile(node: Node, program: BlockProgram, source: RecordSource, length
   }
 }
 
-function ofCall(node: Extract<Node, { kind: 'call' }>, program: BlockProgram, args: Operand[]): Operand {
+function ofCall(node: Call, program: BlockProgram, args: Operand[]): Operand {
   const f = functionNamed(node.name)
   if (!f) throw expressionError(`There is no function “${node.name}”`, node.at)
   if (args.length < f.least || args.length > f.most)
@@ -74,8 +78,57 @@ function ofCall(node: Extract<Node, { kind: 'call' }>, program: BlockProgram, ar
   return program.call(f.of, args, f.single)
 }
 
+type Call = Extract<Node, { kind: 'call' }>
+
+/** Names that are read by anything but `moved`, which passes over what it does not need. */
+function namesOutside(node: Node): string[] {
+  switch (node.kind) {
+    case 'number':
+      return []
+    case 'name':
+      return namesIn(node)
+    case 'negate':
+      return namesOutside(node.of)
+    case 'binary':
+      return [...namesOutside(node.left), ...namesOutside(node.right)]
+    case 'call':
+      return node.name === 'moved' ? [] : node.args.flatMap(namesOutside)
+  }
+}
+
+/**
+ * `moved(rest, x, y, z, along x, along y, along z, fixture's x, y, z …)`: how far a place went along a direction since
+ * the rest at the beginning, s, the rigid motion of a fixture's places taken off.
+ */
+function movedFrom(node: Call, source: RecordSource, length: number): Float64Array {
+  const [duration, ...others] = node.args
+  if (others.length < 6 || others.length % 3 !== 0 || (others.length > 6 && others.length < 15))
+    throw expressionError(
+      '“moved” takes the time at rest, a place (x, y, z), a direction (x, y, z), and none or three or more places of ' +
+        'what holds it',
+      node.at,
+    )
+  const number = (n: Node): number => {
+    const value = signedNumber(n)
+    if (value === null) throw expressionError('The time at rest and the direction are numbers', n.at)
+    return value
+  }
+  const direction = point(k => number(others[3 + k]!))
+  if (Math.hypot(...direction) === 0) throw expressionError('A direction has a length', others[3]!.at)
+  const rest = number(duration!)
+  const { t } = source
+  const resting = t ? t.subarray(0, length).findIndex(v => v > t[0]! + rest) : -1
+  if (!t || !(rest > 0) || resting === 0) throw expressionError('The time at rest is longer than nothing', duration!.at)
+  const path = (from: number): Path => [0, 1, 2].map(k => fill(others[from + k]!, source, length)) as unknown as Path
+  const holders = Array.from({ length: others.length / 3 - 2 }, (_, h) => path(6 + 3 * h))
+  const moved = movedAlong(path(0), { resting: resting < 0 ? length : resting, direction, holders })
+  if (!moved) throw expressionError('These places tell no motion of a fixture: they lie on one line', node.at)
+  return moved
+}
+
 /** Functions that need the whole record; null for all others. */
-function along(node: Extract<Node, { kind: 'call' }>, source: RecordSource, length: number): Float64Array | null {
+function along(node: Call, source: RecordSource, length: number): Float64Array | null {
+  if (node.name === 'moved') return movedFrom(node, source, length)
   const wanted = { deriv: 1, integ: 1, lowpass: 2 }[node.name]
   if (wanted === undefined) return null
   if (node.args.length !== wanted)
@@ -144,7 +197,7 @@ function integralOf(x: Float64Array, interval: number): Float64Array {
   return sum
 }
 
-function lowpassed(x: Float64Array, node: Extract<Node, { kind: 'call' }>, { interval }: RecordSource): Float64Array {
+function lowpassed(x: Float64Array, node: Call, { interval }: RecordSource): Float64Array {
   const cutoff = node.args[1]!
   if (cutoff.kind !== 'number') throw expressionError('A cutoff is a number in Hz', cutoff.at)
   const sampleRate = 1 / interval

@@ -1,9 +1,5 @@
 import { symmetricEigen } from '../statistics/symmetricEigen'
-
-export type Point = readonly [number, number, number]
-
-/** A point from what it has along each axis. */
-export const point = (of: (axis: 0 | 1 | 2) => number): Point => [of(0), of(1), of(2)]
+import { centreOf, cross, dot, minus, norm, point, type Point } from './point'
 
 /** A turn and a shift: moved = turn·p + shift. */
 export interface RigidMotion {
@@ -27,20 +23,9 @@ export function rigidMotion(from: readonly Point[], to: readonly Point[]): Rigid
   const n = from.length
   if (n < 3) return null
   const [a, b] = [centreOf(from), centreOf(to)]
-  const S = [0, 1, 2].map(i =>
-    [0, 1, 2].map(j => from.reduce((s, p, k) => s + (p[i]! - a[i]!) * (to[k]![j]! - b[j]!), 0)),
-  )
-  const [xx, xy, xz, yx, yy, yz, zx, zy, zz] = S.flat() as [
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-  ]
+  const moment = (i: 0 | 1 | 2, j: 0 | 1 | 2) => from.reduce((s, p, k) => s + (p[i] - a[i]) * (to[k]![j] - b[j]), 0)
+  const S = [0, 1, 2].map(i => point(j => moment(i as 0 | 1 | 2, j)))
+  const [[xx, xy, xz], [yx, yy, yz], [zx, zy, zz]] = S as [Point, Point, Point]
   if (isOnLine(from, a)) return null
   const q = largestEigenvector([
     [xx + yy + zz, yz - zy, zx - xz, xy - yx],
@@ -64,8 +49,7 @@ export function rigidMotion(from: readonly Point[], to: readonly Point[]): Rigid
   return { ...motion, residual: Math.sqrt(left / n) }
 }
 
-const rotated = (turn: RigidMotion['turn'], p: Point): Point =>
-  point(i => turn[i][0] * p[0] + turn[i][1] * p[1] + turn[i][2] * p[2])
+const rotated = (turn: RigidMotion['turn'], p: Point): Point => point(i => dot(turn[i], p))
 
 export const movedBy = ({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point => {
   const r = rotated(turn, p)
@@ -74,26 +58,23 @@ export const movedBy = ({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p:
 
 /** Where a point was before the motion. */
 export function movedBack({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point {
-  const d: Point = [p[0] - shift[0], p[1] - shift[1], p[2] - shift[2]]
-  return point(j => turn[0][j]! * d[0] + turn[1][j]! * d[1] + turn[2][j]! * d[2])
-}
-
-const centreOf = (points: readonly Point[]): Point => point(i => points.reduce((s, p) => s + p[i]!, 0) / points.length)
-
-/** All points within a thousandth of the set's size of one line. */
-function isOnLine(points: readonly Point[], centre: Point): boolean {
-  const d = points.map((p): Point => [p[0] - centre[0], p[1] - centre[1], p[2] - centre[2]])
-  const far = d.reduce((m, v) => (norm(v) > norm(m) ? v : m))
-  const size = norm(far)
-  if (size === 0) return true
-  return d.every(
-    v =>
-      norm([v[1] * far[2] - v[2] * far[1], v[2] * far[0] - v[0] * far[2], v[0] * far[1] - v[1] * far[0]]) / size <
-      1e-3 * size,
+  const d = minus(p, shift)
+  return point(j =>
+    dot(
+      point(i => turn[i][j]),
+      d,
+    ),
   )
 }
 
-const norm = (v: Point): number => Math.hypot(v[0], v[1], v[2])
+/** All points within a thousandth of the set's size of one line. */
+function isOnLine(points: readonly Point[], centre: Point): boolean {
+  const d = points.map(p => minus(p, centre))
+  const far = d.reduce((m, v) => (norm(v) > norm(m) ? v : m))
+  const size = norm(far)
+  if (size === 0) return true
+  return d.every(v => norm(cross(v, far)) / size < 1e-3 * size)
+}
 
 /** The eigenvector of the largest eigenvalue of a symmetric matrix of four. */
 function largestEigenvector(matrix: number[][]): [number, number, number, number] {

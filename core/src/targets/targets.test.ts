@@ -1,5 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { rigidMotion, type Point } from './rigidMotion'
+import { meanSd } from '../statistics/mean'
+import { SeededRandom } from '../statistics/random'
+import { axesOf } from './axes'
+import { cylinderOf, developed } from './cylinder'
+import { fixtureNoise } from './fixtureNoise'
+import { cross, dot, minus, scaled, type Point } from './point'
+import { movedBack, rigidMotion } from './rigidMotion'
 import { farthestTime, shapeAt, stretchBetween, targetField, targetsOf, targetsOfRows } from './targets'
 
 const turned = (angle: number, [x, y, z]: Point): Point => [
@@ -110,5 +116,133 @@ describe('a field of targets', () => {
       [1, 3],
       [2, NaN],
     ])
+  })
+})
+
+describe('axes of an article', () => {
+  const names = ['root', 'tip', 'edge', 'half']
+  // A span along y that leans, its chord along −x.
+  const at: Point[] = [
+    [0, 0, 0],
+    [0, 2, 0.2],
+    [-0.3, 0.1, 0.01],
+    [0, 1, 0.1],
+  ]
+
+  it('go along whichever axis of the file, right-handed', () => {
+    const [along, across, out] = axesOf({ by: 'file', along: 'y', out: 'z' }, { names, at })
+    expect([along, across, out]).toEqual([
+      [0, 1, 0],
+      [-1, 0, 0],
+      [0, 0, 1],
+    ])
+    expect(() => axesOf({ by: 'file', along: 'y', out: 'y' }, { names, at })).toThrowError(/two axes/)
+  })
+
+  it('by the article’s own places, and by what spreads most and least', () => {
+    const span = Math.hypot(2, 0.2)
+    for (const said of [
+      { by: 'places', from: 'root', to: 'tip', across: 'edge' } as const,
+      { by: 'spread' } as const,
+    ]) {
+      const [along, across, out] = axesOf(said, { names, at })
+      expect(Math.abs(along[1])).toBeGreaterThan(0.97)
+      expect(cross(along, across).map((v, i) => v - out[i]!)).toEqual([0, 0, 0].map(() => expect.closeTo(0, 12)))
+    }
+    const [along] = axesOf({ by: 'places', from: 'root', to: 'tip', across: 'edge' }, { names, at })
+    expect(along[2]).toBeCloseTo(0.2 / span, 12)
+    expect(() => axesOf({ by: 'places', from: 'root', to: 'tip', across: 'half' }, { names, at })).toThrowError(/line/)
+  })
+})
+
+describe('a shell', () => {
+  const axis = scaled([0.1, -0.05, 1])
+  const shell = (radius: number, noise = 0): Point[] => {
+    const random = new SeededRandom(4)
+    const a = scaled(cross([0, 1, 0], axis))
+    const b = cross(axis, a)
+    return Array.from({ length: 40 }, (_, k) => {
+      // A third of the way around, as cameras see it.
+      const [angle, h] = [((k % 8) / 8) * 2, Math.floor(k / 8) * 0.1]
+      const r = radius + noise * random.normal()
+      return [0, 1, 2].map(
+        i => 0.7 + r * (Math.cos(angle) * a[i]! + Math.sin(angle) * b[i]!) + h * axis[i]!,
+      ) as unknown as Point
+    })
+  }
+
+  it('is found from a part of its wall, leaning as it leans', () => {
+    const found = cylinderOf(shell(0.4), [0, 0, 1])
+    expect(found.radius).toBeCloseTo(0.4, 8)
+    expect(Math.abs(dot(found.axis, axis))).toBeCloseTo(1, 10)
+    expect(cylinderOf(shell(0.4, 50e-6), [0, 0, 1]).radius).toBeCloseTo(0.4, 3)
+  })
+
+  it('is developed: arc by height, with what goes outwards as radial', () => {
+    const places = shell(0.4)
+    const unrolled = developed(places, cylinderOf(places, [0, 0, 1]))
+    expect(Math.abs(unrolled[1]!.around - unrolled[0]!.around)).toBeCloseTo(0.4 * 0.25, 8)
+    expect(unrolled[8]!.along - unrolled[0]!.along).toBeCloseTo(0.1, 8)
+    const grown = shell(0.401)
+    unrolled.forEach((d, k) => {
+      expect(dot(minus(grown[k]!, places[k]!), d.radial)).toBeCloseTo(0.001, 8)
+      expect(dot(d.radial, d.tangent)).toBeCloseTo(0, 12)
+    })
+  })
+
+  it('is not made of a plane', () =>
+    expect(() =>
+      cylinderOf(
+        Array.from({ length: 12 }, (_, k): Point => [k % 4, Math.floor(k / 4), 0]),
+        [0, 1, 0],
+      ),
+    ).toThrowError(/no cylinder/))
+})
+
+describe('the uncertainty of a motion taken off', () => {
+  const holders: Point[] = [
+    [0, -0.05, 0],
+    [0, 0.05, 0],
+    [-0.08, 0, 0.01],
+  ]
+  const far: Point = [1.9, 0.1, 0]
+
+  it('is what repeated pictures show, at the far end many times the noise of a target', () => {
+    const sigma = 20e-6
+    const noise = fixtureNoise(
+      holders,
+      holders.map(() => [sigma, sigma, 3 * sigma]),
+    )!
+    const random = new SeededRandom(11)
+    const seen = Array.from({ length: 4000 }, () => {
+      const now = holders.map(([x, y, z]): Point => [
+        x + sigma * random.normal(),
+        y + sigma * random.normal(),
+        z + 3 * sigma * random.normal(),
+      ])
+      return minus(movedBack(rigidMotion(holders, now)!, far), far)
+    })
+    for (const direction of [[0, 0, 1], [0, 1, 0], scaled([0, 1, 1])] as Point[]) {
+      const { sd } = meanSd(seen.map(d => dot(d, direction)))
+      expect(noise(far, direction) / sd).toBeGreaterThan(0.95)
+      expect(noise(far, direction) / sd).toBeLessThan(1.05)
+    }
+    expect(noise(far, [0, 0, 1])).toBeGreaterThan(20 * 3 * sigma)
+  })
+
+  it('stands with each displacement of a field, in the axes chosen', () => {
+    const random = new SeededRandom(3)
+    const still = (name: string, [x, y, z]: Point, sd: number) => {
+      const path = (v: number) => Float64Array.from({ length: 400 }, () => v + sd * random.normal())
+      return { name, x: path(x), y: path(y), z: path(z) }
+    }
+    const targets = [...holders.map((h, k) => still(`F${k}`, h, 20e-6)), still('tip', far, 20e-6)]
+    const field = targetField(targets, [0, 200], ['F0', 'F1', 'F2'], { by: 'file', along: 'y', out: 'x' })
+    const { own, all } = field.scatter[0]!
+    expect(own[0] / 20e-6).toBeCloseTo(1, 0)
+    // Across is −z or z here: the turn about the line of the holders magnifies it.
+    expect(all[1] / meanSd(field.v[0]!.subarray(200)).sd).toBeCloseTo(1, 0)
+    expect(all[1]).toBeGreaterThan(10 * own[1])
+    expect(targetField(targets, [0, 1], ['F0', 'F1', 'F2']).scatter).toEqual([null])
   })
 })

@@ -1,6 +1,10 @@
 import { HypometError } from '../error'
 import { leastSquares } from '../statistics/leastSquares'
-import { movedBack, point, rigidMotion, type Point, type RigidMotion } from './rigidMotion'
+import { meanRead, meanSd } from '../statistics/mean'
+import { axesOf, FILE_AXES, type Axes, type AxesSaid } from './axes'
+import { fixtureNoise } from './fixtureNoise'
+import { dot, minus, point, type Point } from './point'
+import { movedBack, rigidMotion, type RigidMotion } from './rigidMotion'
 
 /** Positions of one image target over time, m; NaN where it was not seen. */
 export interface Target {
@@ -56,10 +60,11 @@ export function targetsOfRows(
   return { times, targets: [...targets.values()] }
 }
 
-/** Where the targets of an article went once the motion of what holds it is taken off. */
+/** Where the targets of an article went once the motion of what holds it is taken off, in the axes of the article. */
 export interface TargetField {
   names: string[]
-  /** Places at rest, m. */
+  axes: Axes
+  /** Places at rest, m: along, across and out of the plane. */
   x: number[]
   y: number[]
   z: number[]
@@ -67,6 +72,11 @@ export interface TargetField {
   u: Float64Array[]
   v: Float64Array[]
   w: Float64Array[]
+  /**
+   * Standard uncertainty of a displacement along, across and out, m, by how far targets scatter at rest; null where
+   * the rest is a single picture. `own` is that of the target alone, the rest of `all` comes from the fixture.
+   */
+  scatter: ({ own: Point; all: Point } | null)[]
   /** Motion of the fixture at each time; null where too few of its targets were seen, or none are named. */
   fixture: (RigidMotion | null)[]
 }
@@ -75,19 +85,20 @@ const FEWEST_HOLDERS = 3
 
 /**
  * Displacements of targets against their mean places in the rest at the beginning, with the rigid motion of the
- * fixture's
- * targets taken off by least squares at each time.
+ * fixture's targets taken off by least squares at each time.
  *
  * @param rest  indices [from, to) at which nothing is loaded
  * @param fixture  names of targets on what holds the article; none takes nothing off
- * @throws HypometError `data-range` below three fixture targets, or where they lie on one line
+ * @param said  how the article lies in the axes of the file
+ * @throws HypometError `data-range` below three fixture targets, or where they lie on one line; what `axesOf` throws
  */
 export function targetField(
   targets: readonly Target[],
   [from, to]: readonly [number, number],
   fixture: readonly string[],
+  said: AxesSaid = FILE_AXES,
 ): TargetField {
-  const place = (t: Target): Point => point(i => meanOf(t[AXES[i]].subarray(from, to)))
+  const place = (t: Target): Point => point(i => meanRead(t[AXES[i]].subarray(from, to)))
   const holders = targets.filter(t => fixture.includes(t.name))
   const rest = holders.map(place)
   if (fixture.length > 0 && (holders.length < FEWEST_HOLDERS || !rigidMotion(rest, rest)))
@@ -97,49 +108,85 @@ export function targetField(
       { path: 'fixture' },
     )
   const n = targets[0]?.x.length ?? 0
-  const motions = Array.from({ length: n }, (_, i) => (fixture.length === 0 ? null : motionAt(holders, rest, i)))
-  const seen = targets.filter(t => !fixture.includes(t.name) && Number.isFinite(place(t)[0]))
+  const motionAt = (i: number) => motionOf(rest, k => point(axis => holders[k]![AXES[axis]][i]!))
+  const motions = Array.from({ length: n }, (_, i) => (fixture.length === 0 ? null : motionAt(i)))
+  const seen = targets.filter(t => !fixture.includes(t.name) && place(t).every(Number.isFinite))
+  const homes = seen.map(place)
+  const axes = axesOf(said, {
+    names: [...seen, ...holders].map(t => t.name),
+    // What spreads along an article are its own targets.
+    at: said.by === 'spread' ? homes : [...homes, ...rest],
+  })
+  const turned = (p: Point): Point => point(k => dot(axes[k], p))
   const field: TargetField = {
     names: seen.map(t => t.name),
+    axes,
     x: [],
     y: [],
     z: [],
     u: [],
     v: [],
     w: [],
+    scatter: scatterIn(axes, { seen, homes, holders, rest, from, to }),
     fixture: motions,
   }
-  for (const target of seen) {
-    const home = place(target)
+  seen.forEach((target, k) => {
+    const home = homes[k]!
     const [u, v, w] = [new Float64Array(n), new Float64Array(n), new Float64Array(n)]
     for (let i = 0; i < n; i++) {
       const now: Point = [target.x[i]!, target.y[i]!, target.z[i]!]
       const back = motions[i] ? movedBack(motions[i]!, now) : fixture.length > 0 ? ([NaN, NaN, NaN] as const) : now
-      u[i] = back[0] - home[0]
-      v[i] = back[1] - home[1]
-      w[i] = back[2] - home[2]
+      ;[u[i], v[i], w[i]] = turned(minus(back, home))
     }
-    home.forEach((c, k) => field[AXES[k]!].push(c))
+    turned(home).forEach((c, axis) => field[AXES[axis]!].push(c))
     field.u.push(u)
     field.v.push(v)
     field.w.push(w)
-  }
+  })
   return field
 }
 
-function motionAt(holders: readonly Target[], rest: readonly Point[], i: number): RigidMotion | null {
-  const seen = holders
-    .map((h, k) => ({ from: rest[k]!, to: [h.x[i]!, h.y[i]!, h.z[i]!] as Point }))
-    .filter(p => p.to.every(Number.isFinite))
+interface Resting {
+  seen: readonly Target[]
+  homes: readonly Point[]
+  holders: readonly Target[]
+  rest: readonly Point[]
+  from: number
+  to: number
+}
+
+/** Uncertainty of a displacement of each target: of a picture and of the mean at rest, its own and the fixture's. */
+function scatterIn(axes: Axes, { seen, homes, holders, rest, from, to }: Resting): TargetField['scatter'] {
+  const ofHolders = holders.map(h => scatterOf(h, from, to))
+  const known = ofHolders.filter(s => s !== null)
+  const noise = known.length < holders.length ? null : fixtureNoise(rest, known)
+  const pictures = 1 + 1 / (to - from)
+  return seen.map((t, k) => {
+    const own = scatterOf(t, from, to)
+    if (!own || (holders.length > 0 && !noise)) return null
+    const along = (axis: 0 | 1 | 2) => Math.hypot(...own.map((s, i) => s * axes[axis][i]!))
+    const taken = (axis: 0 | 1 | 2) => noise?.(homes[k]!, axes[axis]) ?? 0
+    return {
+      own: point(axis => Math.sqrt(pictures) * along(axis)),
+      all: point(axis => Math.sqrt(pictures) * Math.hypot(along(axis), taken(axis))),
+    }
+  })
+}
+
+/** Standard deviation of a target's place at rest; null where it was seen once. */
+function scatterOf(target: Target, from: number, to: number): Point | null {
+  const axes = AXES.map(axis => target[axis].subarray(from, to).filter(v => !Number.isNaN(v)))
+  if (axes.some(values => values.length < 2)) return null
+  return point(i => meanSd(axes[i]!).sd)
+}
+
+/** The motion of a fixture from where its targets were at rest to where those that are seen are now. */
+export function motionOf(rest: readonly Point[], now: (k: number) => Point): RigidMotion | null {
+  const seen = rest.map((from, k) => ({ from, to: now(k) })).filter(p => p.to.every(Number.isFinite))
   return rigidMotion(
     seen.map(p => p.from),
     seen.map(p => p.to),
   )
-}
-
-const meanOf = (y: Float64Array): number => {
-  const known = y.filter(v => !Number.isNaN(v))
-  return known.reduce((a, b) => a + b, 0) / known.length
 }
 
 /** Stretch between two targets against their distance at rest: what a strain gauge between them reads. */
