@@ -115,6 +115,7 @@ export { simulateMap } from './families/flow/specimen'
 export { impedanceOf, pistonAt } from './families/transducer/specimen'
 export {
   farthestTime,
+  restOf,
   shapeAt,
   stretchBetween,
   targetField,
@@ -124,6 +125,7 @@ export {
   type Target,
   type TargetField,
 } from './targets/targets'
+export { pivotRows, rowsOf, tallName } from './formats/tall'
 export { FILE_AXES, type Axes, type AxesSaid } from './targets/axes'
 export { cylinderOf, developed, type Cylinder, type Developed } from './targets/cylinder'
 export { point, type Point } from './targets/point'

@@ -1,14 +1,24 @@
-import { readFile } from 'node:fs/promises'
 import { HypometError, readTable, siUnitOf, type ColumnMapping } from '@hypomet/core'
 import type { BinaryFormat } from '@hypomet/core/formats/columns'
 import type { Connection } from '../db/connection/client'
 import { addChannel, writeSamples } from '../db/records/samples'
 import { type Conversion } from '../db/records/conversion'
-import { headText } from './headBytes'
 import { clockChannel, fileColumns, rowsChannel } from './fileColumns'
 import type { TextImport } from './importText'
+import { assertKept } from './reading'
+import { textBlocks } from './textBlocks'
 
 const MOST_BYTES = 64 * 1024 ** 2
+
+/** A text that is read whole, blanks between columns as tabs. @throws HypometError `not-text`, `too-large` */
+export async function wordsOf({ path, reading }: TextImport, format: BinaryFormat | null): Promise<Uint8Array> {
+  if (format) throw new HypometError('not-text', 'Rows with words are read from text: save the sheet as CSV.')
+  for await (const { bytes, length, isLast } of textBlocks(path, MOST_BYTES, { isBlank: reading?.delimiter === ' ' })) {
+    if (!isLast) break
+    return bytes.subarray(0, length)
+  }
+  throw new HypometError('too-large', 'Rows with words are read up to 64 MB.')
+}
 
 /** Reads rows that need no clock, or that hold words: read whole, words kept as numbers with what they stand for. */
 export async function importRows(
@@ -16,15 +26,14 @@ export async function importRows(
   p: TextImport,
   format: BinaryFormat | null,
 ): Promise<{ rows: number; warnings: { code: string; message: string }[] }> {
-  if (format) throw new HypometError('not-text', 'Rows with words are read from text: save the sheet as CSV.')
-  const bytes = headText(await readFile(p.path))
-  if (bytes.length > MOST_BYTES) throw new HypometError('too-large', 'Rows with words are read up to 64 MB.')
+  const bytes = await wordsOf(p, format)
   const plain: ColumnMapping[] = p.mappings.map(m => ({
     ...m,
     scale: 1,
     unit: m.unit && { ...m.unit, shift: 0, multiply: 1, divide: 1 },
   }))
   const raw = readTable(bytes, plain, p.reading)
+  raw.lost.forEach(l => assertKept(l, p.reading ?? {}))
   const count = raw.rows.length
   const named = fileColumns(
     p.mappings.map(m => m.column),

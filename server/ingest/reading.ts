@@ -27,6 +27,8 @@ export interface FileReading extends Dialect {
   /** What is done about stamps that repeat, and about a clock that jumps. */
   repeats?: ClockRepair['repeats']
   jumps?: ClockRepair['jumps']
+  /** Of rows that are one target or one channel each: the column that says of which. */
+  tall?: string | undefined
   /** Cells that are no numbers, where they are many, may be gaps. */
   lost?: 'gaps' | undefined
 }
@@ -40,6 +42,7 @@ export const fileReading = z.object({
   rate: number.refine(r => r > 0, 'A rate is more than nothing.').optional(),
   sheet: z.string().optional(),
   typed: z.boolean().optional(),
+  tall: z.string().optional(),
   units: z.record(z.string(), z.string()).optional(),
   repeats: z.enum(['drop', 'average', 'nudge']).optional(),
   jumps: z.enum(['first', 'last', 'longest']).optional(),

@@ -28,6 +28,7 @@ import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
 import { importRows } from '../ingest/importRows'
+import { importTall } from '../ingest/importTall'
 import { importText } from '../ingest/importText'
 import { mendRows } from '../ingest/mendRows'
 import { derive, derivePayload, derivePlanned, plannedPayload, rederive, rederivePayload } from './derive'
@@ -117,17 +118,20 @@ export async function importFile(
       sensorOf: p.sensorOf,
     }
     if (format) await db.transaction(tx => deleteSamples(tx, p.datasetId))
+    const { tall } = p.reading ?? {}
     const isRows =
       p.reading?.typed === true ||
       mappings.some(m => m.unit === null) ||
       ((!roles['t'] || roles['t'].optional === true) &&
         !mappings.some(m => m.role === 't') &&
         p.reading?.rate === undefined)
-    const read = isRows
-      ? await importRows(db, { ...input, mappings }, format)
-      : format
-        ? await importColumns({ db, progress, check }, input, format)
-        : await importText({ db, parsers, progress, check }, input)
+    const read = tall
+      ? await importTall(db, { ...input, mappings }, tall, format)
+      : isRows
+        ? await importRows(db, { ...input, mappings }, format)
+        : format
+          ? await importColumns({ db, progress, check }, input, format)
+          : await importText({ db, parsers, progress, check }, input)
     const mended = mappings.some(m => m.role === 't')
       ? await mendRows(db, p.datasetId, input.reading)
       : { rows: null, warnings: [] }

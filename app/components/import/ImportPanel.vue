@@ -26,6 +26,8 @@ const rate = ref('')
 const repair = reactive<ClockSaid>({ repeats: '', jumps: '' })
 /** Many cells that are no numbers may be gaps: said after it was asked. */
 const lost = ref(false)
+/** The column that says of which target or channel a row is; empty where a row is a time. */
+const tall = ref('')
 const end = ref<RunEnd>(RUN_ENDS[0].value)
 const broke = reactive({ mode: '', place: '' })
 const sending = ref<{ share: number; text: string } | null>(null)
@@ -45,7 +47,13 @@ const held = computed(() => {
 })
 const joins = ref(false)
 const clock = ref('0')
-watch(joins, () => file.value && (mapping.value = guessedMapping(file.value.preview, joins.value ? held.value : [])))
+function map(preview: Preview): void {
+  const guessed = guessedMapping(preview, joins.value ? held.value : [])
+  // What rows of several targets become has names of its own: roles are given afterwards.
+  const { t } = guessed
+  mapping.value = tall.value !== '' && t ? { t } : guessed
+}
+watch([joins, tall], () => file.value && map(file.value.preview))
 
 /** What the plan works out from others. */
 const derived = computed(() => (page.value.view?.channels ?? []).filter(c => c.expression !== null).map(c => c.role))
@@ -69,7 +77,8 @@ const look = (chosen: File) =>
   })
 const correct = (said: Said) => run(async () => take(file.value!.source, await seen(file.value!.source, said), said))
 function take(source: File, preview: Preview, said: Said): void {
-  mapping.value = guessedMapping(preview, joins.value ? held.value : [])
+  tall.value = preview.tall?.proposed ?? ''
+  map(preview)
   file.value = { source, preview, said }
   furtherUnits.value = {}
   lost.value = false
@@ -141,6 +150,7 @@ const begin = () =>
         ? { rate: typedNumber(rate.value) }
         : {}),
       ...(said.dates ? { dates: said.dates } : {}),
+      ...(tall.value === '' ? {} : { tall: tall.value }),
       ...(lost.value ? { lost: 'gaps' as const } : {}),
       ...(repair.repeats ? { repeats: repair.repeats } : {}),
       ...(repair.jumps ? { jumps: repair.jumps } : {}),
@@ -170,7 +180,7 @@ function stop(): void {
 const further = computed(
   () =>
     file.value?.preview.columns.filter(
-      c => c.isNumeric && !Object.values(mapping.value).some(m => m.column === c.name),
+      c => c.isNumeric && c.name !== tall.value && !Object.values(mapping.value).some(m => m.column === c.name),
     ) ?? [],
 )
 const furtherUnits = ref<Record<string, string>>({})
@@ -232,6 +242,16 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
         >
       </p>
       <DialectFields :preview="file.preview" :said="file.said" :clock="mapping['t']?.column" @said="correct" />
+      <label v-if="file.preview.tall" class="flex flex-wrap items-baseline gap-x-2"
+        ><span class="label">A row is</span
+        ><select v-model="tall" class="field w-auto">
+          <option value="">one time</option>
+          <option v-for="c in file.preview.tall.columns" :key="c" :value="c">one “{{ c }}” at a time</option></select
+        ><span v-if="tall" class="text-xs text-quiet"
+          >Each becomes channels of its own, over the times that all share; what reductions read is named
+          afterwards.</span
+        ></label
+      >
       <MappingTable :preview="file.preview" :mapping="mapping" />
       <label v-if="mapping.t?.column === ''" class="block"
         ><span class="label">Sampled at, Hz{{ mapping.t.isOptional ? ' (empty where rows have no clock)' : '' }}</span

@@ -2,6 +2,7 @@
 import { Pause, Play } from '@lucide/vue'
 import {
   findParting,
+  formatNumber,
   formatQuantity,
   stretchBetween,
   quantityToSi,
@@ -9,17 +10,30 @@ import {
   type QuantityInput,
   type Series,
 } from '@hypomet/core'
-import { COMPONENTS, type Displacement } from '~/composables/record/useTargets'
+import type { Displacement } from '~/composables/record/useTargets'
 
 /**
  * Image targets as a field: what holds the article taken off, over the article and over time, beside a gauge at the
  * same place.
  */
 const { id, system } = defineProps<{ id: number; system: 'metric' | 'imperial' }>()
-const { t, targets, fixture, rest, component, field, problem, at, valueOf, shape, gauges } = await useTargets(id)
+const seen = await useTargets(id)
+const { t, targets, look, field, shell, problem, at, names, valueOf, shape, gauges } = seen
 const { prefer } = useUnits(() => system)
 const show = (si: number | null | undefined, kind: 'length' | 'time' | 'angle' | 'strain' = 'length') =>
   formatQuantity(si ?? null, kind, { prefer: prefer.value, digits: 3 })
+
+/** Those that hold the article first: of many targets they are few. */
+const listed = [...targets].sort(
+  (a, b) => Number(look.value.fixture.includes(b.name)) - Number(look.value.fixture.includes(a.name)),
+)
+const label = computed(() => names.value[look.value.component])
+/** Rest as typed: a whole number of samples of this record. */
+const rest = useTyped(() => String(look.value.rest))
+const isRestRead = computed(
+  () => /^\d+$/.test(rest.value.trim()) && Number(rest.value) >= 1 && Number(rest.value) <= t.length,
+)
+const sayRest = () => isRestRead.value && (look.value.rest = Number(rest.value))
 
 const playing = ref(false)
 const pause = useIntervalFn(
@@ -46,45 +60,64 @@ const map = computed<Figure | null>(() => {
   const f = field.value
   if (!f) return null
   const rows = f.names.map((_, k) => k).filter(k => Number.isFinite(valueOf(k, at.value)))
-  const label = `${COMPONENTS[component.value]}, at ${show(t[at.value], 'time')}`
+  const title = `${label.value}, at ${show(t[at.value], 'time')}`
   return {
-    x: { label: 'x', kind: 'length' },
-    y: { label: 'y', kind: 'length' },
+    x: { label: shell.value ? 'Around' : 'Along', kind: 'length' },
+    y: { label: shell.value ? 'Along the axis' : 'Across', kind: 'length' },
     series: [],
     lines: [],
     field: {
-      label,
+      label: title,
       kind: 'length',
-      x: rows.map(k => f.x[k]!),
-      y: rows.map(k => f.y[k]!),
+      x: rows.map(k => seen.placeOf(k)[0]),
+      y: rows.map(k => seen.placeOf(k)[1]),
       value: rows.map(k => valueOf(k, at.value)),
     },
   }
 })
-/** Rows of targets along the article, by how far across they are. */
+/** Rows of targets along the article, by how far across they are; of a shell, rings by their height. */
 const lines = computed(() => {
   const f = field.value
   if (!f) return []
-  const groups = new Map<string, number[]>()
-  f.y.forEach((y, k) => {
-    const key = (Math.round(y / 0.02) * 0.02).toFixed(2)
-    groups.set(key, [...(groups.get(key) ?? []), k])
-  })
-  return [...groups]
-    .filter(([, ks]) => ks.length >= 3)
-    .map(([y, ks]) => ({ y: Number(y), ks: ks.sort((a, b) => f.x[a]! - f.x[b]!) }))
-    .sort((a, b) => b.y - a.y)
+  const places = f.names.map((_, k) => seen.placeOf(k))
+  return rowsAcross(places.map(p => p[1]))
+    .filter(ks => ks.length >= 3)
+    .map(ks => ({
+      across: rounded(
+        ks.reduce((sum, k) => sum + places[k]![1], 0) / ks.length,
+        places.map(p => p[1]),
+      ),
+      at: ks.map(k => ({ k, along: places[k]![0] })).sort((a, b) => a.along - b.along),
+    }))
 })
+/** To a thousandth of the width, so that the middle is nothing. */
+function rounded(value: number, all: readonly number[]): number {
+  const part = 1e-3 * (Math.max(...all) - Math.min(...all)) || 1e-6
+  return part * Math.round(value / part)
+}
+/** Places as rows: a gap wider than a part of the whole width begins another. */
+function rowsAcross(across: readonly number[]): number[][] {
+  const order = across.map((_, k) => k).sort((a, b) => across[b]! - across[a]!)
+  const width = Math.max(...across) - Math.min(...across)
+  const rows: number[][] = []
+  for (const k of order) {
+    const last = rows.at(-1)?.at(-1)
+    if (last === undefined || across[last]! - across[k]! > ROW_APART * width) rows.push([k])
+    else rows.at(-1)!.push(k)
+  }
+  return rows
+}
+const ROW_APART = 0.06
 const deflected = computed<Figure>(() => ({
-  x: { label: 'Place along the article', kind: 'length' },
-  y: { label: COMPONENTS[component.value], kind: 'length' },
+  x: { label: shell.value ? 'Around' : 'Place along the article', kind: 'length' },
+  y: { label: label.value, kind: 'length' },
   lines: [{ axis: 'y', value: 0, label: '' }],
   series: lines.value.map((l, of): Series => ({
-    name: `At ${show(l.y)} across`,
+    name: `At ${show(l.across)} ${shell.value ? 'along the axis' : 'across'}`,
     style: 'measured',
     of,
-    x: l.ks.map(k => field.value!.x[k]!),
-    y: l.ks.map(k => valueOf(k, at.value)),
+    x: l.at.map(p => p.along),
+    y: l.at.map(p => valueOf(p.k, at.value)),
   })),
 }))
 
@@ -112,7 +145,8 @@ const pair = computed(() => {
   const second = field.value!.names.indexOf(other.value)
   if (asStrain.value && (second < 0 || second === k)) return null
   const own = asStrain.value ? stretchBetween(field.value!, k, second) : Float64Array.from(t, (_, i) => valueOf(k, i))
-  const zero = g.values.subarray(0, rest.value).reduce((a, b) => a + b, 0) / rest.value
+  const still = look.value.rest
+  const zero = g.values.subarray(0, still).reduce((a, b) => a + b, 0) / still
   let sum = 0
   for (let i = 0; i < t.length; i++)
     if (Number.isFinite(own[i]!) && Number.isFinite(g.values[i]!)) sum += own[i]! * (g.values[i]! - zero)
@@ -143,7 +177,7 @@ const together = computed<Figure | null>(() => {
   })
   return {
     x: { label: 'Time', kind: 'time' },
-    y: { label: asStrain.value ? 'Strain' : COMPONENTS[component.value], kind: gaugeKind.value },
+    y: { label: asStrain.value ? 'Strain' : label.value, kind: gaugeKind.value },
     series: [
       curve(asStrain.value ? `${beside.value} to ${other.value}` : `Target ${beside.value}`, own, 0),
       curve(name, read, 1),
@@ -154,6 +188,31 @@ const together = computed<Figure | null>(() => {
     ],
   }
 })
+/** The target farthest from those that hold the article: there the noise of their motion is largest. */
+const worst = computed(() => {
+  const f = field.value
+  if (!f || f.names.length === 0) return null
+  const found = f.names.map((name, k) => ({ name, ...(seen.uncertaintyOf(k) ?? { own: NaN, all: NaN }) }))
+  if (found.some(u => Number.isNaN(u.all))) return null
+  const most = found.reduce((m, u) => (u.all > m.all ? u : m))
+  return { ...most, times: most.all / most.own }
+})
+const isMagnified = computed(() => (worst.value?.times ?? 0) > MAGNIFIED)
+const MAGNIFIED = 3
+/** The largest displacement now, with its U. */
+const largest = computed(() => {
+  const f = field.value
+  if (!f) return null
+  const known = f.names
+    .map((name, k) => ({ name, k, value: valueOf(k, at.value) }))
+    .filter(d => Number.isFinite(d.value))
+  if (known.length === 0) return null
+  const most = known.reduce((m, d) => (Math.abs(d.value) > Math.abs(m.value) ? d : m))
+  const u = seen.uncertaintyOf(most.k)
+  return { ...most, U: u && 2 * u.all }
+})
+const toKeep = computed(() => (field.value?.names ?? []).map((name, k) => ({ name, expression: seen.expressionOf(k) })))
+
 const motion = computed(() => field.value?.fixture[at.value] ?? null)
 /** How far what holds the article moved, at the middle of its targets. */
 const shifted = computed(() => (motion.value ? Math.hypot(...motion.value.shift) : null))
@@ -174,47 +233,30 @@ const partedWords = computed(() => {
           Tick those that sit on the fixture: their motion is taken off the others, by least squares at every time.
         </p>
         <ul class="max-h-72 columns-2 overflow-y-auto text-sm" tabindex="0" aria-label="Targets that hold the article">
-          <li v-for="p in targets" :key="p.name">
+          <li v-for="p in listed" :key="p.name">
             <label class="flex items-center gap-1"
-              ><input v-model="fixture" type="checkbox" :value="p.name" />{{ p.name }}</label
+              ><input v-model="look.fixture" type="checkbox" :value="p.name" />{{ p.name }}</label
             >
           </li>
         </ul>
         <ProblemNote class="mt-2" :problem="problem" />
         <label class="mt-2 block"
           ><span class="label">At rest, first samples</span
-          ><input v-model.number="rest" type="number" class="field" min="1" :max="t.length"
-        /></label>
+          ><input v-model="rest" class="field" inputmode="numeric" :aria-invalid="!isRestRead" @input="sayRest" /><span
+            v-if="!isRestRead"
+            class="problem block"
+            >A number from 1 to {{ t.length.toLocaleString('en') }}.</span
+          ></label
+        >
       </section>
-      <section v-if="motion && shifted !== null" class="panel text-sm">
-        <h2 class="mb-1">What holds it, now</h2>
-        <dl class="grid grid-cols-[1fr_auto] gap-x-2">
-          <dt class="text-quiet">Turned</dt>
-          <dd class="number">{{ show(motion.angle, 'angle') }}</dd>
-          <dt class="text-quiet">Shifted at the origin</dt>
-          <dd class="number">{{ show(shifted) }}</dd>
-          <dt class="text-quiet">Left over, rms</dt>
-          <dd class="number">{{ show(motion.residual) }}</dd>
-        </dl>
-      </section>
-      <section v-if="shape" class="panel text-sm">
-        <h2 class="mb-1">The article, now</h2>
-        <dl class="grid grid-cols-[1fr_auto] gap-x-2">
-          <dt class="text-quiet">Out of plane, middle</dt>
-          <dd class="number">{{ show(shape.middle) }}</dd>
-          <dt class="text-quiet">Slope along</dt>
-          <dd class="number">{{ show(shape.slopeX, 'angle') }}</dd>
-          <dt class="text-quiet">Twist over its length</dt>
-          <dd class="number" data-twist>{{ show(shape.twist, 'angle') }}</dd>
-        </dl>
-      </section>
+      <TargetAxes v-model:axes="look.axes" v-model:shell="look.isShell" :names="targets.map(p => p.name)" />
     </aside>
     <div class="min-w-0 space-y-3">
       <section class="panel">
         <div class="mb-1 flex flex-wrap items-center gap-2">
-          <h2>Over the article</h2>
-          <select v-model="component" class="field w-36" aria-label="Displacement">
-            <option v-for="(label, c) in COMPONENTS" :key="c" :value="c as Displacement">{{ label }}</option>
+          <h2>{{ shell ? 'Unrolled' : 'Over the article' }}</h2>
+          <select v-model="look.component" class="field w-36" aria-label="Displacement">
+            <option v-for="(words, c) in names" :key="c" :value="c as Displacement">{{ words }}</option>
           </select>
           <button type="button" class="button px-2 text-sm" :aria-pressed="playing" @click="playing = !playing">
             <component :is="playing ? Pause : Play" class="size-4" aria-hidden="true" />{{
@@ -235,9 +277,9 @@ const partedWords = computed(() => {
         </div>
         <FieldMap v-if="map" :figure="map" :prefer="prefer" :scale="scale" compact />
       </section>
-      <div class="grid grid-cols-2 gap-3">
+      <div class="grid gap-3" :class="gauges.length > 0 ? 'grid-cols-2' : ''">
         <section class="panel min-w-0">
-          <h2 class="mb-1">Deflected shape</h2>
+          <h2 class="mb-1">{{ shell ? 'Around, ring by ring' : 'Deflected shape' }}</h2>
           <FigureChart
             v-if="lines.length > 0"
             :figure="deflected"
@@ -245,9 +287,11 @@ const partedWords = computed(() => {
             :name="`targets-${id}`"
             height="230px"
           />
-          <p v-else class="text-sm text-quiet">No row of three targets lies along the article.</p>
+          <p v-else class="text-sm text-quiet">
+            No three targets stand in a row{{ shell ? ' around' : ' along the article' }}.
+          </p>
         </section>
-        <section class="panel min-w-0">
+        <section v-if="gauges.length > 0" class="panel min-w-0">
           <div class="mb-1 flex flex-wrap items-center gap-2 text-sm">
             <h2>Beside a gauge</h2>
             <select v-model="beside" class="field w-20" aria-label="Target">
@@ -286,6 +330,78 @@ const partedWords = computed(() => {
             }}
           </p>
         </section>
+      </div>
+      <div class="grid grid-cols-3 items-start gap-3">
+        <section v-if="motion && shifted !== null" class="panel text-sm">
+          <h2 class="mb-1">What holds it, now</h2>
+          <dl class="grid grid-cols-[1fr_auto] gap-x-2">
+            <dt class="text-quiet">Turned</dt>
+            <dd class="number">{{ show(motion.angle, 'angle') }}</dd>
+            <dt class="text-quiet">Shifted at the origin</dt>
+            <dd class="number">{{ show(shifted) }}</dd>
+            <dt class="text-quiet">Left over, rms</dt>
+            <dd class="number">{{ show(motion.residual) }}</dd>
+          </dl>
+        </section>
+        <section v-if="field" class="panel space-y-1 text-sm" data-noise>
+          <h2>How sure</h2>
+          <template v-if="worst">
+            <p v-if="largest">
+              Largest now: {{ largest.name }}, <span class="number">{{ show(largest.value) }}</span><span
+                v-if="largest.U !== null"
+                class="number"
+              >
+                ± {{ show(largest.U) }}</span
+              >
+              <span class="text-xs text-quiet"> (k = 2)</span>
+            </p>
+            <p :class="isMagnified ? 'text-open' : 'text-quiet'" class="text-xs">
+              <template v-if="look.fixture.length > 0">
+                Taking the fixture’s motion off costs most at {{ worst.name }}: u = {{ show(worst.all) }},
+                {{ formatNumber(worst.times, 2) }} times what its own place scatters ({{ show(worst.own) }}).
+                <template v-if="isMagnified">
+                  The fixture’s targets stand close together, and this one far from them: more of them, farther apart,
+                  tell the turn better.
+                </template>
+              </template>
+              <template v-else>Its own place scatters by u = {{ show(worst.own) }}.</template>
+              By the scatter at rest; the camera’s calibration is not in it.
+            </p>
+          </template>
+          <p v-else class="text-xs text-quiet">
+            No uncertainty: the rest is a single picture, or a target was not seen in it. More samples at rest tell how
+            far places scatter.
+          </p>
+        </section>
+        <section v-if="shell" class="panel text-sm">
+          <h2 class="mb-1">The shell</h2>
+          <dl class="grid grid-cols-[1fr_auto] gap-x-2">
+            <dt class="text-quiet">Radius</dt>
+            <dd class="number" data-radius>{{ show(shell.radius) }}</dd>
+            <dt class="text-quiet">Targets off it, rms</dt>
+            <dd class="number">{{ show(shell.residual) }}</dd>
+            <dt class="text-quiet">Its axis leans</dt>
+            <dd class="number">{{ show(shell.lean, 'angle') }}</dd>
+          </dl>
+        </section>
+        <section v-if="shape" class="panel text-sm">
+          <h2 class="mb-1">The article, now</h2>
+          <dl class="grid grid-cols-[1fr_auto] gap-x-2">
+            <dt class="text-quiet">Out of plane, middle</dt>
+            <dd class="number">{{ show(shape.middle) }}</dd>
+            <dt class="text-quiet">Slope along</dt>
+            <dd class="number">{{ show(shape.slopeX, 'angle') }}</dd>
+            <dt class="text-quiet">Twist over its length</dt>
+            <dd class="number" data-twist>{{ show(shape.twist, 'angle') }}</dd>
+          </dl>
+        </section>
+        <TargetChannels
+          v-if="field"
+          :dataset-id="id"
+          :component="label"
+          :targets="toKeep"
+          :span="{ from: t[0]!, to: t.at(-1)! }"
+        />
       </div>
     </div>
   </div>

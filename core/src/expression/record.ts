@@ -117,11 +117,10 @@ function movedFrom(node: Call, source: RecordSource, length: number): Float64Arr
   if (Math.hypot(...direction) === 0) throw expressionError('A direction has a length', others[3]!.at)
   const rest = number(duration!)
   const { t } = source
-  const resting = t ? t.subarray(0, length).findIndex(v => v > t[0]! + rest) : -1
-  if (!t || !(rest > 0) || resting === 0) throw expressionError('The time at rest is longer than nothing', duration!.at)
+  if (!t || !(rest > 0)) throw expressionError('The time at rest is longer than nothing', duration!.at)
   const path = (from: number): Path => [0, 1, 2].map(k => fill(others[from + k]!, source, length)) as unknown as Path
   const holders = Array.from({ length: others.length / 3 - 2 }, (_, h) => path(6 + 3 * h))
-  const moved = movedAlong(path(0), { resting: resting < 0 ? length : resting, direction, holders })
+  const moved = movedAlong(path(0), { t: t.subarray(0, length), until: rest, direction, holders })
   if (!moved) throw expressionError('These places tell no motion of a fixture: they lie on one line', node.at)
   return moved
 }

@@ -24,6 +24,8 @@ export interface RawTable {
   rows: number[]
   numbers: Record<string, Float64Array>
   text: Record<string, string[]>
+  /** Columns with cells that are no numbers, the first of them, and how many there are. */
+  lost: { column: string; count: number; row: number; of: number }[]
   warnings: Warning[]
 }
 
@@ -272,7 +274,7 @@ function cellsOf(body: Line[], header: TableHead, warnings: Warning[]): Row[] {
 }
 
 function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, warnings: Warning[]): RawTable {
-  const table: RawTable = { rows: rows.map(r => r.row), numbers: {}, text: {}, warnings }
+  const table: RawTable = { rows: rows.map(r => r.row), numbers: {}, text: {}, lost: [], warnings }
   const { style, styles, open } = header.numbers
   if (open)
     warnings.push({
@@ -304,13 +306,15 @@ function fillColumns(rows: Row[], mappings: ColumnMapping[], header: TableHead, 
         path: `channels.${role}.column`,
         column,
       })
-    if (bad > 0)
+    if (bad > 0) {
+      table.lost.push({ column, count: bad, row: firstBad, of: rows.length })
       warnings.push({
         code: 'bad-cell',
         message:
           `Column “${column}”: ${bad} ${bad === 1 ? 'cell is' : 'cells are'} no number, first in row ` +
           `${firstBad}; taken as gaps.`,
       })
+    }
     table.numbers[role] = values
   }
   return table

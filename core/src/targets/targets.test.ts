@@ -6,7 +6,7 @@ import { cylinderOf, developed } from './cylinder'
 import { fixtureNoise } from './fixtureNoise'
 import { cross, dot, minus, scaled, type Point } from './point'
 import { movedBack, rigidMotion } from './rigidMotion'
-import { farthestTime, shapeAt, stretchBetween, targetField, targetsOf, targetsOfRows } from './targets'
+import { farthestTime, restOf, shapeAt, stretchBetween, targetField, targetsOf, targetsOfRows } from './targets'
 
 const turned = (angle: number, [x, y, z]: Point): Point => [
   x * Math.cos(angle) - y * Math.sin(angle),
@@ -244,5 +244,23 @@ describe('the uncertainty of a motion taken off', () => {
     expect(all[1] / meanSd(field.v[0]!.subarray(200)).sd).toBeCloseTo(1, 0)
     expect(all[1]).toBeGreaterThan(10 * own[1])
     expect(targetField(targets, [0, 1], ['F0', 'F1', 'F2']).scatter).toEqual([null])
+  })
+
+  it('rests as long as nothing moves beyond its scatter; a single wild picture is no motion', () => {
+    const random = new SeededRandom(5)
+    const path = (home: number, moves: number) =>
+      Float64Array.from({ length: 300 }, (_, i) => home + (i > 120 ? moves * (i - 120) : 0) + 10e-6 * random.normal())
+    const targets = Array.from({ length: 8 }, (_, k) => ({
+      name: `T${k}`,
+      x: path(k, 0),
+      y: path(0, 0),
+      z: path(0, 10e-6 * (k % 4)),
+    }))
+    targets[3]!.z[40]! += 0.005
+    const rest = restOf(targets)
+    expect(rest).toBeGreaterThan(119)
+    expect(rest).toBeLessThan(126)
+    expect(restOf(targets.map(t => ({ ...t, z: t.z.map((v, i) => v + i * 1e-3) })))).toBeLessThan(5)
+    expect(restOf([])).toBe(1)
   })
 })

@@ -1,4 +1,5 @@
 import { HypometError } from '../error'
+import { pivotRows } from '../formats/tall'
 import { leastSquares } from '../statistics/leastSquares'
 import { meanRead, meanSd } from '../statistics/mean'
 import { axesOf, FILE_AXES, type Axes, type AxesSaid } from './axes'
@@ -12,6 +13,8 @@ export interface Target {
   x: Float64Array
   y: Float64Array
   z: Float64Array
+  /** Columns that they were read from; none behind a place of a flat picture. */
+  from?: { x: string; y: string; z: string | null }
 }
 
 const AXES = ['x', 'y', 'z'] as const
@@ -27,16 +30,18 @@ export function targetsOf(
   columns: Readonly<Record<string, Float64Array>>,
   units: Readonly<Record<string, string>>,
 ): Target[] {
-  const byName = new Map<string, Partial<Record<(typeof AXES)[number], Float64Array>>>()
-  for (const [column, values] of Object.entries(columns)) {
+  const byName = new Map<string, Partial<Record<(typeof AXES)[number], string>>>()
+  for (const column of Object.keys(columns)) {
     const match = /^(.+?)[\s_.-]?([xyzXYZ])$/.exec(column.replace(/\s*[[(][^\])]*[\])]$/, ''))
     if (!match || units[column] !== 'm') continue
     const axis = match[2]!.toLowerCase() as (typeof AXES)[number]
-    byName.set(match[1]!, { ...byName.get(match[1]!), [axis]: values })
+    byName.set(match[1]!, { ...byName.get(match[1]!), [axis]: column })
   }
-  return [...byName].flatMap(([name, { x, y, z }]) =>
-    x && y ? [{ name, x, y, z: z ?? new Float64Array(x.length) }] : [],
-  )
+  return [...byName].flatMap(([name, { x, y, z }]) => {
+    if (!x || !y) return []
+    const flat = z === undefined ? new Float64Array(columns[x]!.length) : columns[z]!
+    return [{ name, x: columns[x]!, y: columns[y]!, z: flat, from: { x, y, z: z ?? null } }]
+  })
 }
 
 /** A record of rows – time, name of the target, its place – as targets over the times that all share. */
@@ -45,19 +50,11 @@ export function targetsOfRows(
   names: readonly string[],
   [x, y, z]: readonly [Float64Array, Float64Array, Float64Array | null],
 ): { times: Float64Array; targets: Target[] } {
-  const times = Float64Array.from([...new Set(t)].sort((a, b) => a - b))
-  const at = new Map([...times].map((v, i) => [v, i]))
-  const empty = () => new Float64Array(times.length).fill(NaN)
-  const targets = new Map<string, Target>()
-  names.forEach((name, row) => {
-    const target = targets.get(name) ?? { name, x: empty(), y: empty(), z: empty() }
-    targets.set(name, target)
-    const i = at.get(t[row]!)!
-    target.x[i] = x[row]!
-    target.y[i] = y[row]!
-    target.z[i] = z?.[row] ?? 0
-  })
-  return { times, targets: [...targets.values()] }
+  const { times, keys, columns } = pivotRows(t, names, [x, y, z ?? new Float64Array(t.length)])
+  return {
+    times,
+    targets: keys.map((name, k) => ({ name, x: columns[k]![0]!, y: columns[k]![1]!, z: columns[k]![2]! })),
+  }
 }
 
 /** Where the targets of an article went once the motion of what holds it is taken off, in the axes of the article. */
@@ -245,3 +242,46 @@ export function farthestTime({ u, v, w }: TargetField): number {
     }
   return at
 }
+
+/** A picture whose targets are off their mean by so many times what they scatter, squared, is no rest any more. */
+const MOVED = 3
+
+/**
+ * How many pictures at the beginning show the targets at rest: as long as they stay where they were before within what
+ * they scatter from one picture to the next. At most half of them.
+ */
+export function restOf(targets: readonly Target[]): number {
+  const n = targets[0]?.x.length ?? 0
+  const off = (i: number, from: (k: number) => Point): number => {
+    const squares = targets
+      .map((target, k) => {
+        const d = minus(placeIn(target, i), from(k))
+        return dot(d, d)
+      })
+      .filter(Number.isFinite)
+    return squares.reduce((s, v) => s + v, 0) / squares.length
+  }
+  const jumps = Array.from({ length: Math.max(0, n - 1) }, (_, i) => off(i + 1, k => placeIn(targets[k]!, i)) / 2)
+  const known = jumps.filter(Number.isFinite).sort((a, b) => a - b)
+  const scatter = known[Math.floor(known.length / 2)] ?? 0
+  const sums = targets.map(() => ({ at: [0, 0, 0], count: 0 }))
+  const most = Math.max(1, Math.floor(n / 2))
+  for (let i = 0; i < most; i++) {
+    const isOff = (at: number) => off(at, k => meanOfSum(sums[k]!)) > MOVED * (1 + 1 / i) * scatter
+    if (i > 0 && isOff(i)) {
+      if (i + 1 >= n || isOff(i + 1)) return i
+      // A single wild picture is no motion, and tells no place.
+      continue
+    }
+    targets.forEach((target, k) => {
+      const p = placeIn(target, i)
+      if (!p.every(Number.isFinite)) return
+      sums[k]!.count++
+      p.forEach((v, axis) => (sums[k]!.at[axis]! += v))
+    })
+  }
+  return most
+}
+
+const placeIn = (target: Target, i: number): Point => point(axis => target[AXES[axis]][i]!)
+const meanOfSum = ({ at, count }: { at: number[]; count: number }): Point => point(axis => at[axis]! / count)

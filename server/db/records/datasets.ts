@@ -7,6 +7,7 @@ import {
   parseSettings,
   planSchemaOf,
   rolesOfPlan,
+  rowsOf,
   sniffTable,
   type NumbersSeen,
   type NumberStyle,
@@ -186,7 +187,7 @@ export function previewOf(
     sure[p.role] = surenessOf(score, c)
     free.splice(free.indexOf(c), 1)
   }
-  return { ...file, columns, planned, guess, sure, open }
+  return { ...file, columns, planned, guess, sure, open, tall: rowsOf(columns) }
 }
 
 /** Why a column is taken for a channel. */

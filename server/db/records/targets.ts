@@ -2,7 +2,9 @@ import { HypometError, resample, targetsOf, targetsOfRows, type StoredRecord, ty
 import { asc, eq } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { recordsTogether } from './clocks'
+import { channelsOfRecords } from './channels'
 import { clockOf, samplesOf } from './samples'
+import { symbolsTogether } from './symbols'
 import { channel } from '../schema'
 
 type Channel = typeof channel.$inferSelect
@@ -45,8 +47,14 @@ const bare = (name: string) =>
 export async function targetRecord(
   db: Db,
   datasetId: number,
-): Promise<{ record: StoredRecord; names: string[]; gauges: Gauge[] }> {
+): Promise<{ record: StoredRecord; names: string[]; symbols: TargetSymbols; gauges: Gauge[] }> {
   const records = await recordsTogether(db, datasetId)
+  const known = symbolsTogether(
+    await channelsOfRecords(
+      db,
+      records.map(r => r.id),
+    ),
+  )
   for (const r of records) {
     const channels = await db.select().from(channel).where(eq(channel.datasetId, r.id)).orderBy(asc(channel.id))
     const found = await targetsIn(db, r.id, channels)
@@ -56,16 +64,16 @@ export async function targetRecord(
     for (const target of targets)
       for (const axis of ['x', 'y', 'z'] as const) columns[`${target.name} ${axis}`] = target[axis]
     const names = targets.map(p => p.name)
+    const symbols = symbolsIn(targets, channels, known)
     // What other cameras saw comes onto this one's times.
     for (const other of records.slice(records.indexOf(r) + 1)) {
-      const more = await targetsIn(
-        db,
-        other.id,
-        await db.select().from(channel).where(eq(channel.datasetId, other.id)).orderBy(asc(channel.id)),
-      )
+      const beside = await db.select().from(channel).where(eq(channel.datasetId, other.id)).orderBy(asc(channel.id))
+      const more = await targetsIn(db, other.id, beside)
+      const further = symbolsIn(more?.targets ?? [], beside, known)
       for (const target of more?.targets ?? []) {
         if (names.includes(target.name)) continue
         names.push(target.name)
+        if (further[target.name]) symbols[target.name] = further[target.name]!
         for (const axis of ['x', 'y', 'z'] as const)
           columns[`${target.name} ${axis}`] = resample(more!.times, target[axis], times, 'linear')
       }
@@ -86,13 +94,29 @@ export async function targetRecord(
         gauges.push({ role: c.role, name: c.name, unit: c.unit })
       }
     }
-    return { record: { columns, units: {}, labels: {}, hasClock: true, name: r.name }, names, gauges }
+    return { record: { columns, units: {}, labels: {}, hasClock: true, name: r.name }, names, symbols, gauges }
   }
   throw new HypometError(
     'no-targets',
     'This record holds no image targets: their columns are lengths whose names end in x, y and z, or rows of ' +
       'target, x, y, z.',
     { path: 'datasetId' },
+  )
+}
+
+/** What expressions call a target's columns; a place of a flat picture has two. */
+export type TargetSymbols = Record<string, readonly [x: string, y: string, z: string | null]>
+
+function symbolsIn(
+  targets: readonly Target[],
+  channels: readonly Channel[],
+  known: Map<number, string>,
+): TargetSymbols {
+  const called = (column: string): string => known.get(channels.find(c => c.name === column)!.id)!
+  return Object.fromEntries(
+    targets.flatMap(({ name, from }) =>
+      from ? [[name, [called(from.x), called(from.y), from.z === null ? null : called(from.z)] as const]] : [],
+    ),
   )
 }
 
