@@ -1,8 +1,10 @@
+import { asBulk } from '~/composables/shared/bulk'
 import type { TestPage } from '~/types/api'
 
 /** The test that is being looked at; pages of all six stages read it and refresh it after a change. */
 export const useTestStore = defineStore('test', () => {
-  const page = ref<TestPage | null>(null)
+  // Replaced as a whole, never written to: a plan may have thousands of channels.
+  const page = shallowRef<TestPage | null>(null)
   const api = useApi()
 
   let asked = 0
@@ -10,11 +12,12 @@ export const useTestStore = defineStore('test', () => {
   async function load(id: number): Promise<TestPage> {
     const mine = ++asked
     const found = await api.get(`/api/tests/${id}`)
-    if (mine === asked || !page.value) page.value = found
+    if (mine === asked || !page.value) page.value = asBulk(found)
     return found
   }
 
   const refresh = () => load(page.value!.test.id)
+  const leave = () => void (page.value = null)
 
   /** Something done to this test, after which its page is read anew. */
   async function after<T>(done: Promise<T>): Promise<T> {
@@ -28,6 +31,7 @@ export const useTestStore = defineStore('test', () => {
     page,
     load,
     refresh,
+    leave,
     releasePlan: (edit: number | null) => after(api.post(`/api/tests/${id()}/plan/release`, { edit })),
     newPlanVersion: (reason: string) => after(api.post(`/api/tests/${id()}/plan/versions`, { reason })),
     /** Its page is read anew by whoever saves: other things are done once the edit is known. */

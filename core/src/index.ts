@@ -125,7 +125,7 @@ export {
   type Target,
   type TargetField,
 } from './targets/targets'
-export { pivotRows, rowsOf, tallName } from './formats/tall'
+export { pivotRows, rowsOf, tallName, withoutBrackets } from './formats/tall'
 export { FILE_AXES, type Axes, type AxesSaid } from './targets/axes'
 export { cylinderOf, developed, type Cylinder, type Developed } from './targets/cylinder'
 export { point, type Point } from './targets/point'

@@ -34,7 +34,8 @@ export function fileColumns(
   mappings: ColumnMapping[],
   channels: Record<string, ImportChannel> = {},
 ): FileColumn[] {
-  const taken = new Set(mappings.map(m => m.role))
+  const mapped = new Map(mappings.map(m => [m.role, m]))
+  const taken = new Set(mapped.keys())
   const whole = names.map((written, i) => written || `Column ${i + 1}`)
   const symbols = symbolsFor(
     whole,
@@ -42,7 +43,7 @@ export function fileColumns(
   )
   return whole.map((name, i) => {
     const symbol = symbols[i]!
-    const mapping = mappings.find(m => m.role === roleAt.get(i)) ?? null
+    const mapping = mapped.get(roleAt.get(i) ?? '') ?? null
     if (mapping) {
       const calibration: FileColumn['calibration'] = channels[mapping.role] ?? {}
       const said = calibration.unit ?? saidUnits[i] ?? null
@@ -58,9 +59,10 @@ export function fileColumns(
 
 /** Symbols by name, each unlike the roles of others. */
 function symbolsFor(names: readonly string[], roles: readonly (string | undefined)[]): string[] {
-  const others = (i: number) => roles.filter((r, k) => r !== undefined && k !== i)
+  const counts = new Map<string, number>()
+  for (const r of roles) if (r !== undefined) counts.set(r, (counts.get(r) ?? 0) + 1)
   const symbols = symbolsOf(names)
-  const clashes = symbols.map((s, i) => others(i).includes(s))
+  const clashes = symbols.map((s, i) => (counts.get(s) ?? 0) > (roles[i] === s ? 1 : 0))
   return clashes.includes(true) ? symbolsOf(names.map((n, i) => (clashes[i] ? `${n} column` : n))) : symbols
 }
 

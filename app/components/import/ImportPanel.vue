@@ -119,7 +119,7 @@ const unready = computed(
   () =>
     (openNumber.value ? `“${openNumber.value.text}” may be two numbers: say which.` : '') ||
     (openDate.value ? `“${openDate.value}” may be two days: say which number is the day.` : '') ||
-    mappingProblem(mapping.value, typedNumber(rate.value)) ||
+    mappingProblem(mapping.value, typedNumber(rate.value), file.value?.preview.columns) ||
     (joins.value && !Number.isFinite(clockShift.value) ? 'The clock is set by a number of seconds.' : ''),
 )
 /** What reductions need and neither this file nor another brings. */
@@ -177,12 +177,10 @@ function stop(): void {
   if (doing.value === null) importing.abort()
   else stopJob()
 }
-const further = computed(
-  () =>
-    file.value?.preview.columns.filter(
-      c => c.isNumeric && c.name !== tall.value && !Object.values(mapping.value).some(m => m.column === c.name),
-    ) ?? [],
-)
+const further = computed(() => {
+  const used = new Set(Object.values(mapping.value).map(m => m.column))
+  return file.value?.preview.columns.filter(c => c.isNumeric && c.name !== tall.value && !used.has(c.name)) ?? []
+})
 const furtherUnits = ref<Record<string, string>>({})
 /** As the first stamps have it. */
 const seenRate = computed(() => {

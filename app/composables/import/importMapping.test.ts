@@ -1,6 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import type { FilePreview } from '../../types/api'
-import { channelsToSend, guessedMapping, isUnitKnown, mappingProblem, type MappedColumn } from './importMapping'
+import {
+  channelsToSend,
+  columnsByPattern,
+  guessedMapping,
+  isUnitKnown,
+  mappingProblem,
+  type MappedColumn,
+} from './importMapping'
 
 const planned = [
   { role: 't', label: 'Time', kind: 'time', sensorId: null },
@@ -65,4 +72,16 @@ describe('a file’s mapping', () => {
       }),
     ).toEqual({ t: { column: 'Zeit', unit: 's' }, load: { column: 'Last', unit: 'kN', scale: -2, offset: 0.5 } })
   })
+})
+
+describe('columns by a pattern', () => {
+  const names = { g1: 'Gauge 1', g17: 'Gauge 17', tip: 'Tip', g2: 'Rosette 2 b' }
+  const columns = ['CH001 [µε]', 'CH0017', 'CH17b', 'Strain tip [ue]', 'ch2', 'CH2']
+
+  it('by a channel’s number whatever its zeros, or by its name; what two columns could be is left open', () => {
+    expect(columnsByPattern('ch#', names, columns)).toEqual({ g1: 'CH001 [µε]', g17: 'CH0017' })
+    expect(columnsByPattern('Strain *', names, columns)).toEqual({ tip: 'Strain tip [ue]' })
+  })
+
+  it('is none without a # or a *', () => expect(columnsByPattern('CH17b', names, columns)).toEqual({}))
 })

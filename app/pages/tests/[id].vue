@@ -3,23 +3,38 @@ const route = useRoute()
 const id = Number(route.params.id)
 const store = useTestStore()
 const { error } = await useAsyncData(`test-${id}`, async () => (await store.load(id), true))
-if (error.value || !store.page) throw createError({ statusCode: 404, statusMessage: 'There is no such test.' })
+/** A plan of thousands of channels comes by itself, after its page: nobody waits for both. */
+const comesLater = useState(`test-${id}-later`, () => false)
+const MANY = 1000
+if (import.meta.server && (store.page?.view?.channels.length ?? 0) > MANY) {
+  comesLater.value = true
+  store.leave()
+}
+if (error.value || (!store.page && !comesLater.value))
+  throw createError({ statusCode: 404, statusMessage: 'There is no such test.' })
+onMounted(async () => {
+  if (!comesLater.value) return
+  await store.load(id)
+  comesLater.value = false
+})
 
 const undo = useUndoStore()
 watch(
   () => undo.changes,
   async () => {
-    const { slug } = store.page!.campaign
+    if (!store.page) return
+    const { slug } = store.page.campaign
     // A test that was just undone is no longer there.
     await store.refresh().catch(() => void navigateTo(`/campaigns/${slug}`))
   },
 )
 const stage = computed(() => route.path.split('/')[3] ?? 'plan')
-const page = computed(() => store.page!)
+const page = computed(() => store.page)
 useNumbersOf(() => store.page?.campaign)
 // Only ever written here: an effect that also read it would chase the one of the page that is leaving.
 const trail = useTrail()
 watchEffect(() => {
+  if (!page.value) return
   const { campaign, article, revision, test } = page.value
   trail.value = [
     { name: campaign.title, to: `/campaigns/${campaign.slug}` },
@@ -27,11 +42,15 @@ watchEffect(() => {
     { name: test.title },
   ]
 })
-useHead({ title: () => `${page.value.article.name} ${page.value.revision.label} · ${stage.value} · Hypomet` })
+const titled = computed(() => (page.value ? `${page.value.article.name} ${page.value.revision.label} · ` : ''))
+useHead({ title: () => `${titled.value}${stage.value} · Hypomet` })
 </script>
 
 <template>
-  <div class="flex flex-1 flex-col">
+  <p v-if="!page" class="py-16 text-center text-sm text-quiet" role="status">
+    Thousands of channels are on their way …
+  </p>
+  <div v-else class="flex flex-1 flex-col">
     <StageStrip :test-id="id" :stages="page.stages" :current="stage" />
     <NuxtPage class="mx-auto w-full max-w-[1500px] flex-1 p-3" />
   </div>

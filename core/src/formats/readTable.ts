@@ -204,9 +204,10 @@ function findHeader(lines: Line[], mappings: ColumnMapping[], said: Dialect): He
     if (said.headerRow !== undefined && line.row !== said.headerRow) continue
     for (const delimiter of delimiters) {
       const names = headerNames(splitCells(line.text, delimiter))
-      const missing = mappings.filter(m => !names.includes(m.column))
+      const at = new Map(names.map((name, i) => [name, i] as const).reverse())
+      const missing = mappings.filter(m => !at.has(m.column))
       if (missing.length === 0) {
-        const columnOf = new Map(mappings.map(m => [m.role, names.indexOf(m.column)]))
+        const columnOf = new Map(mappings.map(m => [m.role, at.get(m.column)!]))
         return { index, delimiter, width: names.length, names, columnOf }
       }
       const held = mappings.length - missing.length

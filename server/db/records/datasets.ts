@@ -12,6 +12,7 @@ import {
   type NumbersSeen,
   type NumberStyle,
   unitFor,
+  withoutBrackets,
   type ChannelMap,
   type Dialect,
   type Glance,
@@ -169,25 +170,60 @@ export function previewOf(
   }
   const sure: Record<string, Sureness> = {}
   const open: Record<string, string[]> = {}
+  const numeric = planned.filter(p => p.kind !== 'text')
+  const candidates = numeric.length * free.length > MOST_PAIRS ? namedLike(free, remembered) : () => free
   // The likeliest pairs first, so that a column that says its name is not taken for another of its unit.
-  const pairs = planned
-    .filter(p => p.kind !== 'text')
-    .flatMap(p => free.map(c => ({ p, c, score: likeness(p, c, remembered[p.role]) })))
+  const pairs = numeric
+    .flatMap(p => candidates(p).map(c => ({ p, c, score: likeness(p, c, remembered[p.role]) })))
     .filter(x => x.score > 0)
     .sort((x, y) => y.score - x.score)
+  const unused = new Set(free)
+  const ofRole = new Map<string, typeof pairs>()
+  for (const x of pairs) ofRole.set(x.p.role, [...(ofRole.get(x.p.role) ?? []), x])
   for (const { p, c, score } of pairs) {
-    if (guess[p.role] || open[p.role] || !free.includes(c)) continue
+    if (guess[p.role] || open[p.role] || !unused.has(c)) continue
     // What several columns could be is asked, never taken.
-    const alike = pairs.filter(x => x.p === p && x.score === score && free.includes(x.c))
+    const alike = ofRole.get(p.role)!.filter(x => x.score === score && unused.has(x.c))
     if (alike.length > 1) {
       open[p.role] = alike.map(x => x.c.name)
       continue
     }
     guess[p.role] = { column: c.name, ...(c.unit ? { unit: c.unit } : {}) }
     sure[p.role] = surenessOf(score, c)
-    free.splice(free.indexOf(c), 1)
+    unused.delete(c)
   }
   return { ...file, columns, planned, guess, sure, open, tall: rowsOf(columns) }
+}
+
+/** More pairs of a channel and a column are not weighed one by one. */
+const MOST_PAIRS = 200_000
+
+/**
+ * Of thousands of columns those that may be a channel's: what bears its name, and for what the kind of test itself reads
+ * all of them.
+ */
+function namedLike(columns: readonly SniffedColumn[], remembered: Record<string, string[]>) {
+  const byName = new Map<string, SniffedColumn[]>()
+  const bare = (name: string) => withoutBrackets(name).toLowerCase()
+  const add = (key: string, c: SniffedColumn) => {
+    const own = byName.get(key)
+    if (own) own.push(c)
+    else byName.set(key, [c])
+  }
+  for (const c of columns) {
+    add(bare(c.name), c)
+    if (bare(c.name) !== c.name) add(c.name, c)
+  }
+  return (p: PlannedChannel): readonly SniffedColumn[] =>
+    p.role === 't' || p.aliases
+      ? columns
+      : [
+          ...new Set(
+            [p.role.toLowerCase(), p.label.toLowerCase(), ...(remembered[p.role] ?? [])].flatMap(
+              n => byName.get(n) ?? [],
+            ),
+          ),
+        ]
 }
 
 /** Why a column is taken for a channel. */
