@@ -9,6 +9,7 @@ import { obey, type LiveRigs } from '../live/rigs'
 import { isLocalRequest } from '../utils/loopback'
 import { personInHeader } from '../live/person'
 import { answerOf } from '../refusal'
+import { MOST_JSON, tooLong } from '../utils/sentJson'
 import type { Pages } from './pages'
 
 const COMMAND = /^\/api\/runs\/(\d{1,15})\/command\/?$/
@@ -49,6 +50,7 @@ export function createFront(rigs: LiveRigs, pages: Pages): Server {
   }
 
   async function handOn(req: IncomingMessage, res: ServerResponse): Promise<void> {
+    if (/json/.test(req.headers['content-type'] ?? '')) cutOff(req, res)
     await pages.there()
     await proxy.web(req, res)
   }
@@ -59,6 +61,18 @@ export function createFront(rigs: LiveRigs, pages: Pages): Server {
     sockets.handleUpgrade(req, socket, head, ws => join(rigs, ws, req))
   })
   return server
+}
+
+/** JSON of no said length ends where no route takes more. */
+function cutOff(req: IncomingMessage, res: ServerResponse): void {
+  let bytes = 0
+  req.on('data', (piece: Buffer) => {
+    bytes += piece.length
+    if (bytes <= MOST_JSON || res.headersSent) return
+    req.unpipe()
+    refuse(res, tooLong(MOST_JSON))
+    req.destroy()
+  })
 }
 
 function join(rigs: LiveRigs, ws: WebSocket, req: IncomingMessage): void {
@@ -77,8 +91,15 @@ function join(rigs: LiveRigs, ws: WebSocket, req: IncomingMessage): void {
   ws.on('message', data => joined.hear(String(data)))
 }
 
-const isLocal = ({ socket, headers }: IncomingMessage): boolean =>
-  isLocalRequest(socket.remoteAddress, headers.host, headers.origin)
+const isLocal = ({ socket, headers, method }: IncomingMessage): boolean =>
+  isLocalRequest({
+    remoteAddress: socket.remoteAddress,
+    method: method ?? 'GET',
+    host: headers.host,
+    origin: headers.origin,
+    site: headers['sec-fetch-site'] as string | undefined,
+    mode: headers['sec-fetch-mode'] as string | undefined,
+  })
 
 const pathOf = (req: IncomingMessage): string => (req.url ?? '/').split('?', 1)[0]!
 

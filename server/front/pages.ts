@@ -57,8 +57,10 @@ export class Pages {
     })
     this.child = child
     this.told = talk<Told, object>(lineTo(child), this.ours)
-    child.on('exit', code => {
+    child.on('exit', (code, signal) => {
       if (this.child !== child) return
+      if (signal !== null && !this.isStopping && !this.wasReady)
+        console.error(`The process that opens the database was ended by ${signal}: the file may be damaged.`)
       this.child = null
       this.ready = null
       this.told = null

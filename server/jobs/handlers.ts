@@ -27,6 +27,7 @@ import { deleteSamples } from '../db/records/samples'
 import { formatOf } from '@hypomet/core/formats/columns'
 import { open } from 'node:fs/promises'
 import { columnsOf, importColumns } from '../ingest/importColumns'
+import { copyTo } from '../db/connection/condition'
 import { importRows } from '../ingest/importRows'
 import { importTall } from '../ingest/importTall'
 import { importText } from '../ingest/importText'
@@ -34,6 +35,7 @@ import { mendRows } from '../ingest/mendRows'
 import { derive, derivePayload, derivePlanned, plannedPayload, rederive, rederivePayload } from './derive'
 import { lookAtSelection, selectionPayload } from './selection'
 import { stepsPayload, tableSteps } from './steps'
+import { verify, verifyPayload, type Reduce, type VerifyPayload } from './verify'
 import { align, alignPayload, lookAtPairs, pairsPayload } from './together'
 
 const family = z.string().refine(id => id in families, 'There is no such test family.')
@@ -256,6 +258,8 @@ export async function proposeForDataset({ db }: JobContext, p: ReducePayload): P
   return proposeFor(p.family, record, { ...p, asked: p.settings })
 }
 
+const copyPayload = z.object({ path: z.string() })
+
 export const handlers = {
   import: importFile,
   reduce: reduceDataset,
@@ -269,6 +273,8 @@ export const handlers = {
   steps: tableSteps,
   rederive,
   planned: derivePlanned,
+  copy: ({ db }: JobContext, { path }: z.output<typeof copyPayload>) => copyTo(db.$client, path),
+  verify: (context: JobContext, p: VerifyPayload) => verify(context, p, reduceDataset as Reduce),
 }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */
@@ -285,6 +291,8 @@ export const jobMessage = z.discriminatedUnion('kind', [
   z.object({ call: z.number(), kind: z.literal('steps'), payload: stepsPayload }),
   z.object({ call: z.number(), kind: z.literal('rederive'), payload: rederivePayload }),
   z.object({ call: z.number(), kind: z.literal('planned'), payload: plannedPayload }),
+  z.object({ call: z.number(), kind: z.literal('verify'), payload: verifyPayload }),
+  z.object({ call: z.number(), kind: z.literal('copy'), payload: copyPayload }),
 ])
 export type JobKind = keyof typeof handlers
 export type PayloadOf<K extends JobKind> = Parameters<(typeof handlers)[K]>[1]

@@ -10,8 +10,8 @@ type Progress = (share: number, doing: string) => void
 
 /** Long work has a thread of its own, so that a reduction never waits for an import. */
 export type LaneName = 'quick' | 'long'
-const laneOf = (kind: JobKind): LaneName =>
-  kind === 'import' || kind === 'health' || kind === 'steps' ? 'long' : 'quick'
+const LONG: readonly JobKind[] = ['import', 'health', 'steps', 'verify', 'copy']
+const laneOf = (kind: JobKind): LaneName => (LONG.includes(kind) ? 'long' : 'quick')
 
 /** A job as it stands, for whoever follows it. */
 export interface JobState {

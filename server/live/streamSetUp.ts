@@ -1,10 +1,13 @@
-import { open } from 'node:fs/promises'
+import { open, realpath } from 'node:fs/promises'
+import { resolve, sep } from 'node:path'
 import { HypometError, siUnit, tcpAddress, unitFor, type Kind, type Plan, type StreamLayout } from '@hypomet/core'
 import { connect } from 'node:net'
 import * as z from 'zod'
 import { converted } from '../db/records/packedChunk'
 import { type Conversion } from '../db/records/conversion'
 import type { StreamSetUp, StreamWhere } from '../db/schema'
+import type { StreamSources } from '../environment'
+import { isLoopback } from '../utils/loopback'
 import { checkImportChannels, importChannels, type ImportChannel } from '../ingest/reading'
 
 export const streamWhere = z.discriminatedUnion('kind', [
@@ -35,6 +38,30 @@ const LOOK_LINES = 30
  */
 export function lookAtStream(where: StreamWhere): Promise<Uint8Array> {
   return where.kind === 'tcp' ? lookOverTcp(where) : headOfFile(where.path)
+}
+
+/**
+ * A stream is read from places that whoever started Hypomet named: from no other file of this machine, from no other
+ * machine. @throws HypometError `stream-elsewhere` at `where`
+ */
+export async function assertAllowed(where: StreamWhere, { folders, hosts }: StreamSources): Promise<void> {
+  if (where.kind === 'tcp') {
+    if (isLoopback(where.host) || hosts.includes(where.host.toLowerCase())) return
+    throw new HypometError(
+      'stream-elsewhere',
+      `${where.host} is not among the machines whose loggers are listened to: this one` +
+        `${hosts.map(h => `, ${h}`).join('')}. HYPOMET_STREAM_HOSTS names them at the start.`,
+      { path: 'where' },
+    )
+  }
+  const file = await realpath(where.path).catch(() => resolve(where.path))
+  const within = await Promise.all(folders.map(f => realpath(f).catch(() => f)))
+  if (within.some(f => file.startsWith(f + sep))) return
+  throw new HypometError(
+    'stream-elsewhere',
+    `A logger’s file is read below ${folders.join(' or ')}. HYPOMET_STREAM_FOLDERS names other folders at the start.`,
+    { path: 'where' },
+  )
 }
 
 const silent = (message: string): HypometError => new HypometError('stream-silent', message, { path: 'where' })

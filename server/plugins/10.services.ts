@@ -1,3 +1,4 @@
+import { isHypometError } from '@hypomet/core'
 import { readEnvironment } from '../environment'
 import { closeServices, openServices } from '../utils/services'
 
@@ -7,7 +8,7 @@ export default defineNitroPlugin(nitro => {
   ready.then(
     applied => applied > 0 && console.log(`Database ready, ${applied} migrations applied.`),
     (e: unknown) => {
-      console.error('The database could not be opened.', e)
+      console.error(isHypometError(e) ? e.message : 'The database could not be opened.', isHypometError(e) ? '' : e)
       process.exit(1)
     },
   )

@@ -1,4 +1,4 @@
-import { HypometError, readRows, writeCsv, writeRows as asTable, type Row } from '@hypomet/core'
+import { fromWords, HypometError, readRows, writeCsv, writeRows as asTable, type Row } from '@hypomet/core'
 import Papa from 'papaparse'
 import type { Database, Db } from '../db/connection/client'
 import { listRows, writeRows, type Done } from '../db/registers/service'
@@ -39,7 +39,11 @@ export async function importRows(
   const { register } = repositoryOf(registerId)
   const context = await contextOf(database.read, register.perCampaign ? o.campaignId : null)
   const lines =
-    o.format === 'csv' ? Papa.parse<string[]>(o.text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }).data : []
+    o.format === 'csv'
+      ? Papa.parse<string[]>(o.text.replace(/^\ufeff/, ''), { skipEmptyLines: 'greedy' }).data.map(r =>
+          r.map(fromWords),
+        )
+      : []
   const { rows, problems } =
     o.format === 'csv'
       ? readRows(register, lines, context)

@@ -12,7 +12,9 @@ const leave = (id: string) => {
 export default defineWebSocketHandler({
   upgrade(request) {
     const { headers } = request as { headers: Headers }
-    if (!isLocalRequest('127.0.0.1', headers.get('host') ?? undefined, headers.get('origin') ?? undefined))
+    const said = (name: string) => headers.get(name) ?? undefined
+    const asking = { remoteAddress: '127.0.0.1', method: 'GET', host: said('host'), origin: said('origin') }
+    if (!isLocalRequest({ ...asking, site: said('sec-fetch-site') }))
       return new Response('Hypomet answers this machine only.', { status: 403 })
   },
   open(peer) {

@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Database, openConnection } from '../db/connection/client'
-import { migrate } from '../db/connection/migrate'
+import { migrate, type MigrationSource } from '../db/connection/migrate'
 import { Originals } from '../db/connection/originals'
 import { lookOverHere, meansHere } from '../jobs/healthThreads'
 import { parsedHere } from '../ingest/parseBlock'
@@ -10,6 +10,16 @@ import { handlers, type JobKind, type PayloadOf, type ResultOf } from '../jobs/h
 import { type JobContext } from '../jobs/context'
 
 const MIGRATIONS = join(import.meta.dirname, '../db/migrations')
+
+const source: MigrationSource = {
+  journal: () =>
+    Promise.resolve(
+      JSON.parse(readFileSync(join(MIGRATIONS, 'meta/_journal.json'), 'utf8')) as {
+        entries: { tag: string; when: number }[]
+      },
+    ),
+  sql: tag => Promise.resolve(readFileSync(join(MIGRATIONS, `${tag}.sql`), 'utf8')),
+}
 
 /**
  * A fresh database in a temporary folder, or one that an earlier build left, with the job handlers run in this thread.
@@ -20,15 +30,7 @@ export async function temporaryDatabase(earlier?: Uint8Array) {
   if (earlier) writeFileSync(join(folder, 'test.db'), earlier)
   const open = async () => {
     const database = await Database.open(url)
-    await migrate(database.client, {
-      journal: () =>
-        Promise.resolve(
-          JSON.parse(readFileSync(join(MIGRATIONS, 'meta/_journal.json'), 'utf8')) as {
-            entries: { tag: string; when: number }[]
-          },
-        ),
-      sql: tag => Promise.resolve(readFileSync(join(MIGRATIONS, `${tag}.sql`), 'utf8')),
-    })
+    await migrate(database.client, source)
     return database
   }
   const database = await open()
@@ -53,6 +55,9 @@ export async function temporaryDatabase(earlier?: Uint8Array) {
       payload,
     )
   return {
+    url,
+    path: join(folder, 'test.db'),
+    migrations: source,
     database,
     originals,
     worker,

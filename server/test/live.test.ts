@@ -6,7 +6,7 @@ import { testPage } from '../db/tests/tests'
 import type { RunCommand } from '../live/rigs'
 import { RunManager } from '../live/runManager'
 import type { LiveFrame } from '../live/frame'
-import { isLocalRequest } from '../utils/loopback'
+import { isLocalRequest, type Asking } from '../utils/loopback'
 import { armWithPlan, BY, makeReady, reduceAndKeep, readyServer, type TestServer } from './campaign'
 import { savePlan } from '../db/tests/plans'
 import { until } from './until'
@@ -175,10 +175,24 @@ describe('a rehearsal', () => {
 
 describe('who is answered', () => {
   it('this machine, by its own name, from its own pages', () => {
-    expect(isLocalRequest('127.0.0.1', 'localhost:4500', undefined)).toBe(true)
-    expect(isLocalRequest('::1', '[::1]:4500', 'http://[::1]:4500')).toBe(true)
-    expect(isLocalRequest('192.168.1.7', 'localhost:4500', undefined)).toBe(false)
-    expect(isLocalRequest('127.0.0.1', 'rig.example:4500', undefined)).toBe(false)
-    expect(isLocalRequest('127.0.0.1', 'localhost:4500', 'https://elsewhere.example')).toBe(false)
+    const asked = (change: Partial<Asking>) =>
+      isLocalRequest({
+        remoteAddress: '127.0.0.1',
+        method: 'POST',
+        host: 'localhost:4500',
+        origin: undefined,
+        ...change,
+      })
+    expect(asked({})).toBe(true)
+    expect(asked({ remoteAddress: '::1', host: '[::1]:4500', origin: 'http://[::1]:4500' })).toBe(true)
+    expect(asked({ remoteAddress: '192.168.1.7' })).toBe(false)
+    expect(asked({ host: 'rig.example:4500' })).toBe(false)
+    expect(asked({ origin: 'https://elsewhere.example' })).toBe(false)
+    // Another port of this machine is another page, and so is another scheme or a page in a file.
+    for (const origin of ['http://localhost:4501', 'https://localhost:4500', 'http://127.0.0.1:4500', 'null'])
+      expect(asked({ origin }), origin).toBe(false)
+    expect(asked({ site: 'same-site' })).toBe(false)
+    expect(asked({ method: 'GET', site: 'cross-site', mode: 'no-cors' })).toBe(false)
+    expect(asked({ method: 'GET', site: 'cross-site', mode: 'navigate' })).toBe(true)
   })
 })

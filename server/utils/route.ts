@@ -1,4 +1,6 @@
 import { personInHeader } from '../live/person'
+import { assertWritable, MOST_JSON, tooLong, USUAL_JSON } from './sentJson'
+import { storeCode } from '../db/connection/trouble'
 import { answerOf } from '../refusal'
 import { HypometError, plainIssue } from '@hypomet/core'
 import type { EventHandler, EventHandlerRequest, H3Event } from 'h3'
@@ -10,6 +12,8 @@ type Event = H3Event<EventHandlerRequest>
 export interface RouteInput {
   body?: z.ZodType
   query?: z.ZodType
+  /** Whole tables are sent: more, and longer texts, than anybody types. */
+  isRows?: true
 }
 type Parsed<I extends RouteInput> = {
   [K in keyof I]: I[K] extends z.ZodType ? z.output<I[K]> : never
@@ -31,9 +35,11 @@ export function defineRoute(
   const input = typeof first === 'function' ? {} : first
   const handler = typeof first === 'function' ? first : second!
   const route = defineEventHandler(async event => {
+    setResponseHeaders(event, WALLED_IN)
     try {
       return await handler(event, await parsedInput(event, input))
     } catch (e) {
+      if (storeCode(e) === 'SQLITE_CORRUPT') useServices().database.isDamaged = true
       const known = answerOf(e)
       throw known ? createError(known) : e
     }
@@ -41,22 +47,40 @@ export function defineRoute(
   return Object.assign(route, { input })
 }
 
+/** No other page has use of an answer, and nothing in it runs; what may be kept a route says itself. */
+const WALLED_IN = {
+  'cache-control': 'no-store',
+  'content-security-policy': "default-src 'none'; frame-ancestors 'none'",
+  'cross-origin-resource-policy': 'same-origin',
+  'x-content-type-options': 'nosniff',
+}
+
 type Route<T, I extends RouteInput> = EventHandler<EventHandlerRequest, Promise<T>> & { input: I }
 
-async function parsedInput(event: Event, { body, query }: RouteInput): Promise<Parsed<RouteInput>> {
+async function parsedInput(event: Event, { body, query, isRows }: RouteInput): Promise<Parsed<RouteInput>> {
   return {
     ...(query && { query: query.parse(getQuery(event), { error: plainIssue }) }),
-    ...(body && { body: body.parse(await jsonOf(event), { error: plainIssue }) }),
+    ...(body && { body: body.parse(await jsonOf(event, isRows ?? false), { error: plainIssue }) }),
   } as Parsed<RouteInput>
 }
 
-/** What was sent as JSON; of a body that is none the page's own words would be the parser's. */
-async function jsonOf(event: Event): Promise<unknown> {
+/** What was sent as JSON, of a length and with texts that may be; of a body that is none the page's own words would be
+ * the parser's. */
+async function jsonOf(event: Event, isRows: boolean): Promise<unknown> {
+  const most = isRows ? MOST_JSON : USUAL_JSON
+  if (Number(getRequestHeader(event, 'content-length') ?? 0) > most) throw tooLong(most)
+  const type = getRequestHeader(event, 'content-type')
+  // Calls of the server to itself say no type. Forms of other pages can send none but their own.
+  if (type !== undefined && !/^application\/json\b/i.test(type))
+    throw new HypometError('not-json', 'What is sent here is JSON, and says so.')
+  let sent: unknown
   try {
-    return await readBody<unknown>(event)
+    sent = await readBody<unknown>(event)
   } catch {
     throw new HypometError('not-json', 'What was sent is not JSON.')
   }
+  assertWritable(sent, { isRows })
+  return sent
 }
 
 /** An id in a query; what is no id counts as none. */

@@ -1,10 +1,22 @@
+import { existsSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { Database } from '../db/connection/client'
-import { migrate } from '../db/connection/migrate'
+import {
+  copyBefore,
+  copyTo,
+  lookAt,
+  missingOriginals,
+  sweepParts,
+  type MissingOriginal,
+} from '../db/connection/condition'
+import { migrate, type MigrationSource } from '../db/connection/migrate'
+import { takeDatabase, type Ownership } from '../db/connection/ownership'
 import { Originals } from '../db/connection/originals'
 import { discard } from '../db/records/importing'
+import { backupSchedule } from '../environment'
 import { goOn } from '../jobs/imports'
+import { Proofs } from '../jobs/proofs'
 import { JobRunner, type LaneName } from '../jobs/runner'
 import { isBehindFront, rigsOfFront } from '../front/behindFront'
 import type { Rigs } from '../live/rigs'
@@ -18,7 +30,14 @@ export interface Services {
   runs: RunManager<Rigs>
   /** Null where the front has the runs. */
   recorder: ThreadRecorder | null
+  /** Null where the front has taken the database. */
+  ownership: Ownership | null
+  /** Originals that were not there at the start. */
+  missing: MissingOriginal[]
+  proofs: Proofs
 }
+
+const MOST_NAMED = 10
 
 let services: Services | undefined
 
@@ -29,21 +48,27 @@ export function useServices(): Services {
 
 /** Opens the database, brings it up to date, and takes away what an earlier process left half done. */
 export async function openServices(url: string): Promise<number> {
+  const path = url.startsWith('file:') ? resolve(url.slice('file:'.length)) : null
+  const ownership = isBehindFront() ? null : takeDatabase(url)
   const database = await Database.open(url)
   const assets = useStorage('assets:migrations')
   const asText = (raw: Uint8Array | string | null) =>
     typeof raw === 'string' ? raw : Buffer.from(raw ?? []).toString('utf8')
-  const applied = await migrate(database.client, {
+  const source: MigrationSource = {
     journal: async () =>
       JSON.parse(asText(await assets.getItemRaw<Uint8Array | string>('meta/_journal.json'))) as {
         entries: { tag: string; when: number }[]
       },
     sql: async tag => asText(await assets.getItemRaw<Uint8Array | string>(`${tag}.sql`)),
-  })
-  const originalsFolder = join(
-    url.startsWith('file:') ? dirname(resolve(url.slice('file:'.length))) : resolve('data'),
-    'originals',
-  )
+  }
+  const found = await lookAt(database.client, source, { path, isFull: process.env['HYPOMET_CHECK'] === 'full' })
+  if (path && found.schema > 0 && found.schema < found.known) {
+    const copy = copyBefore(path, found)
+    if (!existsSync(copy)) await copyTo(database.client, copy)
+    console.log(`The database gets a new form; as it was it is kept in ${copy}.`)
+  }
+  const applied = await migrate(database.client, source)
+  const originalsFolder = join(path ? dirname(path) : resolve('data'), 'originals')
   // Samples lie outside the heap; a small one keeps an import of any length small.
   const spawn = (lane: LaneName) =>
     new Worker(new URL('./workers/jobs.mjs', import.meta.url), {
@@ -57,15 +82,26 @@ export async function openServices(url: string): Promise<number> {
   const runs: RunManager<Rigs> = new RunManager<Rigs>(database, recorder ?? rigsOfFront(() => runs.told), datasetId =>
     jobs.call('planned', { datasetId }),
   )
+  const originals = new Originals(originalsFolder)
+  await sweepParts(originalsFolder)
+  const missing = await missingOriginals(database.client, sha256 => originals.path(sha256))
+  for (const { sha256, name } of missing.slice(0, MOST_NAMED))
+    console.warn(`The original of ${name} (${sha256.slice(0, 12)}…) is not in ${originalsFolder}.`)
+  if (missing.length > MOST_NAMED) console.warn(`and of ${missing.length - MOST_NAMED} more.`)
+  const proofs = new Proofs({ database, jobs, path, originals: originalsFolder, missing, schedule: backupSchedule() })
   services = {
     database,
-    originals: new Originals(originalsFolder),
+    originals,
+    ownership,
+    missing,
+    proofs,
     jobs,
     runs,
     recorder,
   }
   await goOn(services, id => database.write(db => discard(db, id)))
   await services.runs.sweep()
+  await proofs.begin()
   return applied
 }
 
@@ -74,6 +110,9 @@ export async function closeServices(): Promise<void> {
   services = undefined
   await open?.runs.stopAll()
   await open?.recorder?.stop()
+  await open?.proofs.stop()
   await open?.jobs.close()
+  await open?.database.settle().catch(() => undefined)
   open?.database.close()
+  open?.ownership?.release()
 }

@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
+import { takeDatabase, type Ownership } from '../db/connection/ownership'
 import { readEnvironment } from '../environment'
 import { createFront } from '../front/front'
 import { Pages } from '../front/pages'
@@ -12,6 +13,8 @@ if (!isLoopback(host)) {
   console.error(`Hypomet has no sign-in yet and listens on 127.0.0.1 only; it will not start on ${host}.`)
   process.exit(1)
 }
+const ownership = taken()
+process.on('exit', () => ownership.release())
 const recorder = new ThreadRecorder(
   () => new Worker(new URL('./recorder.mjs', import.meta.url), { workerData: { url } }),
 )
@@ -37,6 +40,16 @@ server.on('error', e => {
 // Something is on at a rig: whatever else went wrong here, runs go on.
 for (const kind of ['uncaughtException', 'unhandledRejection'] as const)
   process.on(kind, (e: unknown) => console.error('The front goes on after', e))
+
+/** Nothing is opened, swept or resumed of a database that another process has. */
+function taken(): Ownership {
+  try {
+    return takeDatabase(url)
+  } catch (e) {
+    console.error(e instanceof Error ? e.message : e)
+    return process.exit(1)
+  }
+}
 
 let isStopping = false
 async function stop(): Promise<void> {

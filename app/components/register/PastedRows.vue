@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Papa from 'papaparse'
 import {
+  fromWords,
   isOpenNumber,
   readRows,
   writeCell,
@@ -62,7 +63,7 @@ function linesOf(text: string): string[][] {
       /* read as a table, which says what is wrong */
     }
   }
-  return Papa.parse<string[]>(plain, { skipEmptyLines: 'greedy' }).data
+  return Papa.parse<string[]>(plain, { skipEmptyLines: 'greedy' }).data.map(cells => cells.map(fromWords))
 }
 
 const reading = computed(() =>

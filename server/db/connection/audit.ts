@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { desc } from 'drizzle-orm'
+import { desc, gt } from 'drizzle-orm'
 import type { Db } from './client'
 import { audit as audits } from '../schema'
 
@@ -43,13 +43,24 @@ export async function audit(db: Db, entry: AuditEntry): Promise<void> {
   await db.insert(audits).values({ ...entry, at, previousHash, hash: hashOf(previousHash, at, entry) })
 }
 
-/** The id of the first entry whose hash does not follow from the one before, or null when the chain holds. */
-export async function firstBreak(db: Db): Promise<number | null> {
-  let previousHash = ''
-  for (const e of await db.select().from(audits).orderBy(audits.id)) {
-    if (e.previousHash !== previousHash || e.hash !== hashOf(previousHash, e.at, { ...e, step: e.step ?? undefined }))
-      return e.id
-    previousHash = e.hash
+const AT_ONCE = 2000
+
+/** Entries whose hash does not follow from the one before, and how many there are; read some at a time. */
+export async function breaksOf(db: Db): Promise<{ entries: number; breaks: number[] }> {
+  let [previousHash, last, entries] = ['', 0, 0]
+  const breaks: number[] = []
+  for (;;) {
+    const some = await db.select().from(audits).where(gt(audits.id, last)).orderBy(audits.id).limit(AT_ONCE)
+    for (const e of some) {
+      if (e.previousHash !== previousHash || e.hash !== hashOf(previousHash, e.at, { ...e, step: e.step ?? undefined }))
+        breaks.push(e.id)
+      previousHash = e.hash
+      last = e.id
+      entries++
+    }
+    if (some.length < AT_ONCE) return { entries, breaks }
   }
-  return null
 }
+
+/** The id of the first entry whose hash does not follow from the one before, or null when the chain holds. */
+export const firstBreak = async (db: Db): Promise<number | null> => (await breaksOf(db)).breaks[0] ?? null

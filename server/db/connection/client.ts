@@ -4,8 +4,10 @@ import { createClient, type Client, type ResultSet } from '@libsql/client'
 import { drizzle } from 'drizzle-orm/libsql'
 import type { BaseSQLiteDatabase } from 'drizzle-orm/sqlite-core'
 import * as schema from '../schema'
+import { HypometError } from '@hypomet/core'
 import { KeptAnswers, versionsOf } from './keptAnswers'
 import { KeptRows, type RowsNow } from './keptRows'
+import { storeCode, storeTrouble } from './trouble'
 
 /** What queries need: a connection or a transaction on one. */
 export type Db = BaseSQLiteDatabase<'async', ResultSet, typeof schema>
@@ -13,22 +15,51 @@ export type Db = BaseSQLiteDatabase<'async', ResultSet, typeof schema>
 export type Connection = Db & { $client: Client }
 
 const PAGE_SIZE = 65_536
+/** A thread that does nothing else may wait so long for a lock, ms. */
 const BUSY_TIMEOUT_MS = 10_000
 
-/** Opens one connection. Page size counts only before the first table; the other settings are per connection. */
-export async function openConnection(url: string, o: { readOnly?: boolean } = {}): Promise<Connection> {
+/**
+ * Opens one connection. Page size counts only before the first table; the other settings are per connection.
+ *
+ * @param o.busyMs  how long it stands still for another program's lock; nothing else goes on meanwhile
+ */
+export async function openConnection(
+  url: string,
+  o: { readOnly?: boolean; busyMs?: number } = {},
+): Promise<Connection> {
   if (url.startsWith('file:')) mkdirSync(dirname(url.slice('file:'.length)), { recursive: true })
-  const client = createClient({ url, concurrency: 1, timeout: BUSY_TIMEOUT_MS })
+  const { busyMs = BUSY_TIMEOUT_MS } = o
+  const client = createClient({ url, concurrency: 1, timeout: busyMs })
   const settings = [
     `page_size=${PAGE_SIZE}`,
     'journal_mode=WAL',
     'synchronous=NORMAL',
-    `busy_timeout=${BUSY_TIMEOUT_MS}`,
+    `busy_timeout=${busyMs}`,
     'foreign_keys=ON',
     ...(o.readOnly ? ['query_only=ON'] : []),
   ]
   for (const s of settings) await client.execute(`PRAGMA ${s}`)
   return drizzle(client, { schema })
+}
+
+/** Longer than that nothing stands still on the server's own thread for another program's lock, ms. */
+const SHORTLY_MS = 5
+const READ_ONLY_NOW =
+  'A page of the database cannot be read: nothing is saved until the newest backup has been restored.'
+
+type Tried<T> =
+  | { value: T }
+  | {
+      problem: unknown
+      hasBegun: boolean
+      /** Somebody took the lock between the question and the transaction. */
+      wasRefused: boolean
+    }
+
+/** Growing waits between tries, ms. */
+function waits(): () => number {
+  let ms = 5
+  return () => (ms = Math.min(100, 1.5 * ms))
 }
 
 /**
@@ -42,7 +73,7 @@ export class Database {
 
   private constructor(
     readonly url: string,
-    private readonly writer: Connection,
+    private writer: Connection,
     private readonly reader: Connection,
   ) {
     this.answers = new KeptAnswers(() => versionsOf(reader.$client))
@@ -50,8 +81,14 @@ export class Database {
 
   static async open(url: string): Promise<Database> {
     const writer = await openConnection(url)
-    return new Database(url, writer, await openConnection(url, { readOnly: true }))
+    const reader = await openConnection(url, { readOnly: true, busyMs: SHORTLY_MS })
+    // From here on whoever waits for a lock lets others go on.
+    await writer.$client.execute(`PRAGMA busy_timeout=${SHORTLY_MS}`)
+    return new Database(url, writer, reader)
   }
+
+  /** Set once a page was found that cannot be read: what is whole is shown, and nothing is written any more. */
+  isDamaged = false
 
   /** Runs `change` in a transaction of its own; whatever it throws undoes it all. */
   write<T>(change: (db: Db) => Promise<T>): Promise<T> {
@@ -61,20 +98,49 @@ export class Database {
   }
 
   private async inTransaction<T>(change: (db: Db) => Promise<T>): Promise<T> {
+    for (const until = performance.now() + BUSY_TIMEOUT_MS, wait = waits(); ;) {
+      if (this.isDamaged) throw new HypometError('store-damaged', READ_ONLY_NOW)
+      const done = await this.tried(change)
+      if ('value' in done) return done.value
+      if (done.hasBegun || storeCode(done.problem) !== 'SQLITE_BUSY' || performance.now() > until) {
+        if (storeCode(done.problem) === 'SQLITE_CORRUPT') this.isDamaged = true
+        throw storeTrouble(done.problem) ?? done.problem
+      }
+      // Another program is at it: others go on meanwhile.
+      if (done.wasRefused) await this.renewWriter()
+      await new Promise(resolve => setTimeout(resolve, wait()))
+    }
+  }
+
+  private async tried<T>(change: (db: Db) => Promise<T>): Promise<Tried<T>> {
     let first: unknown
+    let hasBegun = false
+    let isFree = false
     try {
-      return await this.writer.transaction(
-        db =>
-          change(db).catch((e: unknown) => {
+      // A transaction that was refused would be in the way of the next one's end: whether there is a lock is asked before.
+      if (this.url.startsWith('file:')) await this.writer.$client.executeMultiple('BEGIN IMMEDIATE; ROLLBACK')
+      isFree = true
+      const value = await this.writer.transaction(
+        db => {
+          hasBegun = true
+          return change(db).catch((e: unknown) => {
             first = e
             throw e
-          }),
+          })
+        },
         { behavior: 'immediate' },
       )
+      return { value }
     } catch (e) {
       // A full disk ends the transaction by itself; that it cannot be undone once more is not the news.
-      throw first ?? e
+      return { problem: first ?? e, hasBegun, wasRefused: isFree && !hasBegun }
     }
+  }
+
+  private async renewWriter(): Promise<void> {
+    const before = this.writer
+    this.writer = await openConnection(this.url, { busyMs: SHORTLY_MS })
+    before.$client.close()
   }
 
   /** What `make` finds, kept under its name until something changes; its rows are read where their tables changed. */
@@ -89,6 +155,15 @@ export class Database {
   /** For migrations only. */
   get client(): Client {
     return this.writer.$client
+  }
+
+  /** Writes the log into the database file, so that the file alone is all of it. Others that read may keep it waiting. */
+  settle(): Promise<void> {
+    const turn = this.queue.then(
+      async () => void (await this.writer.$client.execute('PRAGMA wal_checkpoint(TRUNCATE)')),
+    )
+    this.queue = turn.catch(() => undefined)
+    return turn
   }
 
   close(): void {

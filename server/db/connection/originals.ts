@@ -63,7 +63,11 @@ export class Originals {
 
   async read(sha256: string): Promise<Uint8Array> {
     const path = this.path(sha256)
-    if (!existsSync(path)) throw notFound('file', sha256)
+    if (!existsSync(path))
+      throw new HypometError(
+        'original-missing',
+        `The original ${sha256.slice(0, 12)}… is not in the folder of originals.`,
+      )
     return readFile(path)
   }
 }

@@ -13,12 +13,12 @@ export interface ChunkRow extends PackedChunk {
   start: number
 }
 
-const COLUMNS = 'channel_id, seq, start, count, gaps, min, max, mean, data, extremes'
+const COLUMNS = 'channel_id, seq, start, count, gaps, min, max, mean, data, extremes, sum'
 const ROWS_A_STATEMENT = 128
 /** Few enough in a transaction that nobody else waits for long. */
 const ROWS_A_TRANSACTION = 512
 
-const marks = (rows: number): string => Array.from({ length: rows }, () => '(?,?,?,?,?,?,?,?,?,?)').join(',')
+const marks = (rows: number): string => Array.from({ length: rows }, () => '(?,?,?,?,?,?,?,?,?,?,?)').join(',')
 
 /** Stores chunks; `last` goes into the transaction of the last of them. */
 export async function storeChunks(client: Client, rows: ChunkRow[], last: InStatement): Promise<void> {
@@ -40,6 +40,7 @@ export async function storeChunks(client: Client, rows: ChunkRow[], last: InStat
           r.mean,
           r.data,
           r.extremes,
+          r.sum,
         ]),
       })
     }

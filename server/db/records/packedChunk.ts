@@ -1,3 +1,4 @@
+import { crc32 } from 'node:zlib'
 import type { Conversion } from './conversion'
 import { calibrate, outline, OUTLINE_OF } from '@hypomet/core'
 import { decodeChunk, encodeChunk } from './chunkCodec'
@@ -11,7 +12,12 @@ export interface PackedChunk {
   mean: number | null
   data: Buffer
   extremes: Buffer
+  sum: number
 }
+
+/** What a chunk's bytes add up to: a page that was changed behind our back does not. */
+export const sumOf = ({ data, extremes }: { data: Uint8Array; extremes: Uint8Array }): number =>
+  crc32(extremes, crc32(data))
 
 /** Samples that one pair of stored extremes stands for; the last pair of a chunk may stand for fewer. */
 export const EXTREMES_OF = OUTLINE_OF
@@ -19,14 +25,16 @@ export const EXTREMES_OF = OUTLINE_OF
 export function packChunk(values: Float64Array): PackedChunk {
   const { pairs, min, max, sum, count } = outline(values)
   const extremes = encodeChunk(pairs)
+  const data = encodeChunk(values)
   return {
     count: values.length,
     gaps: values.length - count,
     min: count > 0 ? min : null,
     max: count > 0 ? max : null,
     mean: count > 0 ? sum / count : null,
-    data: encodeChunk(values),
+    data,
     extremes,
+    sum: sumOf({ data, extremes }),
   }
 }
 
@@ -50,9 +58,11 @@ export interface PackedColumns {
   /** For each column: bytes of its samples, bytes of its extremes, one after the other. */
   bytes: Uint8Array<ArrayBuffer>
   sizes: Uint32Array<ArrayBuffer>
-  /** For each column: gaps, minimum, maximum, mean; NaN where there is none. */
+  /** For each column: gaps, minimum, maximum, mean, checksum; NaN where there is none. */
   sums: Float64Array<ArrayBuffer>
 }
+
+const SUMS = 5
 
 export function packColumns(columns: Float64Array[]): PackedColumns {
   const chunks = columns.map(packChunk)
@@ -68,7 +78,7 @@ export function packColumns(columns: Float64Array[]): PackedColumns {
     count: columns[0]?.length ?? 0,
     bytes,
     sizes,
-    sums: Float64Array.from(chunks.flatMap(c => [c.gaps, c.min ?? NaN, c.max ?? NaN, c.mean ?? NaN])),
+    sums: Float64Array.from(chunks.flatMap(c => [c.gaps, c.min ?? NaN, c.max ?? NaN, c.mean ?? NaN, c.sum])),
   }
 }
 
@@ -78,10 +88,11 @@ export function chunksOf({ count, bytes, sizes, sums }: PackedColumns): PackedCh
   const found = (v: number) => (Number.isNaN(v) ? null : v)
   return Array.from({ length: sizes.length / 2 }, (_, i) => ({
     count,
-    gaps: sums[4 * i]!,
-    min: found(sums[4 * i + 1]!),
-    max: found(sums[4 * i + 2]!),
-    mean: found(sums[4 * i + 3]!),
+    gaps: sums[SUMS * i]!,
+    min: found(sums[SUMS * i + 1]!),
+    max: found(sums[SUMS * i + 2]!),
+    mean: found(sums[SUMS * i + 3]!),
+    sum: sums[SUMS * i + 4]!,
     data: take(sizes[2 * i]!),
     extremes: take(sizes[2 * i + 1]!),
   }))

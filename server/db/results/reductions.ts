@@ -155,7 +155,12 @@ export function storeReduction(
       entity: 'test',
       entityId: testId,
       before: before ?? null,
-      after: { reductionId: made!.id, settings: reduced.settings, ...(looked.length > 0 ? { looked } : {}) },
+      after: {
+        reductionId: made!.id,
+        settings: reduced.settings,
+        outputSha256: made!.outputSha256,
+        ...(looked.length > 0 ? { looked } : {}),
+      },
     })
     return made!
   })

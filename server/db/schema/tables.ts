@@ -418,6 +418,8 @@ export const chunk = sqliteTable(
      */
     extremes: blob('extremes', { mode: 'buffer' }).notNull(),
     data: blob('data', { mode: 'buffer' }).notNull(),
+    /** CRC-32 of the samples and of the extremes as stored; null where an earlier build stored them. */
+    sum: integer('sum'),
   },
   t => [primaryKey({ columns: [t.channelId, t.seq] })],
 )

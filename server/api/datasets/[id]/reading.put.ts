@@ -12,6 +12,7 @@ import { startImport } from '../../../jobs/imports'
  */
 export default defineRoute(
   {
+    isRows: true,
     body: z.object({
       reading: fileReading,
       clock: z

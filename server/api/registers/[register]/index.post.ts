@@ -6,6 +6,7 @@ const place = { id: z.number().int(), version: z.number().int() }
 /** Makes, changes and removes rows: all of it or nothing. */
 export default defineRoute(
   {
+    isRows: true,
     body: z.object({
       campaignId: z.number().int().nullable().default(null),
       creates: z.array(values).max(5000).default([]),

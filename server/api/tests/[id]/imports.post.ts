@@ -8,6 +8,7 @@ import { testContext } from '../../../db/tests/testContext'
 /** Starts an import as a job; the dataset appears when it is complete. */
 export default defineRoute(
   {
+    isRows: true,
     body: z.object({
       sha256: z.string().regex(/^[0-9a-f]{64}$/),
       fileName: z.string(),

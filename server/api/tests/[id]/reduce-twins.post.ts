@@ -6,6 +6,7 @@ import { keepLikeTwin } from '../../../jobs/keepReduction'
 /** These settings on twins of a test: each reduced and kept, or refused in words. */
 export default defineRoute(
   {
+    isRows: true,
     body: z.object({
       testIds: z.array(z.number().int()).min(1).max(200),
       settings: z.record(z.string(), z.unknown()),

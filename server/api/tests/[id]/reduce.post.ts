@@ -5,6 +5,7 @@ import { keepReduction } from '../../../jobs/keepReduction'
 /** Reduces the record; kept when asked. */
 export default defineRoute(
   {
+    isRows: true,
     body: z.object({
       settings: z.record(z.string(), z.unknown()).nullable(),
       keep: z.boolean().default(false),
