@@ -2,7 +2,7 @@
 
 /** Floors of the core, lowest first; a file imports from its own floor and those below. */
 const FLOORS = [
-  ['tools', '(quantity|statistics|uncertainty|signal|expression|formats|kernels)/|(error|warning)[.]ts$'],
+  ['tools', '(quantity|statistics|uncertainty|signal|geometry|expression|formats|kernels)/|(error|warning)[.]ts$'],
   ['method ground', 'method/'],
   ['calculations', 'calc/'],
   ['what surrounds a method', '(plan|rig|judge|compare|register|advise|targets|images|own)/'],

@@ -85,7 +85,7 @@ async function inputsOf(all) {
 
 function operationOf({ path, source }, { body, query }) {
   const summary = /\/\*\*\s*([^]*?)\s*\*\/\nexport default/.exec(source)?.[1].replace(/\n \* ?/g, ' ')
-  const raw = /keepStream\(event\.node\.req|readRawBody\(/.test(source)
+  const raw = /keepStream\(event\.node\.req|readRawBody\(|sentBytes\(|sentFile\(/.test(source)
   const type = /content-type',[^']*'([^']+)'/.exec(source)?.[1] ?? 'application/json'
   const parameters = [
     ...[...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({

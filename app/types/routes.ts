@@ -47,6 +47,10 @@ export interface Routes {
   'GET /api/lessons/:/firings': typeof import('../../server/api/lessons/[id]/firings.get').default
   'GET /api/openapi.json': typeof import('../../server/api/openapi.json.get').default
   'DELETE /api/pairs/:': typeof import('../../server/api/pairs/[id]/index.delete').default
+  'GET /api/proofs/backup': typeof import('../../server/api/proofs/backup.get').default
+  'POST /api/proofs/backup': typeof import('../../server/api/proofs/backup.post').default
+  'GET /api/proofs': typeof import('../../server/api/proofs/index.get').default
+  'POST /api/proofs/verify': typeof import('../../server/api/proofs/verify.post').default
   'GET /api/reductions/:/figures': typeof import('../../server/api/reductions/[id]/figures.get').default
   'GET /api/registers/:/export': typeof import('../../server/api/registers/[register]/export.get').default
   'GET /api/registers/:/history': typeof import('../../server/api/registers/[register]/history.get').default

@@ -3,7 +3,8 @@ import { readFileSync } from 'node:fs'
 import { basename } from 'node:path'
 import { Readable } from 'node:stream'
 import { parseArgs } from 'node:util'
-import { answeredError, fromRefusal, HypometError, type Refusal } from '@hypomet/core'
+import { HypometError } from '@hypomet/core'
+import { baseOf, caller, jobAtEnd, type Call } from './server'
 
 const OPTIONS = {
   test: { type: 'string' },
@@ -59,8 +60,7 @@ export async function importFile(rest: string[], say: (progress: string) => void
   const path = positionals[0]
   if (path === undefined || o.test === undefined)
     throw new HypometError('usage', `A file and --test are needed.\n${IMPORT_USAGE}`, { path: 'args' })
-  const base = (o.server ?? process.env['HYPOMET_SERVER'] ?? 'http://127.0.0.1:4500').replace(/\/$/, '')
-  const call = caller(base, o.by ?? process.env['USER'] ?? 'command line')
+  const call = caller(baseOf(o.server), o.by)
   const fileName = basename(path)
   if (!statSync(path, { throwIfNoEntry: false })?.isFile())
     throw new HypometError('file-missing', `“${path}” cannot be read.`, { path: 'args', file: path })
@@ -119,27 +119,13 @@ export async function importFile(rest: string[], say: (progress: string) => void
     joins,
     clockOffset: o.clock === undefined ? 0 : number(o.clock, 'clock'),
   })
-  for (;;) {
-    const job = await call<{
-      status: string
-      progress: number
-      doing: string
-      result: { datasetId: number } | null
-      error: Refusal | null
-    }>('GET', `/api/jobs/${jobId}`)
-    if (job.status === 'done') {
-      const { datasetId } = job.result!
-      const { records } = await call<{ records: { id: number; warnings: { message: string }[] }[] }>(
-        'GET',
-        `/api/datasets/${datasetId}`,
-      )
-      const warnings = records.find(r => r.id === datasetId)?.warnings.map(w => w.message) ?? []
-      return print({ test: Number(o.test), record: datasetId, channels, ...(warnings.length > 0 ? { warnings } : {}) })
-    }
-    if (job.status !== 'running') throw fromRefusal(job.error!)
-    say(`${Math.round(job.progress * 100)} % ${job.doing}`)
-    await new Promise(resolve => setTimeout(resolve, 100))
-  }
+  const { datasetId } = await jobAtEnd<{ datasetId: number }>(call, jobId, say)
+  const { records } = await call<{ records: { id: number; warnings: { message: string }[] }[] }>(
+    'GET',
+    `/api/datasets/${datasetId}`,
+  )
+  const warnings = records.find(r => r.id === datasetId)?.warnings.map(w => w.message) ?? []
+  return print({ test: Number(o.test), record: datasetId, channels, ...(warnings.length > 0 ? { warnings } : {}) })
 }
 
 const DELIMITERS: Record<string, string> = { tab: '\t', comma: ',', semicolon: ';', bar: '|', blank: ' ', '\\t': '\t' }
@@ -186,35 +172,9 @@ function number(text: string, option: string): number {
   return value
 }
 
-type Call = ReturnType<typeof caller>
-
 async function mainRecord(call: Call, test: string): Promise<number> {
   const { datasets } = await call<{ datasets: { id: number; joinsId: number | null }[] }>('GET', `/api/tests/${test}`)
   const main = datasets.find(d => d.joinsId === null)
   if (!main) throw new HypometError('no-data', 'This test has no record yet that a file could join.', { path: 'args' })
   return main.id
-}
-
-function caller(base: string, by: string) {
-  return async <T>(
-    method: 'GET' | 'POST',
-    path: string,
-    body?: object,
-    headers: Record<string, string> = { 'content-type': 'application/json' },
-  ): Promise<T> => {
-    const isStream = body instanceof ReadableStream
-    const response = await fetch(base + path, {
-      method,
-      headers: { 'x-hypomet-person': encodeURIComponent(by), ...headers },
-      ...(body === undefined ? {} : { body: isStream ? body : JSON.stringify(body) }),
-      ...(isStream ? { duplex: 'half' } : {}),
-    } as RequestInit).catch(() => null)
-    if (!response)
-      throw new HypometError('unreachable', `No Hypomet answers at ${base}; start it, or name it by --server.`, {
-        path: 'args',
-      })
-    const answer = (await response.json()) as T & { message?: string }
-    if (response.ok) return answer
-    throw answeredError(answer, 'The server refused.')
-  }
 }

@@ -1,6 +1,7 @@
 import { createInterface } from 'node:readline'
 import * as z from 'zod'
 import { importFile } from './import'
+import { isProofsCommand, proofs } from './proofs'
 import { refused, run, type Outcome } from './run'
 
 const batchLine = z.object({ id: z.union([z.string(), z.number()]), args: z.array(z.string()) })
@@ -28,18 +29,24 @@ function answer(line: string) {
   }
 }
 
+const tell = (progress: string) => process.stderr.isTTY && process.stderr.write(`\r${progress}\u001b[K`)
+/** Where progress stood, a line ends. */
+const stderr = process.stderr.isTTY ? '\n' : ''
 const imported = (rest: string[]): Promise<Outcome> =>
-  importFile(rest, progress => process.stderr.isTTY && process.stderr.write(`\r${progress}\u001b[K`)).then(
-    stdout => ({ exit: 0, stdout, stderr: process.stderr.isTTY ? '\n' : '' }),
-    refused,
-  )
+  importFile(rest, tell).then(stdout => ({ exit: 0 as const, stdout, stderr }), refused)
+
+function called([command, ...rest]: string[]): Promise<Outcome> | Outcome {
+  if (rest.includes('--help') || rest.includes('-h')) return run([command!, ...rest])
+  if (command === 'import') return imported(rest)
+  if (isProofsCommand(command)) return proofs(command, rest, tell).then(o => ({ ...o, stderr }), refused)
+  return run(command === undefined ? [] : [command, ...rest])
+}
 
 const args = process.argv.slice(2)
 if (args[0] === 'batch') await batch()
 else {
-  const { exit, stdout, stderr } =
-    args[0] === 'import' && !args.includes('--help') && !args.includes('-h') ? await imported(args.slice(1)) : run(args)
+  const { exit, stdout, stderr: said } = await called(args)
   process.stdout.write(stdout)
-  process.stderr.write(stderr)
+  process.stderr.write(said)
   process.exitCode = exit
 }

@@ -14,9 +14,10 @@ import {
 import * as z from 'zod'
 import { version as VERSION } from '../../package.json'
 import { IMPORT_USAGE } from './import'
+import { PROOFS_USAGE } from './proofs'
 
 export interface Outcome {
-  exit: 0 | 2
+  exit: 0 | 2 | 3
   stdout: string
   stderr: string
 }
@@ -25,7 +26,7 @@ const USAGE = `Usage:
   hypomet reduce setup.json --data data.csv   one reduction, JSON on stdout; --data - reads what is piped in
   hypomet calc setup.json [--data data.csv]   one calculation
   hypomet methods [name]                      the list, or one method's setup as JSON Schema
-${IMPORT_USAGE}  hypomet batch                               lines of {"id","args"} in,
+${IMPORT_USAGE}${PROOFS_USAGE}  hypomet batch                               lines of {"id","args"} in,
                                               lines of {"id","exit","stdout","stderr"} out
 `
 

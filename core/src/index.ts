@@ -128,7 +128,7 @@ export {
 export { pivotRows, rowsOf, tallName, withoutBrackets } from './formats/tall'
 export { FILE_AXES, type Axes, type AxesSaid } from './targets/axes'
 export { cylinderOf, developed, type Cylinder, type Developed } from './targets/cylinder'
-export { point, type Point } from './targets/point'
+export { point, type Point } from './geometry/point'
 export type { RigBlock } from './rig/block'
 export { calledOn, RUNG_TOLERANCE, type CalledRung } from './rig/calledRung'
 export { debrief, type DebriefEvent, type DebriefRow } from './rig/debrief'

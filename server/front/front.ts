@@ -9,7 +9,7 @@ import { obey, type LiveRigs } from '../live/rigs'
 import { isLocalRequest } from '../utils/loopback'
 import { personInHeader } from '../live/person'
 import { answerOf } from '../refusal'
-import { MOST_JSON, tooLong } from '../utils/sentJson'
+import { MOST_JSON, tooLong } from '../sentJson'
 import type { Pages } from './pages'
 
 const COMMAND = /^\/api\/runs\/(\d{1,15})\/command\/?$/

@@ -35,7 +35,7 @@ import { mendRows } from '../ingest/mendRows'
 import { derive, derivePayload, derivePlanned, plannedPayload, rederive, rederivePayload } from './derive'
 import { lookAtSelection, selectionPayload } from './selection'
 import { stepsPayload, tableSteps } from './steps'
-import { verify, verifyPayload, type Reduce, type VerifyPayload } from './verify'
+import { verify, verifyPayload } from '../db/proofs/verify'
 import { align, alignPayload, lookAtPairs, pairsPayload } from './together'
 
 const family = z.string().refine(id => id in families, 'There is no such test family.')
@@ -274,7 +274,7 @@ export const handlers = {
   rederive,
   planned: derivePlanned,
   copy: ({ db }: JobContext, { path }: z.output<typeof copyPayload>) => copyTo(db.$client, path),
-  verify: (context: JobContext, p: VerifyPayload) => verify(context, p, reduceDataset as Reduce),
+  verify,
 }
 
 /** A message to the worker thread: which handler, and a payload that fits it. */

@@ -3,17 +3,17 @@ import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { HypometError } from '@hypomet/core'
-import { count, desc, eq, sql } from 'drizzle-orm'
-import { audit as audits } from '../db/schema'
 import { audit } from '../db/connection/audit'
 import { AuditHeads, headTrouble } from '../db/connection/auditHead'
 import { backupOf } from '../db/connection/backup'
 import type { Database } from '../db/connection/client'
 import type { MissingOriginal } from '../db/connection/condition'
+import { trailState, versionOf } from '../db/proofs/state'
+import type { Verified } from '../db/proofs/verify'
 import type { BackupSchedule } from '../environment'
 import { SOFTWARE_VERSION } from '../version'
+import { recompute } from './recompute'
 import type { JobRunner } from './runner'
-import type { Verified } from './verify'
 
 const HEAD_MS = 1000
 const IDLE_MS = 60_000
@@ -65,10 +65,10 @@ export class Proofs {
   /** After a while in which nothing was written the log is empty, so that whoever copies the file has all of it. */
   private async settleIfIdle(): Promise<void> {
     const { read } = this.of.database
-    const [now] = await read.all<{ data_version: number }>(sql`PRAGMA data_version`)
-    const isIdle = this.lastVersion === now?.data_version && !this.isSettled
-    this.isSettled = isIdle || (this.isSettled && this.lastVersion === now?.data_version)
-    this.lastVersion = now?.data_version
+    const now = await versionOf(read)
+    const isIdle = this.lastVersion === now && !this.isSettled
+    this.isSettled = isIdle || (this.isSettled && this.lastVersion === now)
+    this.lastVersion = now
     if (isIdle) await this.of.database.settle()
   }
   private lastVersion: number | undefined
@@ -88,17 +88,10 @@ export class Proofs {
   /** What is known of records, originals and backups. */
   async state() {
     const { database, path, missing, schedule } = this.of
-    const [{ n }] = (await database.read.select({ n: count() }).from(audits)) as [{ n: number }]
-    const [last] = await database.read
-      .select({ at: audits.at, who: audits.who, after: audits.after })
-      .from(audits)
-      .where(eq(audits.what, 'verify'))
-      .orderBy(desc(audits.id))
-      .limit(1)
     const files = schedule ? await backupsIn(schedule.folder) : []
     const age = files[0] ? Date.now() - Date.parse(files[0].at) : Infinity
     return {
-      entries: n,
+      ...(await trailState(database.read)),
       head: this.heads?.newest ?? null,
       trouble: await headTrouble(database.read, this.heads?.newest ?? null),
       isDamaged: database.isDamaged,
@@ -106,7 +99,6 @@ export class Proofs {
       files: path === null ? [] : await filesTogether(path),
       originals: this.of.originals,
       missing: [...missing],
-      verified: last ? { at: last.at, by: last.who, ...(last.after as Omit<Verified, 'at'>) } : null,
       backups: schedule
         ? { ...schedule, made: files, isLate: age > 1.5 * schedule.hours * HOUR, problem: this.lastProblem }
         : null,
@@ -114,13 +106,19 @@ export class Proofs {
   }
 
   /** Starts a verification; what it found goes into the audit trail. */
-  verify(by: string, { slug, recompute }: { slug: string | null; recompute: boolean }): Promise<number> {
+  verify(by: string, { slug, isRecomputed }: { slug: string | null; isRecomputed: boolean }): Promise<number> {
     const { database, jobs, path } = this.of
+    const withDigits = async (found: Verified): Promise<Verified> => {
+      if (!isRecomputed) return found
+      const { findings, recomputed } = await recompute(database.read, slug, asked => jobs.call('reduce', asked))
+      return { ...found, findings: [...found.findings, ...findings], recomputed }
+    }
     return jobs.start(
       'verify',
-      { path, slug, recompute },
+      { path, slug },
       {
-        then: async found => {
+        then: async looked => {
+          const found = await withDigits(looked)
           const { at: _, ...after } = found
           await database.write(db =>
             audit(db, { who: by, what: 'verify', entity: 'database', entityId: null, after: { slug, ...after } }),

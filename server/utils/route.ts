@@ -1,5 +1,5 @@
 import { personInHeader } from '../live/person'
-import { assertWritable, MOST_JSON, tooLong, USUAL_JSON } from './sentJson'
+import { assertWritable, MOST_JSON, tooLong, USUAL_JSON } from '../sentJson'
 import { storeCode } from '../db/connection/trouble'
 import { answerOf } from '../refusal'
 import { HypometError, plainIssue } from '@hypomet/core'

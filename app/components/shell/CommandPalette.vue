@@ -52,6 +52,7 @@ const targets = computed<Target[]>(() => [
   { key: 'lessons', name: 'Lessons', where: 'what went wrong once, and what to do instead', to: '/lessons' },
   { key: 'people', name: 'People', where: 'names and roles', to: '/people' },
   { key: 'import', name: 'Import', where: 'a logger’s file', to: '/import' },
+  { key: 'proofs', name: 'Records and proofs', where: 'audit trail, verification, backups', to: '/proofs' },
   { key: 'worksheets', name: 'Worksheets', where: 'every calculation on its own', to: '/worksheets' },
   ...campaigns.value.flatMap(c => [
     { key: `c${c.id}`, name: c.title, where: 'campaign', to: `/campaigns/${c.slug}` },

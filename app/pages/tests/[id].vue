@@ -52,6 +52,10 @@ useHead({ title: () => `${titled.value}${stage.value} · Hypomet` })
   </p>
   <div v-else class="flex flex-1 flex-col">
     <StageStrip :test-id="id" :stages="page.stages" :current="stage" />
+    <p v-if="page.withoutOriginal.length > 0" class="border-b border-line px-4 py-1.5 text-sm text-open" role="status">
+      The original of {{ page.withoutOriginal.join(', ') }} is not in the folder of originals: what was read of it
+      stands, and cannot be held against it. <NuxtLink to="/proofs">Records and proofs</NuxtLink>
+    </p>
     <NuxtPage class="mx-auto w-full max-w-[1500px] flex-1 p-3" />
   </div>
 </template>

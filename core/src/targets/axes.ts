@@ -1,6 +1,6 @@
 import { HypometError } from '../error'
 import { symmetricEigen } from '../statistics/symmetricEigen'
-import { centreOf, cross, minus, norm, point, scaled, type Point } from './point'
+import { centreOf, cross, minus, norm, point, scaled, type Point } from '../geometry/point'
 
 /** Right-handed directions of an article in the axes of its file: along it, across, and out of its plane. */
 export type Axes = readonly [along: Point, across: Point, out: Point]

@@ -1,6 +1,6 @@
 import { HypometError } from '../error'
 import { fitNonlinear } from '../statistics/levenbergMarquardt'
-import { centreOf, cross, dot, minus, norm, point, scaled, type Point } from './point'
+import { centreOf, cross, dot, minus, norm, point, scaled, type Point } from '../geometry/point'
 
 /** A cylinder through places on a shell: a point of its axis at the height of the first place, and its direction. */
 export interface Cylinder {

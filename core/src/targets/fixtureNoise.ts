@@ -1,6 +1,6 @@
 import { HypometError } from '../error'
 import { leastSquares } from '../statistics/leastSquares'
-import { centreOf, cross, minus, point, type Point } from './point'
+import { centreOf, cross, minus, point, type Point } from '../geometry/point'
 
 /** Standard deviation of a target's place along each axis, m. */
 export type Scatter = Point

@@ -4,8 +4,8 @@ import { SeededRandom } from '../statistics/random'
 import { axesOf } from './axes'
 import { cylinderOf, developed } from './cylinder'
 import { fixtureNoise } from './fixtureNoise'
-import { cross, dot, minus, scaled, type Point } from './point'
-import { movedBack, rigidMotion } from './rigidMotion'
+import { cross, dot, minus, scaled, type Point } from '../geometry/point'
+import { movedBack, rigidMotion } from '../geometry/rigidMotion'
 import { farthestTime, restOf, shapeAt, stretchBetween, targetField, targetsOf, targetsOfRows } from './targets'
 
 const turned = (angle: number, [x, y, z]: Point): Point => [

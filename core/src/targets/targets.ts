@@ -4,8 +4,8 @@ import { leastSquares } from '../statistics/leastSquares'
 import { meanRead, meanSd } from '../statistics/mean'
 import { axesOf, FILE_AXES, type Axes, type AxesSaid } from './axes'
 import { fixtureNoise } from './fixtureNoise'
-import { dot, minus, point, type Point } from './point'
-import { movedBack, rigidMotion, type RigidMotion } from './rigidMotion'
+import { dot, minus, point, type Point } from '../geometry/point'
+import { motionOf, movedBack, rigidMotion, type RigidMotion } from '../geometry/rigidMotion'
 
 /** Positions of one image target over time, m; NaN where it was not seen. */
 export interface Target {
@@ -175,15 +175,6 @@ function scatterOf(target: Target, from: number, to: number): Point | null {
   const axes = AXES.map(axis => target[axis].subarray(from, to).filter(v => !Number.isNaN(v)))
   if (axes.some(values => values.length < 2)) return null
   return point(i => meanSd(axes[i]!).sd)
-}
-
-/** The motion of a fixture from where its targets were at rest to where those that are seen are now. */
-export function motionOf(rest: readonly Point[], now: (k: number) => Point): RigidMotion | null {
-  const seen = rest.map((from, k) => ({ from, to: now(k) })).filter(p => p.to.every(Number.isFinite))
-  return rigidMotion(
-    seen.map(p => p.from),
-    seen.map(p => p.to),
-  )
 }
 
 /** Stretch between two targets against their distance at rest: what a strain gauge between them reads. */

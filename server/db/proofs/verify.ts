@@ -1,17 +1,16 @@
 import { createHash } from 'node:crypto'
 import { createReadStream, existsSync } from 'node:fs'
-import { HypometError, isHypometError } from '@hypomet/core'
+import { HypometError } from '@hypomet/core'
 import { and, asc, desc, eq, gt, inArray, isNotNull } from 'drizzle-orm'
 import * as z from 'zod'
-import { breaksOf } from '../db/connection/audit'
-import { AuditHeads, headTrouble } from '../db/connection/auditHead'
-import type { Db } from '../db/connection/client'
-import { storeTrouble } from '../db/connection/trouble'
-import { decodeChunk } from '../db/records/chunkCodec'
-import { sumOf } from '../db/records/packedChunk'
-import { reductionInput } from '../db/results/reductions'
-import * as schema from '../db/schema'
-import type { JobContext } from './context'
+import { breaksOf } from '../connection/audit'
+import { AuditHeads, headTrouble } from '../connection/auditHead'
+import type { Db } from '../connection/client'
+import { storeTrouble } from '../connection/trouble'
+import { decodeChunk } from '../records/chunkCodec'
+import { sumOf } from '../records/packedChunk'
+import * as schema from '../schema'
+import type { JobContext } from '../../jobs/context'
 
 const { audit, article, attachment, campaign, channel, chunk, dataset, judgement, planVersion, reduction } = schema
 const { revision, test } = schema
@@ -40,14 +39,13 @@ export const verifyPayload = z.object({
   path: z.string().nullable(),
   /** Of one campaign alone; the audit trail is looked at whole. */
   slug: z.string().nullable(),
-  recompute: z.boolean(),
 })
 export type VerifyPayload = z.output<typeof verifyPayload>
 
 const MOST_FINDINGS = 1000
 
 /** Holds all that is stored against what was written down of it. Changes nothing. */
-export async function verify(context: JobContext, p: VerifyPayload, reduce: Reduce): Promise<Verified> {
+export async function verify(context: JobContext, p: VerifyPayload): Promise<Verified> {
   const { db, progress, check } = context
   const tests = await testsOf(db, p.slug)
   const found: Verified = {
@@ -67,7 +65,7 @@ export async function verify(context: JobContext, p: VerifyPayload, reduce: Redu
     ['the audit trail', () => trail(context, p, found, say)],
     ['originals', () => originalsOf(context, tests, found, say)],
     ['samples', () => samples(context, tests, found, say)],
-    ['results', () => results(context, tests, p.recompute ? reduce : null, found, say)],
+    ['results', () => results(context, tests, found, say)],
     ['signatures', () => signatures(context, tests, found, say)],
   ] as const
   for (const [i, [what, look]] of parts.entries()) {
@@ -83,12 +81,6 @@ export async function verify(context: JobContext, p: VerifyPayload, reduce: Redu
   }
   return found
 }
-
-/** Reduces a stored record again. */
-export type Reduce = (
-  context: JobContext,
-  asked: Omit<Awaited<ReturnType<typeof reductionInput>>, 'sha256' | 'inputs'>,
-) => Promise<{ output: { version: string } }>
 
 type Say = (kind: ProofFinding['kind'], testId: number | null, message: string) => void
 
@@ -203,15 +195,10 @@ function isWhole(c: typeof chunk.$inferSelect): boolean {
   }
 }
 
-const hashOf = (output: unknown): string => createHash('sha256').update(JSON.stringify(output)).digest('hex')
+/** As a result's digest is made. */
+export const hashOf = (output: unknown): string => createHash('sha256').update(JSON.stringify(output)).digest('hex')
 
-async function results(
-  context: JobContext,
-  tests: number[] | null,
-  reduce: Reduce | null,
-  found: Verified,
-  say: Say,
-): Promise<void> {
+async function results(context: JobContext, tests: number[] | null, found: Verified, say: Say): Promise<void> {
   const { db, check } = context
   const rows = await db
     .select({
@@ -224,7 +211,6 @@ async function results(
     .where(tests ? inArray(reduction.testId, tests) : undefined)
     .orderBy(desc(reduction.id))
   const written = await writtenDown(db, 'reduce')
-  const newest = new Set<number>()
   for (const { id, testId, outputSha256, by } of rows) {
     check()
     found.reductions++
@@ -238,29 +224,6 @@ async function results(
       say('result', testId, `Result ${id} has another digest than the audit trail wrote down.`)
     else if (entry.who !== by)
       say('signature', testId, `Result ${id} is kept by “${by}”; the audit trail has “${entry.who}”.`)
-    if (reduce && !newest.has(testId)) await recompute(context, row!, reduce, found, say)
-    newest.add(testId)
-  }
-}
-
-async function recompute(
-  context: JobContext,
-  row: typeof reduction.$inferSelect,
-  reduce: Reduce,
-  found: Verified,
-  say: Say,
-): Promise<void> {
-  const { id, testId } = row
-  try {
-    const { sha256: _, inputs: __, ...payload } = await reductionInput(context.db, testId, row.settings)
-    const anew = await reduce(context, { ...payload, sensors: row.sensors as typeof payload.sensors })
-    if (anew.output.version !== row.methodVersion) return
-    found.recomputed++
-    if (hashOf(anew.output) !== row.outputSha256)
-      say('result', testId, `Result ${id} recomputes to other digits from its record, settings and sensors.`)
-  } catch (e) {
-    if (!isHypometError(e)) throw e
-    say('result', testId, `Result ${id} does not recompute: ${e.message}`)
   }
 }
 
@@ -310,4 +273,22 @@ async function signatures({ db }: JobContext, tests: number[] | null, found: Ver
         `Release ${v.number} of the plan is signed “${v.by}”; the audit trail has “${entry.who}”.`,
       )
   }
+}
+
+/** The newest kept result of each test. */
+export async function newestResults(db: Db, slug: string | null) {
+  const tests = await testsOf(db, slug)
+  const rows = await db
+    .select({
+      id: reduction.id,
+      testId: reduction.testId,
+      settings: reduction.settings,
+      sensors: reduction.sensors,
+      methodVersion: reduction.methodVersion,
+      outputSha256: reduction.outputSha256,
+    })
+    .from(reduction)
+    .where(tests ? inArray(reduction.testId, tests) : undefined)
+    .orderBy(desc(reduction.id))
+  return rows.filter((r, i) => rows.findIndex(x => x.testId === r.testId) === i)
 }

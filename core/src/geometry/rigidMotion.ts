@@ -49,6 +49,15 @@ export function rigidMotion(from: readonly Point[], to: readonly Point[]): Rigid
   return { ...motion, residual: Math.sqrt(left / n) }
 }
 
+/** The motion of places from where they were at rest to where those that are seen are now. */
+export function motionOf(rest: readonly Point[], now: (k: number) => Point): RigidMotion | null {
+  const seen = rest.map((from, k) => ({ from, to: now(k) })).filter(p => p.to.every(Number.isFinite))
+  return rigidMotion(
+    seen.map(p => p.from),
+    seen.map(p => p.to),
+  )
+}
+
 const rotated = (turn: RigidMotion['turn'], p: Point): Point => point(i => dot(turn[i], p))
 
 export const movedBy = ({ turn, shift }: Pick<RigidMotion, 'turn' | 'shift'>, p: Point): Point => {

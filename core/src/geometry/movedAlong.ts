@@ -1,7 +1,6 @@
 import { meanRead } from '../statistics/mean'
 import { dot, minus, point, type Point } from './point'
-import { motionOf } from './targets'
-import { movedBack, rigidMotion } from './rigidMotion'
+import { motionOf, movedBack, rigidMotion } from './rigidMotion'
 
 export type Path = readonly [Float64Array, Float64Array, Float64Array]
 
