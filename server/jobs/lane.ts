@@ -1,5 +1,5 @@
-import type { Worker } from 'node:worker_threads'
-import { fromRefusal, HypometError, type Refusal } from '@hypomet/core'
+import { fromRefusal, HypometError, isHypometError, type Refusal } from '@hypomet/core'
+import type { LaneWorker } from './childWorker'
 
 export interface ToWorker {
   call: number
@@ -26,11 +26,17 @@ export interface Call extends ToWorker {
  * those that wait go to the thread that follows.
  */
 export class Lane {
-  private worker: Worker | null = null
+  private worker: LaneWorker | null = null
   private active: Call | null = null
   private readonly queue: Call[] = []
 
-  constructor(private readonly spawn: () => Worker) {}
+  private clock: NodeJS.Timeout | undefined
+
+  /** @param mostMs  a call may take; then it is ended with whoever is at it */
+  constructor(
+    private readonly spawn: () => LaneWorker,
+    private readonly mostMs = Infinity,
+  ) {}
 
   add(call: Call): void {
     this.queue.push(call)
@@ -51,6 +57,7 @@ export class Lane {
   async close(): Promise<void> {
     this.queue.length = 0
     this.active = null
+    clearTimeout(this.clock)
     await this.worker?.terminate()
     this.worker = null
   }
@@ -61,12 +68,13 @@ export class Lane {
     const { call, kind, payload } = this.active
     try {
       this.thread().postMessage({ call, kind, payload } satisfies ToWorker)
+      if (Number.isFinite(this.mostMs)) this.clock = setTimeout(() => this.giveUp(), this.mostMs)
     } catch (e) {
       this.end(active => active.reject(e))
     }
   }
 
-  private thread(): Worker {
+  private thread(): LaneWorker {
     if (this.worker) return this.worker
     const worker = this.spawn()
     worker.on('message', (m: FromWorker) => this.receive(m))
@@ -82,21 +90,27 @@ export class Lane {
     this.end(active => (error ? active.reject(fromRefusal(error)) : active.resolve(result)))
   }
 
+  private giveUp(): void {
+    const worker = this.worker
+    if (!worker || !this.active) return
+    void worker.terminate()
+    const why = `This takes longer than ${Math.round(this.mostMs / 1000)} s to be looked at: it is too large, or not what it says.`
+    this.lose(worker, new HypometError('too-large', why))
+  }
+
   private end(answer: (call: Call) => void): void {
+    clearTimeout(this.clock)
     const call = this.active
     this.active = null
     if (call) answer(call)
     this.next()
   }
 
-  private lose(worker: Worker, e: unknown): void {
+  private lose(worker: LaneWorker, e: unknown): void {
     if (this.worker !== worker) return
     this.worker = null
-    if (e) console.error(e)
-    this.end(active =>
-      active.reject(
-        new HypometError('worker-lost', 'The process that was at this ended before it was done. Try it again.'),
-      ),
-    )
+    if (e && !isHypometError(e)) console.error(e)
+    const lost = new HypometError('worker-lost', 'The process that was at this ended before it was done. Try it again.')
+    this.end(active => active.reject(isHypometError(e) ? e : lost))
   }
 }

@@ -1,17 +1,19 @@
-import type { Worker } from 'node:worker_threads'
 import { HypometError, toRefusal, type Refusal } from '@hypomet/core'
 import type { Database } from '../db/connection/client'
 import { notFound } from '../db/connection/notFound'
 import { createJob, endJobs, jobOf, unfinishedJobs, type JobEnd } from '../db/records/jobs'
+import type { LaneWorker } from './childWorker'
 import type { JobKind, PayloadOf, ResultOf } from './handlers'
 import { Lane } from './lane'
 
 type Progress = (share: number, doing: string) => void
 
-/** Long work has a thread of its own, so that a reduction never waits for an import. */
-export type LaneName = 'quick' | 'long'
+/** Long work and looks at files have processes of their own, so that a reduction never waits for a stranger's file. */
+export type LaneName = 'quick' | 'long' | 'look'
+/** So long may a look at a file take, ms. */
+const LOOK_MS = 20_000
 const LONG: readonly JobKind[] = ['import', 'health', 'steps', 'verify', 'copy']
-const laneOf = (kind: JobKind): LaneName => (LONG.includes(kind) ? 'long' : 'quick')
+const laneOf = (kind: JobKind): LaneName => (kind === 'preview' ? 'look' : LONG.includes(kind) ? 'long' : 'quick')
 
 /** A job as it stands, for whoever follows it. */
 export interface JobState {
@@ -44,9 +46,13 @@ export class JobRunner {
 
   constructor(
     private readonly database: Database,
-    spawn: (lane: LaneName) => Worker,
+    spawn: (lane: LaneName) => LaneWorker,
   ) {
-    this.lanes = { quick: new Lane(() => spawn('quick')), long: new Lane(() => spawn('long')) }
+    this.lanes = {
+      quick: new Lane(() => spawn('quick')),
+      long: new Lane(() => spawn('long')),
+      look: new Lane(() => spawn('look'), LOOK_MS),
+    }
   }
 
   call<K extends JobKind>(kind: K, payload: PayloadOf<K>, progress: Progress = () => {}): Promise<ResultOf<K>> {

@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
 import { Database } from '../db/connection/client'
 import {
@@ -15,6 +16,7 @@ import { takeDatabase, type Ownership } from '../db/connection/ownership'
 import { Originals } from '../db/connection/originals'
 import { discard } from '../db/records/importing'
 import { backupSchedule } from '../environment'
+import { ChildWorker, type LaneWorker } from '../jobs/childWorker'
 import { goOn } from '../jobs/imports'
 import { Proofs } from '../jobs/proofs'
 import { JobRunner, type LaneName } from '../jobs/runner'
@@ -38,6 +40,12 @@ export interface Services {
 }
 
 const MOST_NAMED = 10
+const GIGABYTE = 1024 ** 3
+/** What work on files may have in memory: all of it, and the heap in it. */
+const MEMORY = {
+  long: { mostBytes: 1.5 * GIGABYTE, heapMb: 384 },
+  look: { mostBytes: GIGABYTE, heapMb: 768 },
+}
 
 let services: Services | undefined
 
@@ -69,12 +77,13 @@ export async function openServices(url: string): Promise<number> {
   }
   const applied = await migrate(database.client, source)
   const originalsFolder = join(path ? dirname(path) : resolve('data'), 'originals')
+  const data = { url, originalsFolder }
+  const entry = new URL('./workers/jobs.mjs', import.meta.url)
   // Samples lie outside the heap; a small one keeps an import of any length small.
-  const spawn = (lane: LaneName) =>
-    new Worker(new URL('./workers/jobs.mjs', import.meta.url), {
-      workerData: { url, originalsFolder },
-      resourceLimits: { maxOldGenerationSizeMb: lane === 'long' ? 384 : 2048 },
-    })
+  const spawn = (lane: LaneName): LaneWorker =>
+    lane === 'quick'
+      ? new Worker(entry, { workerData: data, resourceLimits: { maxOldGenerationSizeMb: 2048 } })
+      : new ChildWorker(fileURLToPath(entry), data, MEMORY[lane])
   const recorder = isBehindFront()
     ? null
     : new ThreadRecorder(() => new Worker(new URL('./workers/recorder.mjs', import.meta.url), { workerData: { url } }))

@@ -11,7 +11,11 @@ import { lookOverOnThreads, meansOnThreads } from '../jobs/healthThreads'
 import { ThreadPool } from '../jobs/threadPool'
 import type { ToWorker, FromWorker } from '../jobs/lane'
 
-const { url, originalsFolder } = z.object({ url: z.string(), originalsFolder: z.string() }).parse(workerData)
+/** As a thread, or as a process of its own. */
+const given: unknown = parentPort ? workerData : JSON.parse(process.env['HYPOMET_WORKER_DATA'] ?? '{}')
+const { url, originalsFolder } = z.object({ url: z.string(), originalsFolder: z.string() }).parse(given)
+// A process whose server is gone has nobody to work for.
+if (!parentPort) process.on('disconnect', () => process.exit(0))
 const db = await openConnection(url)
 const originals = new Originals(originalsFolder)
 const threads = Math.max(1, Math.min(4, availableParallelism()))
@@ -20,14 +24,16 @@ const parsers = parseThreads(pool)
 const lookOver = lookOverOnThreads(pool)
 const meansOfSteps = meansOnThreads(pool)
 const cancelled = new Set<number>()
-const say = (m: FromWorker) => parentPort!.postMessage(m)
+const say = (m: FromWorker) => void (parentPort ? parentPort.postMessage(m) : process.send?.(m))
 
 /** One call after the other: jobs share this thread's connection and its transactions. */
 let turn: Promise<void> = Promise.resolve()
-parentPort!.on('message', (m: ToWorker | { cancel: number }) => {
+const hear = (m: ToWorker | { cancel: number }) => {
   if ('cancel' in m) return void cancelled.add(m.cancel)
   turn = turn.then(() => answer(m))
-})
+}
+if (parentPort) parentPort.on('message', hear)
+else process.on('message', m => hear(m as ToWorker))
 
 function stopIf(isCancelled: boolean): void {
   if (isCancelled) throw new HypometError('cancelled', 'The import was stopped; nothing of it was kept.')
