@@ -50,7 +50,7 @@ export function createFront(rigs: LiveRigs, pages: Pages): Server {
   }
 
   async function handOn(req: IncomingMessage, res: ServerResponse): Promise<void> {
-    if (/json/.test(req.headers['content-type'] ?? '')) cutOff(req, res)
+    assertLength(req)
     await pages.there()
     await proxy.web(req, res)
   }
@@ -63,16 +63,13 @@ export function createFront(rigs: LiveRigs, pages: Pages): Server {
   return server
 }
 
-/** JSON of no said length ends where no route takes more. */
-function cutOff(req: IncomingMessage, res: ServerResponse): void {
-  let bytes = 0
-  req.on('data', (piece: Buffer) => {
-    bytes += piece.length
-    if (bytes <= MOST_JSON || res.headersSent) return
-    req.unpipe()
-    refuse(res, tooLong(MOST_JSON))
-    req.destroy()
-  })
+/** JSON says how long it is, and is no longer than any route takes. @throws HypometError `too-large` */
+function assertLength({ headers, method }: IncomingMessage): void {
+  if (method === 'GET' || !/json/.test(headers['content-type'] ?? '')) return
+  const length = headers['content-length']
+  if (length === undefined && headers['transfer-encoding'] !== undefined)
+    throw new HypometError('too-large', 'JSON is sent with its length.')
+  if (Number(length ?? 0) > MOST_JSON) throw tooLong(MOST_JSON)
 }
 
 function join(rigs: LiveRigs, ws: WebSocket, req: IncomingMessage): void {
