@@ -29,6 +29,11 @@ const size = (bytes: number) =>
       : `${(bytes / 1e9).toFixed(1)} GB`
 const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 const number = (n: number) => n.toLocaleString('en')
+const verdict = computed(() => {
+  const n = state.value?.verified?.findings.length ?? 0
+  if (n === 0) return 'Everything was as it was written down.'
+  return `${number(n)} ${n === 1 ? 'thing is' : 'things are'} not as written down.`
+})
 const looked = computed(() => {
   const v = state.value?.verified
   if (!v) return ''
@@ -68,11 +73,7 @@ const looked = computed(() => {
       <ProblemNote :problem="problem" />
       <template v-if="state.verified">
         <p data-verified :class="state.verified.findings.length > 0 ? 'text-fail' : 'text-pass'" class="font-medium">
-          {{
-            state.verified.findings.length === 0
-              ? 'Everything was as it was written down.'
-              : `${number(state.verified.findings.length)} ${state.verified.findings.length === 1 ? 'thing is' : 'things are'} not as written down.`
-          }}
+          {{ verdict }}
         </p>
         <p class="text-sm text-quiet">{{ when(state.verified.at) }}, by {{ state.verified.by }}: {{ looked }}.</p>
         <table v-if="state.verified.findings.length > 0" class="data">

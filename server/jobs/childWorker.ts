@@ -23,8 +23,8 @@ function residentOf(pid: number): number | null {
 }
 
 /**
- * A process of its own for work on files of strangers: what it takes in memory is its own, and it is ended where that is
- * too much, whatever it is at.
+ * A process of its own for work on files of strangers: what it takes in memory is its own, and it is ended where that
+ * is too much, whatever it is at.
  */
 export class ChildWorker implements LaneWorker {
   private readonly child: ChildProcess
@@ -49,8 +49,8 @@ export class ChildWorker implements LaneWorker {
       this.fail(
         new HypometError(
           'too-large',
-          `Reading this takes more than ${(mostBytes / 1024 ** 3).toFixed(1)} GB of memory: it was stopped. Nothing of it ` +
-            'was kept.',
+          `Reading this takes more than ${(mostBytes / 1024 ** 3).toFixed(1)} GB of memory: it was stopped. Nothing ` +
+            'of it was kept.',
         ),
       )
     }, LOOK_MS).unref()

@@ -94,7 +94,8 @@ export class Lane {
     const worker = this.worker
     if (!worker || !this.active) return
     void worker.terminate()
-    const why = `This takes longer than ${Math.round(this.mostMs / 1000)} s to be looked at: it is too large, or not what it says.`
+    const limit = `${Math.round(this.mostMs / 1000)} s`
+    const why = `This takes longer than ${limit} to be looked at: it is too large, or not what it says.`
     this.lose(worker, new HypometError('too-large', why))
   }
 

@@ -83,8 +83,8 @@ export const channelsToSend = (mapping: Record<string, MappedColumn>) =>
 const [NUMBER, NAME] = ['#', '*']
 
 /**
- * Columns of channels by a pattern: `CH#` is the column “CH” with the number that the channel's name ends with, whatever
- * zeros stand before it; `Strain *` is “Strain” and the channel's name.
+ * Columns of channels by a pattern: `CH#` is the column “CH” with the number that the channel's name ends with,
+ * whatever zeros stand before it; `Strain *` is “Strain” and the channel's name.
  *
  * @param names  of channels by role
  * @returns  column by role; channels that no column, or more than one, fits are left out

@@ -1,3 +1,5 @@
+import { Readable } from 'node:stream'
+
 /** A backup of everything, as one file. */
 export default defineRoute(async event => {
   const { manifest, archive } = await useServices().proofs.backup()
@@ -6,5 +8,5 @@ export default defineRoute(async event => {
     'content-type': 'application/x-tar',
     'content-disposition': `attachment; filename="${name}"`,
   })
-  return sendStream(event, archive)
+  return sendStream(event, Readable.from(archive))
 })

@@ -6,8 +6,8 @@ import type { Db } from './client'
 import { audit } from '../schema'
 
 /**
- * How long the audit chain was and what it ended with, signed with a key that is in no database: whoever cuts the chain's
- * tail or writes it anew cannot make this anew.
+ * How long the audit chain was and what it ended with, signed with a key that is in no database: whoever cuts the
+ * chain's tail or writes it anew cannot make this anew.
  */
 export interface AuditHead {
   count: number

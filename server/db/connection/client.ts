@@ -117,7 +117,7 @@ export class Database {
     let hasBegun = false
     let isFree = false
     try {
-      // A transaction that was refused would be in the way of the next one's end: whether there is a lock is asked before.
+      // A transaction that was refused would be in the way of the next one's end: a lock is asked for before.
       if (this.url.startsWith('file:')) await this.writer.$client.executeMultiple('BEGIN IMMEDIATE; ROLLBACK')
       isFree = true
       const value = await this.writer.transaction(
@@ -157,7 +157,7 @@ export class Database {
     return this.writer.$client
   }
 
-  /** Writes the log into the database file, so that the file alone is all of it. Others that read may keep it waiting. */
+  /** Writes the log into the database file, so that the file alone is all of it; others that read may be in the way. */
   settle(): Promise<void> {
     const turn = this.queue.then(
       async () => void (await this.writer.$client.execute('PRAGMA wal_checkpoint(TRUNCATE)')),

@@ -23,7 +23,7 @@ const TRIES = 20
  * number another process has now, is taken over.
  *
  * @param url  `file:…`; a database server looks after its own
- * @throws HypometError `database-held` where another Hypomet has it open, `store-read-only` where nothing can be written
+ * @throws HypometError `database-held` where another Hypomet has it open, `store-read-only`
  */
 export function takeDatabase(url: string): Ownership {
   const lock = lockOf(url)
@@ -50,8 +50,8 @@ function held(url: string, { pid, at }: Holder): HypometError {
   const since = new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
   return new HypometError(
     'database-held',
-    `${url.slice('file:'.length)} is open in another Hypomet: process ${pid}, since ${since}. Stop that one first, or ` +
-      'start this one with another folder.',
+    `${url.slice('file:'.length)} is open in another Hypomet: process ${pid}, since ${since}. Stop that one ` +
+      'first, or start this one with another folder.',
   )
 }
 
