@@ -10,7 +10,7 @@ const environment = z.object({
     .default('file:./data/hypomet.db'),
   NITRO_HOST: z.string().optional(),
   HOST: z.string().optional(),
-  /** Folders below which a logger's growing file may be read; of several a colon stands between (on Windows a semicolon). */
+  /** Folders below which a logger's growing file may be read, a colon between (on Windows a semicolon). */
   HYPOMET_STREAM_FOLDERS: z.string().optional(),
   /** Machines whose loggers may be listened to beside this one, commas between. */
   HYPOMET_STREAM_HOSTS: z.string().optional(),

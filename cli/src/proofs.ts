@@ -6,7 +6,8 @@ import { parseArgs } from 'node:util'
 import { answeredError, HypometError } from '@hypomet/core'
 import { baseOf, caller, jobAtEnd, unreachable } from './server'
 
-export const PROOFS_USAGE = `  hypomet verify                              holds what a running Hypomet stores against what
+export const PROOFS_USAGE = `\
+  hypomet verify                              holds what a running Hypomet stores against what
                                               was written down
       --recompute         every kept result is worked out once more, digit by digit
       --campaign slug     of one campaign alone; exit 3 where something was found

@@ -199,8 +199,8 @@ export function previewOf(
 const MOST_PAIRS = 200_000
 
 /**
- * Of thousands of columns those that may be a channel's: what bears its name, and for what the kind of test itself reads
- * all of them.
+ * Of thousands of columns those that may be a channel's: what bears its name, and for what the kind of test itself
+ * reads all of them.
  */
 function namedLike(columns: readonly SniffedColumn[], remembered: Record<string, string[]>) {
   const byName = new Map<string, SniffedColumn[]>()
