@@ -1,4 +1,5 @@
 import { isHypometError } from '@hypomet/core'
+import { storeTrouble } from '../db/connection/trouble'
 import { readEnvironment } from '../environment'
 import { closeServices, openServices } from '../utils/services'
 
@@ -8,7 +9,11 @@ export default defineNitroPlugin(nitro => {
   ready.then(
     applied => applied > 0 && console.log(`Database ready, ${applied} migrations applied.`),
     (e: unknown) => {
-      console.error(isHypometError(e) ? e.message : 'The database could not be opened.', isHypometError(e) ? '' : e)
+      const said = storeTrouble(e) ?? e
+      console.error(
+        isHypometError(said) ? said.message : 'The database could not be opened.',
+        isHypometError(said) ? '' : e,
+      )
       process.exit(1)
     },
   )
