@@ -36,6 +36,8 @@ export function createFront(rigs: LiveRigs, pages: Pages): Server {
   })
   // An upload of any length takes as long as it takes.
   server.requestTimeout = 0
+  // A caller that is kept busy for some seconds finds its connection still there.
+  server.keepAliveTimeout = 65_000
 
   async function answer(req: IncomingMessage, res: ServerResponse): Promise<void> {
     if (!isLocal(req)) return say(res, 403, { statusCode: 403, message: LOCAL_ONLY })

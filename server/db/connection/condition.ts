@@ -55,8 +55,8 @@ async function assertReadable(client: Client, path: string | null, isFull: boole
   if (said.length === 1 && said[0] === 'ok') return
   throw new HypometError(
     'store-damaged',
-    `${path} is damaged: ${said.join('; ').replace(/\s+/g, ' ').slice(0, 300)}. Restore the newest backup; the file is ` +
-      'left as it is.',
+    `${path} is damaged: ${said.join('; ').replace(/\s+/g, ' ').slice(0, 300)}. Restore the newest backup; the ` +
+      'file is left as it is.',
   )
 }
 
