@@ -21,12 +21,6 @@ const backup = () =>
     await store.backup()
     await refresh()
   })
-const size = (bytes: number) =>
-  bytes < 1e6
-    ? `${(bytes / 1e3).toFixed(0)} kB`
-    : bytes < 1e9
-      ? `${(bytes / 1e6).toFixed(1)} MB`
-      : `${(bytes / 1e9).toFixed(1)} GB`
 const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 const number = (n: number) => n.toLocaleString('en')
 const verdict = computed(() => {
@@ -121,7 +115,9 @@ const looked = computed(() => {
         <h2 class="pt-2">Files that belong together</h2>
         <ul class="space-y-0.5 font-mono text-xs">
           <li v-for="f in state.files" :key="f.name" class="flex justify-between gap-3">
-            <span class="truncate">{{ f.name }}</span><span class="number whitespace-nowrap">{{ size(f.size) }}</span>
+            <span class="truncate">{{ f.name }}</span><span class="number whitespace-nowrap">{{
+              bytesText(f.size)
+            }}</span>
           </li>
           <li class="truncate">{{ state.originals }}/</li>
         </ul>
@@ -159,7 +155,7 @@ const looked = computed(() => {
           </p>
           <ul class="space-y-0.5">
             <li v-for="b in state.backups.made" :key="b.name" class="flex justify-between gap-3">
-              <span>{{ when(b.at) }}</span><span class="number">{{ size(b.size) }}</span>
+              <span>{{ when(b.at) }}</span><span class="number">{{ bytesText(b.size) }}</span>
             </li>
           </ul>
           <p v-if="state.backups.made.length === 0" class="text-quiet">None has been made yet.</p>

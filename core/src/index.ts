@@ -126,6 +126,7 @@ export {
   type TargetField,
 } from './targets/targets'
 export { pivotRows, rowsOf, tallName, withoutBrackets } from './formats/tall'
+export { coverageFactor } from './uncertainty/coverage'
 export { FILE_AXES, type Axes, type AxesSaid } from './targets/axes'
 export { cylinderOf, developed, type Cylinder, type Developed } from './targets/cylinder'
 export { point, type Point } from './geometry/point'

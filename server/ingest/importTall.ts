@@ -14,7 +14,7 @@ import {
 import type { BinaryFormat } from '@hypomet/core/formats/columns'
 import type { Connection } from '../db/connection/client'
 import { addChannel, writeSamples } from '../db/records/samples'
-import { channelOf, clockChannel, fileColumns } from './fileColumns'
+import { channelOf, clockChannel, fileColumns, timeOrder } from './fileColumns'
 import { wordsOf } from './importRows'
 import type { TextImport } from './importText'
 import { assertDates, assertKept, assertNumbers, unitOfColumn } from './reading'
@@ -60,11 +60,13 @@ export async function importTall(
   )
   raw.lost.forEach(l => assertKept(l, reading))
   const t = isStamps ? stampsOf(raw.text[clock.column]!, dialect) : raw.numbers[clock.column]!
-  const { times, keys, columns, lost } = pivotRows(
+  const { times, keys, columns, lost, back } = pivotRows(
     t,
     raw.text[key]!.map(k => k.trim()),
     values.map(c => raw.numbers[c.name]!),
   )
+  // Midnight, or a clock that was set: which of the two rows is right nobody has said.
+  if (back !== null) throw timeOrder(false, raw.rows[back]!, clock.column)
   if (times.length === 0)
     throw new HypometError('no-data', `Column “${clock.column}” holds no time.`, { path: 'channels.t' })
   const isOnly = values.length === 1
@@ -91,15 +93,19 @@ export async function importTall(
     for (const [i, c] of made.entries())
       await writeSamples(tx, await addChannel(tx, channelOf(c, p.datasetId, p.sensorOf[c.role] ?? null)), flat[i]!)
   })
-  const counted = epoch === 0 ? [] : [epochNote(epoch, clock.unit!)]
+  const begins = {
+    code: 'clock-stamps',
+    message: `Time counts from the full second of ${raw.text[clock.column]?.[0]}.`,
+  }
+  const counted = isStamps ? [begins] : epoch === 0 ? [] : [epochNote(epoch, clock.unit!)]
   return { rows: times.length, warnings: [...raw.warnings, ...counted, ...notes(key, keys.length, lost)] }
 }
 
-/** Seconds from the first stamp. */
+/** Seconds from the full second of the first stamp, as every clock of stamps. */
 function stampsOf(cells: readonly string[], { dates }: Dialect): Float64Array {
   const stamps = cells.map(c => readStamp(c, dates))
   const first = stamps.find(s => s !== null)
-  return Float64Array.from(stamps, s => (s && first ? s.whole - first.whole + (s.fraction - first.fraction) : NaN))
+  return Float64Array.from(stamps, s => (s && first ? s.whole - first.whole + s.fraction : NaN))
 }
 
 function notes(key: string, count: number, { untimed, repeated }: { untimed: number; repeated: number }) {

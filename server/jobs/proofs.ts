@@ -79,12 +79,6 @@ export class Proofs {
     await this.note().catch(() => undefined)
   }
 
-  /** What every export carries, so that it tells later whether the trail of its time is still there. */
-  get head(): string | null {
-    const head = this.heads?.newest
-    return head ? `${head.count} ${head.id} ${head.hash} ${head.at} ${head.mac}` : null
-  }
-
   /** What is known of records, originals and backups. */
   async state() {
     const { database, path, missing, schedule } = this.of

@@ -1,6 +1,7 @@
 import { isHypometError } from '@hypomet/core'
 import type { Db } from '../db/connection/client'
-import { hashOf, newestResults, type Verified } from '../db/proofs/verify'
+import { newestResults, type Verified } from '../db/proofs/verify'
+import { digestOf } from '../db/results/digest'
 import { reductionInput } from '../db/results/reductions'
 import type { PayloadOf, ResultOf } from './handlers'
 
@@ -21,7 +22,7 @@ export async function recompute(
       const { output } = await reduce({ ...asked, sensors: sensors as typeof asked.sensors })
       if (output.version !== methodVersion) continue
       found.recomputed++
-      if (hashOf(output) !== outputSha256)
+      if (digestOf(output) !== outputSha256)
         say(testId, `Result ${id} recomputes to other digits from its record, settings and sensors.`)
     } catch (e) {
       if (!isHypometError(e)) throw e

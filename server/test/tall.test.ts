@@ -86,7 +86,8 @@ describe('rows of several', () => {
       channels: { t: { column: 'stamp', unit: 's' }, load: { column: 'load', unit: 'kN' } },
       reading: { delimiter: ',', headerRow: 1, tall: 'channel' },
     })
-    expect([...columns['t']!]).toEqual([0, 1])
+    // From the full second of the first stamp, as every clock of stamps.
+    expect([...columns['t']!]).toEqual([0.5, 1.5])
     expect([...columns['load']!]).toEqual([0, 2000])
     const way = (await channelsOfRecords(server.database.read, [datasetId])).find(c => c.name === 'way')!
     expect([...(await readSamples(server.database.read, way.id))]).toEqual([1, 3])
@@ -100,6 +101,8 @@ describe('rows of several', () => {
       refused(importBytes(server, testId, text(lines), { channels, reading: { ...said, tall } }))
     expect(await asked(clock, 'Punkt')).toMatchObject({ code: 'missing-column', place: { path: 'reading.tall' } })
     expect(await asked({}, 'Target')).toMatchObject({ code: 'missing-channel', place: { path: 'channels.t' } })
+    const midnight = ['Zeit [s];Target;X [mm]', '86399;a;1', '86399;b;2', '1;a;3', '1;b;4', '2;a;5']
+    expect(await asked(clock, 'Target', midnight)).toMatchObject({ code: 'time-order', place: { row: 4 } })
     const lost = TARGETS.map((l, i) => (i > 0 && i % 7 === 0 ? l.replace(/[^;]*$/, 'lost') : l))
     expect(await asked(clock, 'Target', lost)).toMatchObject({ code: 'cells-lost', place: { column: 'Z [mm]' } })
   })

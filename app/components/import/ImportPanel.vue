@@ -194,7 +194,6 @@ const seenRate = computed(() => {
   const interval = (seconds.at(-1)! - seconds[0]!) / (seconds.length - 1)
   return interval > 0 ? formatQuantity(1 / interval, 'frequency', { digits: 3 }) : ''
 })
-const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB` : `${(bytes / 1e6).toFixed(1)} MB`)
 </script>
 
 <template>
@@ -236,7 +235,8 @@ const size = (bytes: number) => (bytes < 1e6 ? `${(bytes / 1000).toFixed(0)} kB`
       <p class="text-sm">
         <span class="font-medium">{{ file.source.name }}</span>{{ ' ' }}
         <span class="text-quiet"
-          >{{ size(file.source.size) }} · {{ file.preview.about }}{{ seenRate ? ` · about ${seenRate}` : '' }}</span
+          >{{ bytesText(file.source.size) }} · {{ file.preview.about
+          }}{{ seenRate ? ` · about ${seenRate}` : '' }}</span
         >
       </p>
       <DialectFields :preview="file.preview" :said="file.said" :clock="mapping['t']?.column" @said="correct" />

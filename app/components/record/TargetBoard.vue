@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Pause, Play } from '@lucide/vue'
 import {
+  coverageFactor,
   findParting,
   formatNumber,
   formatQuantity,
@@ -199,6 +200,8 @@ const worst = computed(() => {
 })
 const isMagnified = computed(() => (worst.value?.times ?? 0) > MAGNIFIED)
 const MAGNIFIED = 3
+/** Few pictures at rest tell little of the scatter: the factor says so. */
+const factor = computed(() => coverageFactor(Math.max(1, look.value.rest - 1)))
 /** The largest displacement now, with its U. */
 const largest = computed(() => {
   const f = field.value
@@ -209,7 +212,7 @@ const largest = computed(() => {
   if (known.length === 0) return null
   const most = known.reduce((m, d) => (Math.abs(d.value) > Math.abs(m.value) ? d : m))
   const u = seen.uncertaintyOf(most.k)
-  return { ...most, U: u && 2 * u.all }
+  return { ...most, U: u && factor.value * u.all }
 })
 const toKeep = computed(() => (field.value?.names ?? []).map((name, k) => ({ name, expression: seen.expressionOf(k) })))
 
@@ -353,7 +356,7 @@ const partedWords = computed(() => {
               >
                 ± {{ show(largest.U) }}</span
               >
-              <span class="text-xs text-quiet"> (k = 2)</span>
+              <span class="text-xs text-quiet"> (k = {{ formatNumber(factor, 3) }})</span>
             </p>
             <p :class="isMagnified ? 'text-open' : 'text-quiet'" class="text-xs">
               <template v-if="look.fixture.length > 0">

@@ -9,25 +9,30 @@ export interface Pivoted {
   columns: Float64Array[][]
   /** Rows left out: without a time, or of a key that had one at that time. */
   lost: { untimed: number; repeated: number }
+  /** The first row whose time lies before that of its own key's row above; sorting it in would be a guess. */
+  back: number | null
 }
 
 /** Brings rows side by side. Of two rows of one key at one time the first is taken. */
 export function pivotRows(t: Float64Array, keys: readonly string[], values: readonly Float64Array[]): Pivoted {
   const times = Float64Array.from([...new Set(t)].filter(v => !Number.isNaN(v)).sort((a, b) => a - b))
   const at = new Map([...times].map((v, i) => [v, i]))
-  const found = new Map<string, { isSeen: Uint8Array; columns: Float64Array[] }>()
+  const found = new Map<string, { isSeen: Uint8Array; columns: Float64Array[]; last: number }>()
+  let back: number | null = null
   const lost = { untimed: 0, repeated: 0 }
   const empty = () => new Float64Array(times.length).fill(NaN)
   keys.forEach((key, row) => {
     const i = at.get(t[row]!)
     if (i === undefined) return void lost.untimed++
     let own = found.get(key)
-    if (!own) found.set(key, (own = { isSeen: new Uint8Array(times.length), columns: values.map(empty) }))
+    if (!own) found.set(key, (own = { isSeen: new Uint8Array(times.length), columns: values.map(empty), last: i }))
+    if (i < own.last) back ??= row
+    own.last = i
     if (own.isSeen[i]) return void lost.repeated++
     own.isSeen[i] = 1
     values.forEach((v, k) => (own.columns[k]![i] = v[row]!))
   })
-  return { times, keys: [...found.keys()], columns: [...found.values()].map(f => f.columns), lost }
+  return { times, keys: [...found.keys()], columns: [...found.values()].map(f => f.columns), lost, back }
 }
 
 /** Names of a column that says of which target a row is. */

@@ -9,6 +9,7 @@ import type { Db } from '../connection/client'
 import { storeTrouble } from '../connection/trouble'
 import { decodeChunk } from '../records/chunkCodec'
 import { sumOf } from '../records/packedChunk'
+import { digestOf } from '../results/digest'
 import * as schema from '../schema'
 import type { JobContext } from '../../jobs/context'
 
@@ -195,9 +196,6 @@ function isWhole(c: typeof chunk.$inferSelect): boolean {
   }
 }
 
-/** As a result's digest is made. */
-export const hashOf = (output: unknown): string => createHash('sha256').update(JSON.stringify(output)).digest('hex')
-
 async function results(context: JobContext, tests: number[] | null, found: Verified, say: Say): Promise<void> {
   const { db, check } = context
   const rows = await db
@@ -215,7 +213,7 @@ async function results(context: JobContext, tests: number[] | null, found: Verif
     check()
     found.reductions++
     const [row] = await db.select().from(reduction).where(eq(reduction.id, id))
-    if (hashOf(row!.output) !== outputSha256)
+    if (digestOf(row!.output) !== outputSha256)
       say('result', testId, `Result ${id} is another than was kept: its digest does not fit.`)
     const entry = written.find(w => (w.after as { reductionId?: number } | null)?.reductionId === id)
     const said = (entry?.after as { outputSha256?: string } | undefined)?.outputSha256

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import { HypometError, type CallOut, type PlanView, type Strike } from '@hypomet/core'
 import { and, asc, desc, eq, isNotNull } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../../jobs/handlers'
+import { digestOf } from './digest'
 import { audit } from '../connection/audit'
 import type { Database, Db } from '../connection/client'
 import { notFound } from '../connection/notFound'
@@ -143,7 +144,7 @@ export function storeReduction(
         inputs: input.inputs,
         output: reduced.output,
         figures: reduced.figures,
-        outputSha256: createHash('sha256').update(JSON.stringify(reduced.output)).digest('hex'),
+        outputSha256: digestOf(reduced.output),
         supersedesId: before?.id ?? null,
         by,
         createdAt: new Date().toISOString(),
