@@ -95,11 +95,11 @@ const looked = computed(() => {
       <section class="panel space-y-2 text-sm">
         <h2>Audit trail</h2>
         <p v-if="state.trouble" class="text-fail">{{ state.trouble }}</p>
-        <dl class="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
+        <dl class="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-1">
           <dt class="text-quiet">Entries</dt>
           <dd class="number">{{ number(state.entries) }}</dd>
           <template v-if="state.head">
-            <dt class="text-quiet">Last head</dt>
+            <dt class="whitespace-nowrap text-quiet">Last head</dt>
             <dd>
               {{ when(state.head.at) }}, {{ number(state.head.count) }} entries<span
                 class="block truncate font-mono text-xs text-quiet"
