@@ -10,14 +10,26 @@ import type { ImportTools, TextImport } from './importText'
 /** Files that are not text are read whole. */
 const MOST_BYTES = 1024 ** 3
 
-export async function columnsOf(path: string, format: BinaryFormat, said: FileReading = {}) {
+/** Files that are no larger are looked at whole; of workbooks, which say little of their size, never more than so much. */
+const SMALL = 32 * 1024 ** 2
+const LOOKED_AT = { workbook: 20_000, large: 2000 }
+
+/** Columns of a file whole, or as much of it as a look wants. */
+export async function columnsOf(
+  path: string,
+  format: BinaryFormat,
+  said: FileReading = {},
+  { isLook = false }: { isLook?: boolean } = {},
+) {
   const { size } = await stat(path)
   if (size > MOST_BYTES)
     throw new HypometError(
       'too-large',
       'Files of this kind are read up to 1 GB; export it as text, which may be of any length.',
     )
-  return readColumns(await readFile(path), format, said)
+  const isBook = format === 'xlsx' || format === 'ods'
+  const rows = !isLook ? Infinity : isBook ? LOOKED_AT.workbook : size <= SMALL ? Infinity : LOOKED_AT.large
+  return readColumns(await readFile(path), format, said, rows)
 }
 
 /** Reads a file that is not text into a dataset, channel by channel; one that is left half done begins again. */

@@ -2,6 +2,7 @@ import {
   checkCalibration,
   findUnit,
   HypometError,
+  lookUp,
   type ChannelEntry,
   type ClockRepair,
   type Dialect,
@@ -73,7 +74,7 @@ export const importChannels = z.record(z.string(), importChannel)
 
 /** What a column is in: as a person says, else as the file does. @throws HypometError `unit-unknown` */
 export function unitOfColumn(name: string, said: string | null, { units = {} }: FileReading): string | null {
-  const own = units[name]
+  const own = lookUp(units, name)
   if (own === undefined) return said
   if (own !== '' && !findUnit(own, 'gravity'))
     throw new HypometError('unit-unknown', `“${own}” is not a unit Hypomet knows.`, {

@@ -38,7 +38,7 @@ import { stepsPayload, tableSteps } from './steps'
 import { verify, verifyPayload } from '../db/proofs/verify'
 import { align, alignPayload, lookAtPairs, pairsPayload } from './together'
 
-const family = z.string().refine(id => id in families, 'There is no such test family.')
+const family = z.string().refine(id => Object.hasOwn(families, id), 'There is no such test family.')
 
 export const importPayload = z.object({
   datasetId: z.number().int(),
@@ -188,9 +188,12 @@ export async function previewColumns({ originals }: JobContext, { sha256, ...sai
   const path = originals.path(sha256)
   const format = formatOf(await firstBytes(path))
   if (!format) return null
-  const { columns, about, numbers, sheet, sheets, headerRow, left } = await columnsOf(path, format, said)
+  const { columns, about, numbers, sheet, sheets, headerRow, left, isCut } = await columnsOf(path, format, said, {
+    isLook: true,
+  })
+  const first = `looked at: its first ${(columns[0]?.values.length ?? 0).toLocaleString('en')} rows`
   return {
-    about: [about, ...(left ?? []).map(l => `left out: ${l}`)].join(' · '),
+    about: [about, ...(isCut ? [first] : []), ...(left ?? []).map(l => `left out: ${l}`)].join(' · '),
     rowsSeen: columns[0]?.values.length ?? 0,
     curves: Object.fromEntries(columns.slice(0, MOST_GLANCES).map(c => [c.name, glanceOf(c.values)])),
     ...(sheets ? { sheet, sheets, numbers, headerRow } : {}),

@@ -20,6 +20,9 @@ export interface Call extends ToWorker {
   progress(share: number, doing: string): void
 }
 
+/** What a worker may take to come up. */
+const START_MS = 3000
+
 /**
  * Calls to one worker thread, one after the other. A thread that dies takes with it the call that it was at and no
  * other:
@@ -32,7 +35,7 @@ export class Lane {
 
   private clock: NodeJS.Timeout | undefined
 
-  /** @param mostMs  a call may take; then it is ended with whoever is at it */
+  /** @param mostMs  a call may take, once its worker has come up; then it is ended with whoever is at it */
   constructor(
     private readonly spawn: () => LaneWorker,
     private readonly mostMs = Infinity,
@@ -66,9 +69,10 @@ export class Lane {
     if (this.active || this.queue.length === 0) return
     this.active = this.queue.shift()!
     const { call, kind, payload } = this.active
+    const mostMs = this.mostMs + (this.worker ? 0 : START_MS)
     try {
       this.thread().postMessage({ call, kind, payload } satisfies ToWorker)
-      if (Number.isFinite(this.mostMs)) this.clock = setTimeout(() => this.giveUp(), this.mostMs)
+      if (Number.isFinite(mostMs)) this.clock = setTimeout(() => this.giveUp(), mostMs)
     } catch (e) {
       this.end(active => active.reject(e))
     }

@@ -11,7 +11,7 @@ type Progress = (share: number, doing: string) => void
 /** Long work and looks at files have processes of their own, so that a reduction never waits for a stranger's file. */
 export type LaneName = 'quick' | 'long' | 'look'
 /** So long may a look at a file take, ms. */
-const LOOK_MS = 20_000
+const LOOK_MS = 5000
 const LONG: readonly JobKind[] = ['import', 'health', 'steps', 'verify', 'copy']
 const laneOf = (kind: JobKind): LaneName => (kind === 'preview' ? 'look' : LONG.includes(kind) ? 'long' : 'quick')
 

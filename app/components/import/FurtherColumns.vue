@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { findUnit, kindOfSi, siUnitOf } from '@hypomet/core'
+import { findUnit, kindOfSi, lookUp, siUnitOf } from '@hypomet/core'
 import { isUnitKnown } from '~/composables/import/importMapping'
 import type { FilePreview } from '~/types/api'
 
@@ -17,7 +17,7 @@ const quantity = (unit: string): string => {
     ? kind.replace(/([a-z])([A-Z])/g, (_, a: string, b: string) => `${a} ${b.toLowerCase()}`)
     : `in ${siUnitOf(known.dimension)}`
 }
-const unitOf = (c: { name: string; unit: string | null }) => props.units[c.name] ?? c.unit ?? ''
+const unitOf = (c: { name: string; unit: string | null }) => lookUp(props.units, c.name) ?? c.unit ?? ''
 </script>
 
 <template>

@@ -25,7 +25,7 @@ export function withOwnLaws(
   if (own.length === 0) return model
   const now = model.at({})
   const isSize = (key: string) => model.dimensions.some(d => d.key === key)
-  const isKnown = ([, { goesWith }]: (typeof own)[number]) => goesWith in now || isSize(goesWith)
+  const isKnown = ([, { goesWith }]: (typeof own)[number]) => Object.hasOwn(now, goesWith) || isSize(goesWith)
   const usable = own.filter(isKnown)
   const ratioOf = (key: string, sizes: Sizes, all: Readonly<Record<string, Scaled>>): Scaled => {
     const d = model.dimensions.find(x => x.key === key)

@@ -94,6 +94,73 @@ describe('workbooks and Parquet', () => {
     ])
     expect(shown(table)).toMatchObject({ Time: [0, 0.1, 0.2], Load: [1.5, 2.5, 3.5] })
   })
+  it('days, times of day and durations are read to the microsecond, by what their style shows', async () => {
+    const main = 'xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"'
+    const office = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships'
+    const relation = (id: string, type: string, target: string) =>
+      `<Relationship Id="${id}" Type="${office}/${type}" Target="${target}"/>`
+    const row = (r: number, time: number, load: string) =>
+      `<x:row><x:c s="1"><x:v>${time}</x:v></x:c><x:c s="2"><x:v>${(r * 0.25) / 86_400}</x:v></x:c>${load}</x:row>`
+    const book = (first: string) =>
+      zipSync({
+        '[Content_Types].xml': text(['<Types/>']),
+        '_rels/.rels': text([`<Relationships>${relation('a', 'officeDocument', 'xl/workbook.xml')}</Relationships>`]),
+        'xl/_rels/workbook.xml.rels': text([
+          `<Relationships>${relation('s', 'worksheet', '/xl/sheet.xml')}${relation('w', 'sharedStrings', 'words.xml')}`,
+          `${relation('f', 'styles', 'styles.xml')}</Relationships>`,
+        ]),
+        'xl/workbook.xml': text([
+          `<workbook ${main} xmlns:r="${office}">${first}<sheets><sheet name="Rig" r:id="s"/></sheets></workbook>`,
+        ]),
+        'xl/styles.xml': text([
+          `<styleSheet ${main}><numFmts><numFmt numFmtId="164" formatCode="[h]:mm:ss.000"/>`,
+          '<numFmt numFmtId="165" formatCode="0.00 &quot;days&quot;"/></numFmts>',
+          '<cellXfs><xf numFmtId="165"/><xf numFmtId="22"/><xf numFmtId="164"/></cellXfs></styleSheet>',
+        ]),
+        'xl/words.xml': text([
+          `<sst ${main}><si><t>Time</t></si><si><r><t>El</t></r><r><t>apsed</t></r><rPh><t>no</t></rPh></si>`,
+          '<si><t>Load [kN]</t></si></sst>',
+        ]),
+        // Cells without a place of their own, under names with a prefix.
+        'xl/sheet.xml': text([
+          '<x:worksheet xmlns:x="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><x:sheetData><x:row>',
+          [0, 1, 2].map(i => `<x:c t="s"><x:v>${i}</x:v></x:c>`).join(''),
+          `</x:row>${row(0, 46_350.5, '<x:c s="0"><x:v>1.5</x:v></x:c>')}`,
+          row(1, 46_350.5 + 0.000_25 / 86_400, '<x:c t="e"><x:v>#DIV/0!</x:v></x:c>'),
+          `${row(2, 46_350.5 + 1 / 86_400, '<x:c t="str"><x:f>A1</x:f><x:v>2,5</x:v></x:c>')}</x:sheetData></x:worksheet>`,
+        ]),
+      })
+    const { columns } = await read(book(''))
+    expect(columns.map(c => [c.name, c.unit, c.from])).toEqual([
+      ['Time', 's', Date.UTC(2026, 10, 24, 12) / 1000],
+      ['Elapsed', 's', undefined],
+      ['Load [kN]', 'kN', undefined],
+    ])
+    expect(columns.map(c => [...c.values])).toEqual([
+      [0, 0.00025, 1],
+      [0, 0.25, 0.5],
+      [1.5, NaN, 2.5],
+    ])
+    expect(columns[2]!.lost).toEqual({ count: 1, row: 3 })
+    const from1904 = await read(book('<workbookPr date1904="1"/>'))
+    expect(from1904.columns[0]!.from! - columns[0]!.from!).toBe(1462 * 86_400)
+  })
+  it('a look at a large file takes its first rows and says so', async () => {
+    const rows = Array.from({ length: 400 }, (_, i) => [{ value: i / 10 }, { value: i }])
+    const named = [[{ value: 'Time' }, { value: 'Load' }], ...rows]
+    const book = new Uint8Array(await writeWorkbook(named as never).toBuffer())
+    for (const [bytes, format] of [
+      [book, 'xlsx'],
+      [bytesOf(WRITTEN.npz), 'npz'],
+      [bytesOf(WRITTEN.wav24), 'wav'],
+    ] as const) {
+      const whole = await readColumns(bytes, format)
+      const most = Math.floor(whole.columns[0]!.values.length / 2)
+      const look = await readColumns(bytes, format, {}, format === 'xlsx' ? most + 1 : most)
+      expect(look.isCut).toBe(true)
+      expect(look.columns.map(c => [...c.values])).toEqual(whole.columns.map(c => [...c.values.subarray(0, most)]))
+    }
+  })
   it('Parquet columns come by name, with the unit that the name says', async () => {
     const file = parquetWriteBuffer({
       columnData: [

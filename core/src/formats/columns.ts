@@ -1,3 +1,4 @@
+import { HypometError } from '../error'
 import type { NumbersSeen } from './cells'
 
 export interface FileValues {
@@ -24,6 +25,27 @@ export interface ColumnTable {
   headerRow?: number
   /** What of the file was left out, and why. */
   left?: string[]
+  /** Whether more rows follow than were asked for. */
+  isCut?: boolean
+}
+
+/** Columns and numbers that a file which is read whole may hold. */
+export const MOST_COLUMNS = 100_000
+export const MOST_NUMBERS = 150e6
+
+/** What a file claims is looked at before anything is made room for. @throws HypometError `too-large` */
+export function assertRoom(rows: number, columns: number): void {
+  if (columns > MOST_COLUMNS)
+    throw new HypometError(
+      'too-large',
+      `This file claims ${columns.toLocaleString('en')} columns; up to ${MOST_COLUMNS.toLocaleString('en')} are read.`,
+    )
+  if (!(rows * columns <= MOST_NUMBERS))
+    throw new HypometError(
+      'too-large',
+      `This file claims ${(rows * columns).toLocaleString('en')} numbers. Files of its kind are read whole, up to 150 ` +
+        'million of them: split it, or export it as text, which may be of any length.',
+    )
 }
 
 export type BinaryFormat = 'wav' | 'npy' | 'npz' | 'xlsx' | 'ods' | 'json' | 'parquet' | 'vibration'

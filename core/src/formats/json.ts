@@ -1,6 +1,6 @@
 import { HypometError } from '../error'
 import { cellNumber, isGap } from './cells'
-import type { ColumnTable } from './columns'
+import { assertRoom, type ColumnTable } from './columns'
 import { decodeText } from './decode'
 import { readStamp } from './stamps'
 import { unitSaid } from './unitSaid'
@@ -19,17 +19,43 @@ const notTable = (): HypometError =>
  * table split into names and rows, rows under a first row of names; also where one of these is a member of an object.
  * Records within records give columns by both names, a point between.
  *
- * @throws HypometError `damaged-file`, `no-header`
+ * @param mostRows  where it is finite, the first records of a large file are enough
+ * @throws HypometError `damaged-file`, `no-header`, `too-large`
  * @source RFC 8259; lines of records as in common use
  */
-export function readJson(bytes: Uint8Array): ColumnTable {
-  const text = decodeText(bytes).replace(/^\ufeff/, '')
-  const whole = parsed(text)
+export function readJson(bytes: Uint8Array, mostRows = Infinity): ColumnTable {
+  const head = mostRows < Infinity && bytes.length > HEAD_BYTES ? headIn(bytes) : null
+  if (bytes.length > MOST_BYTES && !head)
+    throw new HypometError('too-large', 'JSON is read up to 256 MB; export it as CSV, which may be of any length.')
+  const text = head ? '' : decodeText(bytes).replace(/^\ufeff/, '')
+  const whole = head ?? parsed(text)
   const found = whole === undefined ? linesIn(text) : tableIn(whole, true)
   if (!found) throw notTable()
   const columns = found.map(([name, values]) => columnOf(name, values))
   if (!columns.some(c => c.values.some(v => !Number.isNaN(v)))) throw notTable()
-  return { columns, about: `JSON, ${columns[0]!.values.length.toLocaleString('en')} rows` }
+  const rows = columns[0]!.values.length.toLocaleString('en')
+  return head
+    ? { columns, about: `JSON, its first ${rows} rows`, isCut: true }
+    : { columns, about: `JSON, ${rows} rows` }
+}
+
+const MOST_BYTES = 256 * 2 ** 20
+/** Bytes in which the first records are looked for. */
+const HEAD_BYTES = 8 * 2 ** 20
+
+/** The records that the first bytes hold whole, of a list or line by line; null where they hold none. */
+function headIn(bytes: Uint8Array): unknown {
+  const text = decodeText(bytes.subarray(0, HEAD_BYTES)).replace(/^\ufeff/, '')
+  const lines = text.slice(0, Math.max(0, text.lastIndexOf('\n'))).split('\n')
+  const records = lines.filter(l => l.trim() !== '').map(parsed)
+  if (records.length > 1 && records.every(isRecord)) return records
+  // The end of a record, or of one within it: a few of them are tried.
+  for (let [end, tries] = [text.length, 20]; text.trimStart().startsWith('[') && tries > 0 && end > 0; tries--) {
+    end = text.lastIndexOf('}', end - 1)
+    const list = end < 0 ? undefined : parsed(`${text.slice(0, end + 1)}]`)
+    if (Array.isArray(list)) return list
+  }
+  return null
 }
 
 /** Undefined where it is not one value. */
@@ -96,21 +122,30 @@ function ofRows(names: Values, rows: readonly Values[]): Named[] | null {
   return names.map((name, i) => [String(name), rows.map(r => r[i])])
 }
 
+/** Values of any kind take more room than numbers do. */
+const CELLS_TO_NUMBERS = 8
+/** Records within records that are looked into. */
+const MOST_WITHIN = 8
+
 function ofRecords(records: readonly Record<string, unknown>[]): Named[] {
   const columns = new Map<string, unknown[]>()
-  const put = (record: Record<string, unknown>, row: number, before: string): void => {
+  const put = (record: Record<string, unknown>, row: number, before: string, depth: number): void => {
+    if (depth > MOST_WITHIN) throw notTable()
     for (const [key, value] of Object.entries(record)) {
       const name = `${before}${key}`
       if (isRecord(value)) {
-        put(value, row, `${name}.`)
+        put(value, row, `${name}.`, depth + 1)
         continue
       }
       let column = columns.get(name)
-      if (!column) columns.set(name, (column = Array<unknown>(records.length).fill(null)))
+      if (!column) {
+        assertRoom(records.length * CELLS_TO_NUMBERS, columns.size + 1)
+        columns.set(name, (column = Array<unknown>(records.length).fill(null)))
+      }
       column[row] = value
     }
   }
-  records.forEach((r, row) => put(r, row, ''))
+  records.forEach((r, row) => put(r, row, '', 0))
   return [...columns]
 }
 

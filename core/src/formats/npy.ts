@@ -1,9 +1,11 @@
-import { unzipSync } from 'fflate'
 import { HypometError } from '../error'
-import type { ColumnTable, FileValues } from './columns'
+import { eachPart, joined } from './archive'
+import { assertRoom, type ColumnTable, type FileValues } from './columns'
 import { unitSaid } from './unitSaid'
+import { lookUp } from '../quantity/index'
 
-const broken = (what: string): HypometError => new HypometError('damaged-file', `This NumPy file is not read: ${what}.`)
+const NOT_READ = 'This NumPy file is not read: '
+const broken = (what: string): HypometError => new HypometError('damaged-file', `${NOT_READ}${what}.`)
 
 type Read = (at: number) => number
 
@@ -37,15 +39,17 @@ const TYPES: Record<string, { size: number; read: (view: DataView, little: boole
 /**
  * Columns of a .npy file: one of a vector, those of a table (the longer side is the rows), the fields of records.
  *
- * @throws HypometError `damaged-file`
+ * @param mostRows  that are read; then the file may break off behind them
+ * @throws HypometError `damaged-file`, `too-large`
  * @source NumPy Enhancement Proposal 1, “A simple file format for NumPy arrays”
  */
-export function readNpy(bytes: Uint8Array, name = 'Column'): ColumnTable {
+export function readNpy(bytes: Uint8Array, name = 'Column', mostRows = Infinity): ColumnTable {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  if (bytes.length < 12) throw broken('it breaks off in its head')
+  if (bytes.length < 12 || bytes[0] !== MARK) throw broken('it breaks off in its head')
   const isFirst = view.getUint8(6) === 1
   const length = isFirst ? view.getUint16(8, true) : view.getUint32(8, true)
   const start = (isFirst ? 10 : 12) + length
+  if (start > bytes.length) throw broken('it breaks off in its head')
   const head = new TextDecoder('windows-1252').decode(bytes.subarray(isFirst ? 10 : 12, start))
   const shape = (/'shape':\s*\(([^)]*)\)/.exec(head)?.[1] ?? '')
     .split(',')
@@ -56,10 +60,25 @@ export function readNpy(bytes: Uint8Array, name = 'Column'): ColumnTable {
   const fields = fieldsOf(head, view)
   const record = fields.reduce((n, f) => n + f.size, 0)
   const count = shape.reduce((n, s) => n * s, 1)
-  if (shape.length > 2 || shape.some(s => !Number.isInteger(s))) throw broken('arrays of one or two dimensions are')
-  if (start + count * record > bytes.length) throw broken('it breaks off before its last number')
+  if (shape.length > 2 || shape.some(s => !Number.isInteger(s) || s < 0))
+    throw broken('arrays of one or two dimensions are')
   const [rows = 1, width = 1] = shape
+  if (count === 0 || record === 0) throw broken('it holds no numbers')
+  const isWhole = start + count * record <= bytes.length
+  if (!isWhole && mostRows === Infinity) throw broken('it breaks off before its last number')
   if (fields.length > 1 && width > 1) throw broken('records in two dimensions are not columns')
+  const onSide = width > rows && width > 1
+  const held = onSide ? width : rows
+  // Of a file that is there in part only rows whose numbers are all there.
+  const there = isWhole
+    ? held
+    : onSide || (byColumns && width > 1)
+      ? 0
+      : Math.floor((bytes.length - start) / record / width)
+  if (there === 0) throw broken('it breaks off before its last number')
+  const taken = Math.min(there, mostRows)
+  const across = onSide ? rows : width
+  assertRoom(taken, across * fields.length)
   let at = 0
   const left: string[] = []
   const columns = fields.flatMap(f => {
@@ -73,22 +92,25 @@ export function readNpy(bytes: Uint8Array, name = 'Column'): ColumnTable {
     }
     // Row i of column c in the file's own order; a table that lies on its side is turned.
     const place = (i: number, c: number) => start + (byColumns ? c * rows + i : i * width + c) * record + offset
-    const onSide = width > rows
-    const count = onSide ? width : rows
-    return Array.from({ length: onSide ? rows : width }, (_, c) =>
+    return Array.from({ length: across }, (_, c) =>
       f.parts!.map(({ suffix, unit, read, from }): FileValues => {
         const base = from === undefined ? undefined : from(onSide ? place(c, 0) : place(0, c))
         return {
           name: `${f.name ?? (shape.length < 2 ? name : `${name} ${c + 1}`)}${suffix}`,
           unit,
-          values: Float64Array.from({ length: count }, (_i, i) => read(onSide ? place(c, i) : place(i, c), base)),
+          values: Float64Array.from({ length: taken }, (_i, i) => read(onSide ? place(c, i) : place(i, c), base)),
           ...(base === undefined ? {} : { from: Number(base) }),
         }
       }),
     ).flat()
   })
   if (columns.length === 0) throw broken(left[0] ?? 'it holds no numbers')
-  return { columns, about: `NumPy array of ${shape.join(' × ') || '1'}`, ...(left.length > 0 ? { left } : {}) }
+  return {
+    columns,
+    about: `NumPy array of ${shape.join(' × ') || '1'}`,
+    ...(left.length > 0 ? { left } : {}),
+    ...(taken < held ? { isCut: true } : {}),
+  }
 }
 
 /** A column that a field gives: as it is, or one of a complex number's two. */
@@ -123,7 +145,7 @@ function fieldOf(code: string, name: string | null, view: DataView): ArrayField 
   const little = code[0] !== '>'
   const bare = code.slice(1)
   const plain = { name, isPadding: false, what: '' }
-  const type = TYPES[bare]
+  const type = lookUp(TYPES, bare)
   if (type) {
     const read = type.read(view, little)
     return { ...plain, size: type.size, parts: [{ suffix: '', unit: name === null ? null : unitSaid(name, ''), read }] }
@@ -146,7 +168,7 @@ function fieldOf(code: string, name: string | null, view: DataView): ArrayField 
     }
   }
   const time = /^([Mm])8\[(\d*)(\S+)\]$/.exec(bare)
-  const seconds = time && TIMES[time[3]!]
+  const seconds = time && lookUp(TIMES, time[3]!)
   if (time && seconds !== undefined && seconds !== null)
     return { ...plain, size: 8, parts: [timePart(time[1] === 'M', seconds! * Number(time[2] || 1), view, little)] }
   const words = /^([USaO])(\d*)$/.exec(bare)
@@ -174,25 +196,27 @@ function timePart(isDate: boolean, tick: number, view: DataView, little: boolean
  * Arrays of a .npz archive side by side: those of the length that most have; of the others, and of what is no number,
  * it is said that they were left out.
  *
- * @throws HypometError `damaged-file`
+ * @param mostRows  of each that are read
+ * @throws HypometError `damaged-file`, `truncated-file`, `too-large`
  */
-export function readNpz(bytes: Uint8Array): ColumnTable {
-  const files = unzipped(bytes)
+export function readNpz(bytes: Uint8Array, mostRows = Infinity): ColumnTable {
   const left: string[] = []
-  const arrays = Object.entries(files)
-    .filter(([name]) => name.endsWith('.npy'))
-    .flatMap(([file, data]) => {
-      const name = file.replace(/\.npy$/, '')
-      try {
-        const read = readNpy(data, name)
-        left.push(...(read.left ?? []))
-        return read.columns
-      } catch (e) {
-        if (!(e instanceof HypometError)) throw e
-        left.push(`“${name}”: ${e.message}`)
-        return []
-      }
-    })
+  const arrays: FileValues[] = []
+  let isCut = false
+  let numbers = 0
+  eachArray(bytes, mostRows, (name, data) => {
+    try {
+      const read = readNpy(data, name, mostRows)
+      left.push(...(read.left ?? []))
+      arrays.push(...read.columns)
+      isCut ||= read.isCut === true
+    } catch (e) {
+      if (!(e instanceof HypometError) || e.code === 'too-large') throw e
+      left.push(`“${name}”: ${e.message.replace(NOT_READ, '').replace(/\.$/, '')}`)
+    }
+    numbers = arrays.reduce((n, c) => n + c.values.length, 0)
+    assertRoom(numbers / Math.max(arrays.length, 1), arrays.length)
+  })
   if (arrays.length === 0) throw broken(left[0] ?? 'the archive holds no array')
   // A number alone says something of the others: a rate, mostly.
   const alone = arrays.filter(c => c.values.length === 1)
@@ -207,24 +231,34 @@ export function readNpz(bytes: Uint8Array): ColumnTable {
   for (const c of long)
     if (!columns.includes(c)) left.push(`“${c.name}” has ${c.values.length} numbers where the others have ${usual}`)
   const about = [`NumPy archive of ${columns.length} arrays`, ...said].join(', ')
-  return { columns, about, ...(left.length > 0 ? { left } : {}) }
+  return { columns, about, ...(left.length > 0 ? { left } : {}), ...(isCut ? { isCut } : {}) }
 }
 
-const MOST_UNPACKED = 4 * 2 ** 30
+/** The first byte of every array. */
+const MARK = 0x93
+/** Bytes of an array that are enough for its first rows. */
+const FIRST_BYTES = 4 * 2 ** 20
 
-export function unzipped(bytes: Uint8Array): Record<string, Uint8Array> {
-  let size = 0
-  try {
-    return unzipSync(bytes, {
-      filter(file) {
-        size += file.originalSize
-        if (size > MOST_UNPACKED)
-          throw new HypometError('too-large', 'This archive unpacks to more than 4 GB; it is not read.')
-        return true
-      },
-    })
-  } catch (e) {
-    if (e instanceof HypometError) throw e
-    throw new HypometError('truncated-file', 'The archive breaks off or is damaged.')
-  }
+/** Arrays one by one; where only first rows are wanted their first bytes, but those that lie column by column. */
+function eachArray(bytes: Uint8Array, mostRows: number, take: (name: string, data: Uint8Array) => void): void {
+  eachPart(bytes, part => {
+    if (!part.endsWith('.npy')) return null
+    const pieces: Uint8Array[] = []
+    let size = 0
+    return (piece, isLast, enough) => {
+      if (pieces.length === 0 && piece.length > 0 && piece[0] !== MARK) {
+        enough()
+        return take(part.replace(/\.npy$/, ''), piece.subarray(0, MARK))
+      }
+      pieces.push(piece)
+      size += piece.length
+      const isEnough = mostRows < Infinity && size > FIRST_BYTES && !liesByColumns(pieces[0]!)
+      if (!isLast && !isEnough) return
+      if (isEnough) enough()
+      take(part.replace(/\.npy$/, ''), joined(pieces, size))
+    }
+  })
 }
+
+const liesByColumns = (start: Uint8Array): boolean =>
+  /'fortran_order':\s*True/.test(new TextDecoder('windows-1252').decode(start.subarray(0, 1000)))

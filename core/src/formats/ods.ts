@@ -1,42 +1,44 @@
-import { strFromU8 } from 'fflate'
 import { SaxesParser, type SaxesTagPlain } from 'saxes'
-import { HypometError } from '../error'
-import { unzipped } from './npy'
-import type { Cell } from './sheets'
+import { HypometError, isHypometError } from '../error'
+import { eachPart } from './archive'
+import { SheetCells, Stamped, type Cell, type Sheet } from './sheets'
 
-/** A cell of thousands that are said to repeat is the empty rest of a sheet. */
-const MOST_REPEATED = 20_000
+/** Cells to the right of the last of a sheet are its empty rest. */
+const LAST_COLUMN = 16_384
+const MOST_SPACES = 1000
+/** Bytes behind a sheet that was enough in which others are looked for. */
+const FAR = 32 * 2 ** 20
 
 const damaged = (why: string): HypometError => new HypometError('damaged-file', `This spreadsheet is not read: ${why}.`)
 
 /**
- * Sheets of an OpenDocument spreadsheet, cell by cell: numbers by their value, dates by theirs, all else by its text.
+ * Sheets of an OpenDocument spreadsheet, cell by cell, read as a stream: numbers by their value, dates by theirs, all
+ * else by its text.
  *
- * @throws HypometError `damaged-file`, `truncated-file`
+ * @param mostRows  of each sheet that hold something
+ * @throws HypometError `damaged-file`, `truncated-file`, `too-large`
  * @source OASIS Open Document Format 1.3, part 3, 9.1 (tables) and 19.385 ff. (office:value and its like)
  */
-export function readOds(bytes: Uint8Array): { sheet: string; data: Cell[][] }[] {
-  const content = unzipped(bytes)['content.xml']
-  if (!content) throw damaged('it has no content')
-  const sheets: { sheet: string; data: Cell[][] }[] = []
+export function readOds(bytes: Uint8Array, mostRows = Infinity): Sheet[] {
+  const sheets: { sheet: string; cells: SheetCells; next: number }[] = []
   let row: Cell[] = []
   let rowsAlike = 1
   let cell: { value: Cell | undefined; text: string[]; repeated: number } | null = null
   let inNote = 0
-  const parser = new SaxesParser({})
+  const parser = new SaxesParser({ position: false })
   parser.on('opentag', tag => {
     const { name, attributes: a } = tag as SaxesTagPlain
     switch (name) {
       case 'table:table':
-        sheets.push({ sheet: a['table:name'] ?? '', data: [] })
+        sheets.push({ sheet: a['table:name'] ?? '', cells: new SheetCells(mostRows), next: 0 })
         break
       case 'table:table-row':
         row = []
-        rowsAlike = Number(a['table:number-rows-repeated'] ?? 1)
+        rowsAlike = times(a['table:number-rows-repeated'])
         break
       case 'table:table-cell':
       case 'table:covered-table-cell':
-        cell = { value: valueOf(a), text: [], repeated: Number(a['table:number-columns-repeated'] ?? 1) }
+        cell = { value: valueOf(a), text: [], repeated: times(a['table:number-columns-repeated']) }
         break
       case 'office:annotation':
         inNote++
@@ -45,7 +47,7 @@ export function readOds(bytes: Uint8Array): { sheet: string; data: Cell[][] }[] 
         if (cell && cell.text.length > 0 && inNote === 0) cell.text.push('\n')
         break
       case 'text:s':
-        if (cell && inNote === 0) cell.text.push(' '.repeat(Number(a['text:c'] ?? 1)))
+        if (cell && inNote === 0) cell.text.push(' '.repeat(Math.min(times(a['text:c']), MOST_SPACES)))
     }
   })
   parser.on('text', text => {
@@ -56,24 +58,50 @@ export function readOds(bytes: Uint8Array): { sheet: string; data: Cell[][] }[] 
     if ((name === 'table:table-cell' || name === 'table:covered-table-cell') && cell) {
       const text = cell.text.join('').trim()
       const value = cell.value ?? (text === '' ? null : text)
-      // What stands empty to the edge of the sheet is not kept.
-      const times = value === null ? Math.min(cell.repeated, MOST_REPEATED) : cell.repeated
-      for (let i = 0; i < times; i++) row.push(value)
+      const many = Math.min(cell.repeated, LAST_COLUMN + 1 - row.length)
+      if (value !== null && (many < cell.repeated || row.length + many > LAST_COLUMN))
+        throw damaged(`a cell lies beyond column ${LAST_COLUMN}`)
+      for (let i = 0; i < many; i++) row.push(value)
       cell = null
     }
-    if (name === 'table:table-row') {
-      while (row.length > 0 && row.at(-1) === null) row.pop()
-      const times = row.length === 0 ? Math.min(rowsAlike, 1) : rowsAlike
-      for (let i = 0; i < times; i++) sheets.at(-1)?.data.push([...row])
+    const sheet = sheets.at(-1)
+    if (name === 'table:table-row' && sheet) {
+      if (row.some(c => c !== null))
+        for (let i = 0; i < rowsAlike && !sheet.cells.isFull; i++) sheet.cells.put(sheet.next + i, row)
+      sheet.next += rowsAlike
     }
   })
+  parser.on('doctype', () => {
+    throw damaged('it declares a document type of its own')
+  })
+  const decoder = new TextDecoder()
+  let isThere = false
+  let far = 0
   try {
-    parser.write(strFromU8(content)).close()
+    eachPart(
+      bytes,
+      part => {
+        if (part !== 'content.xml') return null
+        return (piece, isLast, enough) => {
+          isThere = true
+          sheets.at(-1)?.cells.passed(piece.length)
+          parser.write(decoder.decode(piece, { stream: !isLast }))
+          if (isLast) parser.close()
+          // Sheets that stand far behind one that was enough are not looked at.
+          else if (sheets.at(-1)?.cells.isFull && (far += piece.length) > FAR) enough()
+        }
+      },
+      true,
+    )
   } catch (e) {
-    throw damaged((e as Error).message)
+    throw isHypometError(e) ? e : damaged((e as Error).message.split('\n')[0]!)
   }
-  return sheets
+  if (!isThere) throw damaged('it has no content')
+  return sheets.map(({ sheet, cells }) => ({ sheet, data: cells.data, isCut: cells.isFull }))
 }
+
+/** How often something repeats; once where that is no number. */
+const times = (said: string | undefined): number => (n => (Number.isInteger(n) && n > 0 ? n : 1))(Number(said ?? 1))
 
 /** By its type; undefined where its text says it. */
 function valueOf(a: Record<string, string>): Cell | undefined {
@@ -83,7 +111,7 @@ function valueOf(a: Record<string, string>): Cell | undefined {
     case 'currency':
       return Number(a['office:value'])
     case 'date':
-      return new Date(withZone(a['office:date-value'] ?? ''))
+      return (said => Stamped.of(said) ?? said)(a['office:date-value'] ?? '')
     case 'boolean':
       return a['office:boolean-value'] === 'true'
     case 'time':
@@ -93,12 +121,10 @@ function valueOf(a: Record<string, string>): Cell | undefined {
   }
 }
 
-/** A wall clock’s date, as every other of the house: counted as if it were UTC. */
-const withZone = (text: string): string =>
-  /[Zz]|[+-]\d{2}:\d{2}$/.test(text) ? text : `${text}${text.includes('T') ? 'Z' : ''}`
-
-/** “PT01H02M03.5S”, s. */
+/** “PT01H02M03.5S”. */
 function secondsOf(text: string): Cell {
   const m = /^PT(?:(\d+)H)?(?:(\d+)M)?(?:([\d.,]+)S)?$/.exec(text)
-  return m ? Number(m[1] ?? 0) * 3600 + Number(m[2] ?? 0) * 60 + Number((m[3] ?? '0').replace(',', '.')) : null
+  if (!m) return text
+  const seconds = Number(m[1] ?? 0) * 3600 + Number(m[2] ?? 0) * 60 + Number((m[3] ?? '0').replace(',', '.'))
+  return Stamped.ofSeconds(seconds)
 }

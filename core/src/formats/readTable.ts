@@ -65,10 +65,12 @@ export const readHead = (bytes: Uint8Array, mappings: ColumnMapping[], said: Dia
   headOf(contentLines(decodeText(bytes)), mappings, said).head
 
 /** Names of columns that have none. */
-export const numberedNames = (width: number): string[] => Array.from({ length: width }, (_, i) => `Column ${i + 1}`)
+/** Of a column that bears none, from 0. */
+export const numberedName = (i: number): string => `Column ${i + 1}`
+export const numberedNames = (width: number): string[] => Array.from({ length: width }, (_, i) => numberedName(i))
 
 /** Cells of a header as names: an unnamed column, as that of an index, goes by its number. */
-export const headerNames = (cells: string[]): string[] => trimEnd(cells).map((c, i) => c || `Column ${i + 1}`)
+export const headerNames = (cells: string[]): string[] => trimEnd(cells).map((c, i) => c || numberedName(i))
 
 function headOf(lines: Line[], mappings: ColumnMapping[], said: Dialect = {}): { head: TableHead; body: Line[] } {
   if (lines.length === 0) throw new HypometError('empty-file', 'The file holds no line.')

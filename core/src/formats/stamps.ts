@@ -43,6 +43,9 @@ export function datesSeen(cells: readonly string[]): DatesSeen | null {
   return { open: cells.find(c => SLASHED.test(c.trim()))!.trim() }
 }
 
+const isDay = (year: number, month: number, day: number): boolean =>
+  (d => d.getUTCMonth() === month - 1 && d.getUTCDate() === day)(new Date(Date.UTC(year, month - 1, day)))
+
 /**
  * Reads `10:05:07.25`, `2026-11-24 10:05:07`, `24.11.2026 10:05`, `2026/11/24T10:05:07,5Z`. With a date seconds count
  * from 1970 (of the written clock, or of UTC where the zone is written), without one from midnight. Day and month with
@@ -59,8 +62,7 @@ export function readStamp(text: string, dates?: DateOrder): Stamp | null {
   ) as [number | null, number, number]
   const hours = Number(m[7] ?? 0)
   const [minutes, seconds] = [Number(m[8] ?? 0), Number(m[9] ?? 0)]
-  if (minutes > 59 || seconds > 60 || (year !== null && (hours > 24 || month < 1 || month > 12 || day < 1 || day > 31)))
-    return null
+  if (minutes > 59 || seconds > 60 || (year !== null && (hours > 24 || !isDay(year, month, day)))) return null
   const noon = m[11] === undefined ? 0 : m[11].toLowerCase() === 'pm' ? (hours < 12 ? 12 : 0) : hours === 12 ? -12 : 0
   const zone =
     m[12] === undefined || m[12] === 'Z'

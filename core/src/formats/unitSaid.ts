@@ -1,4 +1,5 @@
 import { findUnit } from '../quantity/index'
+import { lookUp } from '../quantity/index'
 
 /**
  * The unit that a units row, brackets in the name, or the name's last word speak of; null where it is none that is
@@ -29,7 +30,7 @@ const ONLY_BEHIND: Record<string, RegExp> = {
 function unitBehind(name: string): string | null {
   const { before, last } = /^(?<before>.*\S)[\s_]+(?<last>\S+)$/.exec(name)?.groups ?? {}
   if (before === undefined || last === undefined) return null
-  const only = ONLY_BEHIND[last]
+  const only = lookUp(ONLY_BEHIND, last)
   // One letter alone is more often a label than a unit.
   if (only ? !only.test(before) : last.length < 2) return null
   return knownUnit(last)

@@ -97,11 +97,15 @@ function functionAt(bytes: Uint8Array, from: number, binary: string | null, unit
     number,
     number,
   ]
-  if (![2, 4, 5, 6].includes(type) || !(pairs > 0)) throw broken(`data type ${type} with ${pairs} values is not known`)
+  if (![2, 4, 5, 6].includes(type) || !(pairs > 0) || !Number.isInteger(pairs))
+    throw broken(`data type ${type} with ${pairs} values is not known`)
   const isComplex = type >= 5
   const isDouble = type === 4 || type === 6
   const isEven = spacing === 1
   const perPoint = (isComplex ? 2 : 1) + (isEven ? 0 : 1)
+  if (isEven && !(Number.isFinite(start) && step! > 0)) throw broken('its even abscissa has no step')
+  // A number takes four bytes at least, written in either way.
+  if (4 * pairs * perPoint > bytes.length - at) throw broken(`it breaks off before its last of ${pairs} values`)
   const [numbers, end] = binary
     ? binaryNumbers(bytes, at, binary, pairs * perPoint, isDouble, isEven, perPoint)
     : textNumbers(bytes, at, pairs * perPoint, isDouble, isEven, perPoint)

@@ -1,5 +1,8 @@
 import { HypometError } from '../error'
-import { evenStamps, type ColumnTable } from './columns'
+import { assertRoom, evenStamps, type ColumnTable } from './columns'
+
+/** A sound file's channels are counted in two bytes; nobody records as many. */
+const MOST_CHANNELS = 4096
 
 const broken = (what: string): HypometError => new HypometError('damaged-file', `This sound file is damaged: ${what}.`)
 
@@ -7,10 +10,11 @@ const broken = (what: string): HypometError => new HypometError('damaged-file', 
  * Channels of a WAV file as shares of full scale, −1 … 1, with a time column: whole numbers of 8, 16, 24 and 32 bits,
  * floating point of 32 and 64.
  *
- * @throws HypometError `damaged-file`, `not-supported`
+ * @param mostRows  that are read
+ * @throws HypometError `damaged-file`, `not-supported`, `too-large`
  * @source RIFF WAVE, Multimedia Programming Interface and Data Specifications 1.0 (1991)
  */
-export function readWav(bytes: Uint8Array): ColumnTable {
+export function readWav(bytes: Uint8Array, mostRows = Infinity): ColumnTable {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   let format: { code: number; channels: number; rate: number; bits: number } | null = null
   for (let at = 12; at + 8 <= bytes.length;) {
@@ -18,6 +22,7 @@ export function readWav(bytes: Uint8Array): ColumnTable {
     const size = view.getUint32(at + 4, true)
     const body = at + 8
     if (id === 'fmt ') {
+      if (body + 26 > bytes.length) throw broken('it breaks off in its format')
       const code = view.getUint16(body, true)
       // The extensible form holds the code in front of its identifier.
       format = {
@@ -29,7 +34,7 @@ export function readWav(bytes: Uint8Array): ColumnTable {
     } else if (id === 'data') {
       if (!format || format.channels === 0 || format.rate === 0)
         throw broken('its format is not given before its samples')
-      return samples(view, body, Math.min(size, bytes.length - body), format)
+      return samples(view, body, Math.min(size, bytes.length - body), format, mostRows)
     }
     at = body + size + (size % 2)
   }
@@ -41,10 +46,16 @@ function samples(
   from: number,
   size: number,
   { code, channels, rate, bits }: { code: number; channels: number; rate: number; bits: number },
+  mostRows: number,
 ): ColumnTable {
+  if (channels > MOST_CHANNELS)
+    throw broken(`it claims ${channels.toLocaleString('en')} channels, and up to ${MOST_CHANNELS} are read`)
   const width = bits / 8
   const read = reader(view, code, bits)
-  const n = Math.floor(size / (width * channels))
+  const all = Math.floor(size / (width * channels))
+  if (all === 0) throw broken('it holds no sample of each of its channels')
+  const n = Math.min(all, mostRows)
+  assertRoom(n, channels + 1)
   const columns = Array.from({ length: channels }, (_, c) => ({
     name: `Channel ${c + 1}`,
     unit: '1',
@@ -55,6 +66,7 @@ function samples(
     about:
       `${channels} ${channels === 1 ? 'channel' : 'channels'} at ${rate} Hz, ${bits} bits; values are shares ` +
       `of full scale`,
+    ...(n < all ? { isCut: true } : {}),
   }
 }
 

@@ -45,7 +45,7 @@ export function withDerived(table: Table, roles: Record<string, Role>, entered: 
 function derived(table: Table, roles: Record<string, Role>, role: string, expression: string): Table {
   const { t, channels, units } = table
   const names = namesIn(parse(expression))
-  const missing = names.find(n => !(n in channels))
+  const missing = names.find(n => !Object.hasOwn(channels, n))
   if (missing !== undefined)
     throw new HypometError(
       'unknown-channel',

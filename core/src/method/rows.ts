@@ -57,7 +57,7 @@ export function readyRows(
   timeBase: TimeBase | undefined,
   warnings: Warning[],
 ): Table {
-  const isNeeded = (role: string) => role in roles && role !== '*' && !roles[role]!.optional
+  const isNeeded = (role: string) => Object.hasOwn(roles, role) && role !== '*' && !roles[role]!.optional
   for (const [role, y] of Object.entries(table.channels))
     if (isNeeded(role) && y.every(Number.isNaN))
       throw new HypometError('no-data', `“${role}” holds no number in any row that can be used.`, {

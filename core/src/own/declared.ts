@@ -4,6 +4,7 @@ import type { CurveOutline } from '../method/prediction'
 import type { MethodOutput } from '../method/reduction'
 import type { ResultDeclaration } from '../method/results'
 import { KINDS, type Kind } from '../quantity/kinds'
+import { lookUp } from '../quantity/lookUp'
 
 /** A result of one’s own as it is declared for an article: as entered, with what it measures. */
 export interface DeclaredOwn {
@@ -91,7 +92,7 @@ const WORDS: Record<string, string> = {
 
 /** Where a result of one’s own is read, in words; quantities as they were entered. */
 export function placeWords(at: unknown): string {
-  if (typeof at === 'string') return WORDS[at] ?? at
+  if (typeof at === 'string') return lookUp(WORDS, at) ?? at
   const [key, said] = Object.entries((at ?? {}) as Record<string, unknown>)[0] ?? ['', null]
   switch (key) {
     case 'load':

@@ -89,7 +89,7 @@ function readOf({ t, channels, units }: Table, text: string): { y: Float64Array;
   const whole = channels[text]
   if (whole) return { y: whole, unit: units[text] || '1' }
   const names = namesIn(parse(text))
-  const missing = names.find(n => !(n in channels))
+  const missing = names.find(n => !Object.hasOwn(channels, n))
   if (missing !== undefined)
     throw new HypometError('unknown-channel', `“${missing}” is no channel of this record.`, { path: 'channel' })
   return { y: valuesOf(text, t, channels), unit: unitOfExpression(text, units) }

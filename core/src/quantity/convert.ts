@@ -2,6 +2,7 @@ import { HypometError } from '../error'
 import { KINDS, type Kind } from './kinds'
 import { dimension, sameDimension } from './dimension'
 import { findUnit, type Unit } from './units'
+import { lookUp } from './lookUp'
 
 /** A number as it was entered, with the unit as it was typed. */
 export interface Quantity {
@@ -24,7 +25,7 @@ export function unitFor(text: string, kind: Kind): Unit {
   if (!plain) throw new HypometError('unit-unknown', `“${text}” is not a unit Hypomet knows.`)
   if (kind === 'rotation' && sameDimension(plain.dimension, dimension({ s: -1 })))
     return { ...plain, multiply: plain.multiply * 2 * Math.PI, dimension: wanted }
-  const force = kind === 'force' ? FORCE_OF_MASS[text] : undefined
+  const force = kind === 'force' ? lookUp(FORCE_OF_MASS, text) : undefined
   throw new HypometError(
     'unit-dimension',
     force

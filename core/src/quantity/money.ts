@@ -1,5 +1,6 @@
 import { HypometError } from '../error'
 import { readNumber, type NumberStyle } from './number'
+import { lookUp } from './lookUp'
 
 const SIGNS: Record<string, readonly string[]> = {
   '€': ['EUR'],
@@ -25,7 +26,7 @@ export function readMoney(text: string, currency?: string, style?: NumberStyle):
   const named = before || after
   if (!read || (before && after) || (after && CURRENCY.exec(after)?.[0] !== after))
     throw new HypometError('not-a-number', `“${from}” is not an amount of money.`)
-  const meant = SIGNS[named.toLowerCase()] ?? [named.toUpperCase()]
+  const meant = lookUp(SIGNS, named.toLowerCase()) ?? [named.toUpperCase()]
   if (named && currency && !meant.includes(currency.toUpperCase()))
     throw new HypometError('other-currency', `“${from}”: this campaign counts in ${currency}.`)
   return read.value

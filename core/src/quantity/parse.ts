@@ -3,6 +3,7 @@ import { KINDS, type Kind } from './kinds'
 import { unitFor, type Quantity } from './convert'
 import { readNumber, type NumberStyle } from './number'
 import { findUnit } from './units'
+import { lookUp } from './lookUp'
 
 /** Words that people put between the number and the unit, or write out. */
 const WRITTEN_OUT: Record<string, string> = {
@@ -37,7 +38,7 @@ export function parseQuantity(
   style?: NumberStyle,
 ): Quantity {
   const { value, written } = split(text, style)
-  const unit = written === '' ? fallback : (POUNDS[written.toLowerCase()]?.[kind] ?? written)
+  const unit = written === '' ? fallback : (lookUp(POUNDS, written.toLowerCase())?.[kind] ?? written)
   unitFor(unit, kind)
   return { value, unit }
 }
@@ -64,5 +65,5 @@ function split(text: string, style: NumberStyle | undefined): { value: number; w
   const written = read.rest.trim()
   if (/^[\d.,]/.test(written) && !findUnit(written, 'gravity'))
     throw new HypometError('not-a-number', `“${text.trim()}” is more than one number, or none.`)
-  return { value: read.value, written: WRITTEN_OUT[written] ?? written }
+  return { value: read.value, written: lookUp(WRITTEN_OUT, written) ?? written }
 }

@@ -1,4 +1,5 @@
 import { DIMENSIONLESS, dimension, multiply, power, type Dimension } from './dimension'
+import { lookUp } from './lookUp'
 
 /**
  * A unit as SI = (value + shift) · multiply / divide. Numerator and denominator stay apart, so that 3.2 mm becomes the
@@ -152,8 +153,8 @@ export type MeaningOfG = 'gram' | 'gravity'
 /** The unit that a text names, or null when nobody knows it. Case matters. */
 export function findUnit(text: string, g: MeaningOfG = 'gram'): Unit | null {
   let name = normalise(text)
-  name = SPELLINGS[name] ?? name
-  return WHOLE[name] ?? parseProduct(name, g)
+  name = lookUp(SPELLINGS, name) ?? name
+  return lookUp(WHOLE, name) ?? parseProduct(name, g)
 }
 
 /** `a·b/c·d`, with powers and one level of parentheses: everything after a stroke divides, one factor at a time. */
@@ -182,10 +183,10 @@ function combine(a: Unit, b: Unit, n: number): Unit {
 
 function findSymbol(symbol: string, g: MeaningOfG): Unit | null {
   if (symbol === 'g' && g === 'gravity') return unit(dimension({ m: 1, s: -2 }), STANDARD_GRAVITY)
-  const name = SPELLINGS[symbol] ?? symbol
-  const known = WHOLE[name] ?? PREFIXABLE[name]
-  if (known) return known
-  const prefix = PREFIXES[name[0] === 'u' ? 'µ' : (name[0] ?? '')]
-  const base = PREFIXABLE[name.slice(1)]
+  const name = lookUp(SPELLINGS, symbol) ?? symbol
+  const whole = lookUp(WHOLE, name) ?? lookUp(PREFIXABLE, name)
+  if (whole) return whole
+  const prefix = lookUp(PREFIXES, name[0] === 'u' ? 'µ' : (name[0] ?? ''))
+  const base = lookUp(PREFIXABLE, name.slice(1))
   return prefix && base ? unit(base.dimension, base.multiply * prefix[0], base.divide * prefix[1]) : null
 }

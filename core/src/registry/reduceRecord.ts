@@ -105,7 +105,7 @@ function readable(
   { columns, aliases = {}, beside = {}, derived = [] }: StoredRecord,
 ): DeclaredOwn[] {
   const has = (name: string) =>
-    name in columns || name in aliases || name in beside || derived.some(d => d.role === name)
+    [columns, aliases, beside].some(o => Object.hasOwn(o, name)) || derived.some(d => d.role === name)
   return own.filter(o => has(o.channel ?? '') || channelsAsked({ own: [o] }).every(has))
 }
 

@@ -58,7 +58,7 @@ function reduceFile(
     ? { ...roles, '*': { label: 'Any other channel', kind: 'any', optional: true } }
     : roles
   const table = readRecord(open, channels, bytes, warnings)
-  const beside = new Set(isOpen ? Object.keys(table.channels).filter(r => !(r in roles)) : [])
+  const beside = new Set(isOpen ? Object.keys(table.channels).filter(r => !Object.hasOwn(roles, r)) : [])
   const raw = { table, roles, beside, strains: new Set<string>(), rungs: [] }
   return reduceRaw(family, raw, settings, said, context, warnings)
 }

@@ -60,7 +60,7 @@ export class LiveDerived {
     const { t, channels } = block
     if (t.length === 0 || this.worked.length === 0) return block
     const made = this.worked.flatMap(w => {
-      if (w.role in channels || !this.isClockOf(w, channels)) return []
+      if (Object.hasOwn(channels, w.role) || !this.isClockOf(w, channels)) return []
       return [[w.role, this.valuesOf(w, block)] as const]
     })
     for (const [role, values] of Object.entries(channels)) this.remember(role, t, values)
@@ -111,7 +111,7 @@ export class LiveDerived {
   /** Whether a block brings the fastest of what a channel reads. */
   private isClockOf({ names }: Worked, channels: RigBlock['channels']): boolean {
     const fastest = Math.max(...names.map(n => this.rates[n]!))
-    return names.some(n => n in channels && this.rates[n] === fastest)
+    return names.some(n => Object.hasOwn(channels, n) && this.rates[n] === fastest)
   }
 
   private valuesOf({ names, of, parts }: Worked, { t, channels }: RigBlock): number[] {

@@ -45,7 +45,7 @@ const CARRIED = ['radius', 'thickness', 'length', 'modulus', 'poisson', 'density
 /** Shell and factor as planned, the ring as far as it was recorded, zero from the rest. */
 export function proposeBuckling({ plan, table: { t, channels } }: ProposedFrom<BucklingPlan>): Record<string, unknown> {
   const zeroStart = channels['force'] ? quietStart(t, channels['force']) : null
-  const ring = plan?.ring?.filter(g => g.channel in channels) ?? []
+  const ring = plan?.ring?.filter(g => Object.hasOwn(channels, g.channel)) ?? []
   return {
     ...Object.fromEntries(CARRIED.flatMap(k => (plan?.[k] === undefined ? [] : [[k, plan[k]]]))),
     ...(ring.length > 0 ? { ring } : {}),

@@ -68,7 +68,7 @@ export function proposeVibration({
   const rate = (t.length - 1) / (t.at(-1)! - t[0]!)
   const nperseg = 2 ** Math.max(3, Math.min(Math.log2(LONGEST), Math.floor(Math.log2((2 * t.length) / (AVERAGES + 1)))))
   const points = (plan?.channels ?? [])
-    .filter(c => c.role in channels && c.role !== 'drive' && c.x !== undefined)
+    .filter(c => Object.hasOwn(channels, c.role) && c.role !== 'drive' && c.x !== undefined)
     .map(c => ({ channel: c.role, x: c.x, y: c.y ?? 0 }))
   const specification =
     plan?.loading.kind === 'shaker'
