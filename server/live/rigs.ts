@@ -83,6 +83,9 @@ export function assertNoRunOn(going: readonly Going[], testId: number): void {
     throw new HypometError('already-running', 'A run of this test is on: its console is not taken for a rehearsal.')
 }
 
+/** A store that does not open keeps no run waiting for longer. */
+const MOST_WARM_MS = 3000
+
 /** Drivers, recorder, watch rules, clock and aborts of all runs that go on. It knows no database but the recorder's. */
 export class LiveRigs implements Rigs, RigConsoles {
   private readonly live = new Map<number, LiveRun>()
@@ -92,7 +95,10 @@ export class LiveRigs implements Rigs, RigConsoles {
     private readonly told: Told,
   ) {}
 
-  begin(setUp: RunSetUp): void {
+  /** A run begins once what it brings can be stored, or after a while all the same. */
+  async begin(setUp: RunSetUp): Promise<void> {
+    if (!setUp.isRehearsal && this.recorder.warm)
+      await Promise.race([this.recorder.warm().catch(() => undefined), new Promise(r => setTimeout(r, MOST_WARM_MS).unref())])
     const { runId, testId, isRehearsal, before, driver: _from, ...rest } = setUp
     if (isRehearsal) assertNoRunOn(this.going(), testId)
     // A run owns its console: a rehearsal of the same test ends for it.

@@ -1,7 +1,8 @@
 import type { Worker } from 'node:worker_threads'
 import type { Batch, Recorder } from '../db/records/recorder'
 
-export type ToRecorder = { call: number } & ({ store: Batch } | { close: { runId: number; end: string | null } })
+type Asked = { store: Batch } | { close: { runId: number; end: string | null } } | { warm: true }
+export type ToRecorder = { call: number } & Asked
 export interface FromRecorder {
   call: number
   problem: string | null
@@ -15,6 +16,10 @@ export class ThreadRecorder implements Recorder {
 
   constructor(private readonly spawn: () => Worker) {}
 
+  warm(): Promise<void> {
+    return this.ask({ warm: true })
+  }
+
   store(batch: Batch): Promise<void> {
     return this.ask({ store: batch })
   }
@@ -27,7 +32,7 @@ export class ThreadRecorder implements Recorder {
     await this.thread?.terminate()
   }
 
-  private ask(what: { store: Batch } | { close: { runId: number; end: string | null } }): Promise<void> {
+  private ask(what: Asked): Promise<void> {
     const call = ++this.last
     return new Promise((resolve, reject) => {
       this.waiting.set(call, { resolve, reject })

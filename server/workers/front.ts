@@ -31,7 +31,14 @@ const pages: Pages = new Pages(
 )
 const rigs = new LiveRigs(recorder, pages.keeper)
 const server = createFront(rigs, pages)
-server.listen(port, host, () => pages.begin())
+server.listen(port, host, () => {
+  pages.begin()
+  // A run that begins finds its recorder ready; what is wrong with the store the pages say.
+  pages
+    .there()
+    .then(() => recorder.warm())
+    .catch(() => undefined)
+})
 server.on('error', e => {
   console.error(`Port ${port} of ${host} cannot be listened on: ${e.message}`)
   process.exit(1)

@@ -6,7 +6,8 @@ import { StoreRecorder } from '../db/records/recorder'
 import type { FromRecorder, ToRecorder } from '../live/threadRecorder'
 
 const { url } = z.object({ url: z.string() }).parse(workerData)
-const database = await Database.open(url)
+// What a run has been told is stored outlasts a power cut.
+const database = await Database.open(url, { isDurable: true })
 const recorder = new StoreRecorder(change => database.write(change))
 
 /** The store stands free for this share of the time that it was just held. */
@@ -20,7 +21,7 @@ parentPort!.on('message', (m: ToRecorder) => {
     const say = (problem: string | null) => parentPort!.postMessage({ call: m.call, problem } satisfies FromRecorder)
     try {
       if ('store' in m) await recorder.store(m.store)
-      else await recorder.close(m.close.runId, m.close.end)
+      else if ('close' in m) await recorder.close(m.close.runId, m.close.end)
       say(null)
     } catch (e) {
       say(causesOf(e))

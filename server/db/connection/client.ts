@@ -18,22 +18,26 @@ const PAGE_SIZE = 65_536
 /** A thread that does nothing else may wait so long for a lock, ms. */
 const BUSY_TIMEOUT_MS = 10_000
 
+interface ConnectionOptions {
+  readOnly?: boolean
+  busyMs?: number
+  isDurable?: boolean
+}
+
 /**
  * Opens one connection. Page size counts only before the first table; the other settings are per connection.
  *
  * @param o.busyMs  how long it stands still for another program's lock; nothing else goes on meanwhile
+ * @param o.isDurable  whether each transaction waits for the disk, so that a power cut takes none
  */
-export async function openConnection(
-  url: string,
-  o: { readOnly?: boolean; busyMs?: number } = {},
-): Promise<Connection> {
+export async function openConnection(url: string, o: ConnectionOptions = {}): Promise<Connection> {
   if (url.startsWith('file:')) mkdirSync(dirname(url.slice('file:'.length)), { recursive: true })
   const { busyMs = BUSY_TIMEOUT_MS } = o
   const client = createClient({ url, concurrency: 1, timeout: busyMs })
   const settings = [
     `page_size=${PAGE_SIZE}`,
     'journal_mode=WAL',
-    'synchronous=NORMAL',
+    `synchronous=${o.isDurable ? 'FULL' : 'NORMAL'}`,
     `busy_timeout=${busyMs}`,
     'foreign_keys=ON',
     ...(o.readOnly ? ['query_only=ON'] : []),
@@ -75,16 +79,17 @@ export class Database {
     readonly url: string,
     private writer: Connection,
     private readonly reader: Connection,
+    private readonly isDurable: boolean,
   ) {
     this.answers = new KeptAnswers(() => versionsOf(reader.$client))
   }
 
-  static async open(url: string): Promise<Database> {
-    const writer = await openConnection(url)
+  static async open(url: string, { isDurable = false } = {}): Promise<Database> {
+    const writer = await openConnection(url, { isDurable })
     const reader = await openConnection(url, { readOnly: true, busyMs: SHORTLY_MS })
     // From here on whoever waits for a lock lets others go on.
     await writer.$client.execute(`PRAGMA busy_timeout=${SHORTLY_MS}`)
-    return new Database(url, writer, reader)
+    return new Database(url, writer, reader, isDurable)
   }
 
   /** Set once a page was found that cannot be read: what is whole is shown, and nothing is written any more. */
@@ -139,7 +144,7 @@ export class Database {
 
   private async renewWriter(): Promise<void> {
     const before = this.writer
-    this.writer = await openConnection(this.url, { busyMs: SHORTLY_MS })
+    this.writer = await openConnection(this.url, { busyMs: SHORTLY_MS, isDurable: this.isDurable })
     before.$client.close()
   }
 

@@ -28,6 +28,8 @@ export interface Batch {
 }
 
 export interface Recorder {
+  /** Resolves when what it is given would be stored at once; a run begins then. */
+  warm?(): Promise<void>
   /** Resolves when it is on the disk. @throws when it could not be stored; nothing of it is there then */
   store(batch: Batch): Promise<void>
   /** Makes a recording a record like any other. */

@@ -1,0 +1,59 @@
+// Twenty people on record pages while a file of 300 MB is imported.
+import { createReadStream } from 'node:fs'
+import { Readable } from 'node:stream'
+import { CHANNELS, writeTable } from '../tables.mjs'
+import { line, quantile, Soaked } from './server.mjs'
+
+export async function clients() {
+  const s = await new Soaked(4657).start()
+  try {
+    const slug = await s.demo()
+    const { articles } = await s.call('GET', `/api/campaigns/${slug}`)
+    const arm = articles.find(a => a.family === 'static')
+    const tests = articles.flatMap(a => a.revisions.flatMap(r => r.tests.map(t => t.id)))
+    const records = []
+    for (const id of tests) records.push(...(await s.call('GET', `/api/tests/${id}`)).datasets.map(d => d.id))
+    const { id } = await s.call('POST', `/api/revisions/${arm.revisions[0].id}/tests`, { title: 'Wide' })
+    const path = await writeTable(64, s.folder)
+    const sent = await fetch(`${s.base}/api/tests/${id}/files`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/octet-stream', 'x-file-name': 'table.csv', 'x-hypomet-person': 'Soak' },
+      body: Readable.toWeb(createReadStream(path)),
+      duplex: 'half',
+    })
+    const { sha256 } = await sent.json()
+    const from = performance.now()
+    const { jobId } = await s.call('POST', `/api/tests/${id}/imports`, {
+      sha256,
+      fileName: 'table.csv',
+      channels: CHANNELS,
+      end: 'ladder done',
+    })
+    let isOn = true
+    const took = []
+    const client = async n => {
+      for (let i = n; isOn; i++) {
+        const at = performance.now()
+        await (
+          await fetch(`${s.base}/records/${records[i % records.length]}`, {
+            headers: { cookie: 'hypomet-person=Soak' },
+          })
+        ).arrayBuffer()
+        took.push(performance.now() - at)
+      }
+    }
+    const reading = Array.from({ length: 20 }, (_, n) => client(n))
+    const job = await s.job(jobId)
+    const imported = performance.now() - from
+    isOn = false
+    await Promise.all(reading)
+    const at = p => `${Math.round(quantile(took, p))} ms`
+    line(
+      `20 clients on record pages while 300 MB come in (${(imported / 1000).toFixed(1)} s, ${job.status}), ${took.length} pages`,
+      `median ${at(0.5)}, 95 % ${at(0.95)}, worst ${at(1)}`,
+      quantile(took, 0.95) < 1000 && job.status === 'done',
+    )
+  } finally {
+    await s.kill()
+  }
+}
