@@ -1,4 +1,4 @@
-import { createWriteStream } from 'node:fs'
+import { createWriteStream, readFileSync } from 'node:fs'
 import { rename, rm } from 'node:fs/promises'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -10,6 +10,7 @@ export const PROOFS_USAGE = `\
   hypomet verify                              holds what a running Hypomet stores against what
                                               was written down
       --recompute         every kept result is worked out once more, digit by digit
+      --export file.json  … and whether the trail still goes on from what an export carries
       --campaign slug     of one campaign alone; exit 3 where something was found
   hypomet backup file.tar                     the database and its originals, while everything goes on
   hypomet restore file.tar folder             into a folder of its own, once every part has been held against its digest
@@ -18,6 +19,7 @@ export const PROOFS_USAGE = `\
 const OPTIONS = {
   recompute: { type: 'boolean' },
   campaign: { type: 'string' },
+  export: { type: 'string', multiple: true },
   server: { type: 'string' },
   by: { type: 'string' },
 } as const
@@ -47,7 +49,8 @@ export async function proofs(
   const { values: o, positionals } = parsed(rest)
   if (command === 'verify') {
     const call = caller(baseOf(o.server), o.by)
-    const asked = { slug: o.campaign ?? null, recompute: o.recompute ?? false }
+    const heads = (o.export ?? []).map(headIn)
+    const asked = { slug: o.campaign ?? null, recompute: o.recompute ?? false, heads }
     const { jobId } = await call<{ jobId: number }>('POST', '/api/proofs/verify', asked)
     const found = await jobAtEnd<Found>(call, jobId, say)
     return { exit: found.findings.length > 0 ? 3 : 0, stdout: print(found), stderr: '' }
@@ -69,6 +72,18 @@ export async function proofs(
     stdout: print({ folder, at, originals, size, start: `HYPOMET_FOLDER=${folder} npm start` }),
     stderr: '',
   }
+}
+
+/** What a JSON export says of where the trail ended then. @throws HypometError `no-head`, `damaged-file` */
+function headIn(file: string): unknown {
+  let head: unknown
+  try {
+    head = (JSON.parse(readFileSync(file, 'utf8')) as { auditHead?: unknown }).auditHead
+  } catch {
+    throw new HypometError('damaged-file', `“${file}” is not there, or is no JSON.`, { file })
+  }
+  if (!head) throw new HypometError('no-head', `“${file}” does not say where the audit trail ended.`, { file })
+  return head
 }
 
 async function fetched(base: string, file: string): Promise<{ file: string; size: number }> {

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { HypometError } from '@hypomet/core'
 import { audit } from '../db/connection/audit'
-import { AuditHeads, headTrouble } from '../db/connection/auditHead'
+import { AuditHeads, headTrouble, type AuditHead } from '../db/connection/auditHead'
 import { backupOf } from '../db/connection/backup'
 import type { Database } from '../db/connection/client'
 import type { MissingOriginal } from '../db/connection/condition'
@@ -62,6 +62,12 @@ export class Proofs {
     if (this.trouble === null) await this.heads?.note(this.of.database.read)
   }
 
+  /** Where the trail ends as something is exported: whoever has it can say later that more is missing than his. */
+  async head(): Promise<AuditHead | null> {
+    await this.note()
+    return this.heads?.newest ?? null
+  }
+
   /** After a while in which nothing was written the log is empty, so that whoever copies the file has all of it. */
   private async settleIfIdle(): Promise<void> {
     const { read } = this.of.database
@@ -100,7 +106,11 @@ export class Proofs {
   }
 
   /** Starts a verification; what it found goes into the audit trail. */
-  verify(by: string, { slug, isRecomputed }: { slug: string | null; isRecomputed: boolean }): Promise<number> {
+  /** @param o.heads  that exports carried */
+  verify(
+    by: string,
+    { slug, isRecomputed, heads }: { slug: string | null; isRecomputed: boolean; heads: AuditHead[] },
+  ): Promise<number> {
     const { database, jobs, path } = this.of
     const withDigits = async (found: Verified): Promise<Verified> => {
       if (!isRecomputed) return found
@@ -109,7 +119,7 @@ export class Proofs {
     }
     return jobs.start(
       'verify',
-      { path, slug },
+      { path, slug, heads },
       {
         then: async looked => {
           const found = await withDigits(looked)

@@ -98,7 +98,10 @@ export class LiveRigs implements Rigs, RigConsoles {
   /** A run begins once what it brings can be stored, or after a while all the same. */
   async begin(setUp: RunSetUp): Promise<void> {
     if (!setUp.isRehearsal && this.recorder.warm)
-      await Promise.race([this.recorder.warm().catch(() => undefined), new Promise(r => setTimeout(r, MOST_WARM_MS).unref())])
+      await Promise.race([
+        this.recorder.warm().catch(() => undefined),
+        new Promise(r => setTimeout(r, MOST_WARM_MS).unref()),
+      ])
     const { runId, testId, isRehearsal, before, driver: _from, ...rest } = setUp
     if (isRehearsal) assertNoRunOn(this.going(), testId)
     // A run owns its console: a rehearsal of the same test ends for it.

@@ -1,5 +1,6 @@
 import { fromWords, HypometError, readRows, writeCsv, writeRows as asTable, type Row } from '@hypomet/core'
 import Papa from 'papaparse'
+import type { AuditHead } from '../db/connection/auditHead'
 import type { Database, Db } from '../db/connection/client'
 import { listRows, writeRows, type Done } from '../db/registers/service'
 import { repositoryOf } from '../db/registers'
@@ -12,6 +13,7 @@ export async function registerFile(
   registerId: string,
   campaignId: number | null,
   format: 'csv' | 'json',
+  auditHead: AuditHead | null,
 ): Promise<string> {
   const { register } = repositoryOf(registerId)
   const context = await contextOf(db, register.perCampaign ? campaignId : null)
@@ -26,7 +28,7 @@ export async function registerFile(
       ]),
     ),
   }))
-  return JSON.stringify({ register: registerId, rows: named }, null, 2) + '\n'
+  return JSON.stringify({ register: registerId, rows: named, auditHead }, null, 2) + '\n'
 }
 
 /** Takes such a file back: rows with a number change that row, those without are new. All of it or nothing. */
@@ -112,11 +114,12 @@ function jsonRows(
 const OF_A_CAMPAIGN = ['article', 'revision', 'limit', 'test', 'prediction', 'constant', 'action', 'task'] as const
 
 /** Everything that hangs on a campaign in its registers, as one JSON file. */
-export async function campaignFile(db: Db, campaignId: number): Promise<string> {
+export async function campaignFile(db: Db, campaignId: number, auditHead: AuditHead | null): Promise<string> {
   const { rows } = await listRows(db, 'campaign', null)
   const parts = await Promise.all(
     OF_A_CAMPAIGN.map(
-      async r => [r, (JSON.parse(await registerFile(db, r, campaignId, 'json')) as { rows: Row[] }).rows] as const,
+      async r =>
+        [r, (JSON.parse(await registerFile(db, r, campaignId, 'json', null)) as { rows: Row[] }).rows] as const,
     ),
   )
   const [judgements, decisions] = [
@@ -125,7 +128,7 @@ export async function campaignFile(db: Db, campaignId: number): Promise<string> 
   ]
   return (
     JSON.stringify(
-      { campaign: rows.find(r => r.id === campaignId), ...Object.fromEntries(parts), judgements, decisions },
+      { campaign: rows.find(r => r.id === campaignId), ...Object.fromEntries(parts), judgements, decisions, auditHead },
       null,
       2,
     ) + '\n'

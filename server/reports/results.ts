@@ -1,4 +1,5 @@
 import { families, HypometError, underCause, writeCsv } from '@hypomet/core'
+import type { AuditHead } from '../db/connection/auditHead'
 import type { Database } from '../db/connection/client'
 import { verdictsFor } from '../db/results/judgements'
 import { testPage } from '../db/tests/tests'
@@ -18,7 +19,7 @@ async function latest(database: Database, testId: number) {
 }
 
 /** Everything a reader needs to recompute: results, tables, settings and the hashes of what went in. SI. */
-export async function resultsJson(database: Database, testId: number) {
+export async function resultsJson(database: Database, testId: number, auditHead: AuditHead | null) {
   const { page, reduction, verdicts, results } = await latest(database, testId)
   const { campaign, article, revision, test, limits, predictions, judgement } = page
   return {
@@ -45,6 +46,7 @@ export async function resultsJson(database: Database, testId: number) {
     })),
     predictions,
     judgement,
+    auditHead,
   }
 }
 

@@ -116,7 +116,7 @@ describe('one thread, from limit to next revision', () => {
       sensors: first.sensors as never,
     })
     expect({ ...fromFile, warnings: [] }).toEqual({ ...first.output, warnings: [] })
-    const json = await resultsJson(server.database, arm.testId)
+    const json = await resultsJson(server.database, arm.testId, null)
     expect(json.inputSha256).toBe(createHash('sha256').update(bytes).digest('hex'))
     expect(await resultsCsv(server.database, arm.testId)).toMatch(
       /^maxLoad,5\d{3}\.\d+,N,atLeast,[\d.]+,[\d.]+,Ultimate load,atLeast,4800,pass$/m,

@@ -128,7 +128,7 @@ describe('what people enter', () => {
   it('goes out as CSV and JSON and comes back the same; a foreign word is named with its row', async () => {
     const { database } = server
     for (const format of ['csv', 'json'] as const) {
-      const text = await registerFile(database.read, 'limit', arm.campaignId, format)
+      const text = await registerFile(database.read, 'limit', arm.campaignId, format, null)
       const before = await rows('limit')
       await importRows(database, BY, 'limit', { campaignId: arm.campaignId, text: text.replace('82', '81'), format })
       expect(await named('limit', 'name', 'Service deflection')).toMatchObject({ entered: { value: 81, unit: 'mm' } })

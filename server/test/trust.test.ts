@@ -15,7 +15,7 @@ import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { pack } from 'tar-stream'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { AuditHeads } from '../db/connection/auditHead'
+import { AuditHeads, type AuditHead } from '../db/connection/auditHead'
 import { backupOf } from '../db/connection/backup'
 import { openConnection } from '../db/connection/client'
 import { copyTo, lookAt, missingOriginals, sweepParts } from '../db/connection/condition'
@@ -27,6 +27,7 @@ import { assertWritable } from '../sentJson'
 import { assertAllowed } from '../live/streamSetUp'
 import type { ProofFinding } from '../db/proofs/verify'
 import { recompute } from '../jobs/recompute'
+import { resultsJson } from '../reports/results'
 import { ANSWERED, armWithPlan, BY, demoFile, importBytes, makeReady, reduceAndKeep, refused } from './campaign'
 import { temporaryDatabase } from './database'
 
@@ -132,7 +133,8 @@ describe('one owner', () => {
 
 describe('what is stored, held against what was written down', () => {
   const heads = () => AuditHeads.beside(server.path)
-  const verified = () => server.run('verify', { path: server.path, slug: null })
+  const verified = (exported: AuditHead[] = []) =>
+    server.run('verify', { path: server.path, slug: null, heads: exported })
   const kinds = (found: ProofFinding[]) => [...new Set(found.map(f => f.kind))].sort()
   const sql = (text: string) => server.worker.$client.execute(text)
   beforeEach(async () => {
@@ -186,6 +188,22 @@ describe('what is stored, held against what was written down', () => {
     const said = (await verified()).findings.map(f => f.message).join(' ')
     expect(said).toMatch(/not signed with the key/)
     expect(said).toMatch(/written anew/)
+  })
+
+  it('an export tells what is missing where nothing beside the database does', async () => {
+    const { auditHead } = await resultsJson(server.database, testId, heads().newest)
+    expect((await verified([auditHead!])).findings).toEqual([])
+    const cut = 'delete from audit where id = (select max(id) from audit)'
+    await sql(cut)
+    rmSync(`${server.path}.heads`)
+    await heads().note(server.database.read)
+    const told = (found: ProofFinding[]) => found.filter(f => f.kind === 'audit trail').map(f => f.message)
+    expect(told((await verified()).findings)).toEqual([])
+    expect(told((await verified([auditHead!])).findings)).toEqual([
+      expect.stringMatching(/^As an export says: .* is gone/),
+    ])
+    const other = { ...auditHead!, mac: auditHead!.mac.replace(/^./, c => (c === '0' ? '1' : '0')) }
+    expect(told((await verified([other])).findings)).toEqual([expect.stringMatching(/not signed with the key/)])
   })
 
   it('what an earlier build stored is held by what it says of itself', async () => {

@@ -29,6 +29,7 @@ onBeforeUnmount(() => {
   forced.value = null
 })
 
+const { data: trail } = await useFetch('/api/proofs/head')
 const reduction = computed(() => page.value.reductions[0] ?? null)
 const run = computed(() => page.value.runs[0] ?? null)
 const data = computed(() => page.value.datasets.find(d => d.id === reduction.value?.datasetId) ?? null)
@@ -195,6 +196,11 @@ const print = () => window.print()
           {{ run?.source === 'rig' ? 'simulated rig' : 'logger file' }}, {{ run?.end }}. Method {{ reduction.family }}
           {{ reduction.methodVersion }}, Hypomet {{ reduction.softwareVersion }}, kept by {{ reduction.by }} on
           {{ moment(reduction.createdAt) }}; output SHA-256 <code>{{ reduction.outputSha256.slice(0, 16) }}</code>.
+        </p>
+        <p v-if="trail?.head" class="mt-1" data-head>
+          On {{ moment(trail.head.at) }} the audit trail had {{ trail.head.count.toLocaleString('en') }} entries and
+          ended with <code>{{ trail.head.hash.slice(0, 32) }}</code>, signed
+          <code>{{ trail.head.mac.slice(0, 16) }}</code>.
         </p>
         <p class="mt-1">
           Results describe the test that was made; they are no clearance to use the article. Follow your site’s rules,

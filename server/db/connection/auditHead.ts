@@ -2,6 +2,7 @@ import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { dirname } from 'node:path'
 import { count, desc, eq, lte } from 'drizzle-orm'
+import * as z from 'zod'
 import type { Db } from './client'
 import { audit } from '../schema'
 
@@ -9,13 +10,17 @@ import { audit } from '../schema'
  * How long the audit chain was and what it ended with, signed with a key that is in no database: whoever cuts the
  * chain's tail or writes it anew cannot make this anew.
  */
-export interface AuditHead {
-  count: number
-  id: number
-  hash: string
-  at: string
-  mac: string
-}
+export const auditHead = z.object({
+  count: z.number().int().min(0),
+  id: z.number().int(),
+  hash: z.string().max(200),
+  at: z.string().max(40),
+  mac: z.string().regex(/^[0-9a-f]{64}$/, 'A signature has 64 digits.'),
+})
+export type AuditHead = z.output<typeof auditHead>
+
+/** An export’s member, and the header of one that has no place for it. */
+export const HEAD_HEADER = 'x-audit-head'
 
 /** Heads of a chain from its first day on: one an hour, and the newest. */
 interface KeptHeads {

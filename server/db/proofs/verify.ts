@@ -4,7 +4,7 @@ import { HypometError } from '@hypomet/core'
 import { and, asc, desc, eq, gt, inArray, isNotNull } from 'drizzle-orm'
 import * as z from 'zod'
 import { breaksOf } from '../connection/audit'
-import { AuditHeads, headTrouble } from '../connection/auditHead'
+import { auditHead, AuditHeads, headTrouble } from '../connection/auditHead'
 import type { Db } from '../connection/client'
 import { storeTrouble } from '../connection/trouble'
 import { decodeChunk } from '../records/chunkCodec'
@@ -40,6 +40,8 @@ export const verifyPayload = z.object({
   path: z.string().nullable(),
   /** Of one campaign alone; the audit trail is looked at whole. */
   slug: z.string().nullable(),
+  /** Carried by exports, wherever they have been meanwhile. */
+  heads: z.array(auditHead).default([]),
 })
 export type VerifyPayload = z.output<typeof verifyPayload>
 
@@ -98,7 +100,12 @@ async function testsOf(db: Db, slug: string | null): Promise<number[] | null> {
   return rows.map(r => r.id)
 }
 
-async function trail({ db }: JobContext, { path }: VerifyPayload, found: Verified, say: Say): Promise<void> {
+async function trail(
+  { db }: JobContext,
+  { path, heads: exported }: VerifyPayload,
+  found: Verified,
+  say: Say,
+): Promise<void> {
   const { entries, breaks } = await breaksOf(db)
   found.entries = entries
   for (const id of breaks)
@@ -125,6 +132,12 @@ async function trail({ db }: JobContext, { path }: VerifyPayload, found: Verifie
     // A cut tail is one finding, not one for every hour since.
     if (trouble && !seen.has('cut')) say('audit trail', null, trouble)
     if (trouble) seen.add('cut')
+  }
+  for (const head of exported) {
+    const trouble = heads.isOurs(head)
+      ? await headTrouble(db, head)
+      : `The export of ${head.at} carries a head that is not signed with the key of this place.`
+    if (trouble) say('audit trail', null, heads.isOurs(head) ? `As an export says: ${trouble}` : trouble)
   }
 }
 

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { HEAD_HEADER } from '../../../db/connection/auditHead'
 import { channelsOf, recordPage } from '../../../db/records/records'
 import { exportCsv } from '../../../reports/record'
 
@@ -15,7 +16,9 @@ export default defineRoute(
     }),
   },
   async (event, { query }) => {
-    const { read } = useServices().database
+    const { database, proofs } = useServices()
+    const { read } = database
+    setResponseHeader(event, HEAD_HEADER, JSON.stringify(await proofs.head()))
     const { channels, from, to } = query
     const page = await recordPage(read, idOf(event))
     const rows = await channelsOf(read, idOf(event), channels)
