@@ -191,9 +191,15 @@ test('revisions compared, edited, and none its own ancestor; a photo is kept wit
   await expect(page.getByRole('row', { name: /^Cap plies/ }).first()).toContainText('16')
 
   await page.getByLabel('Attach a file').setInputFiles({ name: 'arm.png', mimeType: 'image/png', buffer: PIXEL })
-  await expect(page.getByRole('link', { name: /arm\.png/ }).getByRole('presentation')).toBeVisible()
-  const file = await page.request.get((await page.getByRole('link', { name: /arm\.png/ }).getAttribute('href'))!)
-  expect([file.headers()['content-type'], (await file.body()).equals(PIXEL)]).toEqual(['image/png', true])
+  await expect(page.getByRole('link', { name: /^arm\.png/ }).getByRole('presentation')).toBeVisible()
+  const fetched = async (name: string | RegExp) =>
+    page.request.get((await page.getByRole('link', { name }).getAttribute('href'))!)
+  expect((await fetched(/^arm\.png/)).headers()['content-type']).toMatch(/^image\//)
+  const original = await fetched('Save arm.png as it came')
+  expect([original.headers()['content-disposition'], (await original.body()).equals(PIXEL)]).toEqual([
+    expect.stringMatching(/^attachment/),
+    true,
+  ])
 })
 
 test('a lesson fires on a plan, wants an answer before the run, and counts where it helped', async ({

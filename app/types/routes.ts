@@ -49,6 +49,7 @@ export interface Routes {
   'DELETE /api/pairs/:': typeof import('../../server/api/pairs/[id]/index.delete').default
   'GET /api/proofs/backup': typeof import('../../server/api/proofs/backup.get').default
   'POST /api/proofs/backup': typeof import('../../server/api/proofs/backup.post').default
+  'GET /api/proofs/head': typeof import('../../server/api/proofs/head.get').default
   'GET /api/proofs': typeof import('../../server/api/proofs/index.get').default
   'POST /api/proofs/verify': typeof import('../../server/api/proofs/verify.post').default
   'GET /api/reductions/:/figures': typeof import('../../server/api/reductions/[id]/figures.get').default

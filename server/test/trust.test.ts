@@ -13,10 +13,12 @@ import {
 } from 'node:fs'
 import { join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
+import { createClient } from '@libsql/client'
 import { pack } from 'tar-stream'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { AuditHeads, type AuditHead } from '../db/connection/auditHead'
 import { backupOf } from '../db/connection/backup'
+import { takeLease } from '../db/connection/lease'
 import { openConnection } from '../db/connection/client'
 import { copyTo, lookAt, missingOriginals, sweepParts } from '../db/connection/condition'
 import { takeDatabase } from '../db/connection/ownership'
@@ -30,6 +32,7 @@ import { recompute } from '../jobs/recompute'
 import { resultsJson } from '../reports/results'
 import { ANSWERED, armWithPlan, BY, demoFile, importBytes, makeReady, reduceAndKeep, refused } from './campaign'
 import { temporaryDatabase } from './database'
+import { until } from './until'
 
 let server: Awaited<ReturnType<typeof temporaryDatabase>>
 let testId: number
@@ -128,6 +131,28 @@ describe('one owner', () => {
     expect(await sweepParts(join(server.path, '..', 'originals'))).toBe(1)
     rmSync(path)
     expect(await missing()).toMatchObject([{ name: 'arm.csv', testId }])
+  })
+})
+
+describe('a database on a server of its own', () => {
+  const clientOf = () => createClient({ url: server.url })
+  it('belongs to whoever renews the lease; one that lapses is taken over, and its holder hears of it', async () => {
+    const [ours, theirs] = [clientOf(), clientOf()]
+    const lost: string[] = []
+    const lease = await takeLease(ours, { holder: 'A', renewMs: 20, lost: why => lost.push(why) })
+    const take = () => takeLease(theirs, { holder: 'B', lost: () => undefined })
+    expect(await refused(take())).toMatchObject({ code: 'database-held', message: expect.stringContaining('A, since') })
+    // The same one again, after its pages fell over.
+    await (await takeLease(ours, { holder: 'A', renewMs: 20, lost: () => undefined })).release()
+    await (await take()).release()
+    await until(() => lost.length > 0)
+    expect(lost).toEqual(['Another Hypomet has taken the database over.'])
+    await lease.release()
+
+    await takeLease(ours, { holder: 'A', renewMs: 1e6, lost: () => undefined })
+    await theirs.execute('update lease set renewed = renewed - 20')
+    await (await take()).release()
+    for (const c of [ours, theirs]) c.close()
   })
 })
 

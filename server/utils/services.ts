@@ -12,6 +12,7 @@ import {
   type MissingOriginal,
 } from '../db/connection/condition'
 import { migrate, type MigrationSource } from '../db/connection/migrate'
+import { takeLease, type Lease } from '../db/connection/lease'
 import { takeDatabase, type Ownership } from '../db/connection/ownership'
 import { Originals } from '../db/connection/originals'
 import { discard } from '../db/records/importing'
@@ -34,6 +35,8 @@ export interface Services {
   recorder: ThreadRecorder | null
   /** Null where the front has taken the database. */
   ownership: Ownership | null
+  /** Of a database on a server of its own. */
+  lease: Lease | null
   /** Originals that were not there at the start. */
   missing: MissingOriginal[]
   proofs: Proofs
@@ -43,11 +46,17 @@ const MOST_NAMED = 10
 const GIGABYTE = 1024 ** 3
 /** What work on files may have in memory: all of it, and the heap in it. */
 const MEMORY = {
-  long: { mostBytes: 1.5 * GIGABYTE, heapMb: 384 },
+  long: { mostBytes: 1.5 * GIGABYTE, heapMb: 640 },
   look: { mostBytes: GIGABYTE, heapMb: 768 },
 }
 
 let services: Services | undefined
+
+/** Whatever is written from here on would be written beside another's. */
+function endNow(why: string): void {
+  console.error(why)
+  process.exit(1)
+}
 
 export function useServices(): Services {
   if (!services) throw new Error('the database is not open yet')
@@ -59,6 +68,7 @@ export async function openServices(url: string): Promise<number> {
   const path = url.startsWith('file:') ? resolve(url.slice('file:'.length)) : null
   const ownership = isBehindFront() ? null : takeDatabase(url)
   const database = await Database.open(url)
+  const lease = path === null && !url.includes(':memory:') ? await takeLease(database.client, { lost: endNow }) : null
   const assets = useStorage('assets:migrations')
   const asText = (raw: Uint8Array | string | null) =>
     typeof raw === 'string' ? raw : Buffer.from(raw ?? []).toString('utf8')
@@ -102,6 +112,7 @@ export async function openServices(url: string): Promise<number> {
     database,
     originals,
     ownership,
+    lease,
     missing,
     proofs,
     jobs,
@@ -121,6 +132,7 @@ export async function closeServices(): Promise<void> {
   await open?.recorder?.stop()
   await open?.proofs.stop()
   await open?.jobs.close()
+  await open?.lease?.release().catch(() => undefined)
   await open?.database.settle().catch(() => undefined)
   open?.database.close()
   open?.ownership?.release()

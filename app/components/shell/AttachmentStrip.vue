@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { FileText, Paperclip, X } from '@lucide/vue'
+import { Download, FileText, Paperclip, X } from '@lucide/vue'
 import { HypometError } from '@hypomet/core'
 
 /** Photos, certificates and papers of a thing, kept by their hash. */
@@ -94,6 +94,14 @@ const size = (bytes: number) =>
           /><FileText v-else class="mx-auto h-20 w-8 text-quiet" aria-hidden="true" />
           <span class="block truncate">{{ f.name }}</span><span class="text-quiet">{{ size(f.size) }}</span>
         </a>
+        <a
+          class="absolute left-0.5 top-0.5 rounded bg-panel p-0.5"
+          :href="`/api/attachments/${f.id}/file?as=original`"
+          download
+          :aria-label="`Save ${f.name} as it came`"
+          data-hint="Save as it came"
+          ><Download class="size-3" aria-hidden="true"
+        /></a>
         <button
           type="button"
           class="absolute right-0.5 top-0.5 rounded bg-panel p-0.5"
