@@ -81,8 +81,9 @@ export async function hostile() {
         beside(),
       ])
       waited.push(besides)
-      if (process.env.VERBOSE) console.log(name, Math.round(took.at(-1)), status, said.code ?? 'looked at', mb(most))
-      if (status >= 500 || (status !== 200 && !said.code) || (rows !== undefined && status !== 200))
+      if (process.env.VERBOSE)
+        console.log(name, Math.round(took.at(-1)), status, said.data?.code ?? 'looked at', mb(most))
+      if (status >= 500 || (status !== 200 && !said.data?.code) || (rows !== undefined && status !== 200))
         odd.push(`${name}: ${status} ${JSON.stringify(said).slice(0, 200)}`)
     }
     isOn = false
