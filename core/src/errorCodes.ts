@@ -20,6 +20,8 @@ const TABLE = {
   'not-a-date': [422, 'A date could not be read.'],
   'unit-unknown': [422, 'The unit is not known.'],
   'unit-dimension': [422, 'The unit measures another kind of quantity.'],
+  'unit-twice': [422, 'Two units are chosen for one kind of quantity.'],
+  'no-head': [422, 'The file does not say where the audit trail ended.'],
   'missing-name': [422, 'A name is needed.'],
   'missing-reason': [422, 'A reason is needed.'],
   'name-taken': [422, 'A channel of this name exists.'],

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { formatQuantity, ownUnits, preferenceOf } from './index'
+import { checkOwnUnits, formatQuantity, ownUnits, preferenceOf } from './index'
 
 const show = (units: string[], si: number, kind: Parameters<typeof formatQuantity>[1]) =>
   formatQuantity(si, kind, { prefer: preferenceOf({ system: 'imperial', units }), digits: 3 })
@@ -19,12 +19,26 @@ describe('units of a campaign’s own', () => {
     expect(ownUnits(['Volume flow: m³/h'])).toEqual({ volumeFlow: 'm³/h' })
   })
 
+  it('give no quantity two, but for one that is named; what was stored with two still shows', () => {
+    expect(() => checkOwnUnits(['bar', 'psi'])).toThrow(/bar and psi are both units of pressure: choose one/)
+    expect(() => checkOwnUnits(['kN', 'lbf'])).toThrow(/both units of force/)
+    for (const fine of [
+      ['J', 'torque: N·m'],
+      ['bar', 'bar'],
+      ['bar', 'kN'],
+    ])
+      checkOwnUnits(fine)
+    expect(ownUnits(['torque: N·m', 'J'])).toMatchObject({ torque: 'N·m', energy: 'J' })
+    expect(ownUnits(['bar', 'psi']).pressure).toBe('psi')
+  })
+
   it.each([
     ['furlong', 'unit-unknown'],
     ['torque:', 'unit-unknown'],
     ['torque: kN', 'unit-dimension'],
     ['colour: N', 'unit-dimension'],
   ])('refuse %s', (text, code) => {
-    expect(() => ownUnits([text])).toThrow(expect.objectContaining({ code, place: { path: 'units' } }) as Error)
+    for (const check of [ownUnits, checkOwnUnits])
+      expect(() => check([text])).toThrow(expect.objectContaining({ code, place: { path: 'units' } }) as Error)
   })
 })

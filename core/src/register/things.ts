@@ -1,5 +1,5 @@
 import { HypometError } from '../error'
-import { ownUnits } from '../quantity/index'
+import { checkOwnUnits } from '../quantity/index'
 import { CONVENTION_CHOICES } from './limits'
 import { defineRegister } from './register'
 
@@ -78,7 +78,7 @@ export const campaignRegister = defineRegister({
     { key: 'currency', title: 'Currency', type: 'text', fallback: 'EUR' },
   ],
   check(row) {
-    ownUnits((row['units'] as string[] | null) ?? [])
+    checkOwnUnits((row['units'] as string[] | null) ?? [])
     const odd = (row['holidays'] as string[]).find(h => !/^\d{4}-\d{2}-\d{2}$/.test(h) || Number.isNaN(Date.parse(h)))
     if (odd) throw new HypometError('not-a-date', `“${odd}” is not a date like 2026-12-25.`, { path: 'holidays' })
   },
