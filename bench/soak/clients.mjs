@@ -49,7 +49,7 @@ export async function clients() {
     await Promise.all(reading)
     const at = p => `${Math.round(quantile(took, p))} ms`
     line(
-      `20 clients on record pages while 300 MB come in (${(imported / 1000).toFixed(1)} s, ${job.status}), ${took.length} pages`,
+      `20 clients, ${took.length} record pages, while 300 MB come (${(imported / 1000).toFixed(1)} s, ${job.status})`,
       `median ${at(0.5)}, 95 % ${at(0.95)}, worst ${at(1)}`,
       quantile(took, 0.95) < 1000 && job.status === 'done',
     )

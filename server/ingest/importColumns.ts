@@ -10,7 +10,7 @@ import type { ImportTools, TextImport } from './importText'
 /** Files that are not text are read whole. */
 const MOST_BYTES = 1024 ** 3
 
-/** Files that are no larger are looked at whole; of workbooks, which say little of their size, never more than so much. */
+/** Files that are no larger are looked at whole; of workbooks, which say little of their size, no more than so much. */
 const SMALL = 32 * 1024 ** 2
 const LOOKED_AT = { workbook: 20_000, large: 2000 }
 

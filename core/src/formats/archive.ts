@@ -26,8 +26,8 @@ const MOST_TIMES = 250
 const LARGE = 24 * 2 ** 20
 
 /**
- * Goes through an archive in the order of its parts, unpacking those that are wanted and no other; what its heads say of
- * sizes is not believed.
+ * Goes through an archive in the order of its parts, unpacking those that are wanted and no other; what its heads say
+ * of sizes is not believed.
  *
  * @param wanted  what takes a part in, by its name; null leaves it
  * @param isText  whether its parts are text, which never packs to nothing

@@ -127,7 +127,8 @@ describe('workbooks and Parquet', () => {
           [0, 1, 2].map(i => `<x:c t="s"><x:v>${i}</x:v></x:c>`).join(''),
           `</x:row>${row(0, 46_350.5, '<x:c s="0"><x:v>1.5</x:v></x:c>')}`,
           row(1, 46_350.5 + 0.000_25 / 86_400, '<x:c t="e"><x:v>#DIV/0!</x:v></x:c>'),
-          `${row(2, 46_350.5 + 1 / 86_400, '<x:c t="str"><x:f>A1</x:f><x:v>2,5</x:v></x:c>')}</x:sheetData></x:worksheet>`,
+          row(2, 46_350.5 + 1 / 86_400, '<x:c t="str"><x:f>A1</x:f><x:v>2,5</x:v></x:c>'),
+          '</x:sheetData></x:worksheet>',
         ]),
       })
     const { columns } = await read(book(''))

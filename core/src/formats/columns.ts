@@ -43,8 +43,8 @@ export function assertRoom(rows: number, columns: number): void {
   if (!(rows * columns <= MOST_NUMBERS))
     throw new HypometError(
       'too-large',
-      `This file claims ${(rows * columns).toLocaleString('en')} numbers. Files of its kind are read whole, up to 150 ` +
-        'million of them: split it, or export it as text, which may be of any length.',
+      `This file claims ${(rows * columns).toLocaleString('en')} numbers. Files of its kind are read whole, ` +
+        'up to 150 million of them: split it, or export it as text, which may be of any length.',
     )
 }
 

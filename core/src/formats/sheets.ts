@@ -82,8 +82,8 @@ export class SheetCells {
     if (at >= MOST_ROWS || this.cells > MOST_CELLS)
       throw new HypometError(
         'too-large',
-        'A sheet with more than eight million cells, or beyond row 16,777,216, is not read: save it as CSV, which may ' +
-          'be of any length.',
+        'A sheet with more than eight million cells, or beyond row 16,777,216, is not read: save it as CSV, which ' +
+          'may be of any length.',
       )
     while (this.data.length < at) this.data.push(NOTHING)
     this.data[at] = row

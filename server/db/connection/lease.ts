@@ -67,7 +67,7 @@ async function held(client: Client): Promise<HypometError> {
   const { rows } = await client.execute("select holder, datetime(since, 'unixepoch') as since from lease")
   return new HypometError(
     'database-held',
-    `The database is open in another Hypomet: ${String(rows[0]?.['holder'])}, since ${String(rows[0]?.['since'])} UTC. ` +
-      `Stop that one first; where it is gone it can be taken over after ${LAPSES_S} s.`,
+    `The database is open in another Hypomet: ${String(rows[0]?.['holder'])}, since ${String(rows[0]?.['since'])} UTC` +
+      `. Stop that one first; where it is gone it can be taken over after ${LAPSES_S} s.`,
   )
 }

@@ -157,7 +157,8 @@ export const OPEN_SHEETS: Hostile[] = [
     make: () =>
       ods(
         table(
-          `${TABLE}<table:table-row table:number-rows-repeated="1048570"><table:table-cell table:number-columns-repeated="16384"/></table:table-row>`,
+          `${TABLE}<table:table-row table:number-rows-repeated="1048570">` +
+            '<table:table-cell table:number-columns-repeated="16384"/></table:table-row>',
         ),
       ),
     rows: 5,
@@ -167,7 +168,8 @@ export const OPEN_SHEETS: Hostile[] = [
     make: () =>
       ods(
         table(
-          `<table:table-row><table:table-cell><text:p>a<text:s text:c="1000000000"/></text:p></table:table-cell></table:table-row>${TABLE}`,
+          '<table:table-row><table:table-cell><text:p>a<text:s text:c="1000000000"/></text:p></table:table-cell>' +
+            `</table:table-row>${TABLE}`,
         ),
       ),
     rows: 5,
@@ -185,7 +187,8 @@ export const OPEN_SHEETS: Hostile[] = [
       ods(
         table(
           TABLE +
-            '<table:table-row><table:table-cell office:value-type="date" office:date-value="2026-02-31T99:00"/></table:table-row>',
+            '<table:table-row><table:table-cell office:value-type="date" office:date-value="2026-02-31T99:00"/>' +
+            '</table:table-row>',
         ),
       ),
     rows: 6,
