@@ -1,8 +1,8 @@
-// Twenty people on record pages while a file of 300 MB is imported.
+// Twenty people who open a record page every two seconds while a file of 300 MB is imported.
 import { createReadStream } from 'node:fs'
 import { Readable } from 'node:stream'
 import { CHANNELS, writeTable } from '../tables.mjs'
-import { line, quantile, Soaked } from './server.mjs'
+import { line, pause, quantile, Soaked } from './server.mjs'
 
 export async function clients() {
   const s = await new Soaked(4657).start()
@@ -40,6 +40,8 @@ export async function clients() {
           })
         ).arrayBuffer()
         took.push(performance.now() - at)
+        // Who has a page looks at it.
+        await pause(1000 + 2000 * Math.random())
       }
     }
     const reading = Array.from({ length: 20 }, (_, n) => client(n))
