@@ -21,6 +21,7 @@ function screensOf({ slug, articles }: Campaign): string[] {
     '/lessons',
     '/lessons/1',
     '/people',
+    '/proofs',
     '/import',
     '/sensors',
     '/sensors/1',
