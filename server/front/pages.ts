@@ -12,6 +12,12 @@ const LOOK_MS = 30
 /** A request waits so long for pages that are being started, ms. */
 export const MOST_WAIT = 60_000
 
+/** What the process of the pages tells its front. */
+export interface HearsOfPages {
+  /** The database is open: what ends from now on is begun anew, what ended before is not. */
+  opened(): void | Promise<void>
+}
+
 /**
  * The process that answers everything but runs: pages, records, reductions, imports. It may be as busy as it likes, or
  * fall over: it is begun anew, and runs go on meanwhile.
@@ -72,6 +78,11 @@ export class Pages {
     })
   }
 
+  opened(): void {
+    this.wasReady = true
+    this.wait = FIRST_WAIT
+  }
+
   /** Resolves once it takes connections. @throws where it does not within a minute */
   there(): Promise<void> {
     return (this.ready ??= this.takesConnections().catch((e: unknown) => {
@@ -83,11 +94,7 @@ export class Pages {
   private async takesConnections(): Promise<void> {
     const until = performance.now() + MOST_WAIT
     for (;;) {
-      if (this.child && (await answers(this.socketPath))) {
-        this.wasReady = true
-        this.wait = FIRST_WAIT
-        return
-      }
+      if (this.child && (await answers(this.socketPath))) return
       if (performance.now() > until) throw new Error('the process of the pages does not answer')
       await new Promise(resolve => setTimeout(resolve, LOOK_MS))
     }

@@ -36,11 +36,13 @@ let front: Server
 let server: TestServer
 let testId: number
 let base: string
+let ended: number[]
 beforeEach(async () => {
   ;({ server, testId } = await readyServer())
   folder = mkdtempSync(join(tmpdir(), 'hypomet-front-'))
   writeFileSync(join(folder, 'pages.mjs'), PAGES)
-  pages = new Pages(join(folder, 'pages.mjs'), {}, () => undefined)
+  ended = []
+  pages = new Pages(join(folder, 'pages.mjs'), {}, code => ended.push(code))
   const recorder = { store: async () => undefined, close: async () => undefined }
   rigs = new LiveRigs(recorder, pages.keeper)
   front = createFront(rigs, pages)
@@ -70,6 +72,13 @@ const command = (runId: number, body: object) =>
 const run = () => new RunManager(server.database, rigs).start(BY, testId, { source: 'rig', pace: 1, seed: 4 })
 
 describe('the front', () => {
+  it('ends with pages that end before they have opened the database, connections or none', async () => {
+    expect((await asked('/')).from).toBe('pages')
+    await asked('/die').catch(() => undefined)
+    await until(() => ended.length > 0)
+    expect(ended).toEqual([3])
+  })
+
   it('hands on what does not concern runs, of any length, and answers for runs itself', async () => {
     expect((await asked('/tests/1/run?x=1')).said).toMatchObject({ url: '/tests/1/run?x=1', bytes: 0 })
     const body = Buffer.alloc(5_000_000, 'x')
@@ -96,6 +105,7 @@ describe('the front', () => {
     socket.on('message', m => frames.push(JSON.parse(String(m)) as LiveFrame))
     await once(socket, 'open')
     const { said: before } = await asked('/')
+    pages.opened()
     const busy = asked('/busy')
     const order: string[] = []
     void busy.then(() => order.push('busy'))

@@ -98,7 +98,8 @@ export async function openServices(url: string): Promise<number> {
     ? null
     : new ThreadRecorder(() => new Worker(new URL('./workers/recorder.mjs', import.meta.url), { workerData: { url } }))
   const jobs = new JobRunner(database, spawn)
-  const runs: RunManager<Rigs> = new RunManager<Rigs>(database, recorder ?? rigsOfFront(() => runs.told), datasetId =>
+  const front = recorder ? null : rigsOfFront(() => runs.told)
+  const runs: RunManager<Rigs> = new RunManager<Rigs>(database, recorder ?? front!, datasetId =>
     jobs.call('planned', { datasetId }),
   )
   const originals = new Originals(originalsFolder)
@@ -122,6 +123,7 @@ export async function openServices(url: string): Promise<number> {
   await goOn(services, id => database.write(db => discard(db, id)))
   await services.runs.sweep()
   await proofs.begin()
+  await front?.opened()
   return applied
 }
 

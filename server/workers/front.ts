@@ -26,19 +26,17 @@ const pages: Pages = new Pages(
     isOnDisk: (id: number) => rigs.isOnDisk(id),
     going: () => rigs.going(),
     close: (id: number, end: string | null) => rigs.close(id, end),
+    opened() {
+      pages.opened()
+      // A run that begins finds its recorder ready; what is wrong with the store the pages say.
+      void recorder.warm().catch(() => undefined)
+    },
   },
   code => process.exit(code),
 )
 const rigs = new LiveRigs(recorder, pages.keeper)
 const server = createFront(rigs, pages)
-server.listen(port, host, () => {
-  pages.begin()
-  // A run that begins finds its recorder ready; what is wrong with the store the pages say.
-  pages
-    .there()
-    .then(() => recorder.warm())
-    .catch(() => undefined)
-})
+server.listen(port, host, () => pages.begin())
 server.on('error', e => {
   console.error(`Port ${port} of ${host} cannot be listened on: ${e.message}`)
   process.exit(1)
