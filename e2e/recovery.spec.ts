@@ -132,7 +132,7 @@ test(
       const shown = (await runs(2)).datasets
       expect(shown.length === before || shown.some(d => d.rows === rows)).toBe(true)
       await until(killed, j => j.status !== 'running')
-      expect((await job(killed)).status).toBe('done')
+      expect(await job(killed)).toMatchObject({ status: 'done' })
       const after = (await runs(2)).datasets
       expect([after.length, after[0]!.rows]).toEqual([before + 1, rows])
     } finally {

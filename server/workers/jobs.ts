@@ -24,7 +24,12 @@ const parsers = parseThreads(pool)
 const lookOver = lookOverOnThreads(pool)
 const meansOfSteps = meansOnThreads(pool)
 const cancelled = new Set<number>()
-const say = (m: FromWorker) => void (parentPort ? parentPort.postMessage(m) : process.send?.(m))
+/** Who has lost his server ends at once: what another goes on with is not his to take back any more. */
+const say = (m: FromWorker): void => {
+  if (parentPort) parentPort.postMessage(m)
+  else if (process.connected) process.send!(m, undefined, {}, e => e && process.exit(0))
+  else process.exit(0)
+}
 
 /** One call after the other: jobs share this thread's connection and its transactions. */
 let turn: Promise<void> = Promise.resolve()
@@ -36,6 +41,7 @@ if (parentPort) parentPort.on('message', hear)
 else process.on('message', m => hear(m as ToWorker))
 
 function stopIf(isCancelled: boolean): void {
+  if (!parentPort && !process.connected) process.exit(0)
   if (isCancelled) throw new HypometError('cancelled', 'The import was stopped; nothing of it was kept.')
 }
 
