@@ -5,6 +5,8 @@ import type { ParsePool } from '../ingest/parseBlock'
 import type { LookOver, MeanOfSteps } from './healthThreads'
 
 export interface JobContext {
+  /** Ends this process where its server is gone: what another goes on with is not taken back. */
+  stillWanted?(): Promise<void>
   db: Connection
   originals: Originals
   progress(share: number, doing: string): void

@@ -96,7 +96,7 @@ export type Reduced = ReducedRecord
  * it; a process that dies leaves what a later call goes on from.
  */
 export async function importFile(
-  { db, originals, progress, parsers, check }: JobContext,
+  { db, originals, progress, parsers, check, stillWanted }: JobContext,
   p: ImportPayload,
 ): Promise<{ rows: number }> {
   try {
@@ -145,6 +145,7 @@ export async function importFile(
     })
     return { rows }
   } catch (e) {
+    await stillWanted?.()
     await db.transaction(tx => discard(tx, p.datasetId))
     throw e instanceof HypometError ? e.at({ file: p.fileName }) : e
   }

@@ -40,6 +40,13 @@ const hear = (m: ToWorker | { cancel: number }) => {
 if (parentPort) parentPort.on('message', hear)
 else process.on('message', m => hear(m as ToWorker))
 
+/** That a server is gone is heard a moment later. */
+async function stillWanted(): Promise<void> {
+  if (parentPort) return
+  await new Promise(resolve => setTimeout(resolve, 100))
+  if (!process.connected) process.exit(0)
+}
+
 function stopIf(isCancelled: boolean): void {
   if (!parentPort && !process.connected) process.exit(0)
   if (isCancelled) throw new HypometError('cancelled', 'The import was stopped; nothing of it was kept.')
@@ -55,6 +62,7 @@ async function answer(raw: ToWorker): Promise<void> {
     meansOfSteps,
     progress: (share, doing) => say({ call, progress: { share, doing } }),
     check: () => stopIf(cancelled.has(call)),
+    stillWanted,
   }
   try {
     const m = jobMessage.parse(raw)
