@@ -24,11 +24,15 @@ const parsers = parseThreads(pool)
 const lookOver = lookOverOnThreads(pool)
 const meansOfSteps = meansOnThreads(pool)
 const cancelled = new Set<number>()
+/** A process that is busy hears late of its line; whose child it is the system says at once. */
+const parent = process.ppid
+const isOrphan = (): boolean => !parentPort && (process.ppid !== parent || !process.connected)
+
 /** Who has lost his server ends at once: what another goes on with is not his to take back any more. */
 const say = (m: FromWorker): void => {
   if (parentPort) parentPort.postMessage(m)
-  else if (process.connected) process.send!(m, undefined, {}, e => e && process.exit(0))
-  else process.exit(0)
+  else if (isOrphan()) process.exit(0)
+  else process.send!(m, undefined, {}, e => e && process.exit(0))
 }
 
 /** One call after the other: jobs share this thread's connection and its transactions. */
@@ -44,11 +48,11 @@ else process.on('message', m => hear(m as ToWorker))
 async function stillWanted(): Promise<void> {
   if (parentPort) return
   await new Promise(resolve => setTimeout(resolve, 100))
-  if (!process.connected) process.exit(0)
+  if (isOrphan()) process.exit(0)
 }
 
 function stopIf(isCancelled: boolean): void {
-  if (!parentPort && !process.connected) process.exit(0)
+  if (isOrphan()) process.exit(0)
   if (isCancelled) throw new HypometError('cancelled', 'The import was stopped; nothing of it was kept.')
 }
 
