@@ -222,7 +222,7 @@ test(
     await other.getByRole('button', { name: 'The load is off' }).click()
     await expect(other.getByRole('cell', { name: 'aborted', exact: true })).toBeVisible({ timeout: 40_000 })
     await expect(other.getByRole('heading', { name: 'Photos of the run' })).toBeVisible()
-    await expect(other.getByRole('link', { name: /dial\.png/ })).toBeVisible()
+    await expect(other.getByRole('link', { name: /^dial\.png/ })).toBeVisible()
     await elsewhere.close()
   },
 )
