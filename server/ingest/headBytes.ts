@@ -1,5 +1,4 @@
-import { constants, gunzipSync, inflateRawSync } from 'node:zlib'
-import { HypometError } from '@hypomet/core'
+import { beginningOf, HypometError } from '@hypomet/core'
 import { wideText } from './wideText'
 import { zipMember } from './zipMember'
 
@@ -36,15 +35,6 @@ const NOT_READ: readonly (readonly [magic: string, words: string])[] = [
 function packedText(bytes: Uint8Array): Uint8Array {
   const member = zipMember(bytes)
   if (member?.isStored) return bytes.subarray(member.from, member.from + Math.min(member.size, bytes.length))
-  const some = { finishFlush: constants.Z_SYNC_FLUSH, maxOutputLength: 64 * 1024 ** 2 }
-  if (member) return unpacked(() => inflateRawSync(bytes.subarray(member.from), some))
-  return bytes[0] === 0x1f && bytes[1] === 0x8b ? unpacked(() => gunzipSync(bytes, some)) : bytes
-}
-
-function unpacked(unpack: () => Uint8Array): Uint8Array {
-  try {
-    return unpack()
-  } catch {
-    throw new HypometError('truncated-file', 'The compressed file is damaged at its very beginning.')
-  }
+  if (member) return beginningOf(bytes.subarray(member.from), 'deflate')
+  return bytes[0] === 0x1f && bytes[1] === 0x8b ? beginningOf(bytes, 'gzip') : bytes
 }

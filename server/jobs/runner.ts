@@ -72,23 +72,30 @@ export class JobRunner {
       Object.assign(running, { progress, doing })
       for (const tell of running.followers) tell()
     })
-    const running: Running = {
-      call,
-      lane: laneOf(kind),
-      progress: 0,
-      doing: 'waiting for its turn',
-      followers: new Set(),
-    }
+    this.keep(id, { call, lane: laneOf(kind), doing: 'waiting for its turn' }, async () => {
+      const r = await result
+      return (await o.then?.(r)) ?? r
+    })
+    return id
+  }
+
+  /** Does what follows of a job whose own work an earlier process left done. */
+  settle(id: number, kind: JobKind, follows: () => Promise<unknown>): void {
+    this.keep(id, { call: ++this.lastCall, lane: laneOf(kind), doing: 'doing what follows' }, follows)
+  }
+
+  /** Follows a job to its end, which it writes down. */
+  private keep(id: number, of: Pick<Running, 'call' | 'lane' | 'doing'>, work: () => Promise<unknown>): void {
+    const running: Running = { ...of, progress: 0, followers: new Set() }
     this.running.set(id, running)
     const end = (how: JobEnd) => this.database.write(db => endJobs(db, [id], how))
-    void result
-      .then(async r => end({ status: 'done', progress: 1, doing: '', result: (await o.then?.(r)) ?? r }))
+    void work()
+      .then(result => end({ status: 'done', progress: 1, doing: '', result }))
       .catch((e: unknown) => end(endOf(e)))
       .finally(() => {
         this.running.delete(id)
         for (const tell of running.followers) tell()
       })
-    return id
   }
 
   /** A job as it stands. @throws HypometError `not-found` */

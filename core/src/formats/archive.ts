@@ -1,4 +1,4 @@
-import { Unzip, UnzipInflate, UnzipPassThrough, type UnzipFile } from 'fflate'
+import { Gunzip, Inflate, Unzip, UnzipInflate, UnzipPassThrough, type UnzipFile } from 'fflate'
 import { HypometError, isHypometError } from '../error'
 
 /** What a part of an archive is taken in with: piece by piece; `enough` ends it. */
@@ -107,4 +107,29 @@ export function joined(pieces: readonly Uint8Array[], size: number): Uint8Array 
     at += p.length
   }
   return all
+}
+
+/** What the first rows of a packed file are looked for in. */
+const ENOUGH = 64 * 2 ** 20
+
+/**
+ * The beginning of packed bytes, as far as they go: unpacked by steps, until it is enough, they end or are damaged.
+ *
+ * @throws HypometError `truncated-file` where nothing of them can be unpacked
+ */
+export function beginningOf(bytes: Uint8Array, packed: 'gzip' | 'deflate'): Uint8Array {
+  const pieces: Uint8Array[] = []
+  let size = 0
+  const stream = packed === 'gzip' ? new Gunzip() : new Inflate()
+  stream.ondata = piece => {
+    pieces.push(piece)
+    size += piece.length
+  }
+  try {
+    for (let at = 0; at < bytes.length && size < ENOUGH; at += STEP) stream.push(bytes.subarray(at, at + STEP), false)
+  } catch {
+    // What stands before the damage can be looked at; who reads the file whole says where it breaks off.
+    if (size === 0) throw new HypometError('truncated-file', 'The compressed file is damaged at its very beginning.')
+  }
+  return joined(pieces, size)
 }

@@ -396,6 +396,8 @@ export function finishImport(
 ) {
   return database.write(async db => {
     const [d] = await db.select({ joins: dataset.joinsId }).from(dataset).where(eq(dataset.id, datasetId))
+    const [before] = await db.select({ id: run.id }).from(run).where(eq(run.datasetId, datasetId))
+    if (before) return { runId: before.id, datasetId }
     if (d?.joins) {
       await audit(db, {
         who: by,
