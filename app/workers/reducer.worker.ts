@@ -4,6 +4,7 @@ import {
   reduceRecord,
   type CallOut,
   type DeclaredOwn,
+  type Fact,
   type KeptDerived,
   type MethodOutput,
   toRefusal,
@@ -17,7 +18,7 @@ import { unpackRecord } from '../composables/record/unpackRecord'
 
 /** A record is sent once; then settings as often as a person changes them. */
 export type ReducerAsk = { id: number } & (
-  | { what: 'load'; packed: ArrayBuffer; family: string; plan: unknown; view: PlanView | null }
+  | { what: 'load'; packed: ArrayBuffer; family: string; plan: unknown; view: PlanView | null; facts: readonly Fact[] }
   /** Anew, for a piece of the record that somebody chose. */
   | { what: 'propose'; piece: unknown }
   /** Without figures named all are drawn. Quick: uncertainties go along with their values until something rests. */
@@ -64,6 +65,7 @@ let held: {
   peak: number | null
   further: Further[]
   own: DeclaredOwn[]
+  facts: readonly Fact[]
 } | null = null
 
 let last: MethodOutput['results'] = {}
@@ -86,6 +88,7 @@ self.onmessage = ({ data }: MessageEvent<ReducerAsk>) => {
         peak: head.peak,
         further: head.further,
         own: head.own,
+        facts: data.facts,
       }
     }
     if (!held) return

@@ -9,6 +9,7 @@ import {
   reduceRecord,
   resolveChannels,
   type DeclaredOwn,
+  type Fact,
   type HealthOptions,
   type PlanView,
   type ReducedRecord,
@@ -80,6 +81,8 @@ export const reducePayload = z.object({
   peak: z.number().nullable().default(null),
   /** What rows go by that say no configuration. */
   name: z.string().default(''),
+  /** What is written down of the revision: proposals read it. */
+  facts: z.custom<readonly Fact[]>(Array.isArray).default([]),
   /** Results that the article has of its own: proposals ask for them. */
   own: z.custom<DeclaredOwn[]>(Array.isArray).default([]),
   sensors: z.record(

@@ -3,6 +3,7 @@ import {
   families,
   familyOutlines,
   formOf,
+  knownFactsOf,
   quantityToSi,
   wordsOf,
   writeFact,
@@ -130,6 +131,12 @@ function setProperties(next: Row): void {
   form.value.properties = next
 }
 
+/** A section that was only looked at says nothing of the article. */
+const said = computed(() => {
+  const { properties } = form.value
+  return Object.keys(properties).some(key => key !== variants.value?.by) ? properties : {}
+})
+
 const save = () =>
   run(async () => {
     const mass =
@@ -142,7 +149,7 @@ const save = () =>
       changed: form.value.changed,
       why: form.value.why,
       mass,
-      properties: form.value.properties,
+      properties: said.value,
       facts: form.value.facts,
       constants: form.value.constants,
     }
@@ -182,11 +189,12 @@ watch(
   },
 )
 const at = computed(() => problem.value?.place.path ?? '')
-const said = (key: string) => (at.value === key ? problem.value!.message : undefined)
+const complaintOf = (key: string) => (at.value === key ? problem.value!.message : undefined)
 const factProblem = computed(() => {
   const i = /^facts\.(\d+)/.exec(at.value)?.[1]
   return i === undefined ? null : { index: Number(i), message: problem.value!.message }
 })
+const known = computed(() => knownFactsOf(props.article?.family ?? form.value.family))
 const placed = computed(
   () =>
     factProblem.value !== null ||
@@ -226,9 +234,9 @@ function leave(): void {
                 v-model="form.name"
                 class="field"
                 placeholder="Hanger arm, mast, …"
-                :aria-invalid="!!said('name')"
+                :aria-invalid="!!complaintOf('name')"
             /></label>
-            <p v-if="said('name')" class="problem">{{ said('name') }}</p>
+            <p v-if="complaintOf('name')" class="problem">{{ complaintOf('name') }}</p>
           </div>
           <label
             ><span class="label">Kind of test</span
@@ -247,9 +255,9 @@ function leave(): void {
         <div>
           <label class="block"
             ><span class="label">Revision</span
-            ><input v-model="form.label" class="field" :aria-invalid="!!said('label')"
+            ><input v-model="form.label" class="field" :aria-invalid="!!complaintOf('label')"
           /></label>
-          <p v-if="said('label')" class="problem">{{ said('label') }}</p>
+          <p v-if="complaintOf('label')" class="problem">{{ complaintOf('label') }}</p>
         </div>
         <div v-if="article">
           <label class="block"
@@ -259,7 +267,7 @@ function leave(): void {
               <option v-for="r in parents" :key="r.id" :value="r.id">{{ r.label }}</option>
             </select></label
           >
-          <p v-if="said('parentId')" class="problem">{{ said('parentId') }}</p>
+          <p v-if="complaintOf('parentId')" class="problem">{{ complaintOf('parentId') }}</p>
         </div>
         <QuantityField v-model="form.mass" kind="mass" :prefer="prefer" label="Mass as weighed (may wait)" optional />
         <template v-if="article">
@@ -308,7 +316,7 @@ function leave(): void {
           >
         </div>
       </div>
-      <FactsTable v-model="form.facts" :names="factNames" :problem="factProblem" />
+      <KnownFacts v-model="form.facts" :known="known" :prefer="prefer" :names="factNames" :problem="factProblem" />
       <p v-if="draft.restored.value" class="text-xs text-open">
         This is what you entered before and did not save; Cancel discards it.
       </p>

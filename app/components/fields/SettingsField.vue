@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
+import { FILLED } from '~/composables/plan/filledFields'
 import { wordsOf, type FormField, type HypometError, type QuantityInput, type UnitPreference } from '@hypomet/core'
 
 /** One setting as its schema describes it; groups, variants and rows hold further ones. */
@@ -13,6 +14,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ 'update:modelValue': [value: unknown] }>()
 
+const filled = inject(FILLED, null)
 type Group = Record<string, unknown>
 /** What has a value of its own is left empty to take it; it stands in the field, pale. */
 const title = computed(
@@ -60,7 +62,7 @@ const setRows = (next: Group[]) => emit('update:modelValue', next.length === 0 &
     :label="title"
     :prefer="prefer"
     :optional="!field.required"
-    :placeholder="usual"
+    :placeholder="filled?.[path] ?? usual"
     :problem="complaint"
     :hide-label="hideLabel"
     @update:model-value="emit('update:modelValue', $event)"

@@ -3,6 +3,9 @@ import {
   formOf,
   loadings,
   planFields,
+  planWithFacts,
+  writeFact,
+  type Fact,
   planningOf,
   type HypometError,
   type Kind,
@@ -14,6 +17,7 @@ import {
   STANDARD_GRAVITY,
   wordsOf,
 } from '@hypomet/core'
+import { FILLED } from '~/composables/plan/filledFields'
 import { setPart } from '~/composables/plan/setPart'
 import { copyOf, type PlanDraft } from '~/composables/plan/usePlanDraft'
 
@@ -26,7 +30,20 @@ const props = defineProps<{
   family: string
   problem: HypometError | null
   problemAt: (path: string) => string | undefined
+  facts: readonly Fact[]
 }>()
+/** What the article says stands in the fields that nobody typed in. */
+provide(
+  FILLED,
+  computed(() =>
+    Object.fromEntries(
+      planWithFacts(props.family, draft.value, props.facts).filled.map(f => [
+        f.path,
+        `${writeFact(f.value, props.prefer.numbers)}, as of the article`,
+      ]),
+    ),
+  ),
+)
 const planning = computed(() => planningOf(props.family))
 const ways = computed(() => planning.value.loadings.map(k => ({ kind: k, title: loadings[k].title })))
 const loading = computed(() => loadings[draft.value.loading.kind as LoadingKind])
@@ -46,7 +63,8 @@ const remembered: Record<string, PlanDraft['loading']> = {}
 /** Another way of loading begins with its example; going back finds what was there. */
 function change(kind: LoadingKind): void {
   remembered[draft.value.loading.kind] = copyOf(draft.value.loading)
-  set('loading', remembered[kind] ?? { kind, ...copyOf(loadings[kind].example as object) })
+  const begins = planning.value.begins?.[kind]?.settings
+  set('loading', remembered[kind] ?? { kind, ...copyOf({ ...loadings[kind].start, ...begins } as object) })
 }
 /** Each rung as it was entered: its cycles are the same again. */
 const atEach = computed((): SetColumn[] => {

@@ -20,7 +20,14 @@ watch(
       earlier.value = (await store.plansToStartFrom()) as Earlier[]
     }),
 )
-const templates = computed(() => templatesFor(page.value.test.family, units.prefer.value))
+const templates = computed(() =>
+  templatesFor(page.value.test.family, {
+    properties: page.value.revision.properties,
+    facts: page.value.revision.facts,
+    limits: page.value.limits,
+    prefer: units.prefer.value,
+  }),
+)
 const ways = computed(() =>
   planningOf(page.value.test.family)
     .loadings.map(k => loadings[k].title.toLowerCase())

@@ -91,6 +91,7 @@ export function usePlanDraft(initial: PlanDraft) {
       return {
         viewed: viewPlanOf(family, draft.value, page.value.revision.properties, sensors.value, {
           prefer: units.prefer.value,
+          facts: page.value.revision.facts,
           expectedPlaces: expectedPlaces.value,
           predicted: page.value.predictions.map(({ quantity, value }) => ({ quantity, value })),
         }),
@@ -98,7 +99,7 @@ export function usePlanDraft(initial: PlanDraft) {
       }
     } catch (e) {
       if (!isHypometError(e)) throw e
-      const all = planProblems(family, draft.value)
+      const all = planProblems(family, draft.value, page.value.revision.facts)
       return { viewed: null, problems: all.length > 0 ? all : [e] }
     }
   }
@@ -109,7 +110,7 @@ export function usePlanDraft(initial: PlanDraft) {
   const recheckLater = useDebounceFn(recheck, RESTS_MS)
   // At once where that takes no time; fields of a large plan do not wait for what follows from them.
   watch(
-    [draft, sensors, () => units.prefer.value, () => page.value.predictions, () => page.value.revision.properties],
+    [draft, sensors, () => units.prefer.value, () => page.value.predictions, () => page.value.revision],
     () => (isLarge() ? void recheckLater() : recheck()),
     { deep: true, flush: 'sync' },
   )

@@ -3,6 +3,7 @@ import {
   HypometError,
   isHypometError,
   namesAsked,
+  type Fact,
   type PlanView,
   type ReducedRecord,
 } from '@hypomet/core'
@@ -15,7 +16,13 @@ type Question = ReducerAsk extends infer A ? (A extends ReducerAsk ? Omit<A, 'id
  * A test's record held in a worker, which reduces it as often as settings change; what is asked while it is at work
  * waits, and only the last of it is done. Records too long to be sent are reduced on the server.
  */
-export function useReducer(test: { id: number; family: string; plan: () => unknown; view: () => PlanView | null }) {
+export function useReducer(test: {
+  id: number
+  family: string
+  plan: () => unknown
+  view: () => PlanView | null
+  facts: () => readonly Fact[]
+}) {
   const api = useApi()
   const reduced = shallowRef<ReducedRecord | null>(null)
   const problem = shallowRef<HypometError | null>(null)
@@ -45,7 +52,14 @@ export function useReducer(test: { id: number; family: string; plan: () => unkno
     // Plans and views are reactive; a message takes plain data.
     const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value ?? null)) as T
     const heard = await ask(
-      { what: 'load', packed, family: test.family, plan: plain(test.plan()), view: plain(test.view()) },
+      {
+        what: 'load',
+        packed,
+        family: test.family,
+        plan: plain(test.plan()),
+        view: plain(test.view()),
+        facts: plain(test.facts()),
+      },
       { transfer: [packed] },
     )
     if (!('settings' in heard)) return {}

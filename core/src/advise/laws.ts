@@ -23,13 +23,13 @@ export interface Law {
   because: string
 }
 
-/** A size that a kind of test knows laws of, and the facts of a revision that may give it. */
+/** A size that a kind of test knows laws of. */
 export interface SizeLaw {
   key: string
   label: string
   kind: Kind
-  /** Names of facts, in small letters. */
-  names: readonly string[]
+  /** The fact of a revision that gives it, in small letters. */
+  fact: string
   results: Readonly<Record<string, Law>>
   /** The part of the mass that goes with a power of the size: all of it, unless a fact of that name says which. */
   mass?: { exponent: number; part?: string }
@@ -65,8 +65,8 @@ const KNOWN = 1.6
 export function powerModel({ laws, facts, mass, history, bases = {}, made }: PowerInput): SizingModel {
   const notes: string[] = []
   const known = laws.flatMap(law => {
-    const name = law.names.find(n => typeof facts[n] === 'number' && (facts[n] as number) > 0)
-    return name ? [{ law, name, value: facts[name] as number }] : []
+    const value = facts[law.fact]
+    return typeof value === 'number' && value > 0 ? [{ law, name: law.fact, value }] : []
   })
   const inUse = known.flatMap(({ law, name }) =>
     Object.entries(law.results).map(([quantity, l]) => lawInUse(law, l, quantity, name, history, facts, notes)),

@@ -10,7 +10,7 @@ import { examplesField } from './examples'
 import { furtherHazards, hazardAnswers } from './hazards'
 import { actuatorSchema, expandLadder, inWeights, readAs, rungSchema, type FurtherActuator } from './ladder'
 import { LOADING_KINDS, loadings, type LoadingKind } from './loading/index'
-import type { Commanded } from './loading/loading'
+import { openFieldsOf, type Commanded } from './loading/loading'
 import type { PointLoad } from './model'
 import { movementField } from './movement'
 import { restraintField } from './restraint'
@@ -168,7 +168,7 @@ export function planSchema<Own extends z.ZodRawShape>(
       Object.entries(capacities).flatMap(([k, v]) => (v ? [[k, orRefuse(read(v), ctx, ['capacities', k])]] : [])),
     ) as Plan['capacities']
     const loads =
-      ctx.issues.length > 0 || !loading.place
+      ctx.issues.length > 0 || !loading.place || openFieldsOf(loading, settings).length > 0
         ? []
         : sharesOf(
             loading.place(

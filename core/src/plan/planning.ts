@@ -15,6 +15,17 @@ export function firstChannels(
     : [...needed, { role, label, kind }]
 }
 
+/** How a way of loading begins for one kind of test. */
+export interface Beginning {
+  settings?: Record<string, unknown>
+  /** SI, where neither a limit nor a fact says how far to go. */
+  goal?: number
+  /** The fact of the article that says so, by its key. */
+  goalBy?: string
+  /** s */
+  hold?: number
+}
+
 /** What a kind of test declares of its planning; everything else of a plan is the same for all. */
 export interface Planning<P = never> {
   /** How its articles are loaded, the usual way first. */
@@ -31,19 +42,22 @@ export interface Planning<P = never> {
   readBy: Readonly<Record<string, string>>
   /** Numbers of its own that a plan holds. */
   own: z.ZodObject | null
-  /**
-   * A plan's own numbers to begin with, from a typical load in SI and the article's length where it is known; and which
-   * of them are examples while that load or that length is.
-   */
-  ownExample?(
-    goal: QuantityInput,
-    length: QuantityInput | null,
-  ): { values: Record<string, unknown>; ofGoal: readonly string[]; ofLength: readonly string[] }
-  readAt?(plan: P): number
+  /** A plan's own numbers to begin with, from what limits ask and the article's length, where somebody said them. */
+  first?(goal: QuantityInput | null, length: QuantityInput | null): Record<string, unknown>
+  /** How its ways of loading begin. */
+  begins?: Partial<Record<LoadingKind, Beginning>>
+  readAt?(plan: P): number | undefined
   /** Target that limits are read at. */
-  design?(plan: P): number
+  design?(plan: P): number | undefined
   /** Which limit that was derived from, until somebody says that it is right. */
   designFrom?(plan: P): DesignFrom | undefined
   /** What its checklist asks beside sensors, hazards and sign-off. */
   setUp: readonly { key: string; text: string; why: string }[]
 }
+
+/** How a rig that is told a quantity directly begins. */
+export const direct = (commands: Kind, name: string, role: string, goal: number, hold?: number): Beginning => ({
+  settings: { commands, name, role },
+  goal,
+  ...(hold === undefined ? {} : { hold }),
+})

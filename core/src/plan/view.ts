@@ -9,6 +9,7 @@ import { designFindings, type DesignFrom } from './designFrom'
 import { exampleFindings } from './examples'
 import { hazardFindings, hazardViews } from './hazards'
 import { loadings } from './loading/index'
+import { openFieldsOf, openView } from './loading/loading'
 import type { ArticleModel, Loaded, PointLoad } from './model'
 import { movementFindings, movementView } from './movement'
 import { topOf, type NeededChannel, type Plan } from './plan'
@@ -45,7 +46,8 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
   const loading = loadings[plan.loading.kind]
   // A rung of many cycles comes again and again: each target is placed, and its span solved, once.
   const targets = [...new Set(rungs.map(r => r.target))]
-  const placed = loading.place?.(plan.loading.settings, targets)
+  const open = openFieldsOf(loading, plan.loading.settings)
+  const placed = open.length > 0 ? undefined : loading.place?.(plan.loading.settings, targets)
   const loads: PointLoad[][] = rungs.map(r => placed?.[targets.indexOf(r.target)] ?? [])
   const span = model?.span ?? null
   const expectedAt = (c: PlanChannel, now: Loaded): number | null => {
@@ -70,7 +72,7 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
   )
   const articleEnergy = model ? model.energyAt({ target: maxTarget, loads: loads[top]! }) : null
   const failure = model?.failure ?? null
-  const loaded = loading.view(plan.loading.settings, {
+  const context = {
     rungs,
     loads,
     top,
@@ -80,7 +82,8 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
     articleEnergy,
     sampleRate: plan.rate,
     show,
-  })
+  }
+  const loaded = open.length > 0 ? openView(loading, open) : loading.view(plan.loading.settings, context)
   const hazards = hazardViews(loaded.hazards, plan.hazards, plan.furtherHazards)
   const duration = views.length === 0 ? 0 : views.at(-1)!.start + views.at(-1)!.hold
   const data = dataView(plan.acquisition, channels, duration)

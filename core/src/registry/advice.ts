@@ -5,7 +5,8 @@ import type { DecisionRule } from '../judge/decide'
 import type { Result } from '../method/reduction'
 import { parseSettings, type QuantityInput } from '../method/settings'
 import { findUnit, fromSi } from '../quantity/index'
-import { anySi, type Fact } from '../register/facts'
+import type { Fact } from '../register/facts'
+import { factOf, factsByName, type KnownFact } from '../register/knownFacts'
 import { advise, chosenCandidate, usualPaths, type Advice } from '../advise/advise'
 import type { Candidate, Path } from '../advise/candidates'
 import { powerModel, type SizeLaw, type TestedRevision } from '../advise/laws'
@@ -86,12 +87,12 @@ export function sizingOf(input: SizingInput): Sizing {
   }
   const tested = (r: RevisionTested): TestedRevision => ({
     label: r.label,
-    facts: factsBySi(r.facts),
+    facts: factsByName(r.facts, family.stages.facts),
     results: r.results,
   })
   const model = powerModel({
     laws: sizing.laws ?? [],
-    facts: factsBySi(input.revision.facts),
+    facts: factsByName(input.revision.facts, family.stages.facts),
     mass: input.mass,
     history: [tested(input.revision), ...input.history.map(tested)],
     bases: sizing.bases?.(input.settings, results) ?? {},
@@ -118,11 +119,6 @@ export function candidateOf(input: SizingInput, { sizes }: { sizes: Sizes }): Ca
   return chosenCandidate(sizes, asked, mass)
 }
 
-const factsBySi = (facts: readonly Fact[]): TestedRevision['facts'] =>
-  Object.fromEntries(
-    facts.map(f => [f.name.toLowerCase(), typeof f.value === 'string' ? f.value : anySi(f.value as QuantityInput)]),
-  )
-
 /**
  * The next revision's properties and facts: the tested one's with the candidate's sizes in their place, in the units
  * they were
@@ -135,27 +131,29 @@ export function revisionWith(
   const laws = families[input.family]?.stages.sizing?.laws as readonly SizeLaw[] | undefined
   const properties = (input.revision.properties ?? {}) as Record<string, unknown>
   if (!laws) return { properties: { ...properties, ...sizes }, facts: [...input.revision.facts] }
-  const before = factsBySi(input.revision.facts)
+  const known = families[input.family]!.stages.facts
+  const before = factsByName(input.revision.facts, known)
   const after: Record<string, number> = {}
   for (const [key, si] of Object.entries(sizes)) {
     const law = laws.find(l => l.key === key)
-    const name = law?.names.find(n => typeof before[n] === 'number')
-    if (!law || !name) continue
-    after[name] = si
+    if (!law || typeof before[law.fact] !== 'number') continue
+    after[law.fact] = si
     const part = law.mass?.part
     const mass = part === undefined ? undefined : (after[part] ?? before[part])
     // A size that is itself the mass of its piece is already there.
-    if (part !== undefined && part !== name && typeof mass === 'number')
-      after[part] = mass * (si / (before[name] as number)) ** law.mass!.exponent
+    if (part !== undefined && part !== law.fact && typeof mass === 'number')
+      after[part] = mass * (si / (before[law.fact] as number)) ** law.mass!.exponent
   }
-  return {
-    properties,
-    facts: input.revision.facts.map(f =>
-      (si => (si === undefined || typeof f.value === 'string' ? f : { ...f, value: inItsUnit(si, f.value) }))(
-        after[f.name.toLowerCase()],
-      ),
-    ),
-  }
+  return { properties, facts: factsWith(input.revision.facts, known, after) }
+}
+
+/** Facts with other numbers under some names; each stays in the unit that it was written in. */
+function factsWith(facts: readonly Fact[], known: readonly KnownFact[], after: Record<string, number>): Fact[] {
+  const named = new Map(known.flatMap(k => (f => (f ? [[f, k.title.toLowerCase()] as const] : []))(factOf(facts, k))))
+  return facts.map(f => {
+    const si = after[named.get(f) ?? f.name.toLowerCase()]
+    return si === undefined || typeof f.value === 'string' ? f : { ...f, value: inItsUnit(si, f.value) }
+  })
 }
 
 function inItsUnit(si: number, like: QuantityInput): QuantityInput {

@@ -1,7 +1,9 @@
 import { plainIssue } from '../method/plainIssue'
 import type * as z from 'zod'
 import { HypometError } from '../error'
-import { parseSettings, settingsErrors } from '../method/settings'
+import { formOf } from '../method/form'
+import { settingsErrors } from '../method/settings'
+import { warn, type Finding } from '../plan/finding'
 import type { PlanView } from '../plan/planView'
 import { directBudget, type BudgetOf } from '../plan/forecast'
 import type { ArticleModel } from '../plan/model'
@@ -9,7 +11,10 @@ import type { Plan } from '../plan/plan'
 import type { Planning } from '../plan/planning'
 import { planView } from '../plan/view'
 import type { UnitPreference } from '../quantity/index'
+import type { Fact } from '../register/facts'
 import { families } from './methods'
+import { planWithFacts } from './planFacts'
+import { readArticle } from './readArticle'
 import type { SensorSpecification } from '../uncertainty/sensor'
 
 /* A plan of any kind of test. */
@@ -29,6 +34,8 @@ export function planSchemaOf(family: string): z.ZodType<Plan> {
 export interface PlanOptions {
   prefer?: UnitPreference
   expectedPlaces?: readonly { place: string; by: string }[]
+  /** What is written down of the revision; it fills the fields that nobody typed in. */
+  facts?: readonly Fact[]
   /** What is predicted of the revision's results, SI. */
   predicted?: readonly { quantity: string; value: number }[]
 }
@@ -49,15 +56,16 @@ export function viewPlanOf(
   written: unknown,
   properties: unknown,
   sensors: Readonly<Record<number, SensorSpecification>>,
-  { predicted = [], ...options }: PlanOptions = {},
+  { predicted = [], facts = [], ...options }: PlanOptions = {},
 ): ViewedPlan {
-  const parsed = planSchemaOf(family).safeParse(written ?? {}, { error: plainIssue })
-  if (!parsed.success) throw settingsErrors(parsed.error.issues, written, '')[0]!
+  const filled = planWithFacts(family, written ?? {}, facts).plan
+  const parsed = planSchemaOf(family).safeParse(filled, { error: plainIssue })
+  if (!parsed.success) throw settingsErrors(parsed.error.issues, filled, '')[0]!
   const plan = parsed.data
   const { stages } = families[family] ?? {}
   const planning = planningOf(family)
-  const model: ArticleModel | null =
-    stages?.model && stages.article ? stages.model(plan, parseSettings(stages.article, properties, 'properties')) : null
+  const { article, missing } = readArticle(family, properties)
+  const model: ArticleModel | null = article ? (stages?.model?.(plan, article as never) ?? null) : null
   const view = planView(plan, {
     model,
     sensors,
@@ -69,7 +77,26 @@ export function viewPlanOf(
     predictedPeaks: peaksOf(predicted, planning.readBy),
     ...options,
   })
+  if (stages?.model && !article) view.findings.push(undescribed(family, missing))
   return { plan, view, budgetOf: model ? (q, v, s) => model.budgetOf(q, v, s) : directBudget(planning.readBy) }
+}
+
+/** Nothing is foretold of an article that nobody has described. */
+function undescribed(family: string, missing: readonly HypometError[]): Finding {
+  const form = formOf(families[family]!.stages.article!)
+  const fields =
+    form.type === 'variant' ? form.options.flatMap(o => o.fields) : form.type === 'group' ? form.fields : []
+  const titleOf = (e: HypometError) =>
+    fields.find(f => `properties.${f.key}` === e.place.path)?.title.toLowerCase() ?? 'section'
+  const lacks = [...new Set(missing.map(titleOf))]
+  return warn(
+    'article-not-described',
+    'article',
+    lacks.length === 0
+      ? 'Section and material of the article are not written down: expected readings and the weakest place hang on them.'
+      : `Of the article nobody has said: ${lacks.join(', ')}. Expected readings and the weakest place hang on it.`,
+    'Write it down on the article’s page; the test can be planned without.',
+  )
 }
 
 /** The largest reading that predictions of results speak of, by the channel that reads them. */
@@ -86,7 +113,8 @@ function peaksOf(
 }
 
 /** Every complaint about a plan as entered, in its order. */
-export function planProblems(family: string, written: unknown): HypometError[] {
-  const parsed = planSchemaOf(family).safeParse(written ?? {}, { error: plainIssue })
-  return parsed.success ? [] : settingsErrors(parsed.error.issues, written, '')
+export function planProblems(family: string, written: unknown, facts: readonly Fact[] = []): HypometError[] {
+  const { plan } = planWithFacts(family, written ?? {}, facts)
+  const parsed = planSchemaOf(family).safeParse(plan, { error: plainIssue })
+  return parsed.success ? [] : settingsErrors(parsed.error.issues, plan, '')
 }

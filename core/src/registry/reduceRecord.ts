@@ -5,6 +5,8 @@ import type { AnyFamily, CallOut } from '../family/contract'
 import { readyRows, rowCount, rowsWith } from '../method/rows'
 import type { ReduceContext, Role, Table } from '../method/table'
 import type { Figure } from '../method/figure'
+import { omitUndefined } from '../method/omitUndefined'
+import type { Fact } from '../register/facts'
 import { toOutput, type MethodOutput } from '../method/reduction'
 import { type Warning } from '../warning'
 import { asSetting, type DeclaredOwn } from '../own/declared'
@@ -18,6 +20,7 @@ import type { Plan } from '../plan/plan'
 import type { PlanView } from '../plan/planView'
 import { families } from './methods'
 import { planSchemaOf } from './plans'
+import { planWithFacts, settingsFromFacts } from './planFacts'
 
 /* From a stored record to results and figures: the same on the server and in the browser. */
 
@@ -81,11 +84,18 @@ export function rolesOfPlan(family: string, plan: unknown): Record<string, Role>
 export function proposeFor(
   family: string,
   record: StoredRecord,
-  { plan, asked = null, own, ...from }: Pick<RecordContext, 'plan' | 'outcome'> & Partial<RecordContext> & Asked,
+  {
+    plan,
+    asked = null,
+    own,
+    facts = [],
+    ...from
+  }: Pick<RecordContext, 'plan' | 'outcome'> & Partial<RecordContext> & Asked,
 ): Record<string, unknown> {
   const f = familyNamed(family)
-  const read = planOf(family, plan)
-  const roles = rolesOfPlan(family, plan)
+  const filled = planWithFacts(family, plan, facts).plan
+  const read = planOf(family, filled)
+  const roles = rolesOfPlan(family, filled)
   const { raw, piece } = rawOfRecord(f, roles, record, read, [], asked)
   const called = withRoles(withKept({}, record.derived ?? []), record.aliases ?? {})
   const table = tableOf(f, roles, withDerived(raw, roles, called), read, record.name)
@@ -94,7 +104,8 @@ export function proposeFor(
     plan: (read && withoutExamples(read as Plan)) as never,
     table: wholeRows(table, roles),
   })
-  const said = piece === null ? proposed : { ...proposed, piece }
+  const known = { ...settingsFromFacts(family, proposed, facts), ...omitUndefined(proposed) }
+  const said = piece === null ? known : { ...known, piece }
   const asks = readable(own ?? [], record)
   return asks.length > 0 ? { ...said, own: asks.map(o => asSetting({ ...o })) } : said
 }
@@ -113,6 +124,8 @@ function readable(
 interface Asked {
   /** Results that the article has of its own. */
   own?: readonly DeclaredOwn[] | undefined
+  /** What is written down of its revision. */
+  facts?: readonly Fact[] | undefined
   asked?: Record<string, unknown> | null | undefined
 }
 

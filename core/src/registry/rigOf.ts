@@ -1,8 +1,8 @@
-import { parseSettings } from '../method/settings'
 import { families } from './methods'
 import { SimulatedRig } from '../rig/simulatedRig'
 import type { Specimen } from '../rig/specimen'
 import { planningOf, type ViewedPlan } from './plans'
+import { readArticle } from './readArticle'
 
 export interface RigOptions {
   seed: number
@@ -31,6 +31,6 @@ export function simulatedRigOf(
     seed,
     truth,
     strength,
-    article: stages.article ? parseSettings(stages.article, properties, 'properties') : properties,
+    article: stages.article ? readArticle(family, properties).article : properties,
   })
 }

@@ -5,6 +5,7 @@ import {
   families,
   formatQuantity,
   HypometError,
+  planWithoutFacts,
   preferenceOf,
   revisionWith,
   type Advice,
@@ -101,7 +102,7 @@ export function acceptCandidate(database: Database, by: string, testId: number, 
         title: t.title,
         fixture: t.fixture,
         method: t.method,
-        plan: t.plan,
+        plan: planWithoutFacts(t.family, t.plan, from.facts) as typeof t.plan,
         createdAt: at,
       })
       .returning()

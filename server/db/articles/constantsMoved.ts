@@ -69,7 +69,7 @@ export async function movedBy(
       const { stages } = families[a.family] ?? {}
       const results = outlineOf(a.family)!.results
       const predict = (t: typeof test.$inferSelect, entered: Record<string, unknown>) =>
-        viewPlanOf(a.family, t.plan, entered, sensors).view
+        viewPlanOf(a.family, t.plan, entered, sensors, { facts: r.facts }).view
       return {
         revisionId: r.id,
         article: a.name,

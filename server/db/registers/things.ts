@@ -2,11 +2,13 @@ import {
   articleRegister,
   campaignRegister,
   checkFacts,
+  checkKnownFacts,
   families,
   HypometError,
+  knownFactsOf,
   lineage,
   outlineOf,
-  parseSettings,
+  readArticle,
   quantity,
   revisionRegister,
   testRegister,
@@ -120,14 +122,16 @@ export const revisions: RegisterRepository = {
       .from(article)
       .where(eq(article.id, row['articleId'] as number))
     await takeConstants(db, of!.campaignId, row)
-    const schema = families[of!.family]?.stages.article
-    // One of which nothing is said yet is calculated nowhere; what is said must hold together.
-    const properties = (row['properties'] ?? {}) as object
-    if (schema && Object.keys(properties).length > 0) parseSettings(schema, properties, 'properties')
-    row['facts'] = checkFacts(
+    // What is not said yet may wait; what is said must hold together.
+    readArticle(of!.family, row['properties'])
+    const facts = checkFacts(
       row['facts'],
       siblings.flatMap(r => r.facts as Fact[]),
     )
+    // What was written down before anybody knew better stays until it is written anew.
+    const stood = JSON.stringify(before?.['facts'] ?? null)
+    if (JSON.stringify(facts) !== stood) checkKnownFacts(facts, knownFactsOf(of!.family))
+    row['facts'] = facts
   },
   async usedBy(db, id) {
     return [

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { HypometError, type CallOut, type PlanView, type Strike } from '@hypomet/core'
+import { HypometError, planWithFacts, type CallOut, type PlanView, type Strike } from '@hypomet/core'
 import { and, asc, desc, eq, isNotNull } from 'drizzle-orm'
 import type { ReducePayload, Reduced } from '../../jobs/handlers'
 import { digestOf } from './digest'
@@ -56,7 +56,7 @@ export async function reductionInput(
     }),
   )
   const [rev] = await db
-    .select({ label: revision.label, own: article.own })
+    .select({ label: revision.label, facts: revision.facts, own: article.own })
     .from(revision)
     .innerJoin(article, eq(article.id, revision.articleId))
     .where(eq(revision.id, t.revisionId))
@@ -64,7 +64,8 @@ export async function reductionInput(
     datasetId: data.id,
     family: t.family,
     settings,
-    plan: t.plan,
+    plan: planWithFacts(t.family, t.plan, rev!.facts).plan,
+    facts: rev!.facts,
     view,
     name: `Revision ${rev!.label}`,
     own: rev!.own,

@@ -2,6 +2,7 @@ import {
   HypometError,
   parseSettings,
   planningOf,
+  planWithFacts,
   planSchemaOf,
   sensorClashes,
   type Finding,
@@ -88,17 +89,20 @@ export function releasePlan(database: Database, by: string, testId: number, edit
     if (!viewed || !t.plan) throw new HypometError('no-plan', 'There is no plan that holds together yet.')
     const stop = viewed.view.findings.find(f => f.severity === 'stop') ?? (await sensorElsewhere(db, t, viewed.plan))
     if (stop) throw new HypometError('not-releasable', `${stop.message} ${stop.mend}`, { path: stop.path })
+    const [r] = await db.select({ facts: revision.facts }).from(revision).where(eq(revision.id, t.revisionId))
+    // From now on it says by itself what the article said at this hour.
+    const plan = planWithFacts(t.family, t.plan, r!.facts).plan as Record<string, unknown>
     const made = {
       testId,
       number: t.planNumber,
-      plan: t.plan,
+      plan,
       reason: t.planReason,
       findings: viewed.view.findings,
       by,
       at: new Date().toISOString(),
     }
     await db.insert(planVersion).values(made)
-    await db.update(test).set({ planState: 'released' }).where(eq(test.id, testId))
+    await db.update(test).set({ plan, planState: 'released' }).where(eq(test.id, testId))
     await audit(db, {
       who: by,
       what: 'release plan',

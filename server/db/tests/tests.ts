@@ -7,7 +7,7 @@ import {
   planSchemaOf,
   localDay,
 } from '@hypomet/core'
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNotNull, isNull, ne } from 'drizzle-orm'
 import { audit } from '../connection/audit'
 import { decisionsOf } from '../articles/changes'
 import { refreshFirings } from './firings'
@@ -164,8 +164,22 @@ export async function testPage({ read: db }: Database, testId: number) {
     reductions: (await set.reductions()).slice(0, 2),
     judgement: await judgementOf(set, testId, limitWords(t.family, preferenceOf(c), a.own)),
     decisions: await decisionsOf(db, testId),
+    last: t.planText === null ? await lastPlanOf(db, t) : null,
     next: next ? { id: next.id, label: next.label, testId: nextTests[0]?.id ?? null } : null,
   }
+}
+
+/** How the article was tested last, for a plan that is to begin from it: what has been run comes before drafts. */
+async function lastPlanOf(db: Db, { id, revisionId, family }: { id: number; revisionId: number; family: string }) {
+  const [own] = await db.select({ articleId: revision.articleId }).from(revision).where(eq(revision.id, revisionId))
+  const [last] = await db
+    .select({ title: test.title, plan: test.plan, label: revision.label, facts: revision.facts })
+    .from(test)
+    .innerJoin(revision, eq(revision.id, test.revisionId))
+    .where(and(eq(revision.articleId, own!.articleId), eq(test.family, family), ne(test.id, id), isNotNull(test.plan)))
+    .orderBy(desc(eq(test.planState, 'released')), desc(test.id))
+    .limit(1)
+  return last ? { ...last, plan: last.plan! } : null
 }
 
 /** Newest first. */

@@ -44,6 +44,7 @@ export async function planInputsOf(set: TestSet): Promise<Map<number, PlanInputs
       optionsOf.set(r.id, {
         prefer: preferenceOf(campaigns.get(articles.get(r.articleId)!.campaignId)!),
         expectedPlaces: expectedPlaces(said),
+        facts: r.facts,
         predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])),
       })
     }

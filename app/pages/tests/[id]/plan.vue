@@ -11,7 +11,13 @@ const planning = planningOf(family)
 const wasNotPlanned = computed(() => page.value.test.plan === null && page.value.datasets.length > 0)
 const plan = usePlanDraft(
   (page.value.test.plan ??
-    firstPlan(family, page.value.revision.properties, page.value.limits, units.prefer.value)) as PlanDraft,
+    firstPlan(family, {
+      properties: page.value.revision.properties,
+      facts: page.value.revision.facts,
+      limits: page.value.limits,
+      prefer: units.prefer.value,
+      last: page.value.last,
+    })) as PlanDraft,
 )
 const { draft, viewed, view, problems, problemAt, history, saved, saveProblem, fixed, takeTheirs, editCount } = plan
 const prefer = computed(() => units.prefer.value)
@@ -41,7 +47,11 @@ const firstProblem = computed(() => problems.value[0] ?? null)
 const strip = (p: string | undefined) => (p ?? '').replace(/^settings\./, '')
 
 const TABS = [
-  { key: 'loading', title: 'Loading', paths: ['loading', 'capacities', 'also', 'ramp', 'rate', 'oneG', 'designLoad'] },
+  {
+    key: 'loading',
+    title: 'Loading',
+    paths: ['loading', 'article', 'capacities', 'also', 'ramp', 'rate', 'oneG', 'designLoad'],
+  },
   { key: 'channels', title: 'Channels', paths: ['channels'] },
   { key: 'hazards', title: 'Hazards', paths: ['hazards', 'furtherHazards'] },
   { key: 'forecast', title: 'Prediction and forecast', paths: [] },
@@ -202,6 +212,7 @@ onKeyStroke(['z', 'Z'], e => {
             :prefer="prefer"
             :fixed="fixed"
             :family="family"
+            :facts="page.revision.facts"
             :problem="firstProblem"
             :problem-at="problemAt"
         /></TabPanel>

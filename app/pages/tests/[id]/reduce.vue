@@ -2,6 +2,7 @@
 import { Check, Copy, Wand2 } from '@lucide/vue'
 import {
   formOf,
+  planWithFacts,
   type FollowUp as Carried,
   type Figure,
   type DeclaredOwn,
@@ -18,11 +19,15 @@ const reductions = useReductionStore()
 const kept = computed(() => page.value.reductions[0] ?? null)
 const keptFigures = useKeptFigures(() => kept.value?.id ?? null)
 const hasData = computed(() => page.value.datasets.length > 0)
+const planned = computed(
+  () => planWithFacts(page.value.test.family, page.value.test.plan, page.value.revision.facts).plan,
+)
 const reducer = useReducer({
   id: page.value.test.id,
   family: page.value.test.family,
-  plan: () => page.value.test.plan,
+  plan: () => planned.value,
   view: () => page.value.view,
+  facts: () => page.value.revision.facts,
 })
 const writing = useReduceDraft(page.value.test.id, () => kept.value)
 const { settings: draft, proposed, open } = writing
@@ -154,7 +159,7 @@ const carried = shallowRef<Carried[]>([])
 watchDebounced(
   output,
   now => {
-    carried.value = now ? followUpsFrom(family.value, now, draft.value, page.value.test.plan) : []
+    carried.value = now ? followUpsFrom(family.value, now, draft.value, planned.value) : []
   },
   { immediate: true, debounce: 250 },
 )

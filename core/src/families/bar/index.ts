@@ -2,6 +2,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { followUpBar } from './followUps'
+import { barFacts } from './facts'
 import { barFigures } from './figures'
 import { barLive } from './live'
 import { barPlan, barPlanning, proposeBar } from './plan'
@@ -76,6 +77,7 @@ export const bar = defineFamily({
   },
   followUps: followUpBar,
   stages: {
+    facts: barFacts,
     curves: {
       stressStrain: {
         title: 'Stress over strain',

@@ -3,7 +3,7 @@ import type { ProposedFrom } from '../../family/contract'
 import { omitUndefined } from '../../method/omitUndefined'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 
 const size = (title: string) => quantity('length', { title, positive: true }).optional()
 
@@ -35,6 +35,7 @@ export const barPlanning: Planning<BarPlan> = {
   read: { role: 'incident', kind: 'strain' },
   readBy: {},
   own: z.object(own),
+  begins: { direct: direct('pressure', 'Striker pressure', 'strikerPressure', 2e5, 1) },
   setUp: [
     { key: 'set-up:0', text: 'Bars in line, faces greased, striker runs free', why: 'A step between bars reflects.' },
     {

@@ -2,6 +2,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { followUpBuckling } from './followUps'
+import { bucklingFacts } from './facts'
 import { bucklingFigures } from './figures'
 import { bucklingPlan, bucklingPlanning, proposeBuckling } from './plan'
 import { reduceBuckling } from './reduce'
@@ -126,6 +127,7 @@ export const buckling = defineFamily({
   set: { results: ['peakForce', 'knockdown', 'southwellForce', 'onsetForce'] },
   followUps: followUpBuckling,
   stages: {
+    facts: bucklingFacts,
     curves: {
       growth: {
         title: 'Force over deflection',

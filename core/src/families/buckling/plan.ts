@@ -2,7 +2,7 @@ import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
 import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { quietStart } from '../../signal/quietStart'
 
 const size = (title: string) => quantity('length', { title, positive: true }).optional()
@@ -35,6 +35,10 @@ export const bucklingPlanning: Planning<BucklingPlan> = {
   read: { role: 'deflection', kind: 'length' },
   readBy: { peakForce: 'force' },
   own: z.object(own),
+  begins: {
+    pull: { settings: { direction: 'compression' }, goal: 50_000 },
+    direct: direct('force', 'Force', 'force', 50_000),
+  },
   setUp: [
     { key: 'set-up:0', text: 'Ends bedded, axis plumb, first dents marked', why: 'A shell knows how it was set down.' },
   ],

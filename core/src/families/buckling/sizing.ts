@@ -1,4 +1,6 @@
 import type { FamilySizing } from '../../advise/sizing'
+import { sizeBy } from '../../register/knownFacts'
+import { bucklingFacts } from './facts'
 
 const wall = {
   exponent: 2.2,
@@ -10,9 +12,7 @@ export const bucklingSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
       key: 'wall',
-      label: 'Wall thickness',
-      kind: 'length',
-      names: ['wall thickness', 'wall'],
+      ...sizeBy(bucklingFacts, 'wall'),
       step: 0.0001,
       mass: { exponent: 1 },
       touches: ['Seam', 'Flanges and what they carry'],

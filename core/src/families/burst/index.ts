@@ -2,6 +2,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { followUpBurst } from './followUps'
+import { burstFacts } from './facts'
 import { burstFigures } from './figures'
 import { burstPlan, burstPlanning, proposeBurst } from './plan'
 import { reduceBurst } from './reduce'
@@ -72,6 +73,7 @@ export const burst = defineFamily({
   set: { results: ['burstPressure', 'burstFactor', 'hoopLineLoad'] },
   followUps: followUpBurst,
   stages: {
+    facts: burstFacts,
     curves: {
       pressureTime: {
         title: 'Pressure over time',

@@ -3,7 +3,7 @@ import type { ProposedFrom } from '../../family/contract'
 import { omitUndefined } from '../../method/omitUndefined'
 import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { findPlateaus } from '../../signal/plateaus'
 import { quietStart } from '../../signal/quietStart'
 import { indexOfMax } from '../../signal/rising'
@@ -27,6 +27,7 @@ export const burstPlanning: Planning<BurstPlan> = {
   read: null,
   readBy: { burstPressure: 'pressure' },
   own: z.object(own),
+  begins: { vessel: { hold: 30 }, direct: direct('pressure', 'Pressure', 'pressure', 1e6, 30) },
   setUp: [{ key: 'set-up:0', text: 'Air bled at the highest point', why: 'A bubble stores what water does not.' }],
 }
 

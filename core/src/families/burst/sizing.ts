@@ -1,4 +1,6 @@
 import type { FamilySizing } from '../../advise/sizing'
+import { sizeBy } from '../../register/knownFacts'
+import { burstFacts } from './facts'
 
 const thin = (exponent: number) => ({
   exponent,
@@ -15,9 +17,7 @@ export const burstSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
       key: 'wall',
-      label: 'Wall thickness',
-      kind: 'length',
-      names: ['wall thickness', 'fabric thickness', 'thickness'],
+      ...sizeBy(burstFacts, 'wall'),
       step: 0.00005,
       results: { ...pressures(1), hoopLineLoad: thin(1), axialLineLoad: thin(1) },
       mass: { exponent: 1 },
@@ -26,9 +26,7 @@ export const burstSizing: FamilySizing<unknown, unknown> = {
     {
       key: 'radius',
       isGiven: true,
-      label: 'Radius',
-      kind: 'length',
-      names: ['radius'],
+      ...sizeBy(burstFacts, 'radius'),
       step: 0.005,
       results: pressures(-1),
       mass: { exponent: 2 },

@@ -4,6 +4,7 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { type Role } from '../../method/table'
 import { followUpCoupon, couponConstants } from './followUps'
+import { couponFacts } from './facts'
 import { couponFigures } from './figures'
 import { couponFromRun, couponPlan, couponPlanning, proposeCoupon } from './plan'
 import { reduceCoupons } from './reduce'
@@ -101,6 +102,7 @@ export const coupon = defineFamily({
   fromRun: couponFromRun,
   followUps: followUpCoupon,
   stages: {
+    facts: couponFacts,
     curves: {
       stressStrain: {
         title: 'Stress over strain',

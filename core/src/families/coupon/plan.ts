@@ -3,7 +3,7 @@ import type { ProposedFrom } from '../../family/contract'
 import type { Table } from '../../method/table'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 
 const size = (title: string) => quantity('length', { title, positive: true }).optional()
 
@@ -30,6 +30,7 @@ export const couponPlanning: Planning<CouponPlan> = {
   read: { role: 'strain', kind: 'strain' },
   readBy: {},
   own: z.object(own),
+  begins: { direct: direct('length', 'Crosshead', 'crosshead', 0.01) },
   setUp: [
     { key: 'set-up:0', text: 'Width and thickness of every coupon measured', why: 'A strength is a force over them.' },
   ],

@@ -2,6 +2,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { followUpCrush } from './followUps'
+import { crushFacts } from './facts'
 import { crushFigures } from './figures'
 import { crushLive } from './live'
 import { crushPlan, crushPlanning, proposeCrush } from './plan'
@@ -86,6 +87,7 @@ export const crush = defineFamily({
   },
   followUps: followUpCrush,
   stages: {
+    facts: crushFacts,
     curves: {
       forceDisplacement: {
         title: 'Force over displacement',

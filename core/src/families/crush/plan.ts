@@ -2,7 +2,7 @@ import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { quietStart } from '../../signal/quietStart'
 
 const own = {
@@ -24,6 +24,10 @@ export const crushPlanning: Planning<CrushPlan> = {
   read: { role: 'displacement', kind: 'length' },
   readBy: { initialPeak: 'force', meanForce: 'force' },
   own: z.object(own),
+  begins: {
+    pull: { settings: { direction: 'compression' }, goal: 50_000 },
+    direct: direct('length', 'Stroke', 'stroke', 0.05),
+  },
   setUp: [{ key: 'set-up:0', text: 'Trigger upward, plates parallel', why: 'A tube that starts askew folds askew.' }],
 }
 

@@ -1,4 +1,6 @@
 import type { FamilySizing } from '../../advise/sizing'
+import { sizeBy } from '../../register/knownFacts'
+import { crushFacts } from './facts'
 
 const crushed = { exponent: 1.4, doubt: 0.3, because: 'between wall (splaying) and wall to 5/3 (folding)' }
 const around = { exponent: 0.7, doubt: 0.3, because: 'between diameter to 1/3 (folding) and diameter (splaying)' }
@@ -11,9 +13,7 @@ export const crushSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
       key: 'wall',
-      label: 'Wall thickness',
-      kind: 'length',
-      names: ['wall thickness', 'wall'],
+      ...sizeBy(crushFacts, 'wall'),
       step: 0.0001,
       mass: { exponent: 1 },
       touches: ['Trigger: it must still start the crush', 'What carries the force behind it'],
@@ -26,9 +26,7 @@ export const crushSizing: FamilySizing<unknown, unknown> = {
     },
     {
       key: 'diameter',
-      label: 'Diameter',
-      kind: 'length',
-      names: ['diameter', 'mean diameter'],
+      ...sizeBy(crushFacts, 'diameter'),
       step: 0.001,
       mass: { exponent: 1 },
       touches: ['Sockets', 'Trigger'],

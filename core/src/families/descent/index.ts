@@ -4,6 +4,7 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { type Role } from '../../method/table'
 import { followUpDescent } from './followUps'
+import { descentFacts } from './facts'
 import { descentFigures } from './figures'
 import { descentLive } from './live'
 import { descentPlan, descentPlanning, HEIGHT_FROM, proposeDescent } from './plan'
@@ -123,6 +124,7 @@ export const descent = defineFamily({
   set: { results: ['descentRate', 'dragArea', 'peakOpeningForce', 'swingAngle'] },
   followUps: followUpDescent,
   stages: {
+    facts: descentFacts,
     curves: {
       altitude: {
         title: 'Altitude over time',

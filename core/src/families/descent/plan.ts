@@ -3,7 +3,7 @@ import type { ProposedFrom } from '../../family/contract'
 import { omitUndefined } from '../../method/omitUndefined'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { indexOfMax } from '../../signal/rising'
 import { shownWindow } from '../../signal/window'
 import { median } from '../../statistics/quantile'
@@ -30,6 +30,7 @@ export const descentPlanning: Planning<DescentPlan> = {
   read: { role: 'altitude', kind: 'length' },
   readBy: { peakOpeningForce: 'riserForce' },
   own: z.object(own),
+  begins: { direct: direct('length', 'Release height', 'releaseHeight', 100, 60) },
   setUp: [
     {
       key: 'set-up:0',

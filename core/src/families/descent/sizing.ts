@@ -1,4 +1,6 @@
 import type { FamilySizing } from '../../advise/sizing'
+import { sizeBy } from '../../register/knownFacts'
+import { descentFacts } from './facts'
 
 const weight = (exponent: number) => ({
   exponent,
@@ -15,9 +17,7 @@ export const descentSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
       key: 'area',
-      label: 'Canopy area',
-      kind: 'area',
-      names: ['area', 'canopy area', 'reference area'],
+      ...sizeBy(descentFacts, 'area'),
       step: 0.5,
       mass: { exponent: 1 },
       touches: ['Packed volume', 'Landing ellipse: slower drifts farther'],
@@ -30,9 +30,7 @@ export const descentSizing: FamilySizing<unknown, unknown> = {
     },
     {
       key: 'vent',
-      label: 'Vent',
-      kind: 'length',
-      names: ['vent', 'vent diameter'],
+      ...sizeBy(descentFacts, 'vent'),
       step: 0.05,
       touches: ['Swing', 'Opening'],
       results: {
@@ -45,9 +43,7 @@ export const descentSizing: FamilySizing<unknown, unknown> = {
     {
       key: 'hung',
       isGiven: true,
-      label: 'Mass that hangs',
-      kind: 'mass',
-      names: ['hung mass', 'cargo mass'],
+      ...sizeBy(descentFacts, 'hung'),
       step: 5,
       touches: ['What the pod may carry'],
       results: { descentRate: weight(0.5), seaLevelRate: weight(0.5), peakOpeningForce: opening(0.2, 0.2) },

@@ -2,6 +2,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { followUpDrop } from './followUps'
+import { dropFacts } from './facts'
 import { dropFigures } from './figures'
 import { dropLive } from './live'
 import { dropPlan, dropPlanning, proposeDrop, recordedDrop } from './plan'
@@ -119,6 +120,7 @@ export const drop = defineFamily({
   set: { results: ['peak', 'plateau', 'deltaV', 'rebound', 'displacement'] },
   followUps: followUpDrop,
   stages: {
+    facts: dropFacts,
     curves: {
       pulse: {
         title: 'Deceleration over time',

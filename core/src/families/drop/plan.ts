@@ -3,7 +3,7 @@ import type { ProposedFrom } from '../../family/contract'
 import { quantity } from '../../method/settings'
 import type { Table } from '../../method/table'
 import { planSchema, topOf } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { median } from '../../statistics/quantile'
 import { quietStart } from '../../signal/quietStart'
 import { STANDARD_GRAVITY } from '../../quantity/units'
@@ -28,6 +28,7 @@ export const dropPlanning: Planning<DropPlan> = {
   read: { role: 'acceleration', kind: 'acceleration' },
   readBy: { peak: 'acceleration', plateau: 'acceleration' },
   own: z.object(own),
+  begins: { drop: { hold: 1, goalBy: 'height' }, direct: direct('length', 'Drop height', 'height', 1, 1) },
   setUp: [{ key: 'set-up:0', text: 'Guide greased, release tried empty', why: 'What hangs up falls later.' }],
 }
 

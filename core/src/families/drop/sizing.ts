@@ -1,4 +1,6 @@
 import type { FamilySizing } from '../../advise/sizing'
+import { sizeBy } from '../../register/knownFacts'
+import { dropFacts } from './facts'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 
 const wall = {
@@ -11,11 +13,9 @@ export const dropSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
       key: 'wall',
-      label: 'Wall of the buffer',
-      kind: 'length',
-      names: ['buffer wall', 'wall thickness'],
+      ...sizeBy(dropFacts, 'wall'),
       step: 0.0001,
-      mass: { exponent: 1, part: 'buffer mass' },
+      mass: { exponent: 1, part: sizeBy(dropFacts, 'bufferMass').fact },
       touches: ['Stroke: what stops harder stops shorter', 'What carries the buffer’s force'],
       results: {
         plateau: wall,
@@ -26,9 +26,7 @@ export const dropSizing: FamilySizing<unknown, unknown> = {
     {
       key: 'height',
       isGiven: true,
-      label: 'Drop height',
-      kind: 'length',
-      names: ['drop height'],
+      ...sizeBy(dropFacts, 'height'),
       step: 0.05,
       touches: ['What the test stands for in service'],
       results: {

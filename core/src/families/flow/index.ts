@@ -4,6 +4,7 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { type Role } from '../../method/table'
 import { reduceBench } from './bench'
+import { flowFacts } from './facts'
 import { flowFigures } from './figures'
 import { reduceMap } from './map'
 import { flowLive } from './live'
@@ -125,6 +126,7 @@ export const flow = defineFamily({
   fromRun: rowsFromRun,
   set: { results: ['meanFlow', 'gain', 'worstLoss', 'peakVelocity', 'uniformity'] },
   stages: {
+    facts: flowFacts,
     curves: {
       liftFlow: {
         title: 'Flow over lift',

@@ -5,7 +5,7 @@ import { rowsWith } from '../../method/rows'
 import type { Table } from '../../method/table'
 import { quantity } from '../../method/settings'
 import { planSchema, type NeededChannel } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { findPlateaus } from '../../signal/plateaus'
 import { meanRead } from '../../statistics/mean'
 
@@ -35,6 +35,7 @@ export const flowPlanning: Planning<FlowPlan> = {
   readOf: plan => (plan.kind === 'map' ? probeOf(plan) : null),
   readBy: { meanFlow: 'flow' },
   own: z.object(own),
+  begins: { flow: { hold: 10, goalBy: 'highestLift' }, direct: direct('length', 'Lift', 'lift', 0.01, 10) },
   setUp: [
     { key: 'set-up:0', text: 'Adapter sealed, leak test at lift zero done first', why: 'A leak counts as flow.' },
   ],

@@ -1,3 +1,4 @@
+import { omitUndefined } from '../../method/omitUndefined'
 import type { Specimen, SpecimenMemory } from '../../rig/specimen'
 import { SeededRandom } from '../../statistics/random'
 import type { FlowPlan } from './plan'
@@ -15,16 +16,23 @@ interface FlowTruth {
   valves: number
 }
 
+interface Bench {
+  testPressure: number
+  diameter: number
+  valves: number
+  coefficient: number
+}
+
 const AIR = 1.2041
 
 /** A valve that opens: the curtain first, then the throat; a seal that lets a little by. */
 export const flowSpecimen: Specimen<FlowPlan, unknown, FlowTruth, SpecimenMemory> = {
   draw(plan, _, seed) {
     const random = new SeededRandom(seed)
-    const bench =
-      plan.loading.kind === 'flow'
-        ? (plan.loading.settings as { testPressure: number; diameter: number; valves: number; coefficient: number })
-        : { testPressure: 7000, diameter: 0.03, valves: 1, coefficient: 0.6 }
+    const bench = {
+      ...{ testPressure: 7000, diameter: 0.03, valves: 1, coefficient: 0.6 },
+      ...(plan.loading.kind === 'flow' ? omitUndefined(plan.loading.settings as Partial<Bench>) : {}),
+    }
     return {
       coefficient: bench.coefficient * (1 + 0.03 * random.normal()),
       throat: 0.24 + 0.02 * random.normal(),

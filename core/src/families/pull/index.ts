@@ -1,6 +1,7 @@
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
+import { pullFacts } from './facts'
 import { pullFigures } from './figures'
 import { proposePull, pullPlan, pullPlanning } from './plan'
 import { reducePull } from './reduce'
@@ -96,6 +97,7 @@ export const pull = defineFamily({
     measure: { key: 'wear', label: 'Wear', kind: 'ratio', past: 'to be retired' },
   },
   stages: {
+    facts: pullFacts,
     curves: {
       forceStretch: {
         title: 'Force over stretch',

@@ -3,7 +3,7 @@ import type { ProposedFrom } from '../../family/contract'
 import { omitUndefined } from '../../method/omitUndefined'
 import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { quietStart } from '../../signal/quietStart'
 import { calledOn, RUNG_TOLERANCE } from '../../rig/calledRung'
 import { combine } from '../../uncertainty/coverage'
@@ -25,6 +25,7 @@ export const pullPlanning: Planning<PullPlan> = {
   read: null,
   readBy: { peakForce: 'force' },
   own: z.object(own),
+  begins: { pull: { goalBy: 'referenceStrength' }, direct: direct('force', 'Force', 'force', 5000) },
   setUp: [
     {
       key: 'set-up:0',

@@ -1,4 +1,6 @@
 import type { FamilySizing } from '../../advise/sizing'
+import { sizeBy } from '../../register/knownFacts'
+import { pullFacts } from './facts'
 
 /** Threads side by side carry alike: force, stiffness and energy go with the width and with the number of layers. */
 const side = { exponent: 1, doubt: 0.1, because: 'threads side by side share the force' }
@@ -8,9 +10,7 @@ export const pullSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
       key: 'width',
-      label: 'Webbing width',
-      kind: 'length',
-      names: ['webbing width', 'width'],
+      ...sizeBy(pullFacts, 'width'),
       step: 0.005,
       results: sideBySide,
       mass: { exponent: 1 },
@@ -18,18 +18,14 @@ export const pullSizing: FamilySizing<unknown, unknown> = {
     },
     {
       key: 'section',
-      label: 'Cross-section',
-      kind: 'area',
-      names: ['cross-section', 'section', 'area'],
+      ...sizeBy(pullFacts, 'section'),
       results: sideBySide,
       mass: { exponent: 1 },
       touches: ['Terminations'],
     },
     {
       key: 'layers',
-      label: 'Layers',
-      kind: 'ratio',
-      names: ['layers', 'strands'],
+      ...sizeBy(pullFacts, 'layers'),
       step: 1,
       results: sideBySide,
       mass: { exponent: 1 },

@@ -2,6 +2,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { followUpSpin } from './followUps'
+import { spinFacts } from './facts'
 import { spinFigures } from './figures'
 import { spinLive } from './live'
 import { proposeSpin, spinPlan, spinPlanning, spinPointOf } from './plan'
@@ -60,6 +61,7 @@ export const spin = defineFamily({
   set: { results: ['maxThrust', 'maxElectricalPower', 'maxEfficiency'] },
   followUps: followUpSpin,
   stages: {
+    facts: spinFacts,
     curves: {
       thrustSetpoint: {
         title: 'Thrust over set-point',

@@ -4,7 +4,7 @@ import { omitUndefined } from '../../method/omitUndefined'
 import { quantity } from '../../method/settings'
 import type { Kind } from '../../quantity/index'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { quietStart } from '../../signal/quietStart'
 
 const own = {
@@ -37,6 +37,7 @@ export const spinPlanning: Planning<SpinPlan> = {
   read: { role: 'thrust', kind: 'force' },
   readBy: { maxThrust: 'thrust' },
   own: z.object(own),
+  begins: { direct: direct('rotation', 'Speed', 'speed', 200, 30) },
   // Each part by itself first: what was never tried alone is not tried first together.
   setUp: [
     {

@@ -2,6 +2,7 @@ import { defineFamily } from '../../family/contract'
 import { handover } from './handover'
 import { staticArticle } from './article'
 import { followUpStatic } from './followUps'
+import { staticFacts } from './facts'
 import { staticFigures } from './figures'
 import { staticModel } from './model'
 import { staticPlan, staticPlanning } from './plan'
@@ -90,6 +91,7 @@ export const staticLoad = defineFamily({
   set: { results: ['maxLoad', 'stiffness', 'deflectionAtDesign', 'permanentSet'] },
   followUps: followUpStatic,
   stages: {
+    facts: staticFacts,
     article: staticArticle,
     curves: {
       loadDeflection: {

@@ -9,9 +9,12 @@ import type { StaticPlan } from './plan'
  * What the beam calculation knows of an article as it is planned. The prediction's band is taken as its expanded
  * uncertainty (u = band/2).
  */
-export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleModel {
+export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleModel | null {
+  // Of loads whose places nobody has said nothing follows.
+  if (plan.loads.length === 0) return null
   const span = spanOf(article, plan.support)
-  const arm = predictArm(article, plan.loads, plan.deflectionAt, plan.support)
+  const { designLoad, deflectionAt = article.length } = plan
+  const arm = predictArm(article, plan.loads, deflectionAt, plan.support)
   const maxTarget = plan.rungs[topOf(plan.rungs)]!.target
   const predicted = (quantity: string, value: number): PredictedValue => ({
     quantity,
@@ -23,7 +26,7 @@ export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleMo
     mass: arm.mass,
     reading(channel, { target, loads }: Loaded) {
       if (channel.kind === 'force') return target
-      const at = channel.role === 'deflection' ? plan.deflectionAt : (channel.x ?? plan.deflectionAt)
+      const at = channel.role === 'deflection' ? deflectionAt : (channel.x ?? deflectionAt)
       const bent = span.bend(loads).at(Math.min(at, article.length))
       if (channel.kind === 'length') return bent.deflection
       if (channel.kind === 'strain') return span.bend(loads).at(channel.x ?? 0).strain
@@ -33,7 +36,7 @@ export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleMo
     source: 'beam calculation',
     predictions: [
       predicted('stiffness', 1 / arm.compliance),
-      predicted('deflectionAtDesign', plan.designLoad * arm.compliance),
+      ...(designLoad === undefined ? [] : [predicted('deflectionAtDesign', designLoad * arm.compliance)]),
       predicted('maxLoad', arm.failureLoad),
     ],
     curves: { loadDeflection: { x: [0, maxTarget * arm.compliance], y: [0, maxTarget] } },
@@ -43,7 +46,11 @@ export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleMo
       return loads.reduce((s, l) => s + (l.force * bent.at(l.x).deflection) / 2, 0)
     },
     budgetOf: (quantity, value, sensors) =>
-      forecastBudget(quantity, value, sensors, { designLoad: plan.designLoad, compliance: arm.compliance, maxTarget }),
+      forecastBudget(quantity, value, sensors, {
+        designLoad: designLoad ?? maxTarget,
+        compliance: arm.compliance,
+        maxTarget,
+      }),
   }
 }
 

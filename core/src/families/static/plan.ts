@@ -6,11 +6,11 @@ import type { Planning } from '../../plan/planning'
 
 /** What a plan of a static test holds beside what every plan does. */
 const own = {
-  designLoad: quantity('force', { title: 'Design load', positive: true }),
-  deflectionAt: quantity('length', { title: 'Deflection read at', positive: true }),
+  designLoad: quantity('force', { title: 'Design load', positive: true }).optional(),
+  deflectionAt: quantity('length', { title: 'Deflection read at', positive: true }).optional(),
   support: z.enum(['root', 'both ends']).default('root').meta({ title: 'Held at' }),
   minHold: quantity('time', { title: 'Shortest hold', positive: true }).default(10),
-  holdTolerance: quantity('force', { title: 'Hold tolerance', positive: true }),
+  holdTolerance: quantity('force', { title: 'Hold tolerance', positive: true }).optional(),
   predictionBand: plain({ title: 'Model uncertainty', positive: true, max: 1 }).default(0.1),
 }
 
@@ -31,16 +31,11 @@ export const staticPlanning: Planning<StaticPlan> = {
   read: { role: 'deflection', kind: 'length' },
   readBy: { maxLoad: 'load', deflectionAtDesign: 'deflection', permanentSet: 'deflection' },
   own: z.object(own),
-  ownExample: (goal, length) => ({
-    values: {
-      designLoad: goal,
-      deflectionAt: length ?? { value: 1, unit: 'm' },
-      minHold: { value: 12, unit: 's' },
-      holdTolerance: shareOf(goal, 0.01),
-      predictionBand: 0.1,
-    },
-    ofGoal: ['designLoad', 'holdTolerance'],
-    ofLength: ['deflectionAt'],
+  first: (goal, length) => ({
+    ...(goal === null ? {} : { designLoad: goal, holdTolerance: shareOf(goal, 0.01) }),
+    ...(length === null ? {} : { deflectionAt: length }),
+    minHold: { value: 12, unit: 's' },
+    predictionBand: 0.1,
   }),
   readAt: plan => plan.deflectionAt,
   design: plan => plan.designLoad,

@@ -59,7 +59,7 @@ const MATERIAL: Record<string, { label: string; kind: Kind }> = {
 }
 
 const armOf = (article: StaticArticle, { plan }: Pick<Input, 'plan'>): ArmPrediction =>
-  predictArm(article, plan.loads, plan.deflectionAt, plan.support)
+  predictArm(article, plan.loads, plan.deflectionAt ?? article.length, plan.support)
 const valueOf = (article: StaticArticle, key: string): number => (article as unknown as Record<string, number>)[key]!
 
 /** What the beam calculation says of every result of one article against another's. */

@@ -1,3 +1,4 @@
+import { topOf } from '../../plan/plan'
 import type { Specimen, SpecimenMemory } from '../../rig/specimen'
 import { SeededRandom } from '../../statistics/random'
 import { predictArm, type StaticArticle } from './article'
@@ -35,11 +36,28 @@ const FRAME = 0.02
 /** An article that is to give way early bends so much more by then. */
 const EARLY_GROWTH = 0.3
 
+type Arm = Pick<ReturnType<typeof predictArm>, 'compliance' | 'failureLoad' | 'strainPerForce'>
+
+/** Of an article that nobody has described, at the highest rung: m, strain, and how much more it carries. */
+const UNKNOWN = { deflection: 0.02, strain: 1e-3, reserve: 1.3 }
+
+/** What the calculation says of the article; one of which nothing is known bends as it may, so that it can be rehearsed. */
+function armOf(plan: StaticPlan, article: StaticArticle | null): Arm {
+  if (article && plan.loads.length > 0)
+    return predictArm(article, plan.loads, plan.deflectionAt ?? article.length, plan.support)
+  const top = plan.rungs[topOf(plan.rungs)]!.target
+  return {
+    compliance: UNKNOWN.deflection / top,
+    failureLoad: UNKNOWN.reserve * top,
+    strainPerForce: () => UNKNOWN.strain / top,
+  }
+}
+
 /** An article a little softer than calculated and with strength around the calculation, as builds are. */
-export const staticSpecimen: Specimen<StaticPlan, StaticArticle, StaticTruth, StaticMemory> = {
+export const staticSpecimen: Specimen<StaticPlan, StaticArticle | null, StaticTruth, StaticMemory> = {
   draw(plan, article, seed) {
     const random = new SeededRandom(seed)
-    const arm = predictArm(article, plan.loads, plan.deflectionAt, plan.support)
+    const arm = armOf(plan, article)
     const compliance = arm.compliance * (1.03 + 0.02 * random.normal())
     const articleStrength = arm.failureLoad * (1.04 + 0.05 * random.normal())
     return {
@@ -66,7 +84,7 @@ export const staticSpecimen: Specimen<StaticPlan, StaticArticle, StaticTruth, St
   },
   reader(plan, article, truth, c) {
     if (c.kind === 'strain') {
-      const arm = predictArm(article, plan.loads, plan.deflectionAt, plan.support)
+      const arm = armOf(plan, article)
       const perForce = (arm.strainPerForce(c.x ?? 0) * truth.compliance) / arm.compliance
       return (_, [load = 0]) => perForce * load
     }

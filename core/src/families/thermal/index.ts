@@ -2,6 +2,7 @@ import { handover } from './handover'
 import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
+import { thermalFacts } from './facts'
 import { thermalFigures } from './figures'
 import { thermalLive } from './live'
 import { proposeThermal, thermalPlan, thermalPlanning } from './plan'
@@ -63,6 +64,7 @@ export const thermal = defineFamily({
   ownOfRecord: ['window', 'ambient'],
   set: { results: ['steadyTemperature', 'allowedPower', 'timeConstant', 'margin'] },
   stages: {
+    facts: thermalFacts,
     curves: {
       approach: {
         title: 'Temperature over time',

@@ -2,7 +2,7 @@ import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { shownWindow } from '../../signal/window'
 
 const own = {
@@ -22,6 +22,7 @@ export const thermalPlanning: Planning<ThermalPlan> = {
   read: { role: 'temperature', kind: 'temperature' },
   readBy: { steadyTemperature: 'temperature' },
   own: z.object(own),
+  begins: { direct: direct('power', 'Heating power', 'power', 100, 1800) },
   setUp: [
     {
       key: 'set-up:0',

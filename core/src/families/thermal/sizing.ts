@@ -1,4 +1,6 @@
 import type { FamilySizing } from '../../advise/sizing'
+import { sizeBy } from '../../register/knownFacts'
+import { thermalFacts } from './facts'
 import { quantity } from '../../method/settings'
 
 /**
@@ -11,20 +13,16 @@ export const thermalSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
       key: 'sink',
-      label: 'Sink area',
-      kind: 'area',
-      names: ['sink area', 'surface', 'area'],
+      ...sizeBy(thermalFacts, 'sink'),
       step: 0.005,
-      mass: { exponent: 1, part: 'sink mass' },
+      mass: { exponent: 1, part: sizeBy(thermalFacts, 'sinkMass').fact },
       touches: ['Housing', 'Mass on the mast head'],
       results: { steadyTemperature: free(-0.8), allowedPower: free(0.8), margin: free(0.8) },
     },
     {
       key: 'losses',
       isGiven: true,
-      label: 'Losses',
-      kind: 'power',
-      names: ['losses'],
+      ...sizeBy(thermalFacts, 'losses'),
       touches: ['What the drive may give: derate'],
       results: { steadyTemperature: free(0.8) },
     },

@@ -2,6 +2,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { followUpTorque } from './followUps'
+import { torqueFacts } from './facts'
 import { torqueFigures } from './figures'
 import { proposeTorque, torquePlan, torquePlanning } from './plan'
 import { reduceTorque } from './reduce'
@@ -70,6 +71,7 @@ export const torque = defineFamily({
   set: { results: ['ultimateTorque', 'yieldTorque', 'stiffness'] },
   followUps: followUpTorque,
   stages: {
+    facts: torqueFacts,
     curves: {
       torqueTwist: {
         title: 'Torque over twist',

@@ -2,7 +2,7 @@ import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { quietStart } from '../../signal/quietStart'
 
 const own = {
@@ -22,6 +22,7 @@ export const torquePlanning: Planning<TorquePlan> = {
   read: { role: 'twist', kind: 'angle' },
   readBy: { yieldTorque: 'torque', ultimateTorque: 'torque' },
   own: z.object(own),
+  begins: { torque: { goalBy: 'requiredTorque' }, direct: direct('torque', 'Torque', 'torque', 500) },
   setUp: [
     { key: 'set-up:0', text: 'Couplings in line, keys and bolts marked', why: 'A crooked coupling breaks first.' },
   ],

@@ -1,4 +1,6 @@
 import type { FamilySizing } from '../../advise/sizing'
+import { sizeBy } from '../../register/knownFacts'
+import { torqueFacts } from './facts'
 
 const bar = (exponent: number) => ({
   exponent,
@@ -15,9 +17,7 @@ export const torqueSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
       key: 'diameter',
-      label: 'Shaft diameter',
-      kind: 'length',
-      names: ['shaft diameter', 'diameter'],
+      ...sizeBy(torqueFacts, 'diameter'),
       step: 0.0005,
       mass: { exponent: 2 },
       touches: ['Bearings and seals', 'Coupling: it may become the weakest link'],
@@ -25,9 +25,7 @@ export const torqueSizing: FamilySizing<unknown, unknown> = {
     },
     {
       key: 'fillet',
-      label: 'Fillet radius',
-      kind: 'length',
-      names: ['fillet radius', 'fillet'],
+      ...sizeBy(torqueFacts, 'fillet'),
       step: 0.0005,
       touches: ['Shoulder of the bearing'],
       results: { ultimateTorque: notch(0.1), yieldTorque: notch(0.1), factor: notch(0.1) },

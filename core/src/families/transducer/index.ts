@@ -5,6 +5,7 @@ import { defineFamily } from '../../family/contract'
 import { type Role } from '../../method/table'
 import { reduceBeam } from './beam'
 import { followUpTransducer } from './followUps'
+import { transducerFacts } from './facts'
 import { transducerFigures } from './figures'
 import { transducerLive } from './live'
 import { proposeTransducer, rowsFromSweep, transducerPlan, transducerPlanning } from './plan'
@@ -175,6 +176,7 @@ export const transducer = defineFamily({
   fromRun: rowsFromSweep,
   followUps: followUpTransducer,
   stages: {
+    facts: transducerFacts,
     curves: {
       impedance: {
         title: 'Impedance',

@@ -4,7 +4,7 @@ import { heldRows } from '../../method/heldRows'
 import type { Table } from '../../method/table'
 import { quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 import { circuitField } from './circuitField'
 
 export const BUILD_STEPS = ['bare', 'bonded', 'potted'] as const
@@ -31,6 +31,7 @@ export const transducerPlanning: Planning<TransducerPlan> = {
   readOf: plan => (plan.kind === 'beam' ? { role: 'level', kind: 'level' } : null),
   readBy: {},
   own: z.object(own),
+  begins: { direct: direct('voltage', 'Drive voltage', 'driveVoltage', 10, 10) },
   setUp: [{ key: 'set-up:0', text: 'Cable open and shorted for its own capacity', why: 'A cable counts as element.' }],
 }
 

@@ -3,6 +3,7 @@ import { settings } from './settings'
 
 import { defineFamily } from '../../family/contract'
 import { followUpVibration } from './followUps'
+import { vibrationFacts } from './facts'
 import { vibrationFigures } from './figures'
 import { vibrationLive } from './live'
 import { proposeVibration, vibrationPlan, vibrationPlanning } from './plan'
@@ -88,6 +89,7 @@ export const vibration = defineFamily({
   set: { results: ['firstFrequency', 'firstDamping', 'firstAmplitude', 'largestShift'], again: 'before' },
   followUps: followUpVibration,
   stages: {
+    facts: vibrationFacts,
     curves: {
       response: {
         title: 'Frequency response',

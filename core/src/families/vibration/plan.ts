@@ -3,7 +3,7 @@ import type { ProposedFrom } from '../../family/contract'
 import { omitUndefined } from '../../method/omitUndefined'
 import { plain, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
-import type { Planning } from '../../plan/planning'
+import { direct, type Planning } from '../../plan/planning'
 
 const hertz = (title: string) => quantity('frequency', { title, positive: true })
 
@@ -42,6 +42,7 @@ export const vibrationPlanning: Planning<VibrationPlan> = {
   read: { role: 'response', kind: 'acceleration' },
   readBy: {},
   own: z.object(own),
+  begins: { direct: direct('acceleration', 'Level, rms', 'drive', 20, 60) },
   setUp: [
     {
       key: 'set-up:0',

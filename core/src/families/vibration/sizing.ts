@@ -1,4 +1,6 @@
 import type { FamilySizing } from '../../advise/sizing'
+import { sizeBy } from '../../register/knownFacts'
+import { vibrationFacts } from './facts'
 
 const bending = {
   exponent: 1.5,
@@ -11,22 +13,18 @@ export const vibrationSizing: FamilySizing<unknown, unknown> = {
   laws: [
     {
       key: 'bracket',
-      label: 'Bracket thickness',
-      kind: 'length',
-      names: ['bracket thickness', 'panel thickness', 'thickness'],
+      ...sizeBy(vibrationFacts, 'bracket'),
       step: 0.0005,
-      mass: { exponent: 1, part: 'bracket mass' },
+      mass: { exponent: 1, part: sizeBy(vibrationFacts, 'bracketMass').fact },
       touches: ['Bolts: longer', 'Other modes of the bracket'],
       results: { firstFrequency: bending, frequencyMargin: bending },
     },
     {
       key: 'carried',
       isGiven: true,
-      label: 'Mass that it carries',
-      kind: 'mass',
-      names: ['carried mass'],
+      ...sizeBy(vibrationFacts, 'carried'),
       step: 0.5,
-      mass: { exponent: 1, part: 'carried mass' },
+      mass: { exponent: 1, part: sizeBy(vibrationFacts, 'carried').fact },
       touches: ['What is inside'],
       results: { firstFrequency: carried, frequencyMargin: carried },
     },

@@ -88,7 +88,8 @@ export const bags = defineLoading({
   purpose: 'Rows of bags: order, shear, bending and twist at each rung',
   settings,
   usual: { goal: 1500 },
-  example: {
+  isExample: true,
+  start: {
     stations: [
       { y: { value: 0, unit: 'm' }, load: { value: 1.6, unit: 'kN/m' } },
       { y: { value: 2, unit: 'm' }, load: { value: 0.8, unit: 'kN/m' } },

@@ -34,14 +34,21 @@ export const bladder = defineLoading({
   purpose: 'An even pressure over an area, with contact and film loss',
   settings,
   usual: { goal: 800 },
-  example: { length: { value: 1, unit: 'm' }, width: { value: 0.4, unit: 'm' }, contactEfficiency: 0.92 },
+  start: {},
+  open: {
+    length: { title: 'The bladder’s length', hangs: 'load for each pascal and stored energy', isNeeded: true },
+    width: { title: 'The bladder’s width', hangs: 'load for each pascal and stored energy', isNeeded: true },
+  },
+  openHazard: { id: 'pressure', why: 'Without its size nobody knows what is stored in the bladder.' },
   commanded: () => ({ role: 'load', label: 'Load', kind: 'force' }),
   readTarget:
     s =>
     ({ si, dimension }) => {
       if (dimension === null || sameDimension(dimension, KINDS.force.dimension)) return si
       return sameDimension(dimension, KINDS.pressure.dimension)
-        ? si * perPascal(s)
+        ? s.length && s.width
+          ? si * perPascal(s)
+          : 'A pressure tells the load once the bladder’s length and width are entered.'
         : 'This must be a load (N) or the bladder’s pressure (Pa).'
     },
   place: (s, targets) =>

@@ -18,6 +18,8 @@ export const DIRECT_KINDS = [
   'pressure',
   'force',
   'torque',
+  'rotation',
+  'acceleration',
 ] as const satisfies readonly Kind[]
 
 const settings = z.object({
@@ -38,7 +40,7 @@ export const direct = defineLoading({
   purpose: 'Any quantity that the rig is told, as it is',
   settings,
   usual: { goal: 100 },
-  example: { commands: 'power', name: 'Heating power' },
+  start: { commands: 'power', name: 'Commanded' },
   commanded: s => ({ role: s.role, label: s.name, kind: s.commands }),
   view(s, { rungs, top, show }) {
     const highest = rungs[top]?.target ?? 0

@@ -5,10 +5,10 @@ import { KINDS } from '../../quantity/kinds'
 import { plain, quantity } from '../../method/settings'
 import { box, type Drawing, type DrawingItem } from '../drawing'
 import { stop, warn, type Finding } from '../finding'
-import { column, defineLoading, fact, type LoadingContext } from './loading'
+import { column, defineLoading, fact, openFieldsOf, openFinding, type LoadingContext } from './loading'
 
 const settings = z.object({
-  mass: quantity('mass', { title: 'Falling mass', positive: true }),
+  mass: quantity('mass', { title: 'Falling mass', positive: true }).optional(),
   guideLoss: plain({ title: 'Lost in the guide', min: 0, max: 0.99 }).default(0),
   restitution: plain({ title: 'Restitution expected', min: 0, max: 1 }).default(0.2),
   cfc: plain({ title: 'Channel frequency class', oneOf: [60, 180, 600, 1000] }).default(60),
@@ -19,6 +19,10 @@ const settings = z.object({
 })
 
 type Settings = z.output<typeof settings>
+
+const OPEN = {
+  mass: { title: 'The falling mass', hangs: 'energy and stand-off', isNeeded: true },
+} as const
 
 const velocityFrom = (s: Settings, height: number): number =>
   Math.sqrt(2 * STANDARD_GRAVITY * height * (1 - s.guideLoss))
@@ -31,7 +35,7 @@ export const drop = defineLoading({
   purpose: 'Height or velocity, guide loss, stroke and rebound',
   settings,
   usual: { goal: 1, rate: 10_000 },
-  example: { mass: { value: 20, unit: 'kg' }, cfc: 60 },
+  start: { cfc: 60 },
   commanded: () => ({ role: 'height', label: 'Drop height', kind: 'length' }),
   readTarget:
     s =>
@@ -43,20 +47,30 @@ export const drop = defineLoading({
     },
   view(s, context) {
     const { rungs, top, show } = context
+    const { mass } = s
     const velocities = rungs.map(r => velocityFrom(s, r.target))
     const height = rungs[top]?.target ?? 0
     const velocity = velocities[top] ?? 0
     const strokeAt = (v: number) => (s.deceleration ? v ** 2 / (2 * s.deceleration) : null)
-    const fall = height > 0 ? energyAndStandoff({ kind: 'mass', mass: s.mass, height }) : { energy: 0, standoff: 3 }
+    const fall =
+      mass === undefined
+        ? { energy: null, standoff: null }
+        : height > 0
+          ? energyAndStandoff({ kind: 'mass', mass, height })
+          : { energy: 0, standoff: 3 }
     return {
       set: [
         column('velocity', 'At impact', 'velocity', velocities, { shown: true }),
-        column(
-          'energy',
-          'Energy',
-          'energy',
-          rungs.map(r => s.mass * STANDARD_GRAVITY * r.target),
-        ),
+        ...(mass === undefined
+          ? []
+          : [
+              column(
+                'energy',
+                'Energy',
+                'energy',
+                rungs.map(r => mass * STANDARD_GRAVITY * r.target),
+              ),
+            ]),
         ...(s.deceleration ? [column('stroke', 'Stroke', 'length', velocities.map(strokeAt))] : []),
       ],
       facts: [
@@ -72,11 +86,14 @@ export const drop = defineLoading({
           energy: fall.energy,
           standoff: fall.standoff,
           why:
-            `${show(s.mass, 'mass')} fall ${show(height, 'length')} and rebound ` +
+            `${mass === undefined ? 'A mass that nobody has entered' : show(mass, 'mass')} falls ${show(height, 'length')} and rebounds ` +
             `${show((s.restitution * velocity) ** 2 / (2 * STANDARD_GRAVITY), 'length')}.`,
         },
       ],
-      findings: findings(s, height, strokeAt(velocity), context),
+      findings: [
+        ...openFieldsOf({ open: OPEN }, s).map(([key, field]) => openFinding(`loading.${key}`, field)),
+        ...findings(s, height, strokeAt(velocity), context),
+      ],
       drawing: drawTower(s, height, strokeAt(velocity), velocity, show),
     }
   },
@@ -166,7 +183,7 @@ function drawTower(
       is: 'area',
       points: box(-half, bottomOf(height) - s.size, half, bottomOf(height)),
       tone: 'article',
-      label: show(s.mass, 'mass'),
+      label: s.mass === undefined ? '' : show(s.mass, 'mass'),
     },
     { is: 'area', points: box(-half, -pad, half, 0), tone: 'soft' },
     {
@@ -211,7 +228,7 @@ function drawTower(
       name: 'stroke',
     })
   return {
-    title: `${show(s.mass, 'mass')} dropped from ${show(height, 'length')}`,
+    title: `${s.mass === undefined ? 'Article' : show(s.mass, 'mass')} dropped from ${show(height, 'length')}`,
     from: [-half * 4, -tower - pad],
     to: [half * 6, 0],
     toScale: true,

@@ -28,7 +28,12 @@ export const flow = defineLoading({
   purpose: 'Lifts at a test pressure: expected flow against the bench',
   settings,
   usual: { goal: 0.008 },
-  example: { testPressure: { value: 7, unit: 'kPa' }, diameter: { value: 30, unit: 'mm' } },
+  start: {},
+  open: {
+    testPressure: { title: 'The test pressure', hangs: 'expected flows and the flow at a common pressure' },
+    diameter: { title: 'The valve’s diameter', hangs: 'flow coefficients and lift over diameter' },
+  },
+  openHazard: { id: 'rotating', why: 'A blower draws in what is loose.' },
   commanded: () => ({ role: 'lift', label: 'Lift', kind: 'length' }),
   view(s, context) {
     const { rungs, top } = context

@@ -6,7 +6,7 @@ import type { Drawing, DrawingItem } from '../drawing'
 import { box } from '../drawing'
 import { stop, warn, type Finding } from '../finding'
 import { percent } from '../percent'
-import { column, fact, type LoadingContext, type LoadingTable, type LoadingFact } from './loading'
+import { column, fact, openFinding, type LoadingContext, type LoadingTable, type LoadingFact } from './loading'
 
 /*
  * What a pull and a torque test share: a row of parts that all carry the load, of which the article is to be the
@@ -15,15 +15,15 @@ import { column, fact, type LoadingContext, type LoadingTable, type LoadingFact 
 
 export const partFields = (kind: 'force' | 'torque') => ({
   name: z.string().min(1).meta({ title: 'Part' }),
-  capacity: quantity(kind, { title: 'Capacity', positive: true }),
+  capacity: quantity(kind, { title: 'Capacity', positive: true }).optional(),
   cov: plain({ title: 'Spread (cov)', positive: true, max: 1 }).default(0.05),
   article: z.boolean().default(false).meta({ title: 'Article' }),
 })
 
 export interface Part {
   name: string
-  /** At its own place. */
-  capacity: number
+  /** At its own place; left out where nobody knows it. */
+  capacity?: number | undefined
   /** Its own load over that at the article. */
   ratio: number
   cov: number
@@ -31,7 +31,9 @@ export interface Part {
 }
 
 /** Parts by what they carry, seen from the article: weakest first. */
-export function chainOf(parts: readonly Part[]) {
+export function chainOf(all: readonly Part[]) {
+  const parts = all.filter(isKnown)
+  if (parts.length === 0) return { rows: [], articleCapacity: null, rigCapacity: null, articleFirst: null }
   const { tables, results } = planChain({ components: parts.map(p => ({ ...p })) })
   const c = tables['components']!.columns
   return {
@@ -42,9 +44,11 @@ export function chainOf(parts: readonly Part[]) {
     })),
     articleCapacity: results['articleCapacity']!.value,
     rigCapacity: results['rigCapacity']!.value,
-    articleFirst: results['probabilityArticleFirst']!.value!,
+    articleFirst: results['probabilityArticleFirst']!.value,
   }
 }
+
+const isKnown = (p: Part): p is Part & { capacity: number } => p.capacity !== undefined
 
 export type Chain = ReturnType<typeof chainOf>
 
@@ -97,32 +101,54 @@ export function chainFindings(
         'Tick the part that is tested.',
       ),
     ]
-  return parts.flatMap((p, i): Finding[] => {
-    if (p.article) return []
-    const path = `loading.path.${i}.capacity`
-    const carries = p.capacity / p.ratio
-    if (highest > WORKING * carries)
-      return [
-        stop(
-          'path-capacity',
-          path,
-          `${p.name} carries ${show(carries, kind)} at the article; the ladder goes to ${show(highest, kind)} ` +
-            `(${percent(highest / carries)} of it).`,
-          `One of at least ${show((highest * p.ratio) / WORKING, kind)}, or end at ${show(WORKING * carries, kind)}.`,
-        ),
-      ]
-    if (chain.articleCapacity !== null && carries <= chain.articleCapacity)
-      return [
+  const alone = parts.every(p => p.article)
+    ? [
         warn(
-          'rig-weaker',
-          path,
-          `${p.name} is no stronger than the article: it fails first in ` +
-            `${percent(chain.rows.find(r => r.name === p.name)?.first ?? 0)} of cases.`,
-          `Above ${show(chain.articleCapacity * p.ratio * 1.3, kind)} the article is what breaks.`,
+          'path-alone',
+          'loading.path',
+          'Only the article stands in the load path; what pulls on it carries the same.',
+          'Add hooks, shackles, cell and anchor with what they are rated for.',
         ),
       ]
-    return []
-  })
+    : []
+  return alone.concat(
+    parts.flatMap((p, i): Finding[] => {
+      const path = `loading.path.${i}.capacity`
+      if (!isKnown(p))
+        return [
+          openFinding(path, {
+            title: `What ${p.name} carries`,
+            hangs: p.article
+              ? 'which part breaks first and the share at each rung'
+              : 'whether it holds and breaks last',
+            ...(p.article ? {} : { isNeeded: true }),
+          }),
+        ]
+      if (p.article) return []
+      const carries = p.capacity / p.ratio
+      if (highest > WORKING * carries)
+        return [
+          stop(
+            'path-capacity',
+            path,
+            `${p.name} carries ${show(carries, kind)} at the article; the ladder goes to ${show(highest, kind)} ` +
+              `(${percent(highest / carries)} of it).`,
+            `One of at least ${show((highest * p.ratio) / WORKING, kind)}, or end at ${show(WORKING * carries, kind)}.`,
+          ),
+        ]
+      if (chain.articleCapacity !== null && carries <= chain.articleCapacity)
+        return [
+          warn(
+            'rig-weaker',
+            path,
+            `${p.name} is no stronger than the article: it fails first in ` +
+              `${percent(chain.rows.find(r => r.name === p.name)?.first ?? 0)} of cases.`,
+            `Above ${show(chain.articleCapacity * p.ratio * 1.3, kind)} the article is what breaks.`,
+          ),
+        ]
+      return []
+    }),
+  )
 }
 
 /** Parts in a row between two anchors, each as high as it is strong; the top rung runs through as a line. */
@@ -134,13 +160,15 @@ export function drawChain(
   kind: 'force' | 'torque',
   compression: boolean,
 ): Drawing {
-  const most = Math.max(...parts.map(p => p.capacity / p.ratio), highest, 1e-9)
+  const carriesOf = (p: Part) => (isKnown(p) ? p.capacity / p.ratio : null)
+  const most = Math.max(...parts.map(p => carriesOf(p) ?? 0), highest, 1e-9)
   const [width, gap, tall] = [1, 0.22, 1.1]
   const items: DrawingItem[] = []
   parts.forEach((p, i) => {
     const x = i * (width + gap)
-    const carries = p.capacity / p.ratio
-    const h = (tall * carries) / most / 2
+    const carries = carriesOf(p)
+    // One of which nobody knows is as high as the load that it has to carry.
+    const h = (tall * (carries ?? highest)) / most / 2
     items.push({ is: 'area', points: box(x, -h, x + width, h), tone: p.article ? 'article' : 'fixture' })
     items.push({
       is: 'text',
@@ -149,15 +177,22 @@ export function drawChain(
       anchor: 'middle',
       tone: p.article ? 'ink' : 'quiet',
     })
-    items.push({ is: 'text', at: [x + width / 2, 0.02], text: '', value: carries, kind, anchor: 'middle', tone: 'ink' })
-    const first = chain.rows.find(r => r.name === p.name)?.first ?? 0
     items.push({
       is: 'text',
-      at: [x + width / 2, tall / 2 + 0.24],
-      text: `first in ${percent(first)}`,
+      at: [x + width / 2, 0.02],
+      ...(carries === null ? { text: 'not known' } : { text: '', value: carries, kind }),
       anchor: 'middle',
-      tone: first > 0.5 && !p.article ? 'caution' : 'quiet',
+      tone: carries === null ? 'quiet' : 'ink',
     })
+    const first = chain.rows.find(r => r.name === p.name)?.first
+    if (first !== undefined)
+      items.push({
+        is: 'text',
+        at: [x + width / 2, tall / 2 + 0.24],
+        text: `first in ${percent(first)}`,
+        anchor: 'middle',
+        tone: first > 0.5 && !p.article ? 'caution' : 'quiet',
+      })
     if (i > 0)
       items.push({
         is: 'line',

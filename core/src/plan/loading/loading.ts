@@ -1,10 +1,11 @@
-import type * as z from 'zod'
+import * as z from 'zod'
 import type { Kind } from '../../quantity/index'
 import type { Drawing } from '../drawing'
-import type { Finding } from '../finding'
+import { stop, warn, type Finding } from '../finding'
 import type { HazardId } from '../hazardCatalogue'
 import type { LadderRung, ReadTarget } from '../ladder'
 import type { PointLoad, SpanModel } from '../model'
+import { blockDrawing } from './rig'
 
 /** What a ladder commands: the role of the channel that reads it, its name and kind. */
 export interface Commanded {
@@ -96,8 +97,14 @@ export interface Loading<S extends z.ZodType = z.ZodType> {
   title: string
   purpose: string
   settings: S
-  /** To begin with. */
-  example: z.input<S>
+  /** To begin with: what is always so, and what nobody knows left open. */
+  start: Partial<z.input<S>>
+  /** Parts of that which hold example numbers, where nothing can be worked out without. */
+  isExample?: true
+  /** Fields that may be open, and what hangs on them: without them nothing is worked out. */
+  open?: Readonly<Record<string, OpenField>>
+  /** What is dangerous whatever the numbers say. */
+  openHazard?: { id: HazardId; why: string }
   usual: UsualLadder
   commanded(settings: z.output<S>): Commanded
   /** Where another quantity may stand for the target. */
@@ -107,7 +114,52 @@ export interface Loading<S extends z.ZodType = z.ZodType> {
   view(settings: z.output<S>, context: LoadingContext): LoadingView
 }
 
-export const defineLoading = <S extends z.ZodType>(loading: Loading<S>): Loading<S> => loading
+/** A field that nobody has filled in yet. */
+export interface OpenField {
+  title: string
+  /** As it goes on after the title: “is not known: … hang on it”. */
+  hangs: string
+  /** Nobody goes on without it. */
+  isNeeded?: true
+}
+
+/** @returns the loading as plans read it: its open fields may be left out */
+export function defineLoading<S extends z.ZodType>(loading: Loading<S>): Loading<S> {
+  const { open, settings } = loading
+  if (!open || !(settings instanceof z.ZodObject)) return loading
+  const keys = Object.fromEntries(Object.keys(open).map(k => [k, true as const]))
+  return { ...loading, settings: settings.partial(keys as never) as unknown as S }
+}
+
+/** Fields of a plan's loading that are open. */
+export const openFieldsOf = ({ open }: Pick<Loading, 'open'>, settings: unknown): [key: string, field: OpenField][] =>
+  Object.entries(open ?? {}).filter(([key]) => (settings as Record<string, unknown>)[key] === undefined)
+
+/** What there is of a loading while numbers that it is worked out from are open. */
+export const openView = (
+  { title, openHazard }: Pick<Loading, 'title' | 'openHazard'>,
+  open: readonly [key: string, field: OpenField][],
+): LoadingView => ({
+  set: [],
+  facts: [],
+  tables: [],
+  hazards: openHazard ? [{ ...openHazard, energy: null, standoff: null }] : [],
+  findings: open.map(([key, field]) => openFinding(`loading.${key}`, field)),
+  drawing: blockDrawing(title, [
+    { text: 'rig', tone: 'fixture' },
+    { text: 'article', tone: 'article' },
+    { text: 'readings', tone: 'fixture' },
+  ]),
+})
+
+/** What somebody has to say yet. */
+export const openFinding = (path: string, { title, hangs, isNeeded }: OpenField): Finding =>
+  (isNeeded ? stop : warn)(
+    'not-said',
+    path,
+    `${title} is not known: ${hangs} hang on it.`,
+    'Enter it here, or once for all with the article.',
+  )
 
 export const column = (
   key: string,

@@ -2,7 +2,7 @@ import * as z from 'zod'
 import { issue, plain, quantity } from '../../method/settings'
 import { warn } from '../finding'
 import { bentHazard } from './bentHazard'
-import { column, defineLoading, fact } from './loading'
+import { column, defineLoading, fact, openFinding } from './loading'
 import { pulls, spanDrawing } from './spanDrawing'
 
 const settings = z
@@ -10,7 +10,7 @@ const settings = z
     loads: z
       .array(
         z.object({
-          x: quantity('length', { title: 'From the root', min: 0 }),
+          x: quantity('length', { title: 'From the root', min: 0 }).optional(),
           share: plain({ title: 'Share of the load', positive: true, max: 1 }),
         }),
       )
@@ -25,6 +25,13 @@ const settings = z
       ])
   })
 
+interface Placed {
+  x: number
+  share: number
+}
+const isPlaced = (loads: readonly { x?: number | undefined; share: number }[]): loads is Placed[] =>
+  loads.every(l => l.x !== undefined)
+
 /** Hooks, straps or jacks at a few places, each with its fixed share of the load. */
 export const points = defineLoading({
   kind: 'points',
@@ -32,11 +39,13 @@ export const points = defineLoading({
   purpose: 'Hooks, straps or jacks, each with its share',
   settings,
   usual: { goal: 1000 },
-  example: { loads: [{ x: { value: 1, unit: 'm' }, share: 1 }] },
+  start: { loads: [{ share: 1 }] },
   commanded: () => ({ role: 'load', label: 'Load', kind: 'force' }),
-  place: ({ loads }, targets) => targets.map(t => loads.map(l => ({ x: l.x, force: l.share * t }))),
+  place: ({ loads }, targets) =>
+    targets.map(t => (isPlaced(loads) ? loads.map(l => ({ x: l.x, force: l.share * t })) : [])),
   view({ loads }, context) {
     const { span, rungs, top, show } = context
+    const centre = isPlaced(loads) ? loads.reduce((s, l) => s + l.share * l.x, 0) : null
     return {
       set:
         loads.length > 1
@@ -50,29 +59,30 @@ export const points = defineLoading({
             )
           : [],
       facts: [
-        fact(
-          'Centre of the load',
-          loads.reduce((s, l) => s + l.share * l.x, 0),
-          'length',
-        ),
-        fact('Moment at the start', (rungs[top]?.target ?? 0) * loads.reduce((s, l) => s + l.share * l.x, 0), 'torque'),
+        fact('Centre of the load', centre, 'length'),
+        fact('Moment at the start', centre === null ? null : (rungs[top]?.target ?? 0) * centre, 'torque'),
       ],
       tables: [],
       hazards: [bentHazard(context)],
-      findings: !span
-        ? []
-        : loads.flatMap((l, i) =>
-            l.x > span.length
-              ? [
-                  warn(
-                    'off-article',
-                    `loading.loads.${i}.x`,
-                    'This place lies beyond the end of the article.',
-                    `It ends at ${show(span.length, 'length')}.`,
-                  ),
-                ]
-              : [],
-          ),
+      findings: loads.flatMap((l, i) =>
+        l.x === undefined
+          ? [
+              openFinding(`loading.loads.${i}.x`, {
+                title: 'Where the load goes in',
+                hangs: 'moments, expected deflections and the place that fails first',
+              }),
+            ]
+          : span && l.x > span.length
+            ? [
+                warn(
+                  'off-article',
+                  `loading.loads.${i}.x`,
+                  'This place lies beyond the end of the article.',
+                  `It ends at ${show(span.length, 'length')}.`,
+                ),
+              ]
+            : [],
+      ),
       drawing: spanDrawing('Loads at their places', context, span ? pulls(span) : () => []),
     }
   },

@@ -25,12 +25,7 @@ export const pull = defineLoading({
   purpose: 'A load path of which the article is to be the weakest part',
   settings,
   usual: { goal: 8000, lookFrom: 0.8 },
-  example: {
-    path: [
-      { name: 'Article', capacity: { value: 10, unit: 'kN' }, article: true },
-      { name: 'Shackle', capacity: { value: 30, unit: 'kN' } },
-    ],
-  },
+  start: { path: [{ name: 'Article', article: true }] },
   commanded: () => ({ role: 'force', label: 'Force', kind: 'force' }),
   view(s, context) {
     const { rungs, top, show } = context

@@ -31,7 +31,13 @@ export const setpoints = defineLoading({
   purpose: 'Speed, thrust, power and current at each set-point',
   settings,
   usual: { goal: 1, shares: [0.2, 0.35, 0.5, 0.65, 0.8, 0.9], hold: 30 },
-  example: { fullSpeed: { value: 3000, unit: 'rpm' }, rotorInertia: 0.02, diameter: { value: 0.5, unit: 'm' } },
+  start: {},
+  open: {
+    fullSpeed: { title: 'The speed at full set-point', hangs: 'speeds, energy and stand-off', isNeeded: true },
+    rotorInertia: { title: 'The inertia of what turns', hangs: 'stored energy and stand-off', isNeeded: true },
+    diameter: { title: 'The rotor’s diameter', hangs: 'tip speed and the plane to keep clear', isNeeded: true },
+  },
+  openHazard: { id: 'rotating', why: 'Nobody stands in the plane of the rotor.' },
   commanded: () => ({ role: 'setpoint', label: 'Set-point', kind: 'ratio' }),
   view(s, context) {
     const { rungs, top, show } = context

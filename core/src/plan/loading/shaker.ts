@@ -50,14 +50,18 @@ export const shaker = defineLoading({
   purpose: 'Random levels up to a specification, against force and travel',
   settings,
   usual: { goal: 30, rate: 5000 },
-  example: {
+  start: {
     breakpoints: [
       { frequency: 20, density: { value: 0.005, unit: 'g²/Hz' } },
       { frequency: 100, density: { value: 0.02, unit: 'g²/Hz' } },
       { frequency: 500, density: { value: 0.02, unit: 'g²/Hz' } },
     ],
-    articleMass: { value: 10, unit: 'kg' },
   },
+  isExample: true,
+  open: {
+    articleMass: { title: 'The article’s mass', hangs: 'the force that is asked of the shaker', isNeeded: true },
+  },
+  openHazard: { id: 'shaking', why: 'Loose parts come off.' },
   commanded: () => ({ role: 'drive', label: 'Level, rms', kind: 'acceleration' }),
   readTarget:
     s =>

@@ -35,7 +35,8 @@ export const stations = defineLoading({
   purpose: 'A distributed load at a few stations, by cylinders or a tree of levers',
   settings,
   usual: { goal: 2000 },
-  example: {
+  isExample: true,
+  start: {
     stations: [
       { y: { value: 0, unit: 'm' }, load: { value: 1.6, unit: 'kN/m' } },
       { y: { value: 2, unit: 'm' }, load: { value: 0.8, unit: 'kN/m' } },

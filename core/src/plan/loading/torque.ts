@@ -31,12 +31,7 @@ export const torque = defineLoading({
   purpose: 'A drive train of which the article is to be the weakest part',
   settings,
   usual: { goal: 1200, lookFrom: 0.8 },
-  example: {
-    path: [
-      { name: 'Shaft', capacity: { value: 1500, unit: 'N·m' }, article: true },
-      { name: 'Coupling', capacity: { value: 3000, unit: 'N·m' } },
-    ],
-  },
+  start: { path: [{ name: 'Article', article: true }] },
   commanded: () => ({ role: 'torque', label: 'Torque', kind: 'torque' }),
   view(s, context) {
     const { rungs, top, show } = context

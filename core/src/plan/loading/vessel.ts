@@ -3,12 +3,13 @@ import { energyAndStandoff } from '../../calc/planning/stored-energy'
 import { plain, quantity } from '../../method/settings'
 import { box, type Drawing, type DrawingItem, type DrawnPoint } from '../drawing'
 import { stop, warn, type Finding } from '../finding'
-import { column, defineLoading, fact, type LoadingContext } from './loading'
+import { column, defineLoading, fact, openFieldsOf, openFinding, type LoadingContext } from './loading'
+import { blockDrawing } from './rig'
 
 const settings = z.object({
   medium: z.enum(['water', 'gas']).default('water').meta({ title: 'Filled with' }),
-  volume: quantity('volume', { title: 'Volume', positive: true }),
-  radius: quantity('length', { title: 'Radius', positive: true }),
+  volume: quantity('volume', { title: 'Volume', positive: true }).optional(),
+  radius: quantity('length', { title: 'Radius', positive: true }).optional(),
   ratedPressure: quantity('pressure', { title: 'Rated pressure', positive: true }).optional(),
   pump: quantity('pressure', { title: 'Rated capacity of pump and hoses', positive: true }).optional(),
   gamma: plain({ title: 'Ratio of specific heats', positive: true, min: 1.01 }).default(1.4),
@@ -18,7 +19,17 @@ const settings = z.object({
 
 type Settings = z.output<typeof settings>
 
-function storedAt(s: Settings, medium: Settings['medium'], pressure: number): { energy: number; standoff: number } {
+const OPEN = {
+  volume: { title: 'The volume', hangs: 'stored energy and stand-off', isNeeded: true },
+  radius: { title: 'The radius', hangs: 'line loads and the drawing to scale' },
+} as const
+
+function storedAt(
+  s: Settings,
+  medium: Settings['medium'],
+  pressure: number,
+): { energy: number | null; standoff: number | null } {
+  if (s.volume === undefined) return { energy: null, standoff: null }
   if (!(pressure > 0)) return { energy: 0, standoff: 0 }
   return energyAndStandoff(
     medium === 'gas'
@@ -34,13 +45,15 @@ export const vessel = defineLoading({
   purpose: 'Water or gas: stored energy and stand-off at each rung',
   settings,
   usual: { goal: 1e6, lookFrom: 0.8 },
-  example: { volume: { value: 20, unit: 'L' }, radius: { value: 150, unit: 'mm' } },
+  start: {},
   commanded: () => ({ role: 'pressure', label: 'Pressure', kind: 'pressure' }),
   view(s, context) {
     const { rungs, top, show } = context
+    const { radius } = s
     const at = rungs.map(r => storedAt(s, s.medium, r.target))
     const highest = rungs[top]?.target ?? 0
     const stored = storedAt(s, s.medium, highest)
+    const length = lengthOf(s)
     const other = storedAt(s, s.medium === 'gas' ? 'water' : 'gas', highest)
     return {
       set: [
@@ -57,17 +70,21 @@ export const vessel = defineLoading({
           at.map(a => a.standoff),
           { unit: 'm' },
         ),
-        column(
-          'hoop',
-          'Hoop line load',
-          'loadPerLength',
-          rungs.map(r => r.target * s.radius),
-        ),
+        ...(radius === undefined
+          ? []
+          : [
+              column(
+                'hoop',
+                'Hoop line load',
+                'loadPerLength',
+                rungs.map(r => r.target * radius),
+              ),
+            ]),
       ],
       facts: [
-        fact('Hoop line load', highest * s.radius, 'loadPerLength'),
-        fact('Axial line load', (highest * s.radius) / 2, 'loadPerLength'),
-        fact('Length between the ends', lengthOf(s), 'length'),
+        fact('Hoop line load', radius === undefined ? null : highest * radius, 'loadPerLength'),
+        fact('Axial line load', radius === undefined ? null : (highest * radius) / 2, 'loadPerLength'),
+        ...(length === null ? [] : [fact('Length between the ends', length, 'length')]),
         ...(s.ratedPressure ? [fact('Over rated', highest / s.ratedPressure, 'ratio')] : []),
       ],
       tables: [],
@@ -77,23 +94,29 @@ export const vessel = defineLoading({
           energy: stored.energy,
           standoff: stored.standoff,
           why:
-            `${show(s.volume, 'volume')} of ${s.medium} at ${show(highest, 'pressure')}. ` +
-            `${s.medium === 'gas' ? 'Water' : 'Gas'} would store ${show(other.energy, 'energy')}.`,
+            s.volume === undefined || other.energy === null
+              ? 'Without the volume nobody knows what is stored in it.'
+              : `${show(s.volume, 'volume')} of ${s.medium} at ${show(highest, 'pressure')}. ` +
+                `${s.medium === 'gas' ? 'Water' : 'Gas'} would store ${show(other.energy, 'energy')}.`,
         },
       ],
-      findings: findings(s, highest, stored.energy / Math.max(other.energy, 1e-9), context),
-      drawing: drawVessel(s, context),
+      findings: [
+        ...openFieldsOf({ open: OPEN }, s).map(([key, field]) => openFinding(`loading.${key}`, field)),
+        ...findings(s, highest, stored.energy === null ? null : stored.energy / Math.max(other.energy!, 1e-9), context),
+      ],
+      drawing: length === null ? blockVessel(s, highest) : drawVessel(s.radius!, length, s, context),
     }
   },
 })
 
 /** As a cylinder with flat ends that holds its volume. */
-const lengthOf = (s: Settings): number => s.volume / (Math.PI * s.radius ** 2)
+const lengthOf = ({ volume, radius }: Settings): number | null =>
+  volume === undefined || radius === undefined ? null : volume / (Math.PI * radius ** 2)
 
 function findings(
   s: Settings,
   highest: number,
-  timesTheOther: number,
+  timesTheOther: number | null,
   { rungs, top, show }: LoadingContext,
 ): Finding[] {
   const list: Finding[] = []
@@ -102,7 +125,9 @@ function findings(
       warn(
         'gas-medium',
         'loading.medium',
-        `Gas stores ${timesTheOther.toPrecision(2)} times the energy of water here.`,
+        timesTheOther === null
+          ? 'Gas stores hundreds of times the energy of water.'
+          : `Gas stores ${timesTheOther.toPrecision(2)} times the energy of water here.`,
         'Fill with water unless the article cannot bear it.',
       ),
     )
@@ -118,11 +143,18 @@ function findings(
   return list
 }
 
+/** Of which nobody knows how large it is. */
+const blockVessel = (s: Settings, pressure: number): Drawing =>
+  blockDrawing(`Vessel filled with ${s.medium}, its size not known`, [
+    { text: s.medium === 'gas' ? 'compressor' : 'pump', tone: 'fixture' },
+    { text: s.medium, value: pressure, kind: 'pressure', tone: 'soft' },
+    { text: 'article', tone: 'article' },
+  ])
+
 const SHELL = 0.012
 
 /** The vessel lying on its stand, its fill, the line to the pump; all lengths to scale but the wall. */
-function drawVessel(s: Settings, { rungs, top, show }: LoadingContext): Drawing {
-  const [L, R] = [lengthOf(s), s.radius]
+function drawVessel(R: number, L: number, s: Settings, { rungs, top, show }: LoadingContext): Drawing {
   const ends = 14
   const bulge = Math.min(R, L / 2) * 0.35
   const arc = (side: -1 | 1): DrawnPoint[] =>
@@ -188,10 +220,10 @@ function drawVessel(s: Settings, { rungs, top, show }: LoadingContext): Drawing 
       tone: 'plain',
       side: 'left',
     },
-    { is: 'text', at: [-L * 0.22, 0], text: s.medium, value: s.volume, kind: 'volume', anchor: 'middle', tone: 'ink' },
+    { is: 'text', at: [-L * 0.22, 0], text: s.medium, value: s.volume!, kind: 'volume', anchor: 'middle', tone: 'ink' },
   ]
   return {
-    title: `Vessel of ${show(s.volume, 'volume')} with ${s.medium} at ${show(pressure, 'pressure')}`,
+    title: `Vessel of ${show(s.volume!, 'volume')} with ${s.medium} at ${show(pressure, 'pressure')}`,
     from: [-L / 2 - bulge - R * 0.3, -R * 1.1],
     to: [pumpX + R * 0.5, R * 1.35],
     toScale: true,
