@@ -2,12 +2,19 @@ import type { z } from 'zod'
 import type { Handover } from '../advise/operating'
 import type { FamilySizing } from '../advise/sizing'
 import type { Kind } from '../quantity/index'
-import type { CurveOutline } from '../method/prediction'
+import type { CurveOutline, PredictedCurve, PredictedValue } from '../method/prediction'
 import type { ArticleModel } from '../plan/model'
 import type { Planning } from '../plan/planning'
 import type { KnownFact } from '../register/knownFacts'
 import type { LiveKind } from '../rig/liveReader'
 import type { Specimen, SpecimenMemory } from '../rig/specimen'
+
+/** Predictions that a plan makes, and by what. */
+export interface Foretold {
+  predictions: PredictedValue[]
+  curves: Record<string, PredictedCurve>
+  source: string
+}
 
 export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory extends SpecimenMemory> {
   /** What its calculation reads of an article; without one its revisions hold free facts alone. */
@@ -20,6 +27,8 @@ export interface Stages<P extends z.ZodType, A extends z.ZodType, Truth, Memory 
   planning: Planning<z.output<P>>
   /** What its calculation knows of the article as it is planned. */
   model?(plan: z.output<P>, article: z.output<A>): ArticleModel | null
+  /** What a plan foretells of the results by itself, where no article is calculated. */
+  foretells?(plan: z.output<P>): Foretold
   /** The physics of its article in the stand-in for a rig. */
   specimen: Specimen<z.output<P>, z.output<A> | null, Truth, Memory>
   /** What a held rung says beyond its channels' means, while it runs; by the roles, zeros taken off. */

@@ -81,6 +81,7 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
     failure,
     articleEnergy,
     sampleRate: plan.rate,
+    own: plan,
     show,
   }
   const loaded = open.length > 0 ? openView(loading, open) : loading.view(plan.loading.settings, context)

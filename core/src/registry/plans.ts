@@ -66,6 +66,7 @@ export function viewPlanOf(
   const planning = planningOf(family)
   const { article, missing } = readArticle(family, properties)
   const model: ArticleModel | null = article ? (stages?.model?.(plan, article as never) ?? null) : null
+  const foretold = plan.examples.length === 0 ? stages?.foretells?.(plan as never) : undefined
   const view = planView(plan, {
     model,
     sensors,
@@ -77,6 +78,12 @@ export function viewPlanOf(
     predictedPeaks: peaksOf(predicted, planning.readBy),
     ...options,
   })
+  if (foretold)
+    Object.assign(view, {
+      predictions: foretold.predictions,
+      predictedBy: foretold.predictions.length > 0 ? foretold.source : '',
+      curves: foretold.curves,
+    } satisfies Partial<PlanView>)
   if (stages?.model && !article) view.findings.push(undescribed(family, missing))
   return { plan, view, budgetOf: model ? (q, v, s) => model.budgetOf(q, v, s) : directBudget(planning.readBy) }
 }
@@ -93,7 +100,7 @@ function undescribed(family: string, missing: readonly HypometError[]): Finding 
     'article-not-described',
     'article',
     lacks.length === 0
-      ? 'Section and material of the article are not written down: expected readings and the weakest place hang on them.'
+      ? 'Section and material of the article are not written down: what is expected of it hangs on them.'
       : `Of the article nobody has said: ${lacks.join(', ')}. Expected readings and the weakest place hang on it.`,
     'Write it down on the article’s page; the test can be planned without.',
   )

@@ -45,7 +45,7 @@ const settings = z
 type Point = readonly [number, number]
 
 /** @source even–odd rule along a ray to the east */
-function isInside([x, y]: Point, polygon: readonly Point[]): boolean {
+export function isInside([x, y]: Point, polygon: readonly Point[]): boolean {
   let inside = false
   for (let i = 0, j = polygon.length - 1; i < polygon.length; j = i++) {
     const [[xi, yi], [xj, yj]] = [polygon[i]!, polygon[j]!]

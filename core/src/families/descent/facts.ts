@@ -24,6 +24,7 @@ export const descentFacts: readonly KnownFact[] = [
   sizeFact('dragCoefficient', 'Drag coefficient', 'ratio', 'the expected rate and the landing area', {
     group: 'Other',
     names: ['drag coefficient as designed', 'cd'],
+    loading: { canopy: 'dragCoefficient' },
   }),
   sizeFact('lines', 'Lines', 'ratio', 'comparing revisions', { names: ['number of lines', 'gores'] }),
   sizeFact('lineLength', 'Line length', 'length', 'inflation distance', { names: ['length of the lines'] }),

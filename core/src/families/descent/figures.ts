@@ -12,7 +12,10 @@ const handles = (s: DescentSettings): Handle[] => [
   ...(s.stretchTime === undefined ? [] : [{ path: 'stretchTime', label: 'Lines stretched', x: s.stretchTime }]),
   ...(s.fullTime === undefined ? [] : [{ path: 'fullTime', label: 'Canopy full', x: s.fullTime }]),
 ]
-const bands = (s: DescentSettings) => [{ from: s.steadyWindow[0], to: s.steadyWindow[1], label: 'steady' }]
+const bands = (s: DescentSettings) =>
+  s.phases
+    ? s.phases.map(p => ({ from: p.window[0], to: p.window[1], label: p.name }))
+    : [{ from: s.steadyWindow[0], to: s.steadyWindow[1], label: 'steady' }]
 
 /** Pieces of the record over which a rate is taken for the eye. */
 const PIECES = 120
@@ -80,6 +83,24 @@ export const descentFigures: Record<string, FigureOutline<DescentSettings>> = {
         lines: [{ axis: 'y', value: s.mass * STANDARD_GRAVITY, label: 'weight' }],
         bands: bands(s),
         handles: handles(s),
+      }
+    },
+  },
+  landingArea: {
+    title: 'Landing',
+    draw(_, s): Figure | null {
+      if (!s.landing) return null
+      const [east, north] = s.landing
+      return {
+        x: { label: 'East of the exit', kind: 'length' },
+        y: { label: 'North of the exit', kind: 'length' },
+        series: [
+          { name: 'Landed', style: 'points', x: [east], y: [north] },
+          { name: 'Exit', style: 'points', x: [0], y: [0] },
+        ],
+        lines: [],
+        bands: [],
+        handles: [],
       }
     },
   },

@@ -6,6 +6,7 @@ import { type Role } from '../../method/table'
 import { followUpDescent } from './followUps'
 import { descentFacts } from './facts'
 import { descentFigures } from './figures'
+import { descentForetells } from './foretells'
 import { descentLive } from './live'
 import { descentPlan, descentPlanning, HEIGHT_FROM, proposeDescent } from './plan'
 import { reduceDescent } from './reduce'
@@ -20,9 +21,12 @@ const riserForce: Role = {
   optional: true,
   aliases: ['riser', 'line', 'fangleine'],
 }
+const place = (label: string, aliases: string[]): Role => ({ label, kind: 'length', optional: true, aliases })
+const east = place('East of the exit', ['east', 'easting', 'x'])
+const north = place('North of the exit', ['north', 'northing', 'y'])
 const ROLES: Record<(typeof HEIGHT_FROM)[number], Record<string, Role>> = {
-  altitude: { t, altitude, riserForce },
-  'air pressure': { t, airPressure: { label: 'Air pressure', kind: 'pressure' }, riserForce },
+  altitude: { t, altitude, riserForce, east, north },
+  'air pressure': { t, airPressure: { label: 'Air pressure', kind: 'pressure' }, riserForce, east, north },
   'video frames': { frame: { label: 'Picture number', kind: 'ratio' }, altitude },
 }
 
@@ -101,6 +105,18 @@ export const descent = defineFamily({
     dynamicPressure: { label: 'Dynamic pressure', kind: 'pressure', how: 'Half the density times the rate squared.' },
     landingEast: { label: 'Landed east', kind: 'length', how: 'As entered, from below the start.' },
     landingNorth: { label: 'Landed north', kind: 'length', how: 'As entered, from below the start.' },
+    inflatedShare: {
+      label: 'Inflated',
+      kind: 'ratio',
+      limited: 'atLeast',
+      how: 'As observed: all of the canopy, a share of it, or none.',
+    },
+    inflationTime: {
+      label: 'Inflated after',
+      kind: 'time',
+      limited: 'atMost',
+      how: 'As observed, from the stretch of the lines, or from the record’s first sample where nobody said it.',
+    },
     swingAngle: {
       label: 'Swing',
       kind: 'angle',
@@ -119,13 +135,28 @@ export const descent = defineFamily({
   propose: proposeDescent,
   figures: descentFigures,
   checked: { load: 'altitude', steady: ['steadyWindow'] },
-  ownOfRecord: ['steadyWindow', 'stretchTime', 'fullTime', 'stretchSpeed', 'landing'],
+  ownOfRecord: [
+    'steadyWindow',
+    'stretchTime',
+    'fullTime',
+    'stretchSpeed',
+    'landing',
+    'phases',
+    'inflation',
+    'inflatedShare',
+    'inflatedAt',
+  ],
   links: { steadyWindow: 'window', stretchTime: 'window', fullTime: 'window' },
   set: { results: ['descentRate', 'dragArea', 'peakOpeningForce', 'swingAngle'] },
   followUps: followUpDescent,
   stages: {
     facts: descentFacts,
     curves: {
+      landingArea: {
+        title: 'Landing area',
+        x: { label: 'East', kind: 'length' },
+        y: { label: 'North', kind: 'length' },
+      },
       altitude: {
         title: 'Altitude over time',
         x: { label: 'Time', kind: 'time' },
@@ -134,6 +165,7 @@ export const descent = defineFamily({
     },
     plan: descentPlan,
     planning: descentPlanning,
+    foretells: descentForetells,
     specimen: descentSpecimen,
     live: descentLive,
     handover,

@@ -7,6 +7,8 @@ import { direct, type Planning } from '../../plan/planning'
 import { indexOfMax } from '../../signal/rising'
 import { shownWindow } from '../../signal/window'
 import { median } from '../../statistics/quantile'
+import type { CanopySettings } from '../../plan/loading/canopy'
+import { percent } from '../../plan/percent'
 
 /** What tells how high it is. */
 export const HEIGHT_FROM = ['altitude', 'air pressure', 'video frames'] as const
@@ -21,16 +23,16 @@ const own = {
   vent: quantity('length', { title: 'Vent', min: 0 }).optional(),
 }
 
-export const descentPlan = planSchema(own, ['direct', 'drop'])
+export const descentPlan = planSchema(own, ['canopy', 'direct', 'drop'])
 export type DescentPlan = z.output<typeof descentPlan>
 
 export const descentPlanning: Planning<DescentPlan> = {
-  loadings: ['direct', 'drop'],
+  loadings: ['canopy', 'direct', 'drop'],
   needed: [{ role: 'altitude', label: 'Altitude', kind: 'length' }],
   read: { role: 'altitude', kind: 'length' },
   readBy: { peakOpeningForce: 'riserForce' },
   own: z.object(own),
-  begins: { direct: direct('length', 'Release height', 'releaseHeight', 100, 60) },
+  begins: { canopy: { hold: 5 }, direct: direct('length', 'Release height', 'releaseHeight', 100, 60) },
   setUp: [
     {
       key: 'set-up:0',
@@ -73,7 +75,42 @@ export function proposeDescent({ plan, table: { t, channels } }: ProposedFrom<De
   const ends = Math.min(times[Math.max(lowest, highest)]!, opening ? times[opening.released]! : Infinity)
   const begins = events.fullTime ?? times[highest]!
   const steadyWindow = shownWindow(times, begins + STEADY.from * (ends - begins), begins + STEADY.to * (ends - begins))
-  return { ...known, ...(steadyWindow ? { steadyWindow } : {}), ...events }
+  const [e, n] = [channels['east'], channels['north']]
+  const landed = Math.max(lowest, highest)
+  const isPlaced = e && n && Number.isFinite(e[landed]) && Number.isFinite(n[landed])
+  return {
+    ...known,
+    ...(steadyWindow ? { steadyWindow } : {}),
+    ...events,
+    ...(isPlaced ? { landing: [shown(e[landed]!), shown(n[landed]!)] } : {}),
+    ...phasesBy(plan, events.stretchTime, steadyWindow, times),
+  }
+}
+
+/** To the decimetre. */
+const shown = (metres: number): number => Number(metres.toFixed(1))
+
+/** Of a stage's time, that in which it has come to rest. */
+const RESTS = { from: 0.4, to: 0.95 }
+
+/** Phases as the plan's stages have them, counted from the riser's step; the last is that of the steady descent. */
+function phasesBy(
+  plan: DescentPlan | null,
+  stretch: number | undefined,
+  steady: readonly [number, number] | null,
+  times: Float64Array,
+): { phases?: { name: string; window: [number, number] }[] } {
+  const stages = plan?.loading.kind === 'canopy' ? (plan.loading.settings as CanopySettings).stages : []
+  if (stages.length < 2 || stretch === undefined || !steady) return {}
+  const phases = stages.flatMap(({ share, after }, i) => {
+    const next = stages[i + 1]
+    const [begins, ends] = [stretch + after, next ? stretch + next.after : steady[1]]
+    const window = next
+      ? shownWindow(times, begins + RESTS.from * (ends - begins), begins + RESTS.to * (ends - begins))
+      : ([...steady] as [number, number])
+    return window ? [{ name: next ? `reefed to ${percent(share)}` : 'full', window }] : []
+  })
+  return { phases }
 }
 
 /**

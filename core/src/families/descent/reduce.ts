@@ -1,5 +1,5 @@
 import { HypometError } from '../../error'
-import { exact } from '../../calc/answer'
+import { exact, tableOf } from '../../calc/answer'
 import { noSlope, rowsWith } from '../../method/rows'
 import type { Table } from '../../method/table'
 import type { Reduction, Result } from '../../method/reduction'
@@ -94,12 +94,62 @@ export function reduceDescent(read: Table, s: DescentSettings): Reduction {
   }
   if (s.landing)
     Object.assign(results, { landingEast: exact(s.landing[0], 'm'), landingNorth: exact(s.landing[1], 'm') })
+  Object.assign(results, observed(s, t, warnings))
   return {
     results,
-    tables: {},
+    tables: s.phases ? { phases: phasesOf(s, t, altitude, risers.t, force) } : {},
     warnings,
     traces: { t, altitude, ...(force ? { riserTime: risers.t, riserForce: force } : {}) },
   }
+}
+
+/** What somebody saw of the inflation counts as a result. */
+function observed(s: DescentSettings, t: Float64Array, warnings: Warning[]): Record<string, Result> {
+  if (s.inflation === undefined) return {}
+  const share = s.inflation === 'full' ? 1 : s.inflation === 'none' ? 0 : (s.inflatedShare ?? null)
+  if (share === null)
+    warnings.push({
+      code: 'no-share',
+      message: 'It filled partly, and nobody has said how much of it: no share can be judged.',
+    })
+  return {
+    inflatedShare: exact(share, '1'),
+    ...(s.inflatedAt === undefined ? {} : { inflationTime: exact(s.inflatedAt - (s.stretchTime ?? t[0]!), 's') }),
+  }
+}
+
+/**
+ * Each phase by itself: its drag area from its steady window with the density there, and the largest riser force from
+ * the end of the phase before until its own end.
+ */
+function phasesOf(
+  s: DescentSettings,
+  t: Float64Array,
+  altitude: Float64Array,
+  riserTime: Float64Array,
+  force: Float64Array | undefined,
+) {
+  const phases = [...s.phases!].sort((a, b) => a.window[0] - b.window[0])
+  const rows = phases.map(({ name, window }, i) => {
+    const { slope, mean } = steadyOf(t, altitude, window)
+    const rate = slope === null ? null : -slope
+    const density = densityAt(mean, s)
+    const isDown = rate !== null && rate > 0
+    const dragArea = isDown ? (2 * s.mass * STANDARD_GRAVITY) / (density * rate * rate) : null
+    const begins = i === 0 ? (s.stretchTime ?? -Infinity) : phases[i - 1]!.window[1]
+    const [from, to] = force ? windowRange(riserTime, [begins, window[1]]) : [0, 0]
+    const within = force?.subarray(from, to)
+    return {
+      phase: name,
+      from: window[0],
+      to: window[1],
+      rate,
+      dragArea,
+      dragCoefficient: dragArea === null ? null : dragArea / s.referenceArea,
+      openingForce: within && within.length > 0 ? within[indexOfMax(within)]! : null,
+    }
+  })
+  return tableOf(rows, { from: 's', to: 's', rate: 'm/s', dragArea: 'm²', dragCoefficient: '1', openingForce: 'N' })
 }
 
 /** A record with its time: numbered pictures tell it by their rate. */

@@ -1,4 +1,4 @@
-import { quantity, timeWindow } from '../../method/settings'
+import { plain, quantity, timeWindow } from '../../method/settings'
 import { HEIGHT_FROM } from './plan'
 import * as z from 'zod'
 
@@ -13,6 +13,13 @@ export const settings = z.object({
   stretchSpeed: quantity('velocity', { title: 'Speed at stretch', positive: true }).optional(),
   heightFrom: z.enum(HEIGHT_FROM).default('altitude').meta({ title: 'Height is told by' }),
   frameRate: quantity('frequency', { title: 'Pictures a second', positive: true }).optional(),
+  phases: z
+    .array(z.object({ name: z.string().min(1).meta({ title: 'Phase' }), window: timeWindow('Steady in it') }))
+    .optional()
+    .meta({ title: 'Phases: reefed, full' }),
+  inflation: z.enum(['full', 'partly', 'none']).optional().meta({ title: 'The canopy was seen to fill' }),
+  inflatedShare: plain({ title: 'Of it, where partly', positive: true, max: 1 }).optional(),
+  inflatedAt: quantity('time', { title: 'Seen full at' }).optional(),
   landing: z
     .tuple([quantity('length'), quantity('length')])
     .optional()

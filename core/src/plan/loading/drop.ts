@@ -86,7 +86,8 @@ export const drop = defineLoading({
           energy: fall.energy,
           standoff: fall.standoff,
           why:
-            `${mass === undefined ? 'A mass that nobody has entered' : show(mass, 'mass')} falls ${show(height, 'length')} and rebounds ` +
+            `${mass === undefined ? 'A mass that nobody has entered' : show(mass, 'mass')} falls ` +
+            `${show(height, 'length')} and rebounds ` +
             `${show((s.restitution * velocity) ** 2 / (2 * STANDARD_GRAVITY), 'length')}.`,
         },
       ],

@@ -1,6 +1,7 @@
 import type * as z from 'zod'
 import { bags } from './bags'
 import { bladder } from './bladder'
+import { canopy } from './canopy'
 import { direct } from './direct'
 import { drop } from './drop'
 import { flow } from './flow'
@@ -29,6 +30,7 @@ export const loadingList = [
   shaker,
   flow,
   setpoints,
+  canopy,
   direct,
 ] as unknown as AnyLoading[]
 
@@ -44,6 +46,7 @@ export const LOADING_KINDS = [
   'shaker',
   'flow',
   'setpoints',
+  'canopy',
   'direct',
 ] as const
 export type LoadingKind = (typeof LOADING_KINDS)[number]

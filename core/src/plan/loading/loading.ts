@@ -70,6 +70,8 @@ export interface LoadingContext {
   articleEnergy: number | null
   /** Hz */
   sampleRate: number
+  /** What else the plan holds, SI: numbers of its kind of test. */
+  own: object
   /** A number as the campaign reads it. */
   show(si: number, kind: Kind): string
 }
