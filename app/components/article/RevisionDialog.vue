@@ -39,6 +39,7 @@ const empty = () => ({
   family: FIRST,
   note: '',
   features: '',
+  places: '',
   label: 'A',
   parentId: null as number | null,
   changed: '',
@@ -131,6 +132,12 @@ function setProperties(next: Row): void {
   form.value.properties = next
 }
 
+const wordsIn = (text: string) =>
+  text
+    .split(/[;,]/)
+    .map(w => w.trim())
+    .filter(Boolean)
+
 /** A section that was only looked at says nothing of the article. */
 const said = computed(() => {
   const { properties } = form.value
@@ -159,10 +166,8 @@ const save = () =>
         name: form.value.name,
         family: form.value.family,
         note: form.value.note,
-        features: form.value.features
-          .split(/[;,]/)
-          .map(w => w.trim())
-          .filter(Boolean),
+        features: wordsIn(form.value.features),
+        places: wordsIn(form.value.places),
         revision: values,
       })
       undo.did(step, `new article “${form.value.name}”`)
@@ -248,8 +253,12 @@ function leave(): void {
             ><span class="label">Features that lessons look for</span
             ><input v-model="form.features" class="field" placeholder="bonded; thin shell"
           /></label>
-          <label class="col-span-3"
+          <label class="col-span-2"
             ><span class="label">What it is</span><input v-model="form.note" class="field"
+          /></label>
+          <label
+            ><span class="label">Places: ends, sections, seams, parts</span
+            ><input v-model="form.places" class="field" placeholder="root; splice; tip"
           /></label>
         </template>
         <div>

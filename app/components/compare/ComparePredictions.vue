@@ -47,6 +47,16 @@ const curves = computed(() =>
     }),
   ),
 )
+const places = computed(() =>
+  props.tests.flatMap(t =>
+    t.places.map((p, i) => ({
+      ...p,
+      key: `${t.id}-${i}`,
+      test: `${t.revision} · ${t.title}`,
+      failed: [t.failed.place, t.failed.mode].filter(Boolean).join(', ') || 'not said',
+    })),
+  ),
+)
 const values = computed(() =>
   props.tests.flatMap(t =>
     t.predictions.flatMap(p => {
@@ -73,7 +83,11 @@ const hasSets = computed(() => props.tests.some(t => families[t.family]))
 </script>
 
 <template>
-  <section v-if="hasSets && curves.length + values.length + apart.length > 0" class="panel" data-predictions>
+  <section
+    v-if="hasSets && curves.length + values.length + apart.length + places.length > 0"
+    class="panel"
+    data-predictions
+  >
     <h2 class="mb-1">Predicted and measured</h2>
     <table v-if="curves.length > 0" class="data mb-2">
       <thead>
@@ -122,6 +136,26 @@ const hasSets = computed(() => props.tests.some(t => families[t.family]))
           <td class="number">{{ units.result(v.p, v.kind) }}</td>
           <td class="number">{{ units.result(v.result, v.kind) }}</td>
           <td>{{ againstPrediction(v.result, v.p) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <table v-if="places.length > 0" class="data mt-2" data-places>
+      <thead>
+        <tr>
+          <th>Test</th>
+          <th>Failed</th>
+          <th>Foretold by</th>
+          <th>Where</th>
+          <th>How</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="p in places" :key="p.key">
+          <td>{{ p.test }}</td>
+          <td>{{ p.failed }}</td>
+          <td class="text-predicted">⋯ {{ p.by }}</td>
+          <td>{{ p.place || '–' }}{{ p.isPlace === null ? '' : p.isPlace ? ', as it was' : ', it was elsewhere' }}</td>
+          <td>{{ p.mode || '–' }}{{ p.isMode === null ? '' : p.isMode ? ', as it was' : ', it was another' }}</td>
         </tr>
       </tbody>
     </table>

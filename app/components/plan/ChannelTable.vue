@@ -28,6 +28,8 @@ const props = defineProps<{
   findings: Finding[]
   problemAt: (path: string) => string | undefined
 }>()
+const id = useId()
+const { placeNames } = useTest()
 const units = {
   show: (v: number | null, kind: Kind, digits = 3) =>
     useUnits('metric').show(v, kind, { prefer: props.prefer, digits }),
@@ -117,6 +119,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
 
 <template>
   <div>
+    <datalist :id="`${id}-places`"><option v-for="p in placeNames" :key="p" :value="p" /></datalist>
     <div v-if="isMany" class="mb-2 flex flex-wrap items-end gap-3">
       <label
         ><span class="label">Find</span><input v-model="lookFor" type="search" class="field w-48" placeholder="rib 4"
@@ -186,6 +189,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
                   :value="c.place ?? ''"
                   class="field w-24 border-transparent px-1 py-0 text-xs"
                   placeholder="place"
+                  :list="`${id}-places`"
                   :aria-label="`Where ${c.label} sits`"
                   :disabled="fixed"
                   @change="change(i, { place: ($event.target as HTMLInputElement).value })"

@@ -49,7 +49,10 @@ const ways = computed(() => planning.value.loadings.map(k => ({ kind: k, title: 
 const loading = computed(() => loadings[draft.value.loading.kind as LoadingKind])
 const form = computed(() => formOf(loading.value.settings))
 const own = computed(() => (planning.value.own ? formOf(planning.value.own) : null))
-const ownFields = computed(() => (own.value?.type === 'group' ? own.value.fields : []))
+const ownFields = computed(() => {
+  const said = planning.value.inLoading?.[draft.value.loading.kind as LoadingKind] ?? []
+  return own.value?.type === 'group' ? own.value.fields.filter(f => !said.includes(f.key)) : []
+})
 /** A design load that was derived is looked at by somebody; typing another one answers it, too. */
 const derived = computed(() => props.view?.findings.find(f => f.code === 'design-derived'))
 function setOwn(key: string, value: unknown): void {

@@ -70,6 +70,7 @@ const reading = computed(() =>
   readRows(props.register, lines.value, props.context, {
     ...(props.from ? { from: props.from } : {}),
     ...(props.base ? { base: props.base } : {}),
+    existing: id => props.rows.find(r => r.id === id),
   }),
 )
 /** Rows with a number change that row; without a header, those pasted onto rows change these. */

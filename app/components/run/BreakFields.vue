@@ -2,10 +2,9 @@
 /** How and where it broke, as seen: from what is expected, or in one's own words. */
 const mode = defineModel<string>('mode', { required: true })
 const place = defineModel<string>('place', { required: true })
-const { page, expectedPlaces } = useTest()
+const { foretoldPlaces, placeNames } = useTest()
 const id = useId()
-const places = computed(() => [...new Set(expectedPlaces.value.map(p => p.place))])
-const modes = computed(() => [...new Set(page.value.predictions.map(p => p.mode).filter(Boolean))])
+const modes = computed(() => [...new Set(foretoldPlaces.value.map(p => p.mode).filter(Boolean))])
 </script>
 
 <template>
@@ -18,6 +17,6 @@ const modes = computed(() => [...new Set(page.value.predictions.map(p => p.mode)
       ><input v-model="place" class="field" :list="`${id}p`" placeholder="Root clamp, lower jaw"
     /></label>
     <datalist :id="`${id}m`"><option v-for="m in modes" :key="m" :value="m" /></datalist>
-    <datalist :id="`${id}p`"><option v-for="p in places" :key="p" :value="p" /></datalist>
+    <datalist :id="`${id}p`"><option v-for="p in placeNames" :key="p" :value="p" /></datalist>
   </div>
 </template>

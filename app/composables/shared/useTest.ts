@@ -15,6 +15,24 @@ export function useTest() {
   const resultLabel = (key: string) => outline.value.results[key]?.label ?? key
   /** Places where others expect it to fail, each once. */
   const places = computed(() => expectedPlaces(page.value.predictions))
+  /** Every place that has a name here: of the article, of gauges, of predictions; each once. */
+  const placeNames = computed(() => {
+    const channels = (page.value.test.plan?.['channels'] ?? []) as { place?: string }[]
+    const all = [
+      ...page.value.article.places,
+      ...channels.map(c => c.place ?? ''),
+      ...places.value.map(p => p.place),
+    ].map(p => p.trim())
+    return [...new Set(all.filter(Boolean))]
+  })
+  /** Where and how others and the calculation expect it to fail. */
+  const foretoldPlaces = computed(() => {
+    const failure = page.value.view?.failure
+    return [
+      ...page.value.predictions.map(({ source, place, mode }) => ({ by: source, place, mode })),
+      ...(failure ? [{ by: page.value.view!.predictedBy, place: '', mode: failure.mode }] : []),
+    ].filter((p, i, all) => all.findIndex(o => o.by === p.by && o.place === p.place && o.mode === p.mode) === i)
+  })
   /** Predicted curves as series of the figure of that name: dotted beside what is measured. */
   function predictedCurves(figure: string): Series[] {
     const said = page.value.curves.filter(c => c.quantity === figure)
@@ -37,6 +55,8 @@ export function useTest() {
     outline,
     predictedCurves,
     expectedPlaces: places,
+    placeNames,
+    foretoldPlaces,
     units,
     resultKind,
     resultLabel,

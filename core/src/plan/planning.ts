@@ -44,6 +44,8 @@ export interface Planning<P = never> {
   own: z.ZodObject | null
   /** A plan's own numbers to begin with, from what limits ask and the article's length, where somebody said them. */
   first?(goal: QuantityInput | null, length: QuantityInput | null): Record<string, unknown>
+  /** Numbers of its own that a way of loading says itself. */
+  inLoading?: Partial<Record<LoadingKind, readonly string[]>>
   /** How its ways of loading begin. */
   begins?: Partial<Record<LoadingKind, Beginning>>
   readAt?(plan: P): number | undefined

@@ -30,6 +30,8 @@ export interface RefOption {
   family?: string
   /** Results that the article has of its own. */
   own?: readonly DeclaredOwn[]
+  /** Its ends, sections, seams and parts. */
+  places?: readonly string[]
   articleId?: number
   revisionId?: number
 }

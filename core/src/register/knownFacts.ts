@@ -52,7 +52,7 @@ export const wordFact = (key: string, title: string, hangs: string, rest: Rest =
   ...rest,
 })
 
-const plainly = (name: string): string => name.trim().toLowerCase().replaceAll(/\s+/g, ' ')
+export const plainly = (name: string): string => name.trim().toLowerCase().replaceAll(/\s+/g, ' ')
 
 /** All names of a fact in small letters, its title first. */
 export const namesOf = ({ title, names }: Pick<KnownFact, 'title' | 'names'>): string[] => [

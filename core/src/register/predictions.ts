@@ -71,7 +71,7 @@ export const predictionRegister = defineRegister({
     },
     { key: 'method', title: 'From', type: 'choice', fallback: 'hand', options: PREDICTION_METHODS },
     { key: 'source', title: 'Source', type: 'text', required: true, hint: 'Who or which model says so' },
-    { key: 'place', title: 'Fails where', type: 'text' },
+    { key: 'place', title: 'Fails where', type: 'text', suggest: placesOf },
     { key: 'mode', title: 'Fails how', type: 'text' },
     {
       key: 'config',
@@ -121,4 +121,9 @@ export function predictedValue(row: Row, context: RegisterContext): { value: num
   if (kind === null || row['entered'] === null) return null
   const value = quantity(kind).parse(row['entered'])
   return { value, u: halfWidth(row['band'] as QuantityInput | null, value, kind) / 2 }
+}
+
+/** Places that the article has names for. */
+function placesOf(row: Row, { refs }: RegisterContext): string[] {
+  return [...(refs['revision']?.find(r => r.id === row['revisionId'])?.places ?? [])]
 }

@@ -11,6 +11,7 @@ import { limitRegister, limitWall } from './limits'
 import { constantRegister, siOfConstant } from './constants'
 import { checkRow, readRows, writeRows } from './register'
 import { sensorRegister, sensorSpecificationOf } from './sensors'
+import { revisionRegister } from './things'
 
 const context: RegisterContext = {
   prefer: METRIC,
@@ -237,5 +238,33 @@ describe('a band', () => {
     const written = writeCell(band, 0.12, row('maxLoad'), own)
     expect(written).toBe('12 %')
     expect(read(written)).toEqual({ value: 12, unit: '%' })
+  })
+
+  test('a size of a revision is a column that says its unit: it joins what the revision has, or takes its place', () => {
+    const refs = { article: [{ id: 1, label: 'Bag', family: 'burst' }], revision: [], finding: [] }
+    const own = { ...context, refs: { ...context.refs, ...refs } } as typeof context
+    const kept = [
+      { group: 'Geometry', name: 'Radius', value: { value: 210, unit: 'mm' } },
+      { group: 'Process', name: 'Seam', value: 'press 1' },
+    ]
+    const { rows, problems } = readRows(
+      revisionRegister,
+      [
+        ['No.', 'Article', 'Revision', 'radius [mm]', 'Wall thickness (mm)', 'Seam [-]'],
+        ['7', 'Bag', 'B', '215', '0.8', 'press 2'],
+        ['', 'Bag', 'C', '22 cm', 'thick', ''],
+      ],
+      own,
+      { existing: id => (id === 7 ? { facts: kept } : undefined) },
+    )
+    expect(rows.map(r => r.values['facts'])).toEqual([
+      [
+        { group: 'Geometry', name: 'Radius', value: { value: 215, unit: 'mm' } },
+        { group: 'Process', name: 'Seam', value: 'press 2' },
+        { group: 'Geometry', name: 'Wall thickness', value: { value: 0.8, unit: 'mm' } },
+      ],
+      [{ group: 'Geometry', name: 'radius', value: { value: 22, unit: 'cm' } }],
+    ])
+    expect(problems).toMatchObject([{ row: 3, column: 'Wall thickness (mm)', code: 'not-a-number' }])
   })
 })

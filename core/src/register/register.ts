@@ -18,6 +18,12 @@ export interface Register {
   name: string
   /** What an unfinished row probably goes on with. */
   propose?(row: Row, context: RegisterContext): Row
+  /** Columns of a pasted table that are no fields: what a cell of one says is added to what the row keeps. */
+  further?: {
+    key: string
+    isOne(column: string): boolean
+    add(kept: unknown, column: string, text: string, context: RegisterContext): unknown
+  }
   /** What no single field can tell. @throws HypometError */
   check?(row: Row, context: RegisterContext): void
 }
@@ -65,10 +71,11 @@ export function readRows(
   register: Register,
   lines: readonly (readonly string[])[],
   context: RegisterContext,
-  o: { from?: string; base?: Row } = {},
+  o: { from?: string; base?: Row; existing?: (id: number) => Row | undefined } = {},
 ): { rows: ReadRow[]; problems: RowProblem[]; hasHeader: boolean } {
   const fields = register.fields.filter(f => f.type !== 'data' || lines[0]?.some(c => named(f, c)))
-  const header = headerOf(fields, lines[0] ?? [])
+  const { further } = register
+  const header = headerOf(fields, lines[0] ?? [], further?.isOne)
   const first = fields.findIndex(f => f.key === (o.from ?? fields[0]!.key))
   const columns: (Field | 'id' | null)[] = header?.columns ?? fields.slice(Math.max(0, first))
   const problems: RowProblem[] = (header?.unknown ?? []).map(column => ({
@@ -107,6 +114,16 @@ export function readRows(
     }
     const id = Number(cells[columns.indexOf('id')] ?? '')
     if (columns.includes('id') && Number.isInteger(id) && id > 0) row.id = id
+    for (const { column, index } of header?.further ?? []) {
+      if ((cells[index] ?? '').trim() === '') continue
+      const kept = row.values[further!.key] ?? (row.id === null ? undefined : o.existing?.(row.id)?.[further!.key])
+      try {
+        row.values[further!.key] = further!.add(kept, column, cells[index]!, own)
+      } catch (e) {
+        if (!isHypometError(e)) throw e
+        problems.push({ row: at, column, code: e.code, message: e.message })
+      }
+    }
     rows.push(row)
   })
   return { rows, problems, hasHeader: header !== null }
@@ -119,13 +136,19 @@ const named = (f: Field, text: string): boolean =>
 function headerOf(
   fields: readonly Field[],
   cells: readonly string[],
-): { columns: (Field | 'id' | null)[]; unknown: string[] } | null {
+  isFurther: (column: string) => boolean = () => false,
+): { columns: (Field | 'id' | null)[]; further: { column: string; index: number }[]; unknown: string[] } | null {
   const filled = cells.filter(c => c.trim() !== '')
   const columns = cells.map(c =>
     /^(no\.?|id)$/i.test(c.trim()) ? ('id' as const) : (fields.find(f => named(f, c)) ?? null),
   )
-  if (filled.length === 0 || columns.filter(Boolean).length < filled.length / 2) return null
-  return { columns, unknown: cells.filter((c, i) => columns[i] === null && c.trim() !== '') }
+  const further = cells.flatMap((column, index) =>
+    columns[index] === null && isFurther(column) ? [{ column, index }] : [],
+  )
+  const known = columns.filter(Boolean).length
+  if (filled.length === 0 || known === 0 || known + further.length < filled.length / 2) return null
+  const isKnown = (i: number) => columns[i] !== null || further.some(f => f.index === i)
+  return { columns, further, unknown: cells.filter((c, i) => !isKnown(i) && c.trim() !== '') }
 }
 
 /** Rows as a table of text with a header, that `readRows` takes back. */

@@ -1,6 +1,8 @@
 import { HypometError } from '../error'
 import { checkOwnUnits } from '../quantity/index'
 import { CONVENTION_CHOICES } from './limits'
+import type { Fact } from './facts'
+import { factsAdded, isFactColumn } from './factColumns'
 import { defineRegister } from './register'
 
 export const campaignRegister = defineRegister({
@@ -102,6 +104,7 @@ export const articleRegister = defineRegister({
     },
     { key: 'note', title: 'What it is', type: 'text' },
     { key: 'features', title: 'Features', type: 'words', hint: 'That lessons look for: bonded, braided, thin shell' },
+    { key: 'places', title: 'Places', type: 'words', hint: 'Ends, sections, seams, parts: root; splice; tip' },
   ],
 })
 
@@ -124,6 +127,11 @@ export const revisionRegister = defineRegister({
     { key: 'facts', title: 'Further facts', type: 'data', fallback: [] },
     { key: 'constants', title: 'Taken from constants', type: 'data', fallback: {} },
   ],
+  further: {
+    key: 'facts',
+    isOne: column => isFactColumn(column),
+    add: (kept, column, text, { prefer }) => factsAdded((kept ?? []) as Fact[], column, text, prefer.numbers),
+  },
   check(row, { refs }) {
     if (String(row['label']).length > 12)
       throw new HypometError('setting-range', 'A label is short: at most 12 characters.', { path: 'label' })

@@ -11,6 +11,7 @@ export default defineRoute(
       family: z.string(),
       note: z.string().default(''),
       features: z.array(z.string()).default([]),
+      places: z.array(z.string()).default([]),
       revision: newRevision,
     }),
   },

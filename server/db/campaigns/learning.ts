@@ -3,6 +3,8 @@ import {
   families,
   isCounted,
   outlineOf,
+  placesCompared,
+  placesRight,
   resultsOf,
   speaksOf,
   type DeclaredOwn,
@@ -65,6 +67,7 @@ export async function learningOf(db: Db, slug: string) {
   return {
     campaign: c,
     predictions: await foretold(db, tests, standing),
+    places: await placesForetold(db, standing),
     decisions: await followed(db, set, tests, standing),
     lessons: await lessonsOf(db, tests),
   }
@@ -113,6 +116,30 @@ async function foretold(db: Db, tests: readonly TestRow[], standing: ReadonlyMap
       },
     ]
   })
+}
+
+/** Of each source: how often it named the place at which it failed. */
+async function placesForetold(db: Db, standing: ReadonlyMap<number, CurrentResults>) {
+  const failed = [...standing].filter(([, s]) => (s.judgement?.place ?? '') !== '')
+  if (failed.length === 0) return []
+  const said = await db
+    .select()
+    .from(prediction)
+    .where(
+      and(
+        inArray(
+          prediction.testId,
+          failed.map(([id]) => id),
+        ),
+        isNotNull(prediction.lockedAt),
+      ),
+    )
+  const compared = failed.flatMap(([id, { judgement: j }]) => {
+    const own = said.filter(p => p.testId === id).map(p => ({ by: p.source, place: p.place, mode: p.mode }))
+    const once = own.filter((p, i) => own.findIndex(o => o.by === p.by && o.place === p.place) === i)
+    return placesCompared(once, { place: j!.place, mode: j!.mode })
+  })
+  return placesRight(compared)
 }
 
 /** Each decision: what its revision was to do and did, limit by limit. */

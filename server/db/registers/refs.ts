@@ -19,8 +19,8 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
   const byId = new Map(articles.map(a => [a.id, a]))
   const revisionName = new Map(
     revisions.map(({ id, label, articleId }) => {
-      const { name, family, own } = byId.get(articleId)!
-      return [id, { label: `${name} ${label}`, family, own, articleId }]
+      const { name, family, own, places } = byId.get(articleId)!
+      return [id, { label: `${name} ${label}`, family, own, places, articleId }]
     }),
   )
   const testName = new Map(tests.map(t => [t.id, `${revisionName.get(t.revisionId)!.label}: ${t.title}`]))
@@ -30,7 +30,7 @@ export async function contextOf(db: Db, campaignId: number | null): Promise<Regi
     currency: c?.currency,
     refs: {
       person: people,
-      article: articles.map(a => ({ id: a.id, label: a.name, family: a.family, own: a.own, articleId: a.id })),
+      article: articles.map(({ id, name, ...a }) => ({ ...a, id, label: name, articleId: id })),
       revision: revisions.map(r => ({ id: r.id, ...revisionName.get(r.id)! })),
       limit: limits.map(l => ({
         id: l.id,
@@ -57,7 +57,7 @@ async function namesIn(db: Db, campaignId: number) {
       await manyRows(
         db,
         article,
-        { id: article.id, name: article.name, family: article.family, own: article.own },
+        { id: article.id, name: article.name, family: article.family, own: article.own, places: article.places },
         inCampaign,
       )
     ).sort(byId),

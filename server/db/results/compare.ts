@@ -1,4 +1,4 @@
-import { families, ownOf, speaksOf, zeroOf } from '@hypomet/core'
+import { families, ownOf, placesCompared, speaksOf, zeroOf } from '@hypomet/core'
 import { asc, desc, eq, inArray } from 'drizzle-orm'
 import type { Db } from '../connection/client'
 import { evidenceOf } from './evidence'
@@ -77,6 +77,11 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
         isOfAnother: !speaksOf(p.config, families[row.family] ?? {}, standing.reduction.settings),
         curve: p.curve,
       })),
+      places: placesCompared(
+        predicted.map(p => ({ by: p.source, place: p.place, mode: p.mode })),
+        { place: standing.judgement?.place ?? '', mode: standing.judgement?.mode ?? '' },
+      ).filter((p, i, all) => all.findIndex(o => o.by === p.by && o.place === p.place && o.mode === p.mode) === i),
+      failed: { place: standing.judgement?.place ?? '', mode: standing.judgement?.mode ?? '' },
       redundancy: (await evidenceOf(db, id)).redundancy,
     })
   }

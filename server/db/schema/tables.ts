@@ -119,6 +119,8 @@ export const article = sqliteTable(
     note: text('note').notNull().default(''),
     /** What lessons look for. */
     features: words('features'),
+    /** Ends, sections, seams and parts by the names that are said of it. */
+    places: words('places'),
     /** Rules of sizing as entered: what can be bought or made, and what is wanted beyond the limits. */
     sizing: json<SizingRulesInput>('sizing').notNull().default({}),
     version: version(),

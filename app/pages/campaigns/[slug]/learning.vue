@@ -94,6 +94,14 @@ const soundWords = (n: number, cost: number) =>
               </table>
             </div>
           </div>
+          <div v-if="page.places.length > 0" class="min-w-0" data-places>
+            <h3 class="font-semibold">Where it fails</h3>
+            <ul class="text-sm">
+              <li v-for="p in page.places" :key="p.by">
+                {{ p.by }}: named the place in {{ p.right }} of {{ p.of }} that failed.
+              </li>
+            </ul>
+          </div>
           <div class="min-w-0">
             <h3 class="font-semibold">Largest error</h3>
             <table class="data">

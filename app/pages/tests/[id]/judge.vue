@@ -246,14 +246,9 @@ const judge = () => run(() => store.judge(form))
                 <option v-for="c in CAUSE_WORDS" :key="c.value" :value="c.value">{{ c.label }}</option>
               </select></label
             >
-            <label class="block"
-              ><span class="label">Where</span
-              ><input v-model="form.place" class="field" placeholder="Root clamp, lower jaw"
-            /></label>
-            <label class="block"
-              ><span class="label">How</span><input v-model="form.mode" class="field" placeholder="Insert sheared"
-            /></label>
+            <BreakFields v-model:mode="form.mode" v-model:place="form.place" class="col-span-2" />
           </div>
+          <PlacesForetold :seen="form" />
           <p v-if="bounded.length > 0" class="rounded-md bg-sunk px-2 py-1 text-xs" data-bounded>
             {{ bounded.join(', ') }}: lower {{ bounded.length === 1 ? 'bound' : 'bounds' }} from here on, in verdicts,
             margins, statistics, charts and advice: the article could have gone on.

@@ -23,14 +23,14 @@ export const burstFacts: readonly KnownFact[] = [
     loading: { vessel: 'ratedPressure' },
     settings: ['ratedPressure'],
   }),
-  sizeFact('yarnStrength', 'Yarn strength', 'force', 'the line strength of a woven shell', {
+  sizeFact('yarnStrength', 'Yarn strength', 'force', 'woven line strength', {
     group: 'Material',
     names: ['strength of a yarn'],
   }),
-  sizeFact('yarnPitch', 'Yarn pitch', 'length', 'the line strength of a woven shell', {
+  sizeFact('yarnPitch', 'Yarn pitch', 'length', 'woven line strength', {
     names: ['pitch', 'pitch of the yarns'],
   }),
-  sizeFact('layers', 'Layers', 'ratio', 'the line strength of a woven shell', { names: ['plies'] }),
+  sizeFact('layers', 'Layers', 'ratio', 'woven line strength', { names: ['plies'] }),
   wordFact('material', 'Material', 'comparing revisions', { names: ['fabric', 'shell'] }),
   wordFact('seam', 'Seam', 'comparing revisions', { group: 'Process', names: ['seam press', 'seam by'] }),
 ]

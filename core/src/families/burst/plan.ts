@@ -13,8 +13,8 @@ import { median } from '../../statistics/quantile'
 
 const own = {
   requiredFactor: plain({ title: 'Factor that is asked', positive: true }).optional(),
-  radius: quantity('length', { title: 'Radius, where no vessel says it', positive: true }).optional(),
-  ratedPressure: quantity('pressure', { title: 'Rated pressure, where no vessel says it', positive: true }).optional(),
+  radius: quantity('length', { title: 'Radius', positive: true }).optional(),
+  ratedPressure: quantity('pressure', { title: 'Rated pressure', positive: true }).optional(),
   shortestHold: quantity('time', { title: 'A hold lasts at least', positive: true }).default(20),
 }
 
@@ -27,6 +27,7 @@ export const burstPlanning: Planning<BurstPlan> = {
   read: null,
   readBy: { burstPressure: 'pressure' },
   own: z.object(own),
+  inLoading: { vessel: ['radius', 'ratedPressure'] },
   begins: { vessel: { hold: 30 }, direct: direct('pressure', 'Pressure', 'pressure', 1e6, 30) },
   setUp: [{ key: 'set-up:0', text: 'Air bled at the highest point', why: 'A bubble stores what water does not.' }],
 }

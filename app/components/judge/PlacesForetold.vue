@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import { placesCompared } from '@hypomet/core'
+
+/** Where and how it was expected to fail, beside what was seen. */
+const props = defineProps<{ seen: { place: string; mode: string } }>()
+const { foretoldPlaces } = useTest()
+const compared = computed(() => placesCompared(foretoldPlaces.value, props.seen))
+const words = { true: 'as foretold', false: 'elsewhere', null: '' } as const
+const ofMode = { true: 'as foretold', false: 'another way', null: '' } as const
+</script>
+
+<template>
+  <table v-if="compared.length > 0" class="data" data-places>
+    <thead>
+      <tr>
+        <th>Foretold by</th>
+        <th>Where</th>
+        <th>How</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="(p, i) in compared" :key="i">
+        <td>{{ p.by }}</td>
+        <td>
+          {{ p.place || '–' }}
+          <span :class="['text-xs font-semibold', p.isPlace ? 'text-pass' : 'text-open']">{{
+            words[`${p.isPlace}`]
+          }}</span>
+        </td>
+        <td>
+          {{ p.mode || '–' }}
+          <span :class="['text-xs font-semibold', p.isMode ? 'text-pass' : 'text-open']">{{
+            ofMode[`${p.isMode}`]
+          }}</span>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>

@@ -1,0 +1,1 @@
+ALTER TABLE `article` ADD `places` text DEFAULT '[]' NOT NULL;
