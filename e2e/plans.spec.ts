@@ -209,6 +209,8 @@ test(
   async ({ person: page }) => {
     const id = await newTest(page.request, 'torque', 'Half shaft')
     await open(page, `/tests/${id}/plan`)
+    await expect(finding(page, 'path-alone')).toBeVisible()
+    await page.getByRole('button', { name: 'Add to load path' }).click()
     for (const [label, text] of [
       ['Part 1', 'Half shaft'],
       ['Capacity 1', '2100 N·m'],

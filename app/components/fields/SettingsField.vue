@@ -18,7 +18,9 @@ const filled = inject(FILLED, null)
 type Group = Record<string, unknown>
 /** What has a value of its own is left empty to take it; it stands in the field, pale. */
 const title = computed(
-  () => props.field.title + (props.field.required || props.field.fallback !== undefined ? '' : ' (optional)'),
+  () =>
+    props.field.title +
+    (props.field.required || props.field.open || props.field.fallback !== undefined ? '' : ' (optional)'),
 )
 const usual = computed(() =>
   usualText(props.field.fallback, props.field.type === 'quantity' ? props.field.kind : 'any', props.prefer),

@@ -2,7 +2,14 @@ import * as z from 'zod'
 import type { Kind } from '../quantity/index'
 
 /** What a setting looks like in a form; derived from the schema that checks it. */
-export type FormField = { key: string; title: string; required: boolean; fallback?: unknown } & (
+export type FormField = {
+  key: string
+  title: string
+  required: boolean
+  /** May be left out for a while, and something hangs on it: not a matter of taste. */
+  open?: true
+  fallback?: unknown
+} & (
   | { type: 'quantity'; kind: Kind | 'any' }
   /** Several quantities; with `orOne` a single one is written without a list. */
   | { type: 'quantities'; kind: Kind | 'any'; orOne: boolean }
@@ -28,6 +35,7 @@ interface Node {
   type?: string
   title?: string
   kind?: Kind | 'any'
+  open?: true
   const?: unknown
   enum?: string[]
   default?: unknown
@@ -66,6 +74,7 @@ function fieldOf(key: string, node: Node, required: boolean): FormField {
     key,
     title: node.title ?? wordsOf(key),
     required: required && node.default === undefined,
+    ...(node.open ? { open: true as const } : {}),
     ...(node.default === undefined ? {} : { fallback: node.default }),
   }
   if (node.kind && node.kind !== 'any' && node.type === 'array') return { ...head, type: 'window', kind: node.kind }

@@ -66,6 +66,9 @@ export function quantity(kind: Kind, o: QuantityOptions = {}) {
     })
 }
 
+/** A setting that may wait while something hangs on it: a form does not call it optional. */
+export const mayWait = <S extends z.ZodType>(schema: S) => schema.optional().meta({ open: true })
+
 /** A plain number without a dimension; a ratio with its unit (12 %) is one too. */
 export const plain = (o: QuantityOptions = {}) => quantity('ratio', o)
 

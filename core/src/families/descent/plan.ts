@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import type { ProposedFrom } from '../../family/contract'
 import { omitUndefined } from '../../method/omitUndefined'
-import { quantity } from '../../method/settings'
+import { mayWait, quantity } from '../../method/settings'
 import { planSchema } from '../../plan/plan'
 import { direct, type Planning } from '../../plan/planning'
 import { indexOfMax } from '../../signal/rising'
@@ -14,8 +14,8 @@ import { percent } from '../../plan/percent'
 export const HEIGHT_FROM = ['altitude', 'air pressure', 'video frames'] as const
 
 const own = {
-  mass: quantity('mass', { title: 'Mass that descends', positive: true }).optional(),
-  referenceArea: quantity('area', { title: 'Reference area', positive: true }).optional(),
+  mass: mayWait(quantity('mass', { title: 'Mass that descends', positive: true })),
+  referenceArea: mayWait(quantity('area', { title: 'Reference area', positive: true })),
   temperature: quantity('temperature', { title: 'Temperature at altitude 0', positive: true }).optional(),
   pressure: quantity('pressure', { title: 'Pressure at altitude 0', positive: true }).optional(),
   heightFrom: z.enum(HEIGHT_FROM).default('altitude').meta({ title: 'Height is told by' }),

@@ -1,16 +1,16 @@
 import * as z from 'zod'
-import { plain, quantity, type QuantityInput } from '../../method/settings'
+import { mayWait, plain, quantity, type QuantityInput } from '../../method/settings'
 import { designFromField } from '../../plan/designFrom'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
 
 /** What a plan of a static test holds beside what every plan does. */
 const own = {
-  designLoad: quantity('force', { title: 'Design load', positive: true }).optional(),
-  deflectionAt: quantity('length', { title: 'Deflection read at', positive: true }).optional(),
+  designLoad: mayWait(quantity('force', { title: 'Design load', positive: true })),
+  deflectionAt: mayWait(quantity('length', { title: 'Deflection read at', positive: true })),
   support: z.enum(['root', 'both ends']).default('root').meta({ title: 'Held at' }),
   minHold: quantity('time', { title: 'Shortest hold', positive: true }).default(10),
-  holdTolerance: quantity('force', { title: 'Hold tolerance', positive: true }).optional(),
+  holdTolerance: mayWait(quantity('force', { title: 'Hold tolerance', positive: true })),
   predictionBand: plain({ title: 'Model uncertainty', positive: true, max: 1 }).default(0.1),
 }
 

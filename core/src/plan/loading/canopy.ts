@@ -1,7 +1,7 @@
 import * as z from 'zod'
 import { descentPlan, isInside } from '../../calc/planning/descent-plan'
 import type { PredictedValue } from '../../method/prediction'
-import { issue, plain, quantity } from '../../method/settings'
+import { issue, mayWait, plain, quantity } from '../../method/settings'
 import { STANDARD_GRAVITY } from '../../quantity/units'
 import type { Drawing, DrawingItem, DrawnPoint } from '../drawing'
 import { stop, warn, type Finding } from '../finding'
@@ -23,10 +23,10 @@ const settings = z
   .object({
     carrierSpeed: quantity('velocity', { title: 'Carrier’s speed', min: 0 }).default(0),
     course: quantity('angle', { title: 'Carrier’s course, from north' }).default(0),
-    delay: quantity('time', { title: 'Exit to first opening', min: 0 }).optional(),
+    delay: mayWait(quantity('time', { title: 'Exit to first opening', min: 0 })),
     looseArea: quantity('area', { title: 'Drag area before opening', min: 0 }).default(0),
-    dragCoefficient: plain({ title: 'Drag coefficient expected', positive: true, max: 3 }).optional(),
-    openingFactor: plain({ title: 'Opening factor expected', positive: true, max: 5 }).optional(),
+    dragCoefficient: mayWait(plain({ title: 'Drag coefficient expected', positive: true, max: 3 })),
+    openingFactor: mayWait(plain({ title: 'Opening factor expected', positive: true, max: 5 })),
     stages: z
       .array(
         z.object({

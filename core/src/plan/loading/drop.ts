@@ -2,13 +2,13 @@ import * as z from 'zod'
 import { energyAndStandoff } from '../../calc/planning/stored-energy'
 import { sameDimension, STANDARD_GRAVITY } from '../../quantity/index'
 import { KINDS } from '../../quantity/kinds'
-import { plain, quantity } from '../../method/settings'
+import { mayWait, plain, quantity } from '../../method/settings'
 import { box, type Drawing, type DrawingItem } from '../drawing'
 import { stop, warn, type Finding } from '../finding'
 import { column, defineLoading, fact, openFieldsOf, openFinding, type LoadingContext } from './loading'
 
 const settings = z.object({
-  mass: quantity('mass', { title: 'Falling mass', positive: true }).optional(),
+  mass: mayWait(quantity('mass', { title: 'Falling mass', positive: true })),
   guideLoss: plain({ title: 'Lost in the guide', min: 0, max: 0.99 }).default(0),
   restitution: plain({ title: 'Restitution expected', min: 0, max: 1 }).default(0.2),
   cfc: plain({ title: 'Channel frequency class', oneOf: [60, 180, 600, 1000] }).default(60),

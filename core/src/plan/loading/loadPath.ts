@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { planChain } from '../../calc/planning/drive-chain'
-import { plain, quantity } from '../../method/settings'
+import { mayWait, plain, quantity } from '../../method/settings'
 import type { Kind } from '../../quantity/index'
 import type { Drawing, DrawingItem } from '../drawing'
 import { box } from '../drawing'
@@ -15,7 +15,7 @@ import { column, fact, openFinding, type LoadingContext, type LoadingTable, type
 
 export const partFields = (kind: 'force' | 'torque') => ({
   name: z.string().min(1).meta({ title: 'Part' }),
-  capacity: quantity(kind, { title: 'Capacity', positive: true }).optional(),
+  capacity: mayWait(quantity(kind, { title: 'Capacity', positive: true })),
   cov: plain({ title: 'Spread (cov)', positive: true, max: 1 }).default(0.05),
   article: z.boolean().default(false).meta({ title: 'Article' }),
 })

@@ -1,4 +1,5 @@
 import * as z from 'zod'
+import { mayWait } from '../../method/settings'
 import type { Kind } from '../../quantity/index'
 import type { Drawing } from '../drawing'
 import { stop, warn, type Finding } from '../finding'
@@ -129,8 +130,9 @@ export interface OpenField {
 export function defineLoading<S extends z.ZodType>(loading: Loading<S>): Loading<S> {
   const { open, settings } = loading
   if (!open || !(settings instanceof z.ZodObject)) return loading
-  const keys = Object.fromEntries(Object.keys(open).map(k => [k, true as const]))
-  return { ...loading, settings: settings.partial(keys as never) as unknown as S }
+  const shape = settings.shape as Record<string, z.ZodType>
+  const waiting = Object.fromEntries(Object.keys(open).map(k => [k, mayWait(shape[k]!)]))
+  return { ...loading, settings: settings.extend(waiting) as unknown as S }
 }
 
 /** Fields of a plan's loading that are open. */

@@ -1,5 +1,5 @@
 import * as z from 'zod'
-import { issue, plain, quantity } from '../../method/settings'
+import { issue, mayWait, plain, quantity } from '../../method/settings'
 import { warn } from '../finding'
 import { bentHazard } from './bentHazard'
 import { column, defineLoading, fact, openFinding } from './loading'
@@ -10,7 +10,7 @@ const settings = z
     loads: z
       .array(
         z.object({
-          x: quantity('length', { title: 'From the root', min: 0 }).optional(),
+          x: mayWait(quantity('length', { title: 'From the root', min: 0 })),
           share: plain({ title: 'Share of the load', positive: true, max: 1 }),
         }),
       )

@@ -1,6 +1,6 @@
 import * as z from 'zod'
 import { energyAndStandoff } from '../../calc/planning/stored-energy'
-import { plain, quantity } from '../../method/settings'
+import { mayWait, plain, quantity } from '../../method/settings'
 import { box, type Drawing, type DrawingItem, type DrawnPoint } from '../drawing'
 import { stop, warn, type Finding } from '../finding'
 import { column, defineLoading, fact, openFieldsOf, openFinding, type LoadingContext } from './loading'
@@ -8,8 +8,8 @@ import { blockDrawing } from './rig'
 
 const settings = z.object({
   medium: z.enum(['water', 'gas']).default('water').meta({ title: 'Filled with' }),
-  volume: quantity('volume', { title: 'Volume', positive: true }).optional(),
-  radius: quantity('length', { title: 'Radius', positive: true }).optional(),
+  volume: mayWait(quantity('volume', { title: 'Volume', positive: true })),
+  radius: mayWait(quantity('length', { title: 'Radius', positive: true })),
   ratedPressure: quantity('pressure', { title: 'Rated pressure', positive: true }).optional(),
   pump: quantity('pressure', { title: 'Rated capacity of pump and hoses', positive: true }).optional(),
   gamma: plain({ title: 'Ratio of specific heats', positive: true, min: 1.01 }).default(1.4),
