@@ -32,6 +32,8 @@ export async function clients() {
     let isOn = true
     const took = []
     const client = async n => {
+      // They do not all come through the door at once.
+      await pause(3000 * Math.random())
       for (let i = n; isOn; i++) {
         const at = performance.now()
         await (

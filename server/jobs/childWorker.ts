@@ -1,5 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process'
 import { readFileSync } from 'node:fs'
+import { constants, setPriority } from 'node:os'
 import { HypometError } from '@hypomet/core'
 
 /** What a lane needs of whoever does its work: a thread is one. */
@@ -19,6 +20,15 @@ function residentOf(pid: number): number | null {
     return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * PAGE
   } catch {
     return null
+  }
+}
+
+/** Whoever looks at a page comes before a file that is read. */
+function giveWay(pid: number | undefined): void {
+  try {
+    if (pid !== undefined) setPriority(pid, constants.priority.PRIORITY_BELOW_NORMAL)
+  } catch {
+    // A system that does not allow it shares its time evenly.
   }
 }
 
@@ -42,6 +52,7 @@ export class ChildWorker implements LaneWorker {
       execArgv: [`--max-old-space-size=${heapMb}`],
       env: { ...process.env, HYPOMET_WORKER_DATA: JSON.stringify(data) },
     })
+    giveWay(this.child.pid)
     this.watch = setInterval(() => {
       const { pid } = this.child
       const bytes = pid === undefined ? null : residentOf(pid)

@@ -3,6 +3,7 @@ import type { PredictedValue } from '../method/prediction'
 import type { Contribution } from '../uncertainty/coverage'
 import type { SensorSpecification } from '../uncertainty/sensor'
 import type { PlanChannel } from './channels'
+import type { Finding } from './finding'
 
 /* What a family's calculation knows of its article, as planning asks it. All SI. */
 
@@ -14,6 +15,8 @@ export interface PointLoad {
 
 /** A span as it bends under loads: m, rad, N·m, N; strain of the outer fibre. */
 export interface BentSpan {
+  /** It bends so far that its deflections are no longer in proportion to the load. */
+  isFar?: boolean
   at(x: number): { deflection: number; slope: number; moment: number; shear: number; strain: number }
 }
 
@@ -44,6 +47,8 @@ export interface ArticleModel {
   source: string
   predictions: PredictedValue[]
   curves: Record<string, PredictedCurve>
+  /** What is to be known of the set-up because of it. */
+  findings?: readonly Finding[]
   /** Energy that the bent, wound or stretched article holds, J. */
   energyAt(now: Loaded): number
   /**

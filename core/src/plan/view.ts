@@ -143,6 +143,7 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
       ...exampleFindings(plan, maxTarget, show),
       ...capacityFindings(plan, show),
       ...loaded.findings,
+      ...(isExample ? [] : (model?.findings ?? [])),
       ...channelFindings(plan.channels, channels, frame.needed),
       ...dataFindings(data, channels),
       ...cameraFindings(plan.cameras, cameras, [...(frame.expectedPlaces ?? [])]),

@@ -13,7 +13,8 @@ const material = {
 
 /**
  * What is known of an arm fixed at its root: a section that may taper linearly to the tip, and its material.
- * `box`: caps and webs around a hollow; `tube`: round; `solid`: rectangular.
+ * `box`: caps and webs around a hollow; `tube`: round; `solid`: rectangular; `sandwich`: skins on a core that takes the
+ * shear.
  */
 export const staticArticle = z.discriminatedUnion('section', [
   z.object({
@@ -42,6 +43,21 @@ export const staticArticle = z.discriminatedUnion('section', [
     tipHeight: size('Height at the tip'),
     ...material,
   }),
+  z.object({
+    section: z.literal('sandwich'),
+    length: size('Length'),
+    width: size('Width'),
+    rootHeight: size('Height at the root'),
+    tipHeight: size('Height at the tip'),
+    skinThickness: size('Skin thickness'),
+    modulus: quantity('pressure', { title: 'Modulus of the skins', positive: true }),
+    strength: quantity('pressure', { title: 'Strength of the skins', positive: true }),
+    density: quantity('density', { title: 'Density of the skins', positive: true }),
+    coreModulus: quantity('pressure', { title: 'Modulus of the core', positive: true }),
+    coreShearModulus: quantity('pressure', { title: 'Shear modulus of the core', positive: true }),
+    coreShearStrength: quantity('pressure', { title: 'Strength of the core, shear', positive: true }),
+    coreDensity: quantity('density', { title: 'Density of the core', positive: true }),
+  }),
 ])
 
 export type StaticArticle = z.output<typeof staticArticle>
@@ -57,6 +73,8 @@ export interface Section {
   depth: number
   /** Largest shear stress per newton of shear force, 1/m². */
   shearPerForce: number
+  /** Shear force per radian that it shears, N; none where it hardly does. */
+  shearStiffness?: number
 }
 
 /**
@@ -89,6 +107,19 @@ export function sectionAt(a: StaticArticle, x: number): Section {
       const area = a.width * h
       return { inertia: (a.width * h ** 3) / 12, area, fibre: h / 2, depth: h, shearPerForce: 1.5 / area }
     }
+    case 'sandwich': {
+      const h = taper(a.rootHeight, a.tipHeight)
+      const core = Math.max(1e-9, h - 2 * a.skinThickness)
+      const between = h - a.skinThickness
+      return {
+        inertia: (a.width * (h ** 3 - core ** 3)) / 12,
+        area: 2 * a.width * a.skinThickness,
+        fibre: h / 2,
+        depth: h,
+        shearPerForce: 1 / (a.width * between),
+        shearStiffness: (a.coreShearModulus * a.width * between ** 2) / core,
+      }
+    }
   }
 }
 
@@ -98,13 +129,15 @@ export interface LoadShare {
   share: number
 }
 
+export type FailureMode = 'bending' | 'shear' | 'wrinkling' | 'core shear'
+
 export interface ArmPrediction {
   /** Deflection where it is measured per newton of total load, m/N. */
   compliance: number
   /** Total load at which the first stress reaches its strength, N; where, m; and how. */
   failureLoad: number
   failurePlace: number
-  failureMode: 'bending' | 'shear'
+  failureMode: FailureMode
   /** Of the section alone, kg. */
   mass: number
   /** Deflection per newton, at x. */
@@ -129,7 +162,7 @@ export function bendArm(
   support: Support,
 ): SolvedBeam {
   const edge = (i: number) => (a.length * i) / PIECES
-  return solveBeam({
+  const solved = solveBeam({
     support: support === 'root' ? 'cantilever' : 'simple',
     length: a.length,
     distributed: [],
@@ -139,6 +172,23 @@ export function bendArm(
     })),
     points: loads.map(l => ({ x: Math.min(l.x, a.length), force: l.force })),
   })
+  return a.section === 'sandwich' ? withShear(a, solved, support) : solved
+}
+
+/** A soft core shears: what that adds to the deflection. @source Allen (1969), Analysis and Design of Sandwich Panels */
+function withShear(a: StaticArticle, solved: SolvedBeam, support: Support): SolvedBeam {
+  const dx = a.length / PIECES
+  const way = new Float64Array(PIECES + 1)
+  for (let i = 0; i < PIECES; i++) {
+    const x = (i + 0.5) * dx
+    way[i + 1] = way[i]! + (dx * solved.at(x).shear) / sectionAt(a, x).shearStiffness!
+  }
+  const added = (x: number): number => {
+    const i = Math.min(PIECES - 1, Math.floor(x / dx))
+    const here = way[i]! + ((x - i * dx) / dx) * (way[i + 1]! - way[i]!)
+    return support === 'root' ? here : here - (x / a.length) * way[PIECES]!
+  }
+  return { ...solved, at: x => (at => ({ ...at, deflection: at.deflection + added(x) }))(solved.at(x)) }
 }
 
 /**
@@ -168,8 +218,7 @@ export function predictArm(
   return {
     compliance: solved.at(Math.min(deflectionAt, L)).deflection,
     ...weakest,
-    mass:
-      a.density * Array.from({ length: PIECES }, (_, i) => middle(i).area * (L / PIECES)).reduce((s, m) => s + m, 0),
+    mass: Array.from({ length: PIECES }, (_, i) => linearMass(a, middle(i)) * (L / PIECES)).reduce((s, m) => s + m, 0),
     deflectionPerForce: x => solved.at(x).deflection,
     strainPerForce: x => {
       const { inertia, fibre } = sectionAt(a, x)
@@ -177,6 +226,10 @@ export function predictArm(
     },
   }
 }
+
+/** kg/m */
+const linearMass = (a: StaticArticle, { area, depth }: Section): number =>
+  a.density * area + (a.section === 'sandwich' ? a.coreDensity * a.width * (depth - 2 * a.skinThickness) : 0)
 
 type Weakest = Pick<ArmPrediction, 'failureLoad' | 'failurePlace' | 'failureMode'>
 
@@ -194,13 +247,13 @@ export function weakestPlace(
   const beside = loads.flatMap(x => [x - BESIDE * a.length, x, x + BESIDE * a.length])
   const grid = Array.from({ length: PIECES + 1 }, (_, i) => (a.length * i) / PIECES)
   const places = [...new Set([...grid, ...beside])].filter(x => x >= 0 && x <= a.length).sort((p, q) => p - q)
-  const modes = { bending: bendingAt, shear: shearAt } as const
+  const modes = modesOf(a)
   let weakest: Weakest = { failureLoad: Infinity, failurePlace: 0, failureMode: 'bending' }
   const weigh = (failureMode: Weakest['failureMode'], x: number) => {
-    const failureLoad = modes[failureMode](a, at(x), x)
+    const failureLoad = modes[failureMode]!(a, at(x), x)
     if (failureLoad < weakest.failureLoad * (1 - 1e-9)) weakest = { failureLoad, failurePlace: x, failureMode }
   }
-  for (const x of places) for (const mode of ['bending', 'shear'] as const) weigh(mode, x)
+  for (const x of places) for (const mode of Object.keys(modes) as FailureMode[]) weigh(mode, x)
   // Between its neighbours the least may lie a little beside the place that was looked at.
   const found = places.indexOf(weakest.failurePlace)
   const mode = weakest.failureMode
@@ -211,7 +264,7 @@ export function weakestPlace(
     if (from !== undefined && to !== undefined)
       weigh(
         mode,
-        leastBetween(x => modes[mode](a, at(x), x), from, to),
+        leastBetween(x => modes[mode]!(a, at(x), x), from, to),
       )
   return weakest
 }
@@ -219,12 +272,27 @@ export function weakestPlace(
 /** So much of the length beside a load counts as its other side. */
 const BESIDE = 1e-9
 
-const bendingAt = (a: StaticArticle, { moment }: { moment: number }, x: number): number => {
+type ModeAt = (a: StaticArticle, inner: { moment: number; shear: number }, x: number) => number
+
+/** Ways in which a section gives way, each with the load at which it does. */
+const modesOf = (a: StaticArticle): Partial<Record<FailureMode, ModeAt>> =>
+  a.section === 'sandwich'
+    ? { bending: bendingAt, wrinkling: wrinklingAt, 'core shear': shearAt }
+    : { bending: bendingAt, shear: shearAt }
+
+const underStress = (a: StaticArticle, stress: number, moment: number, x: number): number => {
   const { inertia, fibre } = sectionAt(a, x)
-  return (a.strength * inertia) / (Math.abs(moment) * fibre)
+  return (stress * inertia) / (Math.abs(moment) * fibre)
 }
-const shearAt = (a: StaticArticle, { shear }: { shear: number }, x: number): number =>
-  a.shearStrength / (Math.abs(shear) * sectionAt(a, x).shearPerForce)
+const bendingAt: ModeAt = (a, { moment }, x) => underStress(a, a.strength, moment, x)
+const shearAt: ModeAt = (a, { shear }, x) =>
+  (a.section === 'sandwich' ? a.coreShearStrength : a.shearStrength) / (Math.abs(shear) * sectionAt(a, x).shearPerForce)
+
+/** A skin in compression wrinkles into or off its core. @source Hoff & Mautner (1945), with the coefficient 0.5 */
+const wrinklingAt: ModeAt = (a, { moment }, x) =>
+  a.section === 'sandwich'
+    ? underStress(a, 0.5 * Math.cbrt(a.modulus * a.coreModulus * a.coreShearModulus), moment, x)
+    : Infinity
 
 const GOLDEN = (Math.sqrt(5) - 1) / 2
 

@@ -1,5 +1,8 @@
+import { bendFar, type BentFar } from '../../calc/strength/elastica'
 import type { PredictedValue } from '../../method/prediction'
+import { warn } from '../../plan/finding'
 import type { ArticleModel, BentSpan, Loaded, PointLoad, SpanModel } from '../../plan/model'
+import { percent } from '../../plan/percent'
 import { topOf } from '../../plan/plan'
 import { bendArm, predictArm, sectionAt, weakestPlace, type StaticArticle } from './article'
 import { forecastBudget } from './forecast'
@@ -16,6 +19,9 @@ export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleMo
   const { designLoad, deflectionAt = article.length } = plan
   const arm = predictArm(article, plan.loads, deflectionAt, plan.support)
   const maxTarget = plan.rungs[topOf(plan.rungs)]!.target
+  const under = (load: number) => span.bend(plan.loads.map(l => ({ x: l.x, force: l.share * load })))
+  const deflectionUnder = (load: number, at = deflectionAt) => under(load).at(Math.min(at, article.length)).deflection
+  const isFar = under(maxTarget).isFar === true
   const predicted = (quantity: string, value: number): PredictedValue => ({
     quantity,
     value,
@@ -36,10 +42,21 @@ export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleMo
     source: 'beam calculation',
     predictions: [
       predicted('stiffness', 1 / arm.compliance),
-      ...(designLoad === undefined ? [] : [predicted('deflectionAtDesign', designLoad * arm.compliance)]),
+      ...(designLoad === undefined ? [] : [predicted('deflectionAtDesign', deflectionUnder(designLoad))]),
       predicted('maxLoad', arm.failureLoad),
     ],
-    curves: { loadDeflection: { x: [0, maxTarget * arm.compliance], y: [0, maxTarget] } },
+    curves: { loadDeflection: curveTo(maxTarget, isFar, deflectionUnder) },
+    findings: isFar
+      ? [
+          warn(
+            'bends-far',
+            'rungs',
+            `At the top rung the end moves ${percent(deflectionUnder(maxTarget, article.length) / article.length)} of ` +
+              'the span: expected deflections are those of a beam that bends far, and no straight line.',
+            'Give the gauge its way, and straps and jacks the room to follow.',
+          ),
+        ]
+      : [],
     // Work of loads that grow together: half of each force times its way.
     energyAt({ loads }) {
       const bent = span.bend(loads)
@@ -54,14 +71,39 @@ export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleMo
   }
 }
 
+const CURVE = 12
+
+/** Deflection under each part of a load: a straight line where it bends little. */
+function curveTo(top: number, isFar: boolean, deflectionUnder: (load: number) => number): { x: number[]; y: number[] } {
+  const n = isFar ? CURVE : 1
+  const y = Array.from({ length: n + 1 }, (_, i) => (top * i) / n)
+  return { x: y.map(load => (load === 0 ? 0 : deflectionUnder(load))), y }
+}
+
+/** Share of the span from which on it bends far. */
+const FAR = 0.1
+
+const cutOff = (loads: readonly PointLoad[], length: number) => loads.map(l => ({ ...l, x: Math.min(l.x, length) }))
+
+function farAt(bent: BentFar, x: number) {
+  const { deflection, angle, moment, shear } = bent.at(x)
+  return { deflection, slope: angle, moment, shear }
+}
+
 function spanOf(article: StaticArticle, support: StaticPlan['support']): SpanModel {
   // Each channel asks for every rung's loads: they are solved once.
   const known = new WeakMap<readonly PointLoad[], BentSpan>()
   const solve = (loads: readonly PointLoad[]): BentSpan => {
     const solved = bendArm(article, loads, support)
+    // Beyond a tenth of the span a straight beam's sums no longer hold: loads come nearer to the root as it bends.
+    const isFar = support === 'root' && Math.abs(solved.at(article.length).deflection) > FAR * article.length
+    const far = isFar
+      ? bendFar(article.length, x => article.modulus * sectionAt(article, x).inertia, cutOff(loads, article.length))
+      : null
     return {
+      isFar: far !== null,
       at(x) {
-        const { deflection, slope, moment, shear } = solved.at(x)
+        const { deflection, slope, moment, shear } = far ? farAt(far, x) : solved.at(x)
         const { inertia, fibre } = sectionAt(article, x)
         return { deflection, slope, moment, shear, strain: (moment * fibre) / (article.modulus * inertia) }
       },

@@ -49,6 +49,17 @@ const SIZES: Record<StaticArticle['section'], Size[]> = {
     { key: 'tipHeight', label: 'Height at the tip', usual: OUTER, touches: [] },
     { key: 'width', label: 'Width', usual: OUTER, touches: ['Root clamp'] },
   ],
+  sandwich: [
+    {
+      key: 'skinThickness',
+      label: 'Skin thickness',
+      usual: { ...WALL, lowest: 0.0002 },
+      touches: ['Lay-up table of the skins'],
+    },
+    { key: 'rootHeight', label: 'Height at the root', usual: OUTER, touches: ['Core stock', 'Root clamp'] },
+    { key: 'tipHeight', label: 'Height at the tip', usual: OUTER, touches: ['Core stock'] },
+    { key: 'width', label: 'Width', usual: OUTER, touches: ['Root clamp'] },
+  ],
 }
 
 const MATERIAL: Record<string, { label: string; kind: Kind }> = {
@@ -117,7 +128,11 @@ function staticModel(input: Input): SizingModel {
     notes: [...calibration(input, base), ...notes],
     properties: {
       ...Object.fromEntries(dimensions.map(d => [d.key, { label: d.label, kind: d.kind, value: d.value }])),
-      ...Object.fromEntries(Object.entries(MATERIAL).map(([key, m]) => [key, { ...m, value: valueOf(article, key) }])),
+      ...Object.fromEntries(
+        Object.entries(MATERIAL).flatMap(([key, m]) =>
+          valueOf(article, key) === undefined ? [] : [[key, { ...m, value: valueOf(article, key) }]],
+        ),
+      ),
     },
     at: at => {
       const far = dimensions.reduce((sum, d) => Math.max(sum, beyond(d, at[d.key] ?? d.value)), 0)
@@ -192,7 +207,9 @@ function fixtureChanges(before: readonly Fact[], now: readonly Fact[]): string[]
 
 function staticPaths(input: Input): Path[] {
   const { article } = input
-  const wall = { box: 'capThickness', tube: 'wallThickness', solid: 'rootHeight' }[article.section]
+  const wall = { box: 'capThickness', tube: 'wallThickness', solid: 'rootHeight', sandwich: 'skinThickness' }[
+    article.section
+  ]
   const walls = article.section === 'solid' ? ['rootHeight', 'tipHeight'] : [wall]
   const materials = parseSettings(z.array(material), input.materials, 'materials')
   const others = materials
@@ -203,7 +220,12 @@ function staticPaths(input: Input): Path[] {
       free: walls,
       leadTimeDays: m.leadTimeDays,
       cost: m.cost ?? null,
-      set: { modulus: m.modulus, strength: m.strength, shearStrength: m.shearStrength, density: m.density },
+      set: {
+        modulus: m.modulus,
+        strength: m.strength,
+        density: m.density,
+        ...(article.section === 'sandwich' ? {} : { shearStrength: m.shearStrength }),
+      },
       evidence: m.evidence ?? [],
       touches: ['Coupon values of the new material', 'Cure and bonding process'],
     }))
@@ -227,6 +249,17 @@ function staticPaths(input: Input): Path[] {
             },
           ]
         : [
+            ...(article.section === 'sandwich'
+              ? [
+                  { id: 'skins', title: 'Skin thickness', free: ['skinThickness'] },
+                  {
+                    id: 'skins-core',
+                    title: 'Deeper core, skins to suit',
+                    free: ['rootHeight', 'tipHeight'],
+                    tried: 'skinThickness',
+                  },
+                ]
+              : []),
             { id: 'height', title: 'Height of the section', free: ['rootHeight', 'tipHeight'] },
             { id: 'width', title: 'Width', free: ['width'] },
           ]

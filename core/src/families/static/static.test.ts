@@ -2,11 +2,87 @@ import { describe, expect, it } from 'vitest'
 import { reduceTable } from '../../family/reduceTable'
 import type { SensorSpecification } from '../../uncertainty/sensor'
 import { adviseFor, ARTICLE, PLAN, PROPERTIES, record, SENSORS, SETTINGS, WRITTEN } from '../../fixtures/arm'
-import { families, parseSettings, planProblems, viewPlanOf } from '../../index'
+import { families, parseSettings, planProblems, simulatedRigOf, viewPlanOf } from '../../index'
 import { predictArm, sectionAt } from './article'
 import { proposeStatic } from './propose'
 
 const { reduce, stages } = families['static']!
+
+describe('a plan of a static test', () => {
+  const pole = {
+    section: 'solid',
+    length: { value: 2, unit: 'm' },
+    width: { value: 20, unit: 'mm' },
+    rootHeight: { value: 10, unit: 'mm' },
+    tipHeight: { value: 10, unit: 'mm' },
+    modulus: { value: 70, unit: 'GPa' },
+    strength: { value: 400, unit: 'MPa' },
+    shearStrength: { value: 200, unit: 'MPa' },
+    density: 2700,
+  }
+  const plan = (top: number) => ({
+    designLoad: top,
+    loading: { kind: 'points', loads: [{ x: { value: 2, unit: 'm' }, share: 1 }] },
+    rungs: [0, top, 0].map(target => ({ target, hold: 10 })),
+    channels: [{ role: 'deflection', label: 'Tip', kind: 'length' }],
+  })
+  const tipAt = (top: number) => {
+    const { view } = viewPlanOf('static', plan(top), pole, {})
+    return { view, tip: view.predictions.find(p => p.quantity === 'deflectionAtDesign')!.value }
+  }
+
+  it('expects the straight line of a beam that bends little, and the elastica beyond a tenth of the span', () => {
+    const EI = (70e9 * 0.02 * 0.01 ** 3) / 12
+    const little = tipAt((0.05 * EI) / 4)
+    expect(little.tip).toBeCloseTo(((0.05 * EI) / 4) * (8 / (3 * EI)), 6)
+    expect(little.view.findings.map(f => f.code)).not.toContain('bends-far')
+    // PL²/EI = 1: the tip moves by 0.3017 of the span (Bisshopp & Drucker 1945), the straight beam’s sum says 0.333.
+    const far = tipAt(EI / 4)
+    expect(far.tip / 2).toBeCloseTo(0.3017, 3)
+    expect(far.view.findings.find(f => f.code === 'bends-far')!.message).toContain('30 % of the span')
+    const curve = far.view.curves['loadDeflection']!
+    expect(curve.x.length).toBeGreaterThan(5)
+    expect(curve.x.at(-1)! / 2).toBeCloseTo(0.3017, 3)
+    expect(far.view.rungs[1]!.expectedReading).toBeCloseTo(far.tip, 9)
+  })
+
+  it('bends a sandwich by skins and core: shear of the core counts, and the weakest of three ways is named', () => {
+    const [L, b, t, c, E, G] = [1, 0.1, 0.001, 0.03, 60e9, 30e6]
+    const panel = {
+      section: 'sandwich' as const,
+      ...{ length: L, width: b, rootHeight: c + 2 * t, tipHeight: c + 2 * t, skinThickness: t },
+      ...{ modulus: E, strength: 400e6, density: 1600 },
+      ...{ coreModulus: 70e6, coreShearModulus: G, coreShearStrength: 1e6, coreDensity: 80 },
+    }
+    const arm = predictArm(panel, [{ x: L, share: 1 }], L)
+    // Allen: D = E·b·(h³ − c³)/12, S = G·b·d²/c; δ = L³/3D + L/S.
+    const [D, S] = [(E * b * ((c + 2 * t) ** 3 - c ** 3)) / 12, (G * b * (c + t) ** 2) / c]
+    expect(arm.compliance / (L ** 3 / (3 * D) + L / S)).toBeCloseTo(1, 4)
+    expect(L / S / arm.compliance).toBeGreaterThan(0.05)
+    expect(arm.mass).toBeCloseTo(L * b * (2 * t * 1600 + c * 80), 9)
+    // Wrinkling at 0.5·(E·Ec·Gc)^⅓ = 250 MPa comes before the skins’ 400 MPa.
+    const wrinkles = (0.5 * Math.cbrt(E * 70e6 * G) * (D / E)) / (L * (c / 2 + t))
+    expect([arm.failureMode, arm.failurePlace]).toEqual(['wrinkling', 0])
+    expect(arm.failureLoad / wrinkles).toBeCloseTo(1, 6)
+    const soft = predictArm({ ...panel, coreShearStrength: 0.05e6 }, [{ x: L, share: 1 }], L)
+    expect(soft.failureMode).toBe('core shear')
+    expect(soft.failureLoad / (0.05e6 * b * (c + t))).toBeCloseTo(1, 6)
+    // On two supports the shear adds F·L/4S in the middle.
+    const both = predictArm(panel, [{ x: L / 2, share: 1 }], L / 2, 'both ends')
+    expect(both.compliance / (L ** 3 / (48 * D) + L / (4 * S))).toBeCloseTo(1, 3)
+  })
+
+  it('can be planned, rehearsed and run with an article that nobody has described, and says what hangs on that', () => {
+    const { view, plan: read } = viewPlanOf('static', plan(500), {}, {})
+    expect(view.predictions).toEqual([])
+    expect(view.findings.find(f => f.code === 'article-not-described')!.severity).toBe('warn')
+    const some = viewPlanOf('static', plan(500), { section: 'tube', length: pole.length }, {})
+    expect(some.view.findings.find(f => f.code === 'article-not-described')!.message).toContain('modulus')
+    const { channels } = simulatedRigOf('static', { plan: read, view }, {}, { seed: 3 }).whole(3).blocks[0]!
+    expect(Math.max(...channels['deflection']!)).toBeGreaterThan(0.01)
+    expect(() => viewPlanOf('static', plan(500), { ...pole, length: { value: 2, unit: 'kg' } }, {})).toThrow(/length/)
+  })
+})
 
 describe('static reduction', () => {
   it('finds what was put in: stiffness, deflection at design, set', () => {
