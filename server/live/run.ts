@@ -479,7 +479,14 @@ export class LiveRun {
     const { state, isThere } = this.o.driver
     if (!this.guard || !isThere || state.phase === 'ended') return
     const since = (performance.now() - this.begun) / 1000
-    const { lost, back } = this.guard.look(role => this.readout.ageOf(role) ?? since)
+    const source = this.o.view.rungs[state.rung]?.source ?? 0
+    const off = new Set(
+      this.o.plan.channels.filter(c => c.offAfter !== undefined && source >= c.offAfter - 1).map(c => c.role),
+    )
+    const { lost, back } = this.guard.look(
+      role => this.readout.ageOf(role) ?? since,
+      role => off.has(role),
+    )
     for (const { role, age } of lost) {
       const label = this.o.view.channels.find(c => c.role === role)?.label ?? role
       this.note('guard lost', 'watch rule', `${label} has given no number for ${age.toFixed(1)} s: ladder held`, role)

@@ -30,11 +30,16 @@ export class SilenceGuard {
    * Channels that have just fallen silent, and those that speak again.
    *
    * @param ageOf  s since a channel's last good sample
+   * @param isOff  whether it was to be taken off by now
    */
-  look(ageOf: (role: string) => number): { lost: { role: string; age: number }[]; back: string[] } {
+  look(
+    ageOf: (role: string) => number,
+    isOff: (role: string) => boolean = () => false,
+  ): { lost: { role: string; age: number }[]; back: string[] } {
     const lost: { role: string; age: number }[] = []
     const back: string[] = []
     for (const [role, most] of this.guarded) {
+      if (isOff(role)) continue
       const age = ageOf(role)
       if (age > most && !this.silent.has(role)) {
         this.silent.add(role)

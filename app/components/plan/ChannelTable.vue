@@ -194,6 +194,20 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
                   :disabled="fixed"
                   @change="change(i, { place: ($event.target as HTMLInputElement).value })"
                 />
+                <label v-if="!c.expression && !isMany" class="flex items-center gap-1 text-2xs text-quiet"
+                  >off after rung
+                  <input
+                    type="number"
+                    min="2"
+                    class="field w-12 border-transparent px-1 py-0 text-xs"
+                    :value="c.offAfter ?? ''"
+                    :aria-label="`${c.label} is taken off after rung`"
+                    :disabled="fixed"
+                    @change="change(i, { offAfter: Number(($event.target as HTMLInputElement).value) || undefined })"
+                /></label>
+                <p v-if="problemAt(`channels.${i}.offAfter`)" class="problem">
+                  {{ problemAt(`channels.${i}.offAfter`) }}
+                </p>
               </td>
               <td>
                 <input

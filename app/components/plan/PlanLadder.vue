@@ -66,6 +66,9 @@ const rate = computed(() => {
   const v = props.view?.rungs.find(r => r.source === selected.value && r.cycle === 1)
   return v && v.rate !== 0 ? `${show(Math.abs(v.rate), kind.value)}/s over ${Math.round(v.ramp)} s` : ''
 })
+const takeOff = computed(
+  () => props.view?.rungs.find(r => r.source === selected.value && r.takeOff.length > 0)?.takeOff ?? [],
+)
 const here = computed(() => props.findings.filter(f => f.path.startsWith(`rungs.${selected.value}.`)))
 
 function change(values: Partial<RungDraft>): void {
@@ -254,6 +257,7 @@ function takeRungs(written: PlanDraft['rungs']): void {
           </select></label
         >
         <span class="text-xs text-quiet">{{ rate }}</span>
+        <span v-if="takeOff.length > 0" class="text-xs text-open">then take off: {{ takeOff.join(', ') }}</span>
         <span class="ml-auto flex gap-1 text-xs">
           <button
             type="button"

@@ -45,7 +45,10 @@ const below = computed(() => {
   if (props.live.now.value?.source === 'lost') return 'the stream is lost'
   if (!props.live.connected.value) return 'line lost, coming back …'
   if (phase.value === 'hold') return `${left.value} s left`
-  if (phase.value === 'waiting') return 'goes on when somebody says go'
+  if (phase.value === 'waiting') {
+    const off = view.value.rungs[rung.value]?.takeOff ?? []
+    return off.length > 0 ? `take off: ${off.join(', ')}; then say go` : 'goes on when somebody says go'
+  }
   if (phase.value === 'ramp' && props.byHand) return 'read it when it is on'
   return ' '
 })

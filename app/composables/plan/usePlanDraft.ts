@@ -24,6 +24,7 @@ export interface ChannelDraft {
   /** Hz */
   rate?: number
   twin?: string
+  offAfter?: number
   expression?: string
   cost?: number
 }

@@ -10,6 +10,7 @@ import { issue, plain, quantity, type QuantityInput } from '../method/settings'
 import { combine } from '../uncertainty/coverage'
 import { rangeState, sensorBudget, type RangeState, type SensorSpecification } from '../uncertainty/sensor'
 import { stop, warn, type Finding } from './finding'
+import type { LadderRung } from './ladder'
 import { percent } from './percent'
 
 /** How fast a channel is recorded: as the plan says, or a class of its own. Hz. */
@@ -38,6 +39,8 @@ export const channelSchema = z
     rateClass: z.enum(Object.keys(RATE_CLASSES) as [RateClass, ...RateClass[]]).default('plan'),
     /** Role of the channel that ought to read the same. */
     twin: z.string().optional(),
+    /** Taken off the article after this rung, as the page counts them, so that it is not lost with it. */
+    offAfter: plain({ title: 'Off after rung', whole: true, min: 2, max: 10_000 }).optional(),
     /** Derived from other channels; such a one has no sensor. */
     expression: z.string().optional(),
     cost: plain({ title: 'Cost', min: 0 }).optional(),
@@ -152,6 +155,7 @@ export function channelFindings(
   channels: readonly PlanChannel[],
   views: readonly ChannelView[],
   needed: readonly { role: string; label: string }[],
+  rungs: readonly LadderRung[] = [],
 ): Finding[] {
   const list: Finding[] = []
   const names = indexOf(channels)
@@ -167,6 +171,7 @@ export function channelFindings(
         ),
       )
   channels.forEach((c, i) => {
+    if (c.offAfter !== undefined) list.push(...offFindings(c, c.offAfter, i, rungs))
     if (names.firstOf(c.role) < i)
       list.push(
         stop(
@@ -199,6 +204,31 @@ export function channelFindings(
       )
   })
   return list
+}
+
+/** A channel that comes off in the middle of the ladder: somebody goes there, so it waits. */
+function offFindings(c: PlanChannel, after: number, i: number, rungs: readonly LadderRung[]): Finding[] {
+  const path = `channels.${i}.offAfter`
+  const at = rungs.find(r => r.source === after - 1)
+  if (!at || after >= Math.max(...rungs.map(r => r.source)) + 1)
+    return [
+      warn(
+        'off-at-the-end',
+        path,
+        `${c.label} is to come off after rung ${after}; the ladder ends there or before.`,
+        'Name a rung that others follow.',
+      ),
+    ]
+  return at.decision
+    ? []
+    : [
+        warn(
+          'off-without-look',
+          path,
+          `${c.label} comes off after rung ${after}, and the ladder does not wait there.`,
+          `Tick “Inspect before the next rung” at rung ${after}: nobody takes a gauge off a load that grows.`,
+        ),
+      ]
 }
 
 /** Where else a sensor is planned, and when. */

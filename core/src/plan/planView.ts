@@ -22,6 +22,8 @@ export interface RungView extends LadderRung {
   rate: number
   /** Of the channel that is read against the ladder; null where nothing says. */
   expectedReading: number | null
+  /** Names of channels that are taken off after it. */
+  takeOff: string[]
 }
 
 /** Everything that follows from a plan's numbers. */

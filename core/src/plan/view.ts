@@ -66,7 +66,14 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
   const views = rungViews(plan, loads, now => (readChannel ? expectedAt(readChannel, now) : null))
   const channels = channelViews(
     plan.channels,
-    c => peakOf(rungs.map((r, i) => expectedAt(c, { target: r.target, loads: loads[i]! }))),
+    c =>
+      peakOf(
+        rungs.map((r, i) =>
+          c.offAfter !== undefined && r.source >= c.offAfter
+            ? null
+            : expectedAt(c, { target: r.target, loads: loads[i]! }),
+        ),
+      ),
     sensors,
     plan.rate,
   )
@@ -144,7 +151,7 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
       ...capacityFindings(plan, show),
       ...loaded.findings,
       ...(isExample ? [] : (model?.findings ?? [])),
-      ...channelFindings(plan.channels, channels, frame.needed),
+      ...channelFindings(plan.channels, channels, frame.needed, plan.rungs),
       ...dataFindings(data, channels),
       ...cameraFindings(plan.cameras, cameras, [...(frame.expectedPlaces ?? [])]),
       ...(plan.movement && movement ? movementFindings(plan.movement, movement, show) : []),
@@ -157,7 +164,7 @@ export function planView(plan: Plan, frame: PlanFrame): PlanView {
 }
 
 function rungViews(
-  { rungs }: Plan,
+  { rungs, channels }: Plan,
   loads: readonly PointLoad[][],
   readingOf: (now: Loaded) => number | null,
 ): RungView[] {
@@ -173,6 +180,7 @@ function rungViews(
       start,
       rate: rung.ramp > 0 ? (rung.target - before) / rung.ramp : 0,
       expectedReading: readingOf({ target: rung.target, loads: loads[i]! }),
+      takeOff: rung.cycle === rung.cycles ? channels.filter(c => c.offAfter === rung.source + 1).map(c => c.label) : [],
     }
   })
 }

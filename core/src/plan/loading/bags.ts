@@ -216,6 +216,12 @@ export const bags = defineLoading({
       ],
       findings: [
         ...momentFinding(s, targets[top] ?? 0, context),
+        ...onTheWayFinding(s, context, (i, y) => ({
+          made: laid.rows.reduce((m, r, k) => m + (r.y > y ? on[i]![k]! * weight * (r.y - y) : 0), 0),
+          wanted: (m => ((m.moment - y * m.force) * targets[i]!) / whole.force)(
+            loadBetween(s.stations, y, s.stations.at(-1)!.y),
+          ),
+        })),
         ...wholeBags(
           s,
           context,
@@ -289,6 +295,48 @@ function momentFinding(s: Settings, load: number, { show }: LoadingContext): Fin
       `These bags make ${percent(1 + off)} of the bending wanted at the root: ${percent(Math.abs(off))} off, ` +
         `where ${percent(s.tolerance)} is allowed.`,
       better ? `With ${better[0]} it would be within.` : 'Lighter bags and more rows come closer.',
+    ),
+  ]
+}
+
+/** Stations along the span at which the bending on the way up is looked at. */
+const LOOKED_AT = 20
+/** In tolerances, of the root's bending at the top rung: what a station is off by before it is named. */
+const NOTICED = 2
+
+/**
+ * Before the last bag lies, the span is bent otherwise than it is to be: where, on which rung and by how much most.
+ *
+ * @param at  bending at a rung and at y, as the bags make it and as the target has it, N·m
+ */
+function onTheWayFinding(
+  s: Settings,
+  { rungs, top, show }: LoadingContext,
+  at: (rung: number, y: number) => { made: number; wanted: number },
+): Finding[] {
+  const [root, tip] = [s.stations[0]!.y, s.stations.at(-1)!.y]
+  const whole = at(top, root).wanted
+  let worst = { rung: -1, y: root, share: 0, made: 0, wanted: 0 }
+  rungs.forEach((r, i) => {
+    if (i === top || !(r.target > 0) || r.cycle !== 1) return
+    for (let k = 0; k < LOOKED_AT; k++) {
+      const y = root + (k / LOOKED_AT) * (tip - root)
+      const { made, wanted } = at(i, y)
+      const share = (made - wanted) / whole
+      if (Math.abs(share) > Math.abs(worst.share)) worst = { rung: r.source, y, share, made, wanted }
+    }
+  })
+  if (Math.abs(worst.share) <= NOTICED * s.tolerance) return []
+  return [
+    warn(
+      'bags-on-the-way',
+      `rungs.${worst.rung}.target`,
+      `On the way up the bags bend it otherwise than they are to, most at rung ${worst.rung + 1}, ` +
+        `${show(worst.y - root, 'length')} from the root: ${show(worst.made, 'torque')} where ` +
+        `${show(worst.wanted, 'torque')} are wanted (off by ${percent(Math.abs(worst.share))} of what the root bears at the top).`,
+      s.laying === 'in layers'
+        ? 'Lay thinner layers: lighter bags, or more rungs.'
+        : 'Lay in layers over all rows, or judge nothing before the top rung.',
     ),
   ]
 }
