@@ -18,6 +18,13 @@ export interface HearsOfPages {
   opened(): void | Promise<void>
 }
 
+/** MB: what pages hold is some 300; without a ceiling of its own a process lets garbage lie until the machine is full. */
+const HEAP_MB = 1024
+
+/** Somebody who has said more, or less, is heard. */
+const heapFor = (options = ''): string[] =>
+  options.includes('max-old-space-size') ? [] : [`--max-old-space-size=${HEAP_MB}`]
+
 /**
  * The process that answers everything but runs: pages, records, reductions, imports. It may be as busy as it likes, or
  * fall over: it is begun anew, and runs go on meanwhile.
@@ -59,6 +66,7 @@ export class Pages {
     rmSync(this.socketPath, { force: true })
     const child = fork(this.entry, {
       serialization: 'advanced',
+      execArgv: [...process.execArgv, ...heapFor(process.env['NODE_OPTIONS'])],
       env: { ...process.env, NITRO_UNIX_SOCKET: this.socketPath, HYPOMET_BEHIND_FRONT: '1' },
     })
     this.child = child

@@ -15,6 +15,18 @@ export function firstChannels(
     : [...needed, { role, label, kind }]
 }
 
+/** What a plan's own numbers may follow from. */
+export interface FirstKnown {
+  /** What limits ask of what is commanded; null where none does. */
+  goal: QuantityInput | null
+  /** The article's. */
+  length: QuantityInput | null
+  /** Walls of limits by result, SI. */
+  asked: Readonly<Record<string, number>>
+  /** Of the article's facts, SI, by key. */
+  facts: Readonly<Record<string, number>>
+}
+
 /** How a way of loading begins for one kind of test. */
 export interface Beginning {
   settings?: Record<string, unknown>
@@ -42,8 +54,8 @@ export interface Planning<P = never> {
   readBy: Readonly<Record<string, string>>
   /** Numbers of its own that a plan holds. */
   own: z.ZodObject | null
-  /** A plan's own numbers to begin with, from what limits ask and the article's length, where somebody said them. */
-  first?(goal: QuantityInput | null, length: QuantityInput | null): Record<string, unknown>
+  /** A plan's own numbers to begin with, as far as limits and article say them. */
+  first?(known: FirstKnown): Record<string, unknown>
   /** Numbers of its own that a way of loading says itself. */
   inLoading?: Partial<Record<LoadingKind, readonly string[]>>
   /** How its ways of loading begin. */

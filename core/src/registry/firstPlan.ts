@@ -6,7 +6,7 @@ import type { WrittenRung } from '../plan/ladder'
 import { loadings, type LoadingKind } from '../plan/loading/index'
 import type { Commanded } from '../plan/loading/loading'
 import { topOf } from '../plan/plan'
-import { firstChannels } from '../plan/planning'
+import { firstChannels, type FirstKnown } from '../plan/planning'
 import { fromUnit, inUnit, preferredUnit, type Kind, type Quantity, type UnitPreference } from '../quantity/index'
 import { anySi, type Fact } from '../register/facts'
 import { enteredOf } from '../register/knownFacts'
@@ -157,6 +157,22 @@ function ladderTo({ design, full }: Goal, hold: number, shares?: readonly number
   return [...values.map(v => rung(v, hold)), rung(0, Math.max(hold, 60))]
 }
 
+function firstKnown(
+  family: string,
+  goal: Quantity | null,
+  length: QuantityInput | null,
+  { limits = [], facts = [] }: PlannedFrom,
+): FirstKnown {
+  return {
+    goal,
+    length,
+    asked: Object.fromEntries(limits.map(l => [l.quantity, l.value])),
+    facts: Object.fromEntries(
+      knownFactsOf(family).flatMap(k => (q => (q === null ? [] : [[k.key, anySi(q)]]))(enteredOf(facts, k))),
+    ),
+  }
+}
+
 const commandedBy = (kind: LoadingKind, settings: object): Commanded =>
   loadings[kind].commanded(loadings[kind].settings.parse(settings))
 
@@ -179,7 +195,7 @@ function planOn(family: string, kind: LoadingKind, o: PlannedFrom): FirstPlan {
     rungs: ladderTo(goal, hold, goal.isUsual ? shares : undefined),
     ramp: { value: 12, unit: 's' },
     rate: { value: loadings[kind].usual.rate ?? 10, unit: 'Hz' },
-    ...planning.first?.(goal.isUsual ? null : goal.design, length),
+    ...planning.first?.(firstKnown(family, goal.isUsual ? null : goal.design, length, o)),
     ...(goal.from ? { designFrom: goal.from } : {}),
     examples: [...(loadings[kind].isExample ? ['loading'] : []), ...(goal.isUsual ? ['rungs'] : [])],
     channels: firstChannels(planning, commanded).map(({ role, label, kind }) => ({
@@ -205,7 +221,7 @@ function planAfter(family: string, last: NonNullable<PlannedFrom['last']>, o: Pl
   const { designFrom: _, ...said } = structuredClone(planWithoutFacts(family, last.plan, last.facts)) as FirstPlan
   if (isAsAsked) return { ...said, examples: said.examples ?? [] } as FirstPlan
   const hold = rungs.find(r => r.target > 0)?.hold ?? 20
-  const { designLoad, holdTolerance } = planning.first?.(goal.design, null) ?? {}
+  const { designLoad, holdTolerance } = planning.first?.(firstKnown(family, goal.design, null, o)) ?? {}
   return {
     ...said,
     rungs: ladderTo(goal, hold),

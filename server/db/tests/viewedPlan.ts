@@ -76,8 +76,11 @@ export async function viewedPlanOf(
 export const planViewOf = async (db: Db, testId: number): Promise<PlanView | null> =>
   (await viewedPlanOf(db, testId))?.view ?? null
 
-const MOST_VIEWS = 300
+/** Views that are kept, and what they hold together: a plan of ten thousand channels is worth many of ten. */
+const [MOST_VIEWS, MOST_HELD] = [300, 60_000]
 const views = new Map<string, ViewedPlan | null>()
+let held = 0
+const heldBy = (v: ViewedPlan | null | undefined): number => (v ? v.view.channels.length + v.view.rungs.length : 0)
 
 /** The same plan of the same article on the same sensors is calculated once. */
 export function viewed(inputs: PlanInputs): ViewedPlan | null {
@@ -86,8 +89,14 @@ export function viewed(inputs: PlanInputs): ViewedPlan | null {
   if (known !== undefined) return known
   const { family, plan, properties, sensors, options } = inputs
   const view = holdsTogether(() => viewPlanOf(family, plan, properties, sensors, options))
-  if (views.size >= MOST_VIEWS) views.delete(views.keys().next().value!)
   views.set(key, view)
+  held += heldBy(view)
+  for (const [oldest, kept] of views) {
+    if (views.size <= MOST_VIEWS && held <= MOST_HELD) break
+    if (oldest === key) break
+    views.delete(oldest)
+    held -= heldBy(kept)
+  }
   return view
 }
 

@@ -39,6 +39,14 @@ const figures = computed<Record<string, Figure>>(() => ({
   ...(reducer.reduced.value?.figures ?? {}),
 }))
 
+/** What is wrong, with the name of the field that it stands at. */
+const complaint = computed(() => {
+  const { message = '', place } = reducer.problem.value ?? {}
+  const key = /^settings\.(\w+)/.exec(place?.path ?? '')?.[1]
+  const form = formOf(family.value.settings)
+  const title = form.type === 'group' ? form.fields.find(f => f.key === key)?.title : undefined
+  return title ? `${title}: ${message}` : message
+})
 /** Figures of the family that the record has, those that are drawn now first asked for. */
 const names = computed(() => {
   const drawn = Object.keys(family.value.figures).filter(n => figures.value[n])
@@ -259,7 +267,7 @@ const elsewhere = computed(
               @move="move"
             />
             <p v-else class="py-8 text-center text-sm text-quiet">
-              {{ reducer.problem.value ? reducer.problem.value.message : 'Reading the record …' }}
+              {{ reducer.problem.value ? complaint : 'Reading the record …' }}
             </p>
             <PredictionFit
               v-if="figure && name"

@@ -27,6 +27,13 @@ export const burstPlanning: Planning<BurstPlan> = {
   read: null,
   readBy: { burstPressure: 'pressure' },
   own: z.object(own),
+  // A burst asked for over the rated pressure is the factor asked for.
+  first: ({ asked, facts }) => {
+    const { burstFactor, burstPressure } = asked
+    const factor =
+      burstFactor ?? (burstPressure && facts['ratedPressure'] ? burstPressure / facts['ratedPressure'] : null)
+    return factor ? { requiredFactor: Number(factor.toPrecision(6)) } : {}
+  },
   inLoading: { vessel: ['radius', 'ratedPressure'] },
   begins: { vessel: { hold: 30 }, direct: direct('pressure', 'Pressure', 'pressure', 1e6, 30) },
   setUp: [{ key: 'set-up:0', text: 'Air bled at the highest point', why: 'A bubble stores what water does not.' }],

@@ -31,7 +31,7 @@ export const staticPlanning: Planning<StaticPlan> = {
   read: { role: 'deflection', kind: 'length' },
   readBy: { maxLoad: 'load', deflectionAtDesign: 'deflection', permanentSet: 'deflection' },
   own: z.object(own),
-  first: (goal, length) => ({
+  first: ({ goal, length }) => ({
     ...(goal === null ? {} : { designLoad: goal, holdTolerance: shareOf(goal, 0.01) }),
     ...(length === null ? {} : { deflectionAt: length }),
     minHold: { value: 12, unit: 's' },
