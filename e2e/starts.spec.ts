@@ -95,7 +95,7 @@ test('a bag, burst: sizes once, rounds to what its limit asks, an interval of th
     return `${t.toFixed(1)};${(p + 0.004 * noise(i)).toFixed(4)}`
   })
   await imported(page, 'bag.csv', `Time [s];Pressure [bar]\n${rows.join('\n')}\n`, 'article broke')
-  await expect(page.locator('[data-result="burstPressure"]')).toContainText(/0\.7[34]\d*/)
+  await expect(page.locator('[data-result="burstPressure"]')).toContainText(/7(3[6-9]|4\d)\.?\d*\skPa/)
   // 8 bar over the rated 2 bar.
   await expect(page.getByLabel('Factor that is asked')).toHaveValue('4')
   await changed(page, 'Wall thickness')
@@ -112,7 +112,6 @@ test('a cabin, dropped: mass and height of the article, a pulse of known plateau
     { result: 'Plateau', comparator: 'at most', value: '12 g' },
   )
   // The ladder ends at the article's own height; 400 kg · g · 1.2 m = 4.7 kJ.
-  await expect(page.getByRole('button', { name: /^Rung \d+/ }).last()).toBeVisible()
   await expect(page.locator('[data-fact="Velocity at impact"]')).toHaveText(/4\.85\sm\/s/)
   await expect(page.locator('[data-finding="example-values"]')).toHaveCount(0)
   const v = Math.sqrt(2 * G * 1.2)

@@ -102,6 +102,27 @@ describe('columns that could be the same channel', () => {
     const alone = await preview('pull', 'Time (s),LC (kN)\n0,1\n1,2\n2,3\n')
     expect(alone).toMatchObject({ open: {}, guess: { force: { column: 'LC (kN)' } }, sure: { force: 'unit' } })
   })
+
+  it('go to what a reduction cannot do without, before what it may read beside', () => {
+    const planned = [
+      { role: 't', label: 'Time', kind: 'time' as const, sensorId: null },
+      { role: 'acceleration', label: 'Acceleration', kind: 'acceleration' as const, sensorId: null },
+      {
+        role: 'input',
+        label: 'Floor',
+        kind: 'acceleration' as const,
+        sensorId: null,
+        optional: true,
+        aliases: ['floor', 'sled'],
+      },
+    ]
+    const guessed = (text: string) => previewFile(utf8(text), planned).guess
+    expect(guessed('Time [s],Floor [g]\n0,0\n0.1,9\n0.2,1\n')).toMatchObject({ acceleration: { column: 'Floor [g]' } })
+    expect(guessed('Time [s],Floor [g],Seat [g]\n0,0,0\n0.1,9,7\n0.2,1,2\n')).toMatchObject({
+      input: { column: 'Floor [g]' },
+      acceleration: { column: 'Seat [g]' },
+    })
+  })
 })
 
 describe('the sensor behind a channel', () => {

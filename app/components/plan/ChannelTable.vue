@@ -195,7 +195,7 @@ const usedElsewhere = (id: number) => (props.elsewhere[id] ?? []).length
                   @change="change(i, { place: ($event.target as HTMLInputElement).value })"
                 />
                 <label v-if="!c.expression && !isMany" class="flex items-center gap-1 text-2xs text-quiet"
-                  >off after rung
+                  >off after
                   <input
                     type="number"
                     min="2"

@@ -36,6 +36,10 @@ export interface Beginning {
   goalBy?: string
   /** s */
   hold?: number
+  /** Rungs as shares of the goal, where it is not climbed in steps. */
+  shares?: readonly number[]
+  /** What its targets are written in, metric and not, where the campaign’s own would not do. */
+  units?: readonly [metric: string, imperial: string]
 }
 
 /** What a kind of test declares of its planning; everything else of a plan is the same for all. */

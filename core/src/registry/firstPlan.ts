@@ -85,7 +85,9 @@ interface Goal {
 
 function goalOf(family: string, kind: LoadingKind, commanded: Commanded, o: PlannedFrom): Goal {
   const planning = planningOf(family)
-  const unit = preferredUnit(commanded.kind, { prefer: o.prefer ?? {} })
+  const [metric, imperial] = planning.begins?.[kind]?.units ?? []
+  const campaigns = preferredUnit(commanded.kind, { prefer: o.prefer ?? {} })
+  const unit = metric === undefined ? campaigns : isImperial(o.prefer) ? imperial! : metric
   const written = (si: number) => rounded(si, commanded.kind, unit)
   const read = (o.limits ?? []).filter(l => planning.readBy[l.quantity] === commanded.role)
   if (read.length === 0) {
@@ -100,6 +102,8 @@ function goalOf(family: string, kind: LoadingKind, commanded: Commanded, o: Plan
     : { load: full, from: null }
   return { design: written(design.load), full: written(full), from: design.from, isUsual: false }
 }
+
+const isImperial = (prefer: UnitPreference = {}): boolean => ['in', 'ft'].includes(prefer.length ?? '')
 
 /** What the article itself says of how far to go, SI. */
 function goalByFact(family: string, key: string | undefined, facts: readonly Fact[]): number | null {
@@ -189,10 +193,10 @@ function planOn(family: string, kind: LoadingKind, o: PlannedFrom): FirstPlan {
   const commanded = commandedBy(kind, settings)
   const goal = goalOf(family, kind, commanded, o)
   const { hold = loadings[kind].usual.hold ?? 20 } = planning.begins?.[kind] ?? {}
-  const { shares } = loadings[kind].usual
+  const begins = planning.begins?.[kind]
   return {
     loading: { kind, ...settings },
-    rungs: ladderTo(goal, hold, goal.isUsual ? shares : undefined),
+    rungs: ladderTo(goal, hold, begins?.shares ?? (goal.isUsual ? loadings[kind].usual.shares : undefined)),
     ramp: { value: 12, unit: 's' },
     rate: { value: loadings[kind].usual.rate ?? 10, unit: 'Hz' },
     ...planning.first?.(firstKnown(family, goal.isUsual ? null : goal.design, length, o)),

@@ -192,6 +192,16 @@ export function previewOf(
     sure[p.role] = surenessOf(score, c)
     unused.delete(c)
   }
+  // What a reduction cannot do without comes before what it may read beside: the one column of its kind is its own.
+  for (const p of numeric.filter(p => !p.optional && !guess[p.role] && !open[p.role])) {
+    const fits = (ofRole.get(p.role) ?? []).map(x => x.c)
+    const [taken, ...others] = numeric.filter(o => o.optional && fits.some(c => c.name === guess[o.role]?.column))
+    if (fits.length !== 1 || !taken || others.length > 0) continue
+    guess[p.role] = guess[taken.role]!
+    sure[p.role] = 'unit'
+    Reflect.deleteProperty(guess, taken.role)
+    Reflect.deleteProperty(sure, taken.role)
+  }
   return { ...file, columns, planned, guess, sure, open, tall: rowsOf(columns) }
 }
 

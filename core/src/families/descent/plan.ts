@@ -32,7 +32,10 @@ export const descentPlanning: Planning<DescentPlan> = {
   read: { role: 'altitude', kind: 'length' },
   readBy: { peakOpeningForce: 'riserForce' },
   own: z.object(own),
-  begins: { canopy: { hold: 5 }, direct: direct('length', 'Release height', 'releaseHeight', 100, 60) },
+  begins: {
+    canopy: { hold: 5, shares: [1], units: ['m', 'ft'] },
+    direct: direct('length', 'Release height', 'releaseHeight', 100, 60),
+  },
   setUp: [
     {
       key: 'set-up:0',

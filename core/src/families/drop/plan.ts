@@ -28,7 +28,10 @@ export const dropPlanning: Planning<DropPlan> = {
   read: { role: 'acceleration', kind: 'acceleration' },
   readBy: { peak: 'acceleration', plateau: 'acceleration' },
   own: z.object(own),
-  begins: { drop: { hold: 1, goalBy: 'height' }, direct: direct('length', 'Drop height', 'height', 1, 1) },
+  begins: {
+    drop: { hold: 1, goalBy: 'height', units: ['m', 'ft'] },
+    direct: direct('length', 'Drop height', 'height', 1, 1),
+  },
   setUp: [{ key: 'set-up:0', text: 'Guide greased, release tried empty', why: 'What hangs up falls later.' }],
 }
 

@@ -86,9 +86,14 @@ export interface CanopyForecast {
 }
 
 const OPEN = {
-  mass: { title: 'The mass that descends', hangs: 'rate, opening loads and landing place', isNeeded: true },
-  referenceArea: { title: 'The canopy’s area', hangs: 'rate, opening loads and landing place' },
-  dragCoefficient: { title: 'The drag coefficient', hangs: 'rate, opening loads and landing place' },
+  mass: {
+    title: 'The mass that descends',
+    hangs: 'rate, opening loads and landing place',
+    isNeeded: true,
+    ofArticle: true,
+  },
+  referenceArea: { title: 'The canopy’s area', hangs: 'rate, opening loads and landing place', ofArticle: true },
+  dragCoefficient: { title: 'The drag coefficient', hangs: 'rate, opening loads and landing place', ofArticle: true },
   delay: { title: 'When it first opens', hangs: 'opening loads and landing place' },
 } as const satisfies Record<string, OpenField>
 
@@ -401,17 +406,26 @@ function drawMap(s: CanopySettings, f: CanopyForecast, height: number, show: Loa
     0.2 * height,
   )
   const edge = 0.12 * span
-  const [left, right] = [Math.min(...all.map(p => p[0])) - edge, Math.max(...all.map(p => p[0])) + edge]
+  const [left, right] = [Math.min(...all.map(p => p[0])) - 3 * edge, Math.max(...all.map(p => p[0])) + 3 * edge]
   const [up, down] = [Math.min(...all.map(p => p[1])) - edge, Math.max(...all.map(p => p[1])) + edge]
   const landing = way.at(-1)!
+  // Names stand on the far sides of what they name.
+  const side = landing[0] >= way[0]![0] ? 1 : -1
+  const label = (p: DrawnPoint, to: number, text: string): DrawingItem => ({
+    is: 'text',
+    at: [p[0] + 0.03 * to * span, p[1]],
+    text,
+    anchor: to > 0 ? 'start' : 'end',
+    tone: 'ink',
+  })
   const items: DrawingItem[] = [
-    ...(field.length > 0 ? [{ is: 'area' as const, points: field, tone: 'soft' as const }] : []),
-    ...(area.length > 0 ? [{ is: 'area' as const, points: area, tone: 'rest' as const }] : []),
+    ...(field.length > 0 ? [{ is: 'line' as const, points: [...field, field[0]!], tone: 'ground' as const }] : []),
+    ...(area.length > 0 ? [{ is: 'area' as const, points: area, tone: 'soft' as const }] : []),
     { is: 'line', points: way, tone: 'link' },
     { is: 'circle', at: way[0]!, radius: 0.012 * span, tone: 'fixture' },
     { is: 'circle', at: landing, radius: 0.012 * span, tone: 'article' },
-    { is: 'mark', at: way[0]!, text: `exit at ${show(height, 'length')}`, side: 'above' },
-    { is: 'mark', at: landing, text: `lands with ${show(f.flown.rate, 'velocity')}`, side: 'below' },
+    label(way[0]!, -side, `exit at ${show(height, 'length')}`),
+    label(landing, side, `lands with ${show(f.flown.rate, 'velocity')}`),
     { is: 'text', at: [right - 0.3 * edge, up + 0.5 * edge], text: 'north ↑', anchor: 'end', tone: 'quiet' },
   ]
   return {

@@ -21,7 +21,7 @@ const settings = z.object({
 type Settings = z.output<typeof settings>
 
 const OPEN = {
-  mass: { title: 'The falling mass', hangs: 'energy and stand-off', isNeeded: true },
+  mass: { title: 'The falling mass', hangs: 'energy and stand-off', isNeeded: true, ofArticle: true },
 } as const
 
 const velocityFrom = (s: Settings, height: number): number =>

@@ -31,7 +31,7 @@ export const flow = defineLoading({
   start: {},
   open: {
     testPressure: { title: 'The test pressure', hangs: 'expected flows and the flow at a common pressure' },
-    diameter: { title: 'The valve’s diameter', hangs: 'flow coefficients and lift over diameter' },
+    diameter: { title: 'The valve’s diameter', hangs: 'flow coefficients and lift over diameter', ofArticle: true },
   },
   openHazard: { id: 'rotating', why: 'A blower draws in what is loose.' },
   commanded: () => ({ role: 'lift', label: 'Lift', kind: 'length' }),

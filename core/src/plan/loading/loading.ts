@@ -124,6 +124,8 @@ export interface OpenField {
   hangs: string
   /** Nobody goes on without it. */
   isNeeded?: true
+  /** The article has a fact of it. */
+  ofArticle?: true
 }
 
 /** @returns the loading as plans read it: its open fields may be left out */
@@ -157,12 +159,12 @@ export const openView = (
 })
 
 /** What somebody has to say yet. */
-export const openFinding = (path: string, { title, hangs, isNeeded }: OpenField): Finding =>
+export const openFinding = (path: string, { title, hangs, isNeeded, ofArticle }: OpenField): Finding =>
   (isNeeded ? stop : warn)(
     'not-said',
     path,
     `${title} is not known: ${hangs} hang on it.`,
-    'Enter it here, or once for all with the article.',
+    ofArticle ? 'Enter it under Loading, or once for all with the article.' : 'Enter it under Loading.',
   )
 
 export const column = (

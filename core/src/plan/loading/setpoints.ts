@@ -33,9 +33,24 @@ export const setpoints = defineLoading({
   usual: { goal: 1, shares: [0.2, 0.35, 0.5, 0.65, 0.8, 0.9], hold: 30 },
   start: {},
   open: {
-    fullSpeed: { title: 'The speed at full set-point', hangs: 'speeds, energy and stand-off', isNeeded: true },
-    rotorInertia: { title: 'The inertia of what turns', hangs: 'stored energy and stand-off', isNeeded: true },
-    diameter: { title: 'The rotor’s diameter', hangs: 'tip speed and the plane to keep clear', isNeeded: true },
+    fullSpeed: {
+      title: 'The speed at full set-point',
+      hangs: 'speeds, energy and stand-off',
+      isNeeded: true,
+      ofArticle: true,
+    },
+    rotorInertia: {
+      title: 'The inertia of what turns',
+      hangs: 'stored energy and stand-off',
+      isNeeded: true,
+      ofArticle: true,
+    },
+    diameter: {
+      title: 'The rotor’s diameter',
+      hangs: 'tip speed and the plane to keep clear',
+      isNeeded: true,
+      ofArticle: true,
+    },
   },
   openHazard: { id: 'rotating', why: 'Nobody stands in the plane of the rotor.' },
   commanded: () => ({ role: 'setpoint', label: 'Set-point', kind: 'ratio' }),

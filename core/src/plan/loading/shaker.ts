@@ -59,7 +59,12 @@ export const shaker = defineLoading({
   },
   isExample: true,
   open: {
-    articleMass: { title: 'The article’s mass', hangs: 'the force that is asked of the shaker', isNeeded: true },
+    articleMass: {
+      title: 'The article’s mass',
+      hangs: 'the force that is asked of the shaker',
+      isNeeded: true,
+      ofArticle: true,
+    },
   },
   openHazard: { id: 'shaking', why: 'Loose parts come off.' },
   commanded: () => ({ role: 'drive', label: 'Level, rms', kind: 'acceleration' }),

@@ -20,8 +20,8 @@ const settings = z.object({
 type Settings = z.output<typeof settings>
 
 const OPEN = {
-  volume: { title: 'The volume', hangs: 'stored energy and stand-off', isNeeded: true },
-  radius: { title: 'The radius', hangs: 'line loads and the drawing to scale' },
+  volume: { title: 'The volume', hangs: 'stored energy and stand-off', isNeeded: true, ofArticle: true },
+  radius: { title: 'The radius', hangs: 'line loads and the drawing to scale', ofArticle: true },
 } as const
 
 function storedAt(
