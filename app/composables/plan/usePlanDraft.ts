@@ -93,6 +93,7 @@ export function usePlanDraft(initial: PlanDraft) {
         viewed: viewPlanOf(family, draft.value, page.value.revision.properties, sensors.value, {
           prefer: units.prefer.value,
           facts: page.value.revision.facts,
+          limited: page.value.limits,
           expectedPlaces: expectedPlaces.value,
           predicted: page.value.predictions.map(({ quantity, value }) => ({ quantity, value })),
         }),
@@ -111,7 +112,14 @@ export function usePlanDraft(initial: PlanDraft) {
   const recheckLater = useDebounceFn(recheck, RESTS_MS)
   // At once where that takes no time; fields of a large plan do not wait for what follows from them.
   watch(
-    [draft, sensors, () => units.prefer.value, () => page.value.predictions, () => page.value.revision],
+    [
+      draft,
+      sensors,
+      () => units.prefer.value,
+      () => page.value.predictions,
+      () => page.value.revision,
+      () => page.value.limits,
+    ],
     () => (isLarge() ? void recheckLater() : recheck()),
     { deep: true, flush: 'sync' },
   )

@@ -2,6 +2,7 @@ import type * as z from 'zod'
 import type { QuantityInput } from '../method/settings'
 import type { Kind } from '../quantity/index'
 import type { DesignFrom } from './designFrom'
+import type { Finding } from './finding'
 import type { LoadingKind } from './loading/index'
 import type { NeededChannel } from './plan'
 
@@ -64,6 +65,8 @@ export interface Planning<P = never> {
   inLoading?: Partial<Record<LoadingKind, readonly string[]>>
   /** How its ways of loading begin. */
   begins?: Partial<Record<LoadingKind, Beginning>>
+  /** What of its own numbers does not go with the rest of the plan. */
+  findings?(plan: P, show: (si: number, kind: Kind) => string): Finding[]
   readAt?(plan: P): number | undefined
   /** Target that limits are read at. */
   design?(plan: P): number | undefined

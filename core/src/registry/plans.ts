@@ -10,7 +10,7 @@ import type { ArticleModel } from '../plan/model'
 import type { Plan } from '../plan/plan'
 import type { Planning } from '../plan/planning'
 import { planView } from '../plan/view'
-import type { UnitPreference } from '../quantity/index'
+import { formatQuantity, METRIC, type Kind, type UnitPreference } from '../quantity/index'
 import type { Fact } from '../register/facts'
 import { families } from './methods'
 import { planWithFacts } from './planFacts'
@@ -36,6 +36,8 @@ export interface PlanOptions {
   expectedPlaces?: readonly { place: string; by: string }[]
   /** What is written down of the revision; it fills the fields that nobody typed in. */
   facts?: readonly Fact[]
+  /** Results that are limited, by the limit's name. */
+  limited?: readonly { name: string; quantity: string }[]
   /** What is predicted of the revision's results, SI. */
   predicted?: readonly { quantity: string; value: number }[]
 }
@@ -56,7 +58,7 @@ export function viewPlanOf(
   written: unknown,
   properties: unknown,
   sensors: Readonly<Record<number, SensorSpecification>>,
-  { predicted = [], facts = [], ...options }: PlanOptions = {},
+  { predicted = [], facts = [], limited = [], ...options }: PlanOptions = {},
 ): ViewedPlan {
   const filled = planWithFacts(family, written ?? {}, facts).plan
   const parsed = planSchemaOf(family).safeParse(filled, { error: plainIssue })
@@ -78,6 +80,10 @@ export function viewPlanOf(
     predictedPeaks: peaksOf(predicted, planning.readBy),
     ...options,
   })
+  view.findings.push(
+    ...(planning.findings?.(plan as never, showIn(options.prefer)) ?? []),
+    ...unreadFindings(plan, planning.readBy, limited),
+  )
   if (foretold)
     Object.assign(view, {
       predictions: foretold.predictions,
@@ -86,6 +92,34 @@ export function viewPlanOf(
     } satisfies Partial<PlanView>)
   if (stages?.model && !article) view.findings.push(undescribed(family, missing))
   return { plan, view, budgetOf: model ? (q, v, s) => model.budgetOf(q, v, s) : directBudget(planning.readBy) }
+}
+
+const showIn =
+  (prefer: UnitPreference = METRIC) =>
+  (si: number, kind: Kind) =>
+    formatQuantity(si, kind, { prefer, digits: 3 })
+
+/** A limit is decided by a reading: one without a sensor has no uncertainty. */
+function unreadFindings(
+  { channels }: Plan,
+  readBy: Readonly<Record<string, string>>,
+  limited: readonly { name: string; quantity: string }[],
+): Finding[] {
+  const once = new Set<string>()
+  return limited.flatMap(({ name, quantity }) => {
+    const i = channels.findIndex(c => c.role === readBy[quantity])
+    const c = channels[i]
+    if (!c || c.sensorId !== null || c.expression !== undefined || once.has(c.role)) return []
+    once.add(c.role)
+    return [
+      warn(
+        'limit-without-sensor',
+        `channels.${i}.sensorId`,
+        `“${name}” is decided by ${c.label}, and no sensor is named for it: the result will have no uncertainty.`,
+        'Choose its sensor under Channels.',
+      ),
+    ]
+  })
 }
 
 /** Nothing is foretold of an article that nobody has described. */

@@ -1,6 +1,7 @@
 import * as z from 'zod'
 import { mayWait, plain, quantity, type QuantityInput } from '../../method/settings'
 import { designFromField } from '../../plan/designFrom'
+import { warn, type Finding } from '../../plan/finding'
 import { planSchema } from '../../plan/plan'
 import type { Planning } from '../../plan/planning'
 
@@ -18,6 +19,32 @@ export const staticPlan = planSchema({ ...own, designFrom: designFromField }, ['
 
 export type StaticPlan = z.output<typeof staticPlan>
 export type StaticPlanInput = z.input<typeof staticPlan>
+
+/** Of the smallest step of the ladder, what a hold may wander by at most; of the top rung, what it is told by at least. */
+const [OF_STEP, OF_TOP] = [0.5, 1e-4]
+
+/** A tolerance that was left from another ladder tells every sample as held, or none. */
+function toleranceFindings(
+  { holdTolerance, rungs }: StaticPlan,
+  show: (si: number, kind: 'force') => string,
+): Finding[] {
+  const levels = [...new Set(rungs.map(r => r.target))].sort((a, b) => a - b)
+  const steps = levels.slice(1).map((v, i) => v - levels[i]!)
+  const [smallest, top] = [Math.min(...steps), levels.at(-1)!]
+  if (holdTolerance === undefined || (holdTolerance <= OF_STEP * smallest && holdTolerance >= OF_TOP * top)) return []
+  const why =
+    holdTolerance > OF_STEP * smallest
+      ? `it is more than half of the smallest step of ${show(smallest, 'force')}, so that rungs run into each other`
+      : `nothing is held as still as that at ${show(top, 'force')}`
+  return [
+    warn(
+      'tolerance-scale',
+      'holdTolerance',
+      `The hold tolerance of ${show(holdTolerance, 'force')} does not go with this ladder: ${why}.`,
+      `Some ${show(Number((0.1 * smallest).toPrecision(1)), 'force')} would do; left empty, it follows from the record.`,
+    ),
+  ]
+}
 
 const shareOf = (q: QuantityInput, share: number): QuantityInput =>
   typeof q === 'number' ? share * q : { ...q, value: Number((share * q.value).toPrecision(2)) }
@@ -37,6 +64,7 @@ export const staticPlanning: Planning<StaticPlan> = {
     minHold: { value: 12, unit: 's' },
     predictionBand: 0.1,
   }),
+  findings: toleranceFindings,
   readAt: plan => plan.deflectionAt,
   design: plan => plan.designLoad,
   designFrom: plan => plan.designFrom,

@@ -72,6 +72,24 @@ describe('a plan of a static test', () => {
     expect(both.compliance / (L ** 3 / (48 * D) + L / (4 * S))).toBeCloseTo(1, 3)
   })
 
+  it('says where a hold tolerance was left from another ladder, and which limit is read by nothing that is known', () => {
+    const codes = (holdTolerance: number | undefined, sensorId: number | null = null) => {
+      const written = {
+        ...plan(1000),
+        holdTolerance,
+        rungs: [0, 200, 400, 1000, 0].map(target => ({ target, hold: 10 })),
+      }
+      const channels = [{ role: 'deflection', label: 'Tip', kind: 'length', sensorId }]
+      const limited = [{ name: 'Sag', quantity: 'deflectionAtDesign' }]
+      const { findings } = viewPlanOf('static', { ...written, channels }, pole, {}, { limited }).view
+      return findings.map(f => f.code).filter(c => c === 'tolerance-scale' || c === 'limit-without-sensor')
+    }
+    expect(codes(10)).toEqual(['limit-without-sensor'])
+    expect(codes(undefined, 7)).toEqual([])
+    expect(codes(150, 7)).toEqual(['tolerance-scale'])
+    expect(codes(0.01, 7)).toEqual(['tolerance-scale'])
+  })
+
   it('can be planned, rehearsed and run with an article that nobody has described, and says what hangs on that', () => {
     const { view, plan: read } = viewPlanOf('static', plan(500), {}, {})
     expect(view.predictions).toEqual([])
