@@ -26,6 +26,7 @@ export const METRIC: UnitPreference = {
   volume: 'L',
   loadPerLength: 'kN/m',
   volumeFlow: 'L/s',
+  leakRate: '%/h',
   specificEnergy: 'kJ/kg',
   massPerLength: 'kg/m',
   capacitance: 'nF',

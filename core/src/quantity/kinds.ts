@@ -38,6 +38,8 @@ export const KINDS = {
   accelerationDensity: kind('m²/s³', dimension({ m: 2, s: -3 })),
   viscosity: kind('Pa·s', dimension({ kg: 1, m: -1, s: -1 })),
   sweepRate: kind('1/s', dimension({ s: -1 })),
+  /** A share that goes in a time. */
+  leakRate: kind('1/s', dimension({ s: -1 })),
   perKelvin: kind('1/K', dimension({ K: -1 })),
   level: kind('dB', dimension({ dB: 1 })),
   bytes: kind('B', dimension({ B: 1 })),

@@ -53,6 +53,7 @@ const LISTED: Partial<Record<Kind, string>> = {
   accelerationDensity: 'm²/s³ g²/Hz (m/s²)²/Hz',
   viscosity: 'Pa·s mPa·s',
   sweepRate: '1/s oct/s oct/min',
+  leakRate: '1/s %/h',
   perKelvin: '1/K %/K',
   level: 'dB',
   bytes: 'B kB MB GB TB',

@@ -3,6 +3,7 @@ import { settings } from './settings'
 import { defineFamily } from '../../family/contract'
 import { followUpBurst } from './followUps'
 import { burstFacts } from './facts'
+import { burstDoubt } from './doubt'
 import { burstFigures } from './figures'
 import { burstPlan, burstPlanning, proposeBurst } from './plan'
 import { reduceBurst } from './reduce'
@@ -62,9 +63,18 @@ export const burst = defineFamily({
       atEnd: true,
       how: 'Half of the hoop line load: what a seam around the vessel carries.',
     },
+    largestLeak: {
+      label: 'Largest leak',
+      kind: 'leakRate',
+      limited: 'atMost',
+      how:
+        'Of the holds the one that loses most: less the slope of absolute pressure over temperature, as a share of what ' +
+        'it began with.',
+    },
     gaugeUtilisation: { label: 'Gauge used', kind: 'ratio', how: 'Largest reading over the gauge’s full scale.' },
   },
   reduce: reduceBurst,
+  doubt: burstDoubt,
   propose: proposeBurst,
   figures: burstFigures,
   checked: { load: 'pressure', steady: ['holds'] },

@@ -1,11 +1,12 @@
 import { HypometError } from '../../error'
-import { tableOf } from '../../calc/answer'
+import { exact, tableOf } from '../../calc/answer'
 import { noSlope, rowsWith, zeroedRows } from '../../method/rows'
 import type { Table } from '../../method/table'
 import type { Bound, Reduction, Result, ResultTable } from '../../method/reduction'
 import { failureEvent } from '../../signal/failureEvent'
 import { indexOfMax, isSloped, largestSize } from '../../signal/rising'
 import { windowRange } from '../../signal/window'
+import { effectiveCount } from '../../statistics/effectiveCount'
 import { fitLine, type LineFit } from '../../statistics/line'
 import { meanSd } from '../../statistics/mean'
 import { checkRange } from '../../uncertainty/sensor'
@@ -43,9 +44,15 @@ export function reduceBurst(table: Table, s: BurstSettings): Reduction {
   if (s.gaugeFullScale) results['gaugeUtilisation'] = { value: most / s.gaugeFullScale, unit: '1', bound: 'exact' }
   if (s.gaugeFullScale)
     warnings.push(...checkRange('pressure', largestSize(table.channels['pressure']!), s.gaugeFullScale))
+  const tables: Record<string, ResultTable> =
+    s.holds.length > 0 ? { holds: holdTable(rowsWith(zeroed, ['pressure']), s, warnings) } : {}
+  if (s.holds.length > 0) {
+    const worst = worstHold(tables)
+    results['largestLeak'] = exact(worst ? worst.leak / 3600 / 100 : null, '1/s')
+  }
   return {
     results,
-    tables: s.holds.length > 0 ? { holds: holdTable(rowsWith(zeroed, ['pressure']), s, warnings) } : {},
+    tables,
     warnings,
     traces: { t, pressure, ...(channels['temperature'] ? { temperature: channels['temperature'] } : {}) },
   }
@@ -77,7 +84,8 @@ function holdTable(table: Table, s: BurstSettings, warnings: Warning[]): ResultT
     const decay = lineOver(table.t.subarray(a, b), pressure, from)
     const [c, d] = windowRange(states.t, [from, to])
     const { pressure: gauge, temperature } = states.channels
-    const state = lineOver(states.t.subarray(c, d), statesOf(gauge!, temperature, c, d, s.ambientPressure), from)
+    const kept = statesOf(gauge!, temperature, c, d, s.ambientPressure)
+    const state = lineOver(states.t.subarray(c, d), kept, from)
     if (!state) warnings.push(noSlope(`No leak from ${from} to ${to} s`))
     return {
       start: from,
@@ -87,6 +95,7 @@ function holdTable(table: Table, s: BurstSettings, warnings: Warning[]): ResultT
       decayRate: decay && -decay.slope,
       leakPercentPerHour: state && (-state.slope / state.intercept) * 3600 * 100,
       leakStandardError: state && (state.slopeError / state.intercept) * 3600 * 100,
+      leakReadings: state && effectiveCount(residualsOf(states.t.subarray(c, d), kept, from, state)),
       standardLeak:
         s.volume === undefined || !state ? null : (-s.volume * state.slope * STANDARD.temperature) / STANDARD.pressure,
     }
@@ -99,8 +108,26 @@ function holdTable(table: Table, s: BurstSettings, warnings: Warning[]): ResultT
     decayRate: 'Pa/s',
     leakPercentPerHour: '%/h',
     leakStandardError: '%/h',
+    leakReadings: '1',
     standardLeak: 'm³/s',
   })
+}
+
+const residualsOf = (t: Float64Array, y: Float64Array, from: number, { slope, intercept }: LineFit): Float64Array =>
+  y.map((v, i) => v - intercept - slope * (t[i]! - from))
+
+/** The hold that loses most, %/h; null without one that has a slope. */
+export function worstHold(tables: Readonly<Record<string, ResultTable>>) {
+  const columns = tables['holds']?.columns as Record<string, (number | null)[]> | undefined
+  const leaks = columns?.['leakPercentPerHour'] ?? []
+  const at = leaks.reduce<number>((m, v, i) => (v !== null && (m < 0 || v > leaks[m]!) ? i : m), -1)
+  if (!columns || at < 0) return null
+  return {
+    leak: leaks[at]!,
+    standardError: columns['leakStandardError']![at] ?? NaN,
+    readings: columns['leakReadings']![at] ?? NaN,
+    n: columns['n']![at]!,
+  }
 }
 
 /** Line over the time since `from`; null where it has no slope. */
