@@ -18,12 +18,17 @@ export interface HearsOfPages {
   opened(): void | Promise<void>
 }
 
-/** MB: what pages hold is some 300; without a ceiling of its own a process lets garbage lie until the machine is full. */
-const HEAP_MB = 1024
+/**
+ * MB that pages may hold to begin with, and at most. Without a ceiling of its own a process lets garbage lie until the
+ * machine is full; where one is too low for what is asked, the next one is twice as high.
+ */
+const [HEAP_MB, MOST_HEAP_MB] = [512, 8192]
+/** How Node ends where its memory is full. */
+const FULL = { signal: 'SIGABRT', code: 134 }
 
 /** Somebody who has said more, or less, is heard. */
-const heapFor = (options = ''): string[] =>
-  options.includes('max-old-space-size') ? [] : [`--max-old-space-size=${HEAP_MB}`]
+const heapOf = (mb: number, options = ''): string[] =>
+  options.includes('max-old-space-size') ? [] : [`--max-old-space-size=${mb}`]
 
 /**
  * The process that answers everything but runs: pages, records, reductions, imports. It may be as busy as it likes, or
@@ -35,6 +40,7 @@ export class Pages {
   private told: Told | null = null
   private wait = FIRST_WAIT
   private wasReady = false
+  private heapMb = HEAP_MB
   private ready: Promise<void> | null = null
   private isStopping = false
 
@@ -66,7 +72,7 @@ export class Pages {
     rmSync(this.socketPath, { force: true })
     const child = fork(this.entry, {
       serialization: 'advanced',
-      execArgv: [...process.execArgv, ...heapFor(process.env['NODE_OPTIONS'])],
+      execArgv: [...process.execArgv, ...heapOf(this.heapMb, process.env['NODE_OPTIONS'])],
       env: { ...process.env, NITRO_UNIX_SOCKET: this.socketPath, HYPOMET_BEHIND_FRONT: '1' },
     })
     this.child = child
@@ -80,7 +86,8 @@ export class Pages {
       this.told = null
       if (this.isStopping) return
       if (!this.wasReady) return this.ended(code ?? 1)
-      console.error(`The process of the pages ended with ${code}; it is begun anew, runs go on.`)
+      if (signal === FULL.signal || code === FULL.code) this.heapMb = Math.min(2 * this.heapMb, MOST_HEAP_MB)
+      console.error(`The process of the pages ended with ${code ?? signal}; it is begun anew, runs go on.`)
       setTimeout(() => this.begin(), this.wait)
       this.wait = Math.min(2 * this.wait, LONGEST_WAIT)
     })

@@ -20,11 +20,12 @@ const PAGES = `
 import { createServer } from 'node:http'
 createServer(async (req, res) => {
   if (req.url === '/die') process.exit(3)
+  if (req.url === '/full') process.abort()
   if (req.url === '/busy') for (const until = Date.now() + 1500; Date.now() < until; );
   let bytes = 0
   for await (const piece of req) bytes += piece.length
   res.setHeader('x-from', 'pages')
-  res.end(JSON.stringify({ url: req.url, bytes, pid: process.pid }))
+  res.end(JSON.stringify({ url: req.url, bytes, pid: process.pid, flags: process.execArgv }))
 }).listen(process.env.NITRO_UNIX_SOCKET)
 process.on('disconnect', () => process.exit(0))
 `
@@ -117,6 +118,17 @@ describe('the front', () => {
     await until(async () => frames.flatMap(f => f.events).some(e => e.kind === 'abort'))
     expect((await asked('/')).said['pid']).not.toBe(before['pid'])
     socket.close()
+  })
+
+  it('keeps pages below a ceiling of memory, and begins them anew under a higher one where theirs was full', async () => {
+    const ceiling = async () =>
+      ((await asked('/')).said['flags'] as string[]).find(f => f.startsWith('--max-old-space-size='))
+    expect(await ceiling()).toBe('--max-old-space-size=512')
+    pages.opened()
+    await fetch(`${base}/full`).catch(() => undefined)
+    await until(async () => (await ceiling().catch(() => null)) === '--max-old-space-size=1024')
+    await fetch(`${base}/die`).catch(() => undefined)
+    await until(async () => (await ceiling().catch(() => null)) === '--max-old-space-size=1024')
   })
 
   it('a socket for a run that is over is told so', async () => {
