@@ -131,7 +131,7 @@ test('a cabin, dropped: mass and height of the article, a pulse of known plateau
   await changed(page, 'Wall of the buffer')
 })
 
-test('a canopy, let go: a plan of its own with stages, wind and field; its landing area foretold; another area', async ({
+test('a canopy, let go: a plan of its own with wind and field; its landing area foretold; another area', async ({
   person: page,
 }) => {
   await begun(

@@ -33,7 +33,7 @@ async function readAgain(services: Services, { by, datasetId }: ImportPayload, r
   return { datasetId: replaces, ...(await takeAnew(services, by, replaces)) }
 }
 
-/** What an earlier process left: imports go on from where they were and what follows them is done, the rest is given up. */
+/** What an earlier process left: imports go on, and what follows them is done; the rest is given up. */
 export async function goOn(services: Services, discard: (datasetId: number) => Promise<unknown>): Promise<void> {
   const { database, jobs } = services
   const left = await jobs.leftBehind()

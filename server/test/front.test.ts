@@ -120,7 +120,7 @@ describe('the front', () => {
     socket.close()
   })
 
-  it('keeps pages below a ceiling of memory, and begins them anew under a higher one where theirs was full', async () => {
+  it('keeps pages below a ceiling of memory, a higher one where theirs was full', async () => {
     const ceiling = async () =>
       ((await asked('/')).said['flags'] as string[]).find(f => f.startsWith('--max-old-space-size='))
     expect(await ceiling()).toBe('--max-old-space-size=512')

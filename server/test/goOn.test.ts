@@ -29,7 +29,7 @@ describe('an import that a server left', () => {
   })
   afterEach(async () => {
     await jobs.close()
-    await server.close()
+    server.close()
   })
 
   const left = (datasetId: number) =>

@@ -240,7 +240,7 @@ describe('a band', () => {
     expect(read(written)).toEqual({ value: 12, unit: '%' })
   })
 
-  test('a size of a revision is a column that says its unit: it joins what the revision has, or takes its place', () => {
+  test('a size is a column that says its unit: it joins what the revision has, or takes its place', () => {
     const refs = { article: [{ id: 1, label: 'Bag', family: 'burst' }], revision: [], finding: [] }
     const own = { ...context, refs: { ...context.refs, ...refs } } as typeof context
     const kept = [

@@ -3,7 +3,6 @@ import {
   campaignRegister,
   checkFacts,
   checkKnownFacts,
-  families,
   HypometError,
   knownFactsOf,
   lineage,

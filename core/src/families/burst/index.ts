@@ -68,7 +68,7 @@ export const burst = defineFamily({
       kind: 'leakRate',
       limited: 'atMost',
       how:
-        'Of the holds the one that loses most: less the slope of absolute pressure over temperature, as a share of what ' +
+        'Of the hold that loses most: less the slope of absolute pressure over temperature, as a share of what ' +
         'it began with.',
     },
     gaugeUtilisation: { label: 'Gauge used', kind: 'ratio', how: 'Largest reading over the gauge’s full scale.' },

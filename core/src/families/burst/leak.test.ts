@@ -19,7 +19,7 @@ const SETTINGS = {
 /** One that reads without an error of its own to speak of. */
 const SENSORS = { pressure: { fullScale: 1e6, resolution: 1 } }
 
-/** Two holds that leak so much of their absolute pressure an hour, read with noise that hangs together over a second. */
+/** Two holds that leak so much of their absolute pressure an hour, read with noise that hangs together. */
 function held(leaks: readonly [number, number], noise: number, seed: number): Table {
   const random = new SeededRandom(seed)
   const t = Float64Array.from({ length: 2700 }, (_, i) => i / 2)

@@ -77,7 +77,7 @@ function windAt({ wind }: DescentTruth, height: number): readonly [number, numbe
   return layer ? [layer.east, layer.north] : [0, 0]
 }
 
-/** Drag area at s from the exit, and how far the stage that it is in has filled; each throws a little over as it does. */
+/** Drag area at s from the exit, and how far its stage has filled; each throws a little over as it does. */
 function openAt(truth: DescentTruth, since: number): { area: number; filled: number } {
   let [area, filled] = [truth.loose, 0]
   for (const [i, { share, at }] of truth.stages.entries()) {

@@ -175,7 +175,7 @@ export function bendArm(
   return a.section === 'sandwich' ? withShear(a, solved, support) : solved
 }
 
-/** A soft core shears: what that adds to the deflection. @source Allen (1969), Analysis and Design of Sandwich Panels */
+/** What a core that shears adds to the deflection. @source Allen (1969), Analysis and Design of Sandwich Panels */
 function withShear(a: StaticArticle, solved: SolvedBeam, support: Support): SolvedBeam {
   const dx = a.length / PIECES
   const way = new Float64Array(PIECES + 1)

@@ -51,7 +51,8 @@ export function staticModel(plan: StaticPlan, article: StaticArticle): ArticleMo
           warn(
             'bends-far',
             'rungs',
-            `At the top rung the end moves ${percent(deflectionUnder(maxTarget, article.length) / article.length)} of ` +
+            `At the top rung the end moves ` +
+              `${percent(deflectionUnder(maxTarget, article.length) / article.length)} of ` +
               'the span: expected deflections are those of a beam that bends far, and no straight line.',
             'Give the gauge its way, and straps and jacks the room to follow.',
           ),

@@ -20,7 +20,7 @@ export const staticPlan = planSchema({ ...own, designFrom: designFromField }, ['
 export type StaticPlan = z.output<typeof staticPlan>
 export type StaticPlanInput = z.input<typeof staticPlan>
 
-/** Of the smallest step of the ladder, what a hold may wander by at most; of the top rung, what it is told by at least. */
+/** What a hold may wander by: at most so much of the ladder's smallest step, at least so much of its top rung. */
 const [OF_STEP, OF_TOP] = [0.5, 1e-4]
 
 /** A tolerance that was left from another ladder tells every sample as held, or none. */
@@ -41,7 +41,7 @@ function toleranceFindings(
       'tolerance-scale',
       'holdTolerance',
       `The hold tolerance of ${show(holdTolerance, 'force')} does not go with this ladder: ${why}.`,
-      `Some ${show(Number((0.1 * smallest).toPrecision(1)), 'force')} would do; left empty, it follows from the record.`,
+      `Some ${show(Number((0.1 * smallest).toPrecision(1)), 'force')} would do; left empty, the record tells it.`,
     ),
   ]
 }

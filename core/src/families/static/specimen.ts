@@ -41,7 +41,7 @@ type Arm = Pick<ReturnType<typeof predictArm>, 'compliance' | 'failureLoad' | 's
 /** Of an article that nobody has described, at the highest rung: m, strain, and how much more it carries. */
 const UNKNOWN = { deflection: 0.02, strain: 1e-3, reserve: 1.3 }
 
-/** What the calculation says of the article; one of which nothing is known bends as it may, so that it can be rehearsed. */
+/** What the calculation says; an article that nobody has described bends as it may, so that it can be rehearsed. */
 function armOf(plan: StaticPlan, article: StaticArticle | null): Arm {
   if (article && plan.loads.length > 0)
     return predictArm(article, plan.loads, plan.deflectionAt ?? article.length, plan.support)

@@ -72,7 +72,7 @@ describe('a plan of a static test', () => {
     expect(both.compliance / (L ** 3 / (48 * D) + L / (4 * S))).toBeCloseTo(1, 3)
   })
 
-  it('says where a hold tolerance was left from another ladder, and which limit is read by nothing that is known', () => {
+  it('says where a hold tolerance was left from another ladder, and which limit no sensor reads', () => {
     const codes = (holdTolerance: number | undefined, sensorId: number | null = null) => {
       const written = {
         ...plan(1000),

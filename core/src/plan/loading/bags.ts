@@ -333,7 +333,8 @@ function onTheWayFinding(
       `rungs.${worst.rung}.target`,
       `On the way up the bags bend it otherwise than they are to, most at rung ${worst.rung + 1}, ` +
         `${show(worst.y - root, 'length')} from the root: ${show(worst.made, 'torque')} where ` +
-        `${show(worst.wanted, 'torque')} are wanted (off by ${percent(Math.abs(worst.share))} of what the root bears at the top).`,
+        `${show(worst.wanted, 'torque')} are wanted (off by ${percent(Math.abs(worst.share))} of what the root ` +
+        'bears at the top).',
       s.laying === 'in layers'
         ? 'Lay thinner layers: lighter bags, or more rungs.'
         : 'Lay in layers over all rows, or judge nothing before the top rung.',

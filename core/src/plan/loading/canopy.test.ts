@@ -120,7 +120,7 @@ describe('a plan of a descent', () => {
     expect(view.findings.map(f => f.code)).not.toContain('outside-field')
   })
 
-  it('names at its field what is open, what opens after the landing, a wind of nothing and a field that is missed', () => {
+  it('names at its field what is open, opens after the landing, or is missed; and a wind of nothing', () => {
     expect(
       findingsOf({
         ...written({ delay: undefined, dragCoefficient: undefined, layers: [], field: undefined }),
