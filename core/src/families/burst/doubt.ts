@@ -1,4 +1,4 @@
-import type { ReadingDoubt } from '../../family/contract'
+import type { ReadingDoubt, ResultScatter } from '../../family/contract'
 import type { BurstSettings } from './settings'
 import { worstHold } from './reduce'
 
@@ -9,7 +9,7 @@ const PER_HOUR = 3600 * 100
  * by comes on top.
  */
 export const burstDoubt: ReadingDoubt<BurstSettings> = {
-  scatter(_, __, { tables }) {
+  scatter(_, __, { tables }): Record<string, ResultScatter> {
     const worst = worstHold(tables)
     if (!worst || worst.readings <= 2 || !(worst.standardError > 0)) return {}
     const u = (worst.standardError / PER_HOUR) * Math.sqrt(Math.max(1, worst.n / worst.readings))
