@@ -358,8 +358,9 @@ test('one campaign from nothing: typed rows, a called-out break and a logger fil
 
   await test.step('typed: two rows that were held; undecided without a gauge, and what would decide', async () => {
     await newTest('Typed')
-    // What the software put there as an example, it calls so.
-    await expect(page.locator('[data-finding="example-values"]').first()).toContainText('are examples, not yours')
+    // Nothing stands there that nobody has said: no shackle, no capacity.
+    await expect(page.locator('[data-finding="path-alone"]')).toBeVisible()
+    await expect(page.locator('[data-finding="example-values"]')).toHaveCount(0)
     await expect(page.getByText('2000\u202flbf').first()).toBeVisible()
     await page.getByRole('link', { name: /^Run/ }).click()
     const typed = page.locator('[data-typed]')
