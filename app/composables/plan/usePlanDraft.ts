@@ -135,7 +135,8 @@ export function usePlanDraft(initial: PlanDraft) {
   const problems = computed(() => checked.value.problems)
   const problemAt = (path: string) => problems.value.find(p => p.place.path === path)?.message
 
-  const saved = ref(true)
+  /** A first plan is not kept yet: it is saved as the page opens. */
+  const saved = ref(page.value.test.plan !== null || page.value.datasets.length > 0 || fixed.value)
   let edit = page.value.test.planEdit
   const kept = `hypomet-plan-${page.value.test.id}`
   const save = useDebounceFn(
