@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { againstModel, families, resultsOf, wayOut, type Kind } from '@hypomet/core'
 import type { Compared } from '~/types/api'
-import { againstPrediction } from '~/composables/judge/judgeWords'
+import { againstPrediction, modeWords, placeWords } from '~/composables/judge/judgeWords'
 import { curvesOf } from '~/composables/compare/comparedCurves'
 
 /** What was foretold against what came: curves by bias, scatter and scale, values by their bands. */
@@ -154,8 +154,8 @@ const hasSets = computed(() => props.tests.some(t => families[t.family]))
           <td>{{ p.test }}</td>
           <td>{{ p.failed }}</td>
           <td class="text-predicted">⋯ {{ p.by }}</td>
-          <td>{{ p.place || '–' }}{{ p.isPlace === null ? '' : p.isPlace ? ', as it was' : ', it was elsewhere' }}</td>
-          <td>{{ p.mode || '–' }}{{ p.isMode === null ? '' : p.isMode ? ', as it was' : ', it was another' }}</td>
+          <td>{{ [p.place || '–', placeWords(p.isPlace)].filter(Boolean).join(': ') }}</td>
+          <td>{{ [p.mode || '–', modeWords(p.isMode)].filter(Boolean).join(': ') }}</td>
         </tr>
       </tbody>
     </table>

@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { placesCompared } from '@hypomet/core'
+import { modeWords, placeWords } from '~/composables/judge/judgeWords'
 
 /** Where and how it was expected to fail, beside what was seen. */
 const props = defineProps<{ seen: { place: string; mode: string } }>()
 const { foretoldPlaces } = useTest()
 const compared = computed(() => placesCompared(foretoldPlaces.value, props.seen))
-const words = { true: 'as foretold', false: 'elsewhere', null: '' } as const
-const ofMode = { true: 'as foretold', false: 'another way', null: '' } as const
 </script>
 
 <template>
@@ -24,13 +23,13 @@ const ofMode = { true: 'as foretold', false: 'another way', null: '' } as const
         <td>
           {{ p.place || '–' }}
           <span :class="['text-xs font-semibold', p.isPlace ? 'text-pass' : 'text-open']">{{
-            words[`${p.isPlace}`]
+            placeWords(p.isPlace)
           }}</span>
         </td>
         <td>
           {{ p.mode || '–' }}
           <span :class="['text-xs font-semibold', p.isMode ? 'text-pass' : 'text-open']">{{
-            ofMode[`${p.isMode}`]
+            modeWords(p.isMode)
           }}</span>
         </td>
       </tr>

@@ -61,3 +61,9 @@ export const conformityWords = (p: number | null): string =>
       : p < 0.001
         ? 'Under 0.1 % likely within the limit.'
         : `${(100 * p).toFixed(p > 0.99 || p < 0.01 ? 1 : 0)} % likely within the limit.`
+
+/** What became of a foretold place, or mode; nothing where one of both was not said. */
+export const placeWords = (isRight: boolean | null): string =>
+  isRight === null ? '' : isRight ? 'as foretold' : 'elsewhere'
+export const modeWords = (isRight: boolean | null): string =>
+  isRight === null ? '' : isRight ? 'as foretold' : 'another way'

@@ -1,4 +1,3 @@
-import { omitUndefined } from '../method/omitUndefined'
 import type { QuantityInput } from '../method/settings'
 import { channelKinds } from '../plan/channelKinds'
 import type { DesignFrom } from '../plan/designFrom'
@@ -177,6 +176,13 @@ function firstKnown(
   }
 }
 
+/** Of a plan's own numbers those that go with how far it is to go. */
+function ofGoal(family: string, goal: Quantity, o: PlannedFrom): Record<string, unknown> {
+  const first = (to: Quantity | null) => planningOf(family).first?.(firstKnown(family, to, null, o)) ?? {}
+  const without = first(null)
+  return Object.fromEntries(Object.entries(first(goal)).filter(([key]) => !(key in without)))
+}
+
 const commandedBy = (kind: LoadingKind, settings: object): Commanded =>
   loadings[kind].commanded(loadings[kind].settings.parse(settings))
 
@@ -192,11 +198,10 @@ function planOn(family: string, kind: LoadingKind, o: PlannedFrom): FirstPlan {
   const settings = kind === 'points' && length !== null ? { ...start, loads: [{ x: length, share: 1 }] } : start
   const commanded = commandedBy(kind, settings)
   const goal = goalOf(family, kind, commanded, o)
-  const { hold = loadings[kind].usual.hold ?? 20 } = planning.begins?.[kind] ?? {}
-  const begins = planning.begins?.[kind]
+  const { hold = loadings[kind].usual.hold ?? 20, shares } = planning.begins?.[kind] ?? {}
   return {
     loading: { kind, ...settings },
-    rungs: ladderTo(goal, hold, begins?.shares ?? (goal.isUsual ? loadings[kind].usual.shares : undefined)),
+    rungs: ladderTo(goal, hold, shares ?? (goal.isUsual ? loadings[kind].usual.shares : undefined)),
     ramp: { value: 12, unit: 's' },
     rate: { value: loadings[kind].usual.rate ?? 10, unit: 'Hz' },
     ...planning.first?.(firstKnown(family, goal.isUsual ? null : goal.design, length, o)),
@@ -214,7 +219,6 @@ function planOn(family: string, kind: LoadingKind, o: PlannedFrom): FirstPlan {
 
 /** Everything as it was planned last but the ladder, where limits ask for another load than that. */
 function planAfter(family: string, last: NonNullable<PlannedFrom['last']>, o: PlannedFrom): FirstPlan | null {
-  const planning = planningOf(family)
   const read = planSchemaOf(family).safeParse(planWithFacts(family, last.plan, last.facts).plan)
   if (!read.success) return null
   const { rungs, commanded, loading } = read.data
@@ -225,11 +229,10 @@ function planAfter(family: string, last: NonNullable<PlannedFrom['last']>, o: Pl
   const { designFrom: _, ...said } = structuredClone(planWithoutFacts(family, last.plan, last.facts)) as FirstPlan
   if (isAsAsked) return { ...said, examples: said.examples ?? [] } as FirstPlan
   const hold = rungs.find(r => r.target > 0)?.hold ?? 20
-  const { designLoad, holdTolerance } = planning.first?.(firstKnown(family, goal.design, null, o)) ?? {}
   return {
     ...said,
     rungs: ladderTo(goal, hold),
-    ...omitUndefined({ designLoad, holdTolerance }),
+    ...ofGoal(family, goal.design, o),
     ...(goal.from ? { designFrom: goal.from } : {}),
     examples: (said.examples ?? []).filter(e => e !== 'rungs'),
   } as FirstPlan

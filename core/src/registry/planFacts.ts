@@ -16,6 +16,21 @@ export const knownFactsOf = (family: string): readonly KnownFact[] => families[f
 
 const isOpen = (value: unknown): boolean => value === undefined || value === null
 
+/** A copy of a plan, with each field that a fact of the article stands for: what holds it, and under which key. */
+function fieldsOfFacts(family: string, written: object, facts: readonly Fact[]) {
+  const plan = { ...(written as Record<string, unknown>) }
+  const loading = { ...(plan['loading'] as Record<string, unknown> | undefined) }
+  if (plan['loading']) plan['loading'] = loading
+  const fields = knownFactsOf(family).flatMap(fact => {
+    const value = enteredOf(facts, fact)
+    if (value === null) return []
+    const own = (fact.plan ?? []).map(key => ({ fact, value, holder: plan, key, path: key }))
+    const key = fact.loading?.[loading['kind'] as string]
+    return key === undefined ? own : [...own, { fact, value, holder: loading, key, path: `loading.${key}` }]
+  })
+  return { plan, fields }
+}
+
 /**
  * A plan as entered, with what the article's facts say wherever nobody typed: such a number is typed once, and moves
  * with the article until the plan is released.
@@ -26,22 +41,13 @@ export function planWithFacts(
   facts: readonly Fact[],
 ): { plan: unknown; filled: FilledField[] } {
   if (typeof written !== 'object' || written === null) return { plan: written, filled: [] }
-  const plan = { ...(written as Record<string, unknown>) }
-  const loading = { ...(plan['loading'] as Record<string, unknown> | undefined) }
-  const filled: FilledField[] = []
-  for (const fact of knownFactsOf(family)) {
-    const value = enteredOf(facts, fact)
-    if (value === null) continue
-    const fill = (into: Record<string, unknown>, key: string, path: string) => {
-      if (!isOpen(into[key])) return
-      into[key] = value
-      filled.push({ path, fact, value })
-    }
-    for (const key of fact.plan ?? []) fill(plan, key, key)
-    const inLoading = fact.loading?.[loading['kind'] as string]
-    if (inLoading !== undefined) fill(loading, inLoading, `loading.${inLoading}`)
+  const { plan, fields } = fieldsOfFacts(family, written, facts)
+  const filled = fields.filter(({ holder, key }) => isOpen(holder[key]))
+  for (const { holder, key, value } of filled) holder[key] = value
+  return {
+    plan: filled.length === 0 ? written : plan,
+    filled: filled.map(({ path, fact, value }) => ({ path, fact, value })),
   }
-  return filled.length === 0 ? { plan: written, filled } : { plan: { ...plan, loading }, filled }
 }
 
 /**
@@ -50,19 +56,10 @@ export function planWithFacts(
  */
 export function planWithoutFacts(family: string, written: unknown, facts: readonly Fact[]): unknown {
   if (typeof written !== 'object' || written === null) return written
-  const plan = { ...(written as Record<string, unknown>) }
-  const loading = { ...(plan['loading'] as Record<string, unknown> | undefined) }
-  for (const fact of knownFactsOf(family)) {
-    const value = enteredOf(facts, fact)
-    if (value === null) continue
-    const take = (from: Record<string, unknown>, key: string) => {
-      if (!isOpen(from[key]) && isSame(from[key] as QuantityInput, value)) delete from[key]
-    }
-    for (const key of fact.plan ?? []) take(plan, key)
-    const inLoading = fact.loading?.[loading['kind'] as string]
-    if (inLoading !== undefined) take(loading, inLoading)
-  }
-  return { ...plan, ...(plan['loading'] ? { loading } : {}) }
+  const { plan, fields } = fieldsOfFacts(family, written, facts)
+  for (const { holder, key, value } of fields)
+    if (!isOpen(holder[key]) && isSame(holder[key] as QuantityInput, value)) Reflect.deleteProperty(holder, key)
+  return plan
 }
 
 const isSame = (a: QuantityInput, b: QuantityInput): boolean =>

@@ -1,6 +1,7 @@
 import {
   expectedPlaces,
   isHypometError,
+  limitsOfRevision,
   preferenceOf,
   viewPlanOf,
   type PlanOptions,
@@ -32,6 +33,7 @@ export async function planInputsOf(set: TestSet): Promise<Map<number, PlanInputs
     await set.sensors(),
     grouped(await set.expected(), p => p.revisionId),
   ]
+  const limits = grouped(await set.limits(), l => l.articleId)
   const specification = new Map(sensors.map(s => [s.id, s.si]))
   const inputs = new Map<number, PlanInputs>()
   /** All tests of a revision share them. */
@@ -45,6 +47,9 @@ export async function planInputsOf(set: TestSet): Promise<Map<number, PlanInputs
         prefer: preferenceOf(campaigns.get(articles.get(r.articleId)!.campaignId)!),
         expectedPlaces: expectedPlaces(said),
         facts: r.facts,
+        limited: limitsOfRevision(r.id, [...revisions.values()], limits.get(r.articleId) ?? []).map(
+          ({ name, quantity }) => ({ name, quantity }),
+        ),
         predicted: said.flatMap(({ quantity, value }) => (value === null ? [] : [{ quantity, value }])),
       })
     }
