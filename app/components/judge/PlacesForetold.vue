@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { placesCompared } from '@hypomet/core'
+import { placesCompared, type PlaceSeen } from '@hypomet/core'
 import { modeWords, placeWords } from '~/composables/judge/judgeWords'
 
 /** Where and how it was expected to fail, beside what was seen. */
-const props = defineProps<{ seen: { place: string; mode: string } }>()
+const props = defineProps<{ seen: PlaceSeen }>()
 const { foretoldPlaces } = useTest()
 const compared = computed(() => placesCompared(foretoldPlaces.value, props.seen))
 </script>

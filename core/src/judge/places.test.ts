@@ -20,14 +20,19 @@ describe('places of failure', () => {
         { by: 'beam', place: 'splice', mode: '' },
         { by: 'Bo', place: '', mode: '' },
       ],
-      { place: 'root clamp', mode: 'insert sheared' },
+      { cause: 'article', place: 'root clamp', mode: 'insert sheared' },
     )
     expect(compared.map(c => [c.by, c.isPlace, c.isMode])).toEqual([
       ['Ada', true, false],
       ['beam', false, null],
     ])
-    expect(placesCompared([{ by: 'Ada', place: 'Root', mode: '' }], { place: '', mode: '' })[0]!.isPlace).toBeNull()
-    expect(placesRight([...compared, { by: 'Ada', place: 'tip', mode: '', isPlace: false, isMode: null }])).toEqual([
+    const root = [{ by: 'Ada', place: 'Root', mode: '' }]
+    expect(placesCompared(root, { cause: 'article', place: '', mode: '' })[0]!.isPlace).toBeNull()
+    // The clamp gave way: where the article would have nobody knows.
+    expect(placesCompared(root, { cause: 'fixture', place: 'root clamp', mode: '' })[0]!.isPlace).toBeNull()
+    const tip = { by: 'Ada', place: 'tip', mode: '', isPlace: false, isMode: null }
+    // Of two places of one source in one test the right one counts, once.
+    expect(placesRight([[...compared, tip], [tip]])).toEqual([
       { by: 'Ada', right: 1, of: 2 },
       { by: 'beam', right: 0, of: 1 },
     ])

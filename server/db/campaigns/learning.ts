@@ -120,7 +120,7 @@ async function foretold(db: Db, tests: readonly TestRow[], standing: ReadonlyMap
 
 /** Of each source: how often it named the place at which it failed. */
 async function placesForetold(db: Db, standing: ReadonlyMap<number, CurrentResults>) {
-  const failed = [...standing].filter(([, s]) => (s.judgement?.place ?? '') !== '')
+  const failed = [...standing].filter(([, s]) => s.judgement?.cause === 'article' && s.judgement.place !== '')
   if (failed.length === 0) return []
   const said = await db
     .select()
@@ -134,10 +134,10 @@ async function placesForetold(db: Db, standing: ReadonlyMap<number, CurrentResul
         isNotNull(prediction.lockedAt),
       ),
     )
-  const compared = failed.flatMap(([id, { judgement: j }]) => {
+  const compared = failed.map(([id, { judgement: j }]) => {
     const own = said.filter(p => p.testId === id).map(p => ({ by: p.source, place: p.place, mode: p.mode }))
     const once = own.filter((p, i) => own.findIndex(o => o.by === p.by && o.place === p.place) === i)
-    return placesCompared(once, { place: j!.place, mode: j!.mode })
+    return placesCompared(once, j!)
   })
   return placesRight(compared)
 }

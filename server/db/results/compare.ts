@@ -79,7 +79,7 @@ export async function comparedOf(db: Db, ids: readonly number[]) {
       })),
       places: placesCompared(
         predicted.map(p => ({ by: p.source, place: p.place, mode: p.mode })),
-        { place: standing.judgement?.place ?? '', mode: standing.judgement?.mode ?? '' },
+        { cause: standing.cause, place: standing.judgement?.place ?? '', mode: standing.judgement?.mode ?? '' },
       ).filter((p, i, all) => all.findIndex(o => o.by === p.by && o.place === p.place && o.mode === p.mode) === i),
       failed: { place: standing.judgement?.place ?? '', mode: standing.judgement?.mode ?? '' },
       redundancy: (await evidenceOf(db, id)).redundancy,

@@ -411,9 +411,9 @@ function drawMap(s: CanopySettings, f: CanopyForecast, height: number, show: Loa
   const landing = way.at(-1)!
   // Names stand on the far sides of what they name.
   const side = landing[0] >= way[0]![0] ? 1 : -1
-  const label = (p: DrawnPoint, to: number, text: string): DrawingItem => ({
+  const label = (p: DrawnPoint, to: number, text: string, clear = 0): DrawingItem => ({
     is: 'text',
-    at: [p[0] + 0.03 * to * span, p[1]],
+    at: [p[0] + to * (0.03 * span + clear), p[1]],
     text,
     anchor: to > 0 ? 'start' : 'end',
     tone: 'ink',
@@ -425,7 +425,7 @@ function drawMap(s: CanopySettings, f: CanopyForecast, height: number, show: Loa
     { is: 'circle', at: way[0]!, radius: 0.012 * span, tone: 'fixture' },
     { is: 'circle', at: landing, radius: 0.012 * span, tone: 'article' },
     label(way[0]!, -side, `exit at ${show(height, 'length')}`),
-    label(landing, side, `lands with ${show(f.flown.rate, 'velocity')}`),
+    label(landing, side, `lands with ${show(f.flown.rate, 'velocity')}`, f.ellipse?.major),
     { is: 'text', at: [right - 0.3 * edge, up + 0.5 * edge], text: 'north ↑', anchor: 'end', tone: 'quiet' },
   ]
   return {
