@@ -37,8 +37,8 @@ export interface PlaceSeen {
 }
 
 /**
- * Each prediction of a place or a mode beside what was seen. Where a fixture gave way, or nothing did, nobody knows where
- * the article would have.
+ * Each prediction of a place or a mode beside what was seen. Where a fixture gave way, or nothing did, nobody knows
+ * where the article would have.
  */
 export function placesCompared(predicted: readonly PlaceSaid[], seen: PlaceSeen): PlaceCompared[] {
   const compare = (said: string, saw: string) =>
